@@ -1,0 +1,99 @@
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Chords;
+
+/// <summary>A chord: a root, an ordered set of degrees, and a bass note when it is not the root.</summary>
+/// <remarks>Two chords are equal when they are written the same, spelling included.</remarks>
+public sealed class Chord : IEquatable<Chord>
+{
+    /// <summary>The root.</summary>
+    public Note Root { get; }
+
+    /// <summary>The kind as written after the root, with real accidentals: <c>""</c>, <c>m7♭5</c>, <c>maj9</c>.</summary>
+    public string Kind { get; }
+
+    /// <summary>The degrees from the root upward.</summary>
+    public IReadOnlyList<Degree> Degrees { get; }
+
+    /// <summary>The bass note, when the symbol names one.</summary>
+    public Note? Bass { get; }
+
+    /// <summary>Bit n is set when pitch class n belongs to the chord, the bass included.</summary>
+    public int PitchClassMask { get; }
+
+    /// <summary>Makes a chord.</summary>
+    /// <exception cref="ArgumentException">No degrees are given.</exception>
+    public Chord(Note root, string kind, IReadOnlyList<Degree> degrees, Note? bass = null)
+    {
+        if (degrees.Count == 0) throw new ArgumentException("A chord has at least one degree.", nameof(degrees));
+        Root = root;
+        Kind = kind;
+        Degrees = degrees;
+        Bass = bass is { } b && b.PitchClass == root.PitchClass ? null : bass;
+        PitchClassMask = degrees.Aggregate(0, (mask, d) => mask | 1 << (root.PitchClass + d.Semitones) % 12);
+        if (Bass is { } bassNote) PitchClassMask |= 1 << bassNote.PitchClass;
+    }
+
+    /// <summary>Pitch classes of the degrees, in their order, 0 to 11 from C.</summary>
+    public IReadOnlyList<int> PitchClasses => [.. Degrees.Select(d => (Root.PitchClass + d.Semitones) % 12)];
+
+    /// <summary>The pitch class that should sound lowest.</summary>
+    public int BassPitchClass => (Bass ?? Root).PitchClass;
+
+    /// <summary>The chord on the record's name: <c>F♯m7♭5/C</c>.</summary>
+    public string Name => Bass is { } bass ? $"{Root}{Kind}/{bass}" : $"{Root}{Kind}";
+
+    /// <summary>The degree a pitch class has in this chord, or null when it is foreign to it.</summary>
+    public Degree? DegreeOf(int pitchClass)
+    {
+        foreach (var degree in Degrees)
+            if ((Root.PitchClass + degree.Semitones) % 12 == pitchClass) return degree;
+        return null;
+    }
+
+    /// <summary>True when the chord has a minor third and no major third.</summary>
+    public bool IsMinor => Has(3) && !Has(4);
+
+    /// <summary>True when the chord is a dominant: major third (or suspended fourth) with a minor seventh.</summary>
+    public bool IsDominant => Has(10) && (Has(4) || Has(5) && !Has(3));
+
+    /// <summary>True when a second or fourth stands in for the third.</summary>
+    public bool IsSuspended => !Has(3) && !Has(4) && Degrees.Any(d => d.Role == DegreeRole.ThirdOrSuspension);
+
+    /// <summary>True when the tone this many semitones above the root belongs to the chord.</summary>
+    public bool Has(int semitones) => Degrees.Any(d => d.Semitones == semitones);
+
+    /// <summary>The same chord moved along the line of fifths, bass included.</summary>
+    public Chord MoveFifths(int fifths) =>
+        fifths == 0 ? this : new Chord(Root.MoveFifths(fifths), Kind, Degrees, Bass?.MoveFifths(fifths));
+
+    /// <summary>The same chord moved from one key to another, spelt as the new key asks.</summary>
+    public Chord Transpose(Key from, Key to) => MoveFifths(from.FifthsTo(to));
+
+    /// <summary>The chord without its slash bass.</summary>
+    public Chord WithoutBass() => Bass is null ? this : new Chord(Root, Kind, Degrees);
+
+    /// <inheritdoc/>
+    public bool Equals(Chord? other) => other is not null && Name == other.Name;
+
+    /// <inheritdoc/>
+    public override bool Equals(object? obj) => Equals(obj as Chord);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => Name.GetHashCode(StringComparison.Ordinal);
+
+    /// <inheritdoc/>
+    public override string ToString() => Name;
+
+    /// <summary>Reads a symbol; see <see cref="ChordReader"/>.</summary>
+    /// <exception cref="FormatException">The text is not a chord symbol.</exception>
+    public static Chord Parse(string text) =>
+        ChordReader.Read(text) is { Chord: { } chord } ? chord : throw new FormatException(ChordReader.Read(text).Error);
+
+    /// <summary>Reads a symbol; false when it is not one.</summary>
+    public static bool TryParse(string text, out Chord? chord)
+    {
+        chord = ChordReader.Read(text).Chord;
+        return chord is not null;
+    }
+}

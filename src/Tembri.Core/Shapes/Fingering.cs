@@ -1,0 +1,74 @@
+using Tembri.Core.Hands;
+
+namespace Tembri.Core.Shapes;
+
+/// <summary>One finger lying across several strings of one fret.</summary>
+/// <param name="Finger">The finger.</param>
+/// <param name="Fret">The fret, counted from the capo.</param>
+/// <param name="LowString">The lowest-pitched string it holds, 0 for the lowest of the guitar.</param>
+/// <param name="HighString">The highest-pitched string it holds.</param>
+public readonly record struct Barre(Finger Finger, int Fret, int LowString, int HighString)
+{
+    /// <summary>The longest barre that counts as short, in strings.</summary>
+    public const int LongestShort = 3;
+
+    /// <summary>Strings from end to end, 2 to 8.</summary>
+    public int Length => HighString - LowString + 1;
+
+    /// <summary>True when it covers more strings than a short barre may.</summary>
+    public bool IsFull => Length > LongestShort;
+}
+
+/// <summary>Which finger stops which string of a shape, and what that weighs for one hand on one guitar.</summary>
+public sealed class Fingering
+{
+    /// <summary>Makes a fingering from its computed parts.</summary>
+    internal Fingering(Shape shape, IReadOnlyList<Finger> fingers, IReadOnlyList<Barre> barres, IReadOnlyList<LoadPart> parts)
+    {
+        Shape = shape;
+        Fingers = fingers;
+        Barres = barres;
+        Parts = parts;
+        Effort = parts.Sum(p => p.Effort);
+        Load = Load.FromEffort(Effort);
+        FingerCount = fingers.Where(f => f is not (Finger.None or Finger.Thumb)).Distinct().Count();
+    }
+
+    /// <summary>The shape.</summary>
+    public Shape Shape { get; }
+
+    /// <summary>The finger on each string, lowest string first.</summary>
+    public IReadOnlyList<Finger> Fingers { get; }
+
+    /// <summary>Fingers lying across more than one string.</summary>
+    public IReadOnlyList<Barre> Barres { get; }
+
+    /// <summary>The parts of the effort, those above 0 only.</summary>
+    public IReadOnlyList<LoadPart> Parts { get; }
+
+    /// <summary>Sum of the parts; no unit.</summary>
+    public double Effort { get; }
+
+    /// <summary>The load, 0 to 100.</summary>
+    public Load Load { get; }
+
+    /// <summary>How many of the fingers 1 to 4 are used.</summary>
+    public int FingerCount { get; }
+
+    /// <summary>True when the thumb is used.</summary>
+    public bool UsesThumb => Fingers.Contains(Finger.Thumb);
+
+    /// <summary>Strings under the longest barre, 0 when there is none.</summary>
+    public int LongestBarre => Barres.Count == 0 ? 0 : Barres.Max(b => b.Length);
+
+    /// <summary>The effort of one kind of work, 0 when the shape has none.</summary>
+    public double EffortOf(LoadPartKind kind)
+    {
+        foreach (var part in Parts) if (part.Kind == kind) return part.Effort;
+        return 0;
+    }
+
+    /// <summary>Shape and fingers, such as <c>x32010 x32010</c>.</summary>
+    public override string ToString() =>
+        $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : ((int)f).ToString(System.Globalization.CultureInfo.InvariantCulture)))}";
+}
