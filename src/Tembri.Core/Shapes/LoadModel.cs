@@ -248,15 +248,17 @@ public sealed class LoadModel
         if (p.High(finger) != shape.TrebleString || p.Low(finger) < p.High(1)) return 0;
         for (var s = p.High(1) + 1; s < p.Low(finger); s++)
             if (shape[s] < p.Fret(1)) return 0;
-        var used = 0;
+        if (p.High(1) > p.Low(1)) return _weights.CrowdingBarreSpared[4];
+        int used = 0, besides = 0;
         var lying = false;
         for (var f = 1; f <= 4; f++)
         {
             if (p.Fret(f) > 0) used++;
+            if (f > 1 && p.Fret(f) == p.Fret(1)) besides++;
             lying |= f > 1 && p.High(f) > p.Low(f);
         }
         var adjacent = p.Low(finger) == p.High(1) + 1;
-        return lying ? 2 * _weights.CrowdingBarreSpared[4] : adjacent || used == 4 ? _weights.CrowdingBarreSpared[used] : 0;
+        return lying ? 2 * _weights.CrowdingBarreSpared[4] : adjacent || besides > 1 || used == 4 ? besides * _weights.CrowdingBarreSpared[used] : 0;
     }
 
     private void WeighSilence(Shape shape, Span<double> efforts, Span<double> measures)

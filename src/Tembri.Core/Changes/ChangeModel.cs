@@ -1,0 +1,173 @@
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Shapes;
+
+namespace Tembri.Core.Changes;
+
+/// <summary>Weights of the change model, read from <c>change-weights.data.json</c>. Times in s, lengths in mm.</summary>
+public sealed record ChangeWeights
+{
+    private static readonly Lazy<ChangeWeights> Shipped = new(() => EmbeddedData.Json<ChangeWeights>("change-weights.data.json"));
+
+    /// <summary>The weights that ship with Tembri.</summary>
+    public static ChangeWeights Default => Shipped.Value;
+
+    /// <summary>Time to start any movement, s.</summary>
+    public required double Start { get; init; }
+
+    /// <summary>Time per bit of the slowest movement, s (Fitts 1954).</summary>
+    public required double PerBit { get; init; }
+
+    /// <summary>Width of the target on the string, mm.</summary>
+    public required double TargetWidth { get; init; }
+
+    /// <summary>How far a finger in the air is from its string, mm.</summary>
+    public required double Hover { get; init; }
+
+    /// <summary>Share of the distance that counts for a finger that keeps contact with its string.</summary>
+    public required double GuideShare { get; init; }
+
+    /// <summary>Time per further block, s.</summary>
+    public required double PerBlock { get; init; }
+
+    /// <summary>Time to set a short barre, s.</summary>
+    public required double ShortBarre { get; init; }
+
+    /// <summary>Time to set a full barre, s.</summary>
+    public required double FullBarre { get; init; }
+
+    /// <summary>Time to bring the thumb over the neck, s.</summary>
+    public required double Thumb { get; init; }
+
+    /// <summary>Time to take fingers off, s.</summary>
+    public required double Lift { get; init; }
+
+    /// <summary>Time per point of load of the shape that is reached beyond 20, s.</summary>
+    public required double PerLoad { get; init; }
+}
+
+/// <summary>Computes what happens between two fingered shapes and how long it takes.</summary>
+/// <remarks>
+/// A finger with the same string and fret is parked; with the same string, a guide. Fingers displaced alike form one block, one decision.
+/// The slowest block takes a + b·log2(1 + D/W) (Fitts, 1954, in Shannon's form by MacKenzie, 1992), each further block a step more.
+/// </remarks>
+public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null)
+{
+    private readonly ChangeWeights _w = weights ?? ChangeWeights.Default;
+
+    private readonly record struct Place(int Fret, int Low, int High)
+    {
+        public bool Used => Fret > 0;
+    }
+
+    /// <summary>The change between two fingered shapes.</summary>
+    public Change Between(Fingering from, Fingering to)
+    {
+        List<Finger> parked = [], guides = [], moving = [], landing = [], lifting = [];
+        Span<Place> before = stackalloc Place[6];
+        Span<Place> after = stackalloc Place[6];
+        Places(from, before);
+        Places(to, after);
+        for (var f = 1; f <= 5; f++)
+        {
+            var list = Kind(before[f], after[f]) switch
+            {
+                Motion.Parked => parked,
+                Motion.Guide => guides,
+                Motion.Move => moving,
+                Motion.Land => landing,
+                Motion.Lift => lifting,
+                _ => null,
+            };
+            list?.Add((Finger)f);
+        }
+        var seconds = Time(before, after, to, out var blocks);
+        return new Change(from, to, seconds, parked, guides, moving, landing, lifting, blocks, Math.Abs(Anchor(after) - Anchor(before)));
+    }
+
+    /// <summary>Only the time of a change, s; the same number as <see cref="Between"/> gives.</summary>
+    public double Seconds(Fingering from, Fingering to)
+    {
+        Span<Place> before = stackalloc Place[6];
+        Span<Place> after = stackalloc Place[6];
+        Places(from, before);
+        Places(to, after);
+        return Time(before, after, to, out _);
+    }
+
+    private enum Motion { None, Parked, Guide, Move, Land, Lift }
+
+    private static Motion Kind(Place before, Place after) => (before.Used, after.Used) switch
+    {
+        (false, false) => Motion.None,
+        (false, true) => Motion.Land,
+        (true, false) => Motion.Lift,
+        _ when before == after => Motion.Parked,
+        // A lying finger that only shortens or lengthens by rolling stays on its fret.
+        _ when before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High => Motion.Parked,
+        _ when before.Low == after.Low && before.High == after.High => Motion.Guide,
+        _ => Motion.Move,
+    };
+
+    private static void Places(Fingering fingering, Span<Place> places)
+    {
+        places.Clear();
+        for (var s = 0; s < fingering.Fingers.Count; s++)
+        {
+            var f = (int)fingering.Fingers[s];
+            if (f == 0) continue;
+            places[f] = places[f].Used ? places[f] with { High = s } : new Place(fingering.Shape[s], s, s);
+        }
+    }
+
+    private double Anchor(Span<Place> places)
+    {
+        for (var f = 1; f <= 4; f++) if (places[f].Used) return neck.Landing(places[f].Fret);
+        return 0;
+    }
+
+    private double Time(Span<Place> before, Span<Place> after, Fingering to, out int blocks)
+    {
+        // Displacements already counted as a block: fret and string differences packed into one number each.
+        Span<int> seen = stackalloc int[5];
+        var seenCount = 0;
+        blocks = 0;
+        var slowest = 0.0;
+        bool anyLift = false, barreMoves = false, thumbMoves = false;
+        var landings = 0;
+        for (var f = 1; f <= 5; f++)
+        {
+            var (a, b) = (before[f], after[f]);
+            var kind = Kind(a, b);
+            if (kind is Motion.None or Motion.Parked) continue;
+            if (kind == Motion.Lift) { anyLift = true; continue; }
+            if (b.High > b.Low) barreMoves = true;
+            if (f == 5) thumbMoves = true;
+            double distance;
+            if (kind == Motion.Land)
+            {
+                distance = _w.Hover;
+                landings++;
+            }
+            else
+            {
+                var along = neck.Landing(b.Fret) - neck.Landing(a.Fret);
+                var across = (b.Low - a.Low) * neck.StringSpacing(b.Fret);
+                distance = Math.Sqrt(along * along + across * across);
+                if (kind == Motion.Guide) distance *= _w.GuideShare;
+                else distance = Math.Max(distance, _w.Hover * 0.5);
+                var displacement = (b.Fret - a.Fret) * 64 + (b.Low - a.Low);
+                var known = false;
+                for (var i = 0; i < seenCount; i++) known |= seen[i] == displacement;
+                if (!known) { seen[seenCount++] = displacement; blocks++; }
+            }
+            slowest = Math.Max(slowest, distance);
+        }
+        blocks += (landings + 1) / 2; // two fingers in the air are set down together
+        if (blocks == 0) return anyLift ? _w.Lift : 0;
+        var time = _w.Start + _w.PerBit * Math.Log2(1 + slowest / _w.TargetWidth) + _w.PerBlock * (blocks - 1);
+        if (barreMoves) time += to.LongestBarre > Barre.LongestShort ? _w.FullBarre : _w.ShortBarre;
+        if (thumbMoves) time += _w.Thumb;
+        return time + _w.PerLoad * Math.Max(0, to.Load.Value - 20);
+    }
+}

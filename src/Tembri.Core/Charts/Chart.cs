@@ -1,0 +1,103 @@
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>A chord with its length.</summary>
+/// <param name="Symbol">As written in the chart.</param>
+/// <param name="Chord">The chord; null for silence or for a symbol nobody could read.</param>
+/// <param name="Beats">Length in beats of its bar's meter, above 0.</param>
+/// <param name="Lyric">Words that begin with the chord; empty when there are none.</param>
+/// <param name="Line">Line in the text it was read from, from 1.</param>
+/// <param name="Column">Column in that line, from 1.</param>
+public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyric = "", int Line = 0, int Column = 0)
+{
+    /// <summary>True when the symbol is meant as a chord but could not be read.</summary>
+    public bool IsUnread => Chord is null && !IsSilence;
+
+    /// <summary>True for N.C.</summary>
+    public bool IsSilence => Chord is null && ChordReader.Read(Symbol).IsSilence;
+}
+
+/// <summary>A bar.</summary>
+/// <param name="Meter">Its meter.</param>
+/// <param name="Slots">Its chords in order; never empty.</param>
+/// <param name="StartsLine">True when a new line of the chart begins here.</param>
+/// <param name="Lead">Words before the first chord.</param>
+public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine = false, string Lead = "");
+
+/// <summary>A section of a song.</summary>
+/// <param name="Name">Its name, such as Verse 1.</param>
+/// <param name="Bars">Its bars.</param>
+public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
+{
+    /// <summary>Length in beats.</summary>
+    public double Beats => Bars.Sum(b => b.Slots.Sum(s => s.Beats));
+}
+
+/// <summary>A section played a number of times.</summary>
+/// <param name="Section">Name of the section.</param>
+/// <param name="Times">1 or more.</param>
+public readonly record struct FormPart(string Section, int Times);
+
+/// <summary>Something in a chart that needs the teacher's eye.</summary>
+/// <param name="Line">Line, from 1.</param>
+/// <param name="Column">Column, from 1.</param>
+/// <param name="Message">What is wrong and what to do.</param>
+public sealed record ChartProblem(int Line, int Column, string Message);
+
+/// <summary>A chord chart as taken down: what the record plays. Chords are those that sound.</summary>
+public sealed record Chart
+{
+    /// <summary>Title.</summary>
+    public string Title { get; init; } = "";
+
+    /// <summary>Key of the record.</summary>
+    public Key Key { get; init; }
+
+    /// <summary>True when the chart names its key, false when it was guessed from the chords.</summary>
+    public bool KeyIsGiven { get; init; }
+
+    /// <summary>Beats a minute.</summary>
+    public double Tempo { get; init; } = 90;
+
+    /// <summary>The meter bars have unless they say otherwise.</summary>
+    public Meter Meter { get; init; } = Meter.Common;
+
+    /// <summary>How the record's guitars are tuned, in semitones against standard: −1 is a half step down.</summary>
+    public int TuningShift { get; init; }
+
+    /// <summary>Capo on the record, for the notes; 0 for none.</summary>
+    public int RecordCapo { get; init; }
+
+    /// <summary>Semitones to move the song for the singer; used with the aim <c>voice</c>.</summary>
+    public int VoiceShift { get; init; }
+
+    /// <summary>Other header lines, kept as they are.</summary>
+    public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];
+
+    /// <summary>Sections in the order they are written.</summary>
+    public IReadOnlyList<Section> Sections { get; init; } = [];
+
+    /// <summary>The order in which sections are played.</summary>
+    public IReadOnlyList<FormPart> Form { get; init; } = [];
+
+    /// <summary>The section of a name, or null.</summary>
+    public Section? SectionNamed(string name) => Sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>All slots in playing order.</summary>
+    public IEnumerable<Slot> Played()
+    {
+        foreach (var part in Form)
+        {
+            if (SectionNamed(part.Section) is not { } section) continue;
+            for (var i = 0; i < part.Times; i++)
+                foreach (var bar in section.Bars)
+                    foreach (var slot in bar.Slots)
+                        yield return slot;
+        }
+    }
+
+    /// <summary>The different chords, in order of their first appearance.</summary>
+    public IReadOnlyList<Chord> Chords => [.. Played().Concat(Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots)).Select(s => s.Chord).OfType<Chord>().Distinct()];
+}

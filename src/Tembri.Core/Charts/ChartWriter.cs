@@ -1,0 +1,62 @@
+using System.Globalization;
+using System.Text;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>Writes a chart as text that <see cref="ChartReader"/> reads back to the same chart.</summary>
+public static class ChartWriter
+{
+    /// <summary>Writes header lines, sections and bars; bars with words carry their chords in square brackets.</summary>
+    public static string Write(Chart chart)
+    {
+        var text = new StringBuilder();
+        void Header(string name, string value) => text.Append(name).Append(": ").Append(value).Append('\n');
+        if (chart.Title.Length > 0) Header("title", chart.Title);
+        Header("key", chart.Key.ToString());
+        Header("tempo", chart.Tempo.ToString(CultureInfo.InvariantCulture));
+        Header("meter", chart.Meter.ToString());
+        if (chart.TuningShift != 0) Header("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (chart.RecordCapo != 0) Header("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
+        if (chart.VoiceShift != 0) Header("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
+        foreach (var (name, value) in chart.Extra) text.Append('{').Append(name).Append(": ").Append(value).Append("}\n");
+        Header("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
+        foreach (var section in chart.Sections)
+        {
+            text.Append('\n').Append('[').Append(section.Name).Append("]\n");
+            for (var i = 0; i < section.Bars.Count; i++)
+            {
+                var bar = section.Bars[i];
+                if (i == 0 || bar.StartsLine) text.Append(i == 0 ? "|" : "\n|");
+                text.Append(' ').Append(WriteBar(bar, chart.Meter)).Append(" |");
+            }
+            text.Append('\n');
+        }
+        return text.ToString();
+    }
+
+    private static string WriteBar(Bar bar, Meter usual)
+    {
+        var words = bar.Lead.Length > 0 || bar.Slots.Any(s => s.Lyric.Length > 0);
+        var held = Units(bar);
+        var parts = bar.Slots.Select((slot, i) =>
+        {
+            var chord = slot.Symbol + string.Concat(Enumerable.Repeat(" .", held[i] - 1));
+            return words ? $"[{chord}]{slot.Lyric}" : chord;
+        });
+        var text = string.Join(words ? "" : " ", parts);
+        if (bar.Lead.Length > 0) text = bar.Lead + " " + text;
+        return bar.Meter == usual ? text : $"{bar.Meter} {text}";
+    }
+
+    /// <summary>How many beats or divisions each slot is written with; all 1 when they share the bar evenly.</summary>
+    private static int[] Units(Bar bar)
+    {
+        var total = bar.Slots.Sum(s => s.Beats);
+        var even = bar.Slots.All(s => Math.Abs(s.Beats - bar.Slots[0].Beats) < 1e-6) && Math.Abs(total - bar.Meter.Beats) < 1e-6;
+        if (even) return [.. bar.Slots.Select(_ => 1)];
+        var unit = 1.0;
+        if (bar.Slots.Any(s => Math.Abs(s.Beats - Math.Round(s.Beats)) > 1e-6)) unit = 1.0 / bar.Meter.Division;
+        if (bar.Slots.Any(s => Math.Abs(s.Beats / unit - Math.Round(s.Beats / unit)) > 1e-6)) unit = 0.25;
+        return [.. bar.Slots.Select(s => Math.Max(1, (int)Math.Round(s.Beats / unit)))];
+    }
+}

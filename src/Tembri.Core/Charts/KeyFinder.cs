@@ -1,0 +1,33 @@
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>Guesses the key of a chart that does not name it.</summary>
+public static class KeyFinder
+{
+    private static readonly int[] MajorScale = [0, 2, 4, 5, 7, 9, 11];
+
+    /// <summary>The key whose scale holds most of the chord tones, first and last chord weighing more.</summary>
+    /// <param name="chords">Chords in playing order; C major when there are none.</param>
+    public static Key Guess(IReadOnlyList<Chord> chords)
+    {
+        if (chords.Count == 0) return new Key(Note.C, false);
+        var best = (Score: double.NegativeInfinity, Key: default(Key));
+        foreach (var minor in new[] { false, true })
+            for (var tonic = 0; tonic < 12; tonic++)
+            {
+                var relative = minor ? (tonic + 3) % 12 : tonic;
+                var scale = MajorScale.Aggregate(0, (m, s) => m | 1 << (relative + s) % 12);
+                var score = 0.0;
+                foreach (var chord in chords)
+                    score += chord.PitchClasses.Average(p => (scale & 1 << p) != 0 ? 1.0 : minor && p == (tonic + 11) % 12 ? 0.6 : 0) / chords.Count;
+                foreach (var (chord, weight) in new[] { (chords[0], 0.10), (chords[^1], 0.14) })
+                    if (chord.Root.PitchClass == tonic && chord.IsMinor == minor) score += weight;
+                if (score > best.Score + 1e-9) best = (score, new Key(Note.C, minor).Transpose(tonic));
+            }
+        // Spell the tonic as the chart does where it uses it.
+        var used = chords.FirstOrDefault(c => c.Root.PitchClass == best.Key.Tonic.PitchClass);
+        return used is null ? best.Key : best.Key with { Tonic = used.Root };
+    }
+}

@@ -1,0 +1,85 @@
+using System.Numerics;
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+
+namespace Tembri.Core.Shapes;
+
+/// <summary>How near a shape comes to the chord on the record, with what was lost and added.</summary>
+/// <param name="Value">0 to 1.</param>
+/// <param name="Missing">Tones of the chord that do not sound, the most telling first.</param>
+/// <param name="ForeignMask">Bit n set when pitch class n sounds but does not belong.</param>
+/// <param name="WrongBass">True when another note than the chord's bass sounds lowest.</param>
+/// <param name="Sounding">How many strings sound.</param>
+public sealed record ClosenessReport(double Value, IReadOnlyList<Degree> Missing, int ForeignMask, bool WrongBass, int Sounding);
+
+/// <summary>Weighs how near a shape comes to a chord.</summary>
+public static class Closeness
+{
+    private static readonly double[] FullStrings = [0, 0.60, 0.84, 0.94, 0.98, 0.99, 1];
+
+    /// <summary>Compares a shape with the chord it stands for.</summary>
+    /// <param name="shape">The shape.</param>
+    /// <param name="chord">The chord on the record, at the pitch the shape is heard.</param>
+    /// <param name="tuning">Open strings.</param>
+    /// <param name="capo">The capo's fret.</param>
+    /// <param name="company">Who plays along.</param>
+    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record)
+    {
+        var sounding = shape.PitchClassMask(tuning, capo);
+        double total = 0, kept = 0;
+        var missing = new List<(double Weight, Degree Degree)>();
+        foreach (var degree in chord.Degrees)
+        {
+            var weight = WeightOf(degree, chord);
+            total += weight;
+            if ((sounding & 1 << (chord.Root.PitchClass + degree.Semitones) % 12) != 0) kept += weight;
+            else missing.Add((weight, degree));
+        }
+        var value = kept / total;
+        var foreign = sounding & ~chord.PitchClassMask;
+        for (var pitchClass = 0; pitchClass < 12; pitchClass++)
+            if ((foreign & 1 << pitchClass) != 0) value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord);
+        var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass;
+        if (wrongBass) value -= (company, chord.Bass is not null) switch
+        {
+            (Company.Alone, true) => 0.12,
+            (Company.Alone, false) => 0.08,
+            (_, true) => 0.05,
+            _ => 0.02,
+        };
+        value *= FullStrings[Math.Min(shape.Sounding, 6)];
+        return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding);
+    }
+
+    private static double WeightOf(Degree degree, Chord chord) => degree.Role switch
+    {
+        DegreeRole.ThirdOrSuspension => degree is { Number: 3, Alteration: 0 } && chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 }) ? 5 : 26,
+        DegreeRole.Seventh => 20,
+        DegreeRole.Root => 20,
+        DegreeRole.AlteredFifth => 16,
+        DegreeRole.Colour => 9,
+        _ => 7,
+    };
+
+    /// <summary>What a tone that is not in the chord costs, by its distance from the root.</summary>
+    private static double ForeignCost(int semitones, Chord chord)
+    {
+        var minor = chord.IsMinor;
+        return semitones switch
+        {
+            2 => 0.06,                                              // an added ninth
+            9 => minor ? 0.09 : 0.07,                               // a sixth
+            10 => minor ? 0.05 : chord.Has(4) ? 0.09 : 0.08,        // a minor seventh
+            11 => minor ? 0.18 : chord.Has(10) ? 0.30 : 0.06,       // a major seventh
+            5 => minor ? 0.09 : chord.Has(4) ? 0.16 : 0.10,         // a fourth against the third
+            7 => 0.08,                                              // a plain fifth beside an altered one
+            3 when chord.Has(4) => 0.28,                            // minor third in a major chord
+            4 when chord.Has(3) => 0.28,
+            3 or 4 => 0.10,                                         // a third where the chord has none
+            _ => 0.26,
+        };
+    }
+
+    /// <summary>How many different pitch classes a mask holds.</summary>
+    public static int Count(int mask) => BitOperations.PopCount((uint)mask);
+}

@@ -1,0 +1,172 @@
+using System.Collections.Concurrent;
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+
+namespace Tembri.Core.Shapes;
+
+/// <summary>Where a shape comes from, the most teachable first.</summary>
+public enum ShapeSource
+{
+    /// <summary>A grip of the library.</summary>
+    Library,
+    /// <summary>A grip with strings left out or a finger lifted.</summary>
+    Reduction,
+    /// <summary>Found by searching the fretboard.</summary>
+    Search,
+}
+
+/// <summary>A shape for a chord with where it came from.</summary>
+/// <param name="Shape">The shape.</param>
+/// <param name="Source">Where it comes from.</param>
+/// <param name="Description">In words, such as "F with the two lowest strings left out".</param>
+/// <param name="Grip">The grip it is or was made from, if any.</param>
+public sealed record FoundShape(Shape Shape, ShapeSource Source, string Description, Grip? Grip);
+
+/// <summary>All teachable shapes of a chord: the library's grips, their reductions, and the rest by search.</summary>
+/// <remarks>Shapes are what the hand sees; a capo does not change them. Results are kept, since songs share chords. Safe for several threads.</remarks>
+public sealed class ShapeFinder
+{
+    private const int FewestStrings = 3;
+    private const int SearchWindow = 4;      // frets a search may span
+    private const int SearchHighest = 10;
+    private static readonly ConcurrentDictionary<Tuning, ShapeFinder> ByTuning = new();
+    private readonly ConcurrentDictionary<string, IReadOnlyList<FoundShape>> _taught = new();
+    private readonly ConcurrentDictionary<string, IReadOnlyList<FoundShape>> _searched = new();
+    private readonly Tuning _tuning;
+    private readonly bool _sameIntervals;
+    private readonly int _shift;
+
+    private ShapeFinder(Tuning tuning)
+    {
+        _tuning = tuning;
+        _shift = tuning.Strings[0] - Tuning.Standard.Strings[0];
+        _sameIntervals = tuning.Strings.Count == 6 && tuning.Equals(Tuning.Standard.Shift(Math.Clamp(_shift, -12, 12)));
+    }
+
+    /// <summary>The finder for a tuning.</summary>
+    public static ShapeFinder For(Tuning tuning) => ByTuning.GetOrAdd(tuning, _ => new ShapeFinder(tuning));
+
+    /// <summary>The tuning the shapes are for.</summary>
+    public Tuning Tuning => _tuning;
+
+    /// <summary>Grips and their reductions that play a chord as written.</summary>
+    /// <param name="chord">The chord as the fretboard sounds it without a capo.</param>
+    public IReadOnlyList<FoundShape> Taught(Chord chord) => _taught.GetOrAdd(chord.Name, _ => FindTaught(chord));
+
+    /// <summary>Shapes of the chord that no grip covers, found in windows of four frets with open strings.</summary>
+    public IReadOnlyList<FoundShape> Searched(Chord chord) => _searched.GetOrAdd(chord.Name, _ => Search(chord));
+
+    private IReadOnlyList<FoundShape> FindTaught(Chord chord)
+    {
+        if (!_sameIntervals) return [];
+        var found = new Dictionary<Shape, FoundShape>();
+        // The library is written for standard tuning; a guitar tuned down k plays the grip of the chord k higher.
+        var gripChord = _shift == 0 ? chord : Respell(chord, -_shift);
+        var grips = GripLibrary.For(gripChord, 12).ToList();
+        foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, ShapeSource.Library, $"{gripChord.Name}, {grip.Family}", grip));
+        foreach (var grip in grips)
+            foreach (var (shape, words) in Reductions(grip.Shape, chord))
+                found.TryAdd(shape, new(shape, ShapeSource.Reduction, $"{gripChord.Name} {words}", grip));
+        return [.. found.Values];
+    }
+
+    private static Chord Respell(Chord chord, int semitones) =>
+        chord.MoveFifths(Music.Note.FromPitchClass(chord.Root.PitchClass + semitones).Fifths - chord.Root.Fifths);
+
+    private IEnumerable<(Shape Shape, string Words)> Reductions(Shape shape, Chord chord)
+    {
+        int low = shape.BassString, high = shape.TrebleString;
+        for (var bass = 0; bass <= 3; bass++)
+            for (var treble = 0; treble <= 2; treble++)
+            {
+                if (bass + treble == 0 || low + bass > high - treble) continue;
+                var rest = Enumerable.Range(0, shape.StringCount).Where(s => s < low + bass || s > high - treble).ToArray();
+                if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings) continue;
+                if (shape[low + bass] < 0 || shape[high - treble] < 0) continue;
+                yield return (shape.Without(rest), Words(bass, treble));
+            }
+        // Lifting the finger of one string where its open string belongs to the chord.
+        for (var s = low; s <= high; s++)
+        {
+            if (shape[s] <= 0 || (chord.PitchClassMask & 1 << _tuning.PitchClass(s, 0)) == 0) continue;
+            var frets = shape.Frets.ToArray();
+            frets[s] = 0;
+            var lifted = new Shape(frets);
+            if (lifted.LowestStopped > 3) continue;
+            yield return (lifted, $"with the {StringName(s)} string open");
+            if (low == s || lifted.Sounding - (s - low) < FewestStrings) continue;
+            for (var bass = 1; bass <= 2; bass++)
+            {
+                if (lifted.Sounding - bass < FewestStrings || shape[low + bass] < 0) continue;
+                yield return (lifted.Without([.. Enumerable.Range(0, low + bass)]), $"with the {StringName(s)} string open, {Words(bass, 0)["with ".Length..]}");
+            }
+        }
+    }
+
+    private static string Words(int bass, int treble)
+    {
+        static string Group(int count, string side) => count switch { 1 => $"the {side} string", 2 => $"the two {side} strings", _ => $"the three {side} strings" };
+        return (bass, treble) switch
+        {
+            (> 0, > 0) => $"with {Group(bass, "lowest")} and {Group(treble, "highest")} left out",
+            (> 0, _) => $"with {Group(bass, "lowest")} left out",
+            _ => $"with {Group(treble, "highest")} left out",
+        };
+    }
+
+    private static string StringName(int stringFromLow) => (6 - stringFromLow) switch { 1 => "first", 2 => "second", 3 => "third", 4 => "fourth", 5 => "fifth", _ => "sixth" };
+
+    private IReadOnlyList<FoundShape> Search(Chord chord)
+    {
+        var mask = chord.PitchClassMask;
+        var needed = chord.Degrees.Where(d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.Root or DegreeRole.AlteredFifth)
+            .Aggregate(0, (m, d) => m | 1 << (chord.Root.PitchClass + d.Semitones) % 12);
+        var strings = _tuning.Strings.Count;
+        var found = new HashSet<Shape>();
+        var frets = new int[strings];
+        for (var window = 1; window <= SearchHighest; window++)
+            for (var bass = 0; bass <= strings - 4; bass++)
+                for (var treble = strings - 1; treble >= Math.Max(bass + 3, strings - 2); treble--)
+                {
+                    Array.Fill(frets, Shape.LeftOut);
+                    Fill(bass, bass, treble, window, 0);
+                }
+        return [.. found.Select(s => new FoundShape(s, ShapeSource.Search, $"{chord.Name}, found on the neck", null))];
+
+        void Fill(int s, int bass, int treble, int window, int sounding)
+        {
+            if (s > treble)
+            {
+                if ((needed & ~sounding) != 0 || !Pressable(frets, window)) return;
+                found.Add(new Shape(frets));
+                return;
+            }
+            // Under a high window only open strings of the outer bass ring well; a mix far up the neck is kept out by the search height.
+            for (var fret = 0; fret < window + SearchWindow; fret = fret == 0 ? window : fret + 1)
+            {
+                var pitchClass = _tuning.PitchClass(s, fret);
+                if ((mask & 1 << pitchClass) == 0) continue;
+                if (s == bass && pitchClass != chord.BassPitchClass) continue;
+                frets[s] = fret;
+                Fill(s + 1, bass, treble, window, sounding | 1 << pitchClass);
+            }
+            frets[s] = Shape.LeftOut;
+        }
+    }
+
+    /// <summary>A quick necessary test: the lowest fret is the window's, and four fingers can be enough.</summary>
+    private static bool Pressable(int[] frets, int window)
+    {
+        int atLowest = 0, above = 0, firstLow = -1, lastLow = -1, opens = 0;
+        for (var s = 0; s < frets.Length; s++)
+        {
+            if (frets[s] == window) { atLowest++; if (firstLow < 0) firstLow = s; lastLow = s; }
+            else if (frets[s] > window) above++;
+            else if (frets[s] == 0) opens++;
+        }
+        if (atLowest == 0 || opens > 0 && window > 7) return false;
+        var barred = true;
+        for (var s = firstLow; s <= lastLow; s++) barred &= frets[s] != 0;
+        return (barred ? 1 : atLowest) + above <= 5;
+    }
+}

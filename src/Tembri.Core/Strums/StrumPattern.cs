@@ -1,0 +1,101 @@
+namespace Tembri.Core.Strums;
+
+/// <summary>What the hand does at one step of a pattern.</summary>
+public enum Stroke
+{
+    /// <summary>A down-stroke.</summary>
+    Down,
+    /// <summary>An up-stroke.</summary>
+    Up,
+    /// <summary>An accented down-stroke.</summary>
+    DownAccent,
+    /// <summary>The hand passes the strings without touching them.</summary>
+    Miss,
+    /// <summary>The strings ring on.</summary>
+    Ring,
+}
+
+/// <summary>A strumming pattern: a cycle over one bar.</summary>
+public sealed record StrumPattern
+{
+    private static readonly Lazy<IReadOnlyList<StrumPattern>> Shipped = new(() => EmbeddedData.Json<List<StrumPattern>>("strums.data.json"));
+
+    /// <summary>The patterns that ship with Tembri, lightest first for each meter.</summary>
+    public static IReadOnlyList<StrumPattern> All => Shipped.Value;
+
+    /// <summary>Identifier.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>Name in words.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Beats in the bar it fits: 2, 3 or 4.</summary>
+    public required int Beats { get; init; }
+
+    /// <summary>Steps in each beat: 1, 2 or 3.</summary>
+    public required int StepsPerBeat { get; init; }
+
+    /// <summary>One letter a step: D accented down, d down, u up, - miss, . ring.</summary>
+    public required string Steps { get; init; }
+
+    /// <summary>The lowest rung it is meant for.</summary>
+    public required int FromRung { get; init; }
+
+    /// <summary>The strokes.</summary>
+    public IReadOnlyList<Stroke> Strokes => [.. Steps.Select(c => c switch
+    {
+        'D' => Stroke.DownAccent,
+        'd' => Stroke.Down,
+        'u' => Stroke.Up,
+        '-' => Stroke.Miss,
+        '.' => Stroke.Ring,
+        _ => throw new InvalidOperationException($"'{c}' is no stroke."),
+    })];
+
+    /// <summary>The count under each step: <c>1 &amp; 2 &amp;</c>.</summary>
+    public IReadOnlyList<string> Count => [.. Enumerable.Range(0, Steps.Length).Select(i => (i % StepsPerBeat) switch
+    {
+        0 => (i / StepsPerBeat + 1).ToString(System.Globalization.CultureInfo.InvariantCulture),
+        1 when StepsPerBeat == 2 => "&",
+        1 => "la",
+        _ => "li",
+    })];
+
+    /// <summary>Load of the right hand at a tempo, 0 to 100.</summary>
+    /// <param name="tempo">Beats a minute.</param>
+    /// <remarks>Effort from strokes a second, up-strokes, misses and accents; the same scale as <see cref="Shapes.Load"/>.</remarks>
+    public double LoadAt(double tempo)
+    {
+        var strokes = Strokes;
+        var struck = strokes.Count(s => s is Stroke.Down or Stroke.Up or Stroke.DownAccent);
+        var perSecond = struck / (double)Beats * tempo / 60;
+        var effort = 3.5 * perSecond * (1 + 0.25 * Math.Max(0, perSecond - 3))
+            + 1.2 * strokes.Count(s => s == Stroke.Up) + 2.0 * strokes.Count(s => s == Stroke.Miss) + 0.8 * strokes.Count(s => s == Stroke.DownAccent);
+        return Shapes.Load.FromEffort(effort).Value;
+    }
+
+    /// <summary>Seconds free for a change on the first beat: from the last stroke that must sound to the change.</summary>
+    /// <param name="tempo">Beats a minute.</param>
+    /// <param name="slotBeats">Beats the chord before the change lasts.</param>
+    /// <remarks>A last up-stroke may ring on open strings, so a fingered shape must last to the last down-stroke; half of a lone stroke must ring.</remarks>
+    public double AvailableSeconds(double tempo, double slotBeats)
+    {
+        var beat = 60 / tempo;
+        var lastDown = Steps.Length - 1;
+        while (lastDown > 0 && Steps[lastDown] is not ('d' or 'D')) lastDown--;
+        var free = Beats - lastDown / (double)StepsPerBeat;
+        var ringing = free > 1.5 ? 0.5 * free : free;
+        return beat * Math.Clamp(ringing, 0.25, Math.Max(0.25, slotBeats * 0.75));
+    }
+
+    /// <summary>The pattern for a meter and a rung: the richest one meant for that rung or a lower one.</summary>
+    /// <param name="beats">Beats a bar; other numbers take the pattern of the nearest meter.</param>
+    /// <param name="rung">1 to 5.</param>
+    /// <param name="compound">True for 6/8, 9/8, 12/8.</param>
+    public static StrumPattern For(int beats, int rung, bool compound)
+    {
+        var fitting = All.Where(p => p.StepsPerBeat == 3 == compound && p.Beats == beats).ToList();
+        if (fitting.Count == 0) fitting = [.. All.Where(p => p.StepsPerBeat == 3 == compound && p.Beats == (compound ? 2 : beats % 3 == 0 ? 3 : 4))];
+        return fitting.Where(p => p.FromRung <= rung).OrderBy(p => p.FromRung).Last();
+    }
+}
