@@ -3,11 +3,12 @@ using Tembri.Bench;
 return args switch
 {
     ["grips"] => GripCheck.Run(),
+    ["ladder", .. var files] => LadderLook.Run(files),
     _ => Usage(),
 };
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | ladder FILE …");
     return 2;
 }

@@ -55,19 +55,12 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
 {
     private readonly ChangeWeights _w = weights ?? ChangeWeights.Default;
 
-    private readonly record struct Place(int Fret, int Low, int High)
-    {
-        public bool Used => Fret > 0;
-    }
-
     /// <summary>The change between two fingered shapes.</summary>
     public Change Between(Fingering from, Fingering to)
     {
         List<Finger> parked = [], guides = [], moving = [], landing = [], lifting = [];
-        Span<Place> before = stackalloc Place[6];
-        Span<Place> after = stackalloc Place[6];
-        Places(from, before);
-        Places(to, after);
+        var before = from.Places;
+        var after = to.Places;
         for (var f = 1; f <= 5; f++)
         {
             var list = Kind(before[f], after[f]) switch
@@ -86,18 +79,11 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
     }
 
     /// <summary>Only the time of a change, s; the same number as <see cref="Between"/> gives.</summary>
-    public double Seconds(Fingering from, Fingering to)
-    {
-        Span<Place> before = stackalloc Place[6];
-        Span<Place> after = stackalloc Place[6];
-        Places(from, before);
-        Places(to, after);
-        return Time(before, after, to, out _);
-    }
+    public double Seconds(Fingering from, Fingering to) => Time(from.Places, to.Places, to, out _);
 
     private enum Motion { None, Parked, Guide, Move, Land, Lift }
 
-    private static Motion Kind(Place before, Place after) => (before.Used, after.Used) switch
+    private static Motion Kind(FingerPlace before, FingerPlace after) => (before.Fret > 0, after.Fret > 0) switch
     {
         (false, false) => Motion.None,
         (false, true) => Motion.Land,
@@ -109,24 +95,13 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         _ => Motion.Move,
     };
 
-    private static void Places(Fingering fingering, Span<Place> places)
+    private double Anchor(ReadOnlySpan<FingerPlace> places)
     {
-        places.Clear();
-        for (var s = 0; s < fingering.Fingers.Count; s++)
-        {
-            var f = (int)fingering.Fingers[s];
-            if (f == 0) continue;
-            places[f] = places[f].Used ? places[f] with { High = s } : new Place(fingering.Shape[s], s, s);
-        }
-    }
-
-    private double Anchor(Span<Place> places)
-    {
-        for (var f = 1; f <= 4; f++) if (places[f].Used) return neck.Landing(places[f].Fret);
+        for (var f = 1; f <= 4; f++) if (places[f].Fret > 0) return neck.Landing(places[f].Fret);
         return 0;
     }
 
-    private double Time(Span<Place> before, Span<Place> after, Fingering to, out int blocks)
+    private double Time(ReadOnlySpan<FingerPlace> before, ReadOnlySpan<FingerPlace> after, Fingering to, out int blocks)
     {
         // Displacements already counted as a block: fret and string differences packed into one number each.
         Span<int> seen = stackalloc int[5];

@@ -15,7 +15,8 @@ public sealed record ClosenessReport(double Value, IReadOnlyList<Degree> Missing
 /// <summary>Weighs how near a shape comes to a chord.</summary>
 public static class Closeness
 {
-    private static readonly double[] FullStrings = [0, 0.60, 0.84, 0.94, 0.98, 0.99, 1];
+    // By strings fewer than the fullest taught shape of the chord.
+    private static readonly double[] Fullness = [1, 0.985, 0.95, 0.88, 0.72, 0.5];
 
     /// <summary>Compares a shape with the chord it stands for.</summary>
     /// <param name="shape">The shape.</param>
@@ -23,7 +24,8 @@ public static class Closeness
     /// <param name="tuning">Open strings.</param>
     /// <param name="capo">The capo's fret.</param>
     /// <param name="company">Who plays along.</param>
-    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record)
+    /// <param name="fullest">Strings of the fullest shape taught for this chord, 4 to 6; fewer strings sound thinner.</param>
+    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record, int fullest = 6)
     {
         var sounding = shape.PitchClassMask(tuning, capo);
         double total = 0, kept = 0;
@@ -44,10 +46,10 @@ public static class Closeness
         {
             (Company.Alone, true) => 0.12,
             (Company.Alone, false) => 0.08,
-            (_, true) => 0.05,
-            _ => 0.02,
+            (_, true) => 0.06,
+            _ => 0.03,
         };
-        value *= FullStrings[Math.Min(shape.Sounding, 6)];
+        value *= Fullness[Math.Clamp(fullest - shape.Sounding, 0, Fullness.Length - 1)];
         return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding);
     }
 
@@ -67,11 +69,11 @@ public static class Closeness
         var minor = chord.IsMinor;
         return semitones switch
         {
-            2 => 0.06,                                              // an added ninth
-            9 => minor ? 0.09 : 0.07,                               // a sixth
-            10 => minor ? 0.05 : chord.Has(4) ? 0.09 : 0.08,        // a minor seventh
-            11 => minor ? 0.18 : chord.Has(10) ? 0.30 : 0.06,       // a major seventh
-            5 => minor ? 0.09 : chord.Has(4) ? 0.16 : 0.10,         // a fourth against the third
+            2 => 0.08,                                              // an added ninth
+            9 => minor ? 0.12 : 0.10,                               // a sixth
+            10 => minor ? 0.07 : chord.Has(4) ? 0.12 : 0.10,        // a minor seventh
+            11 => minor ? 0.18 : chord.Has(10) ? 0.30 : 0.08,       // a major seventh
+            5 => minor ? 0.12 : chord.Has(4) ? 0.18 : 0.12,         // a fourth against the third
             7 => 0.08,                                              // a plain fifth beside an altered one
             3 when chord.Has(4) => 0.28,                            // minor third in a major chord
             4 when chord.Has(3) => 0.28,

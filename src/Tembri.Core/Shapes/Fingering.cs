@@ -19,9 +19,14 @@ public readonly record struct Barre(Finger Finger, int Fret, int LowString, int 
     public bool IsFull => Length > LongestShort;
 }
 
+/// <summary>Where a finger stands: its fret and the outermost strings it holds.</summary>
+internal readonly record struct FingerPlace(int Fret, int Low, int High);
+
 /// <summary>Which finger stops which string of a shape, and what that weighs for one hand on one guitar.</summary>
 public sealed class Fingering
 {
+    private readonly FingerPlace[] _places = new FingerPlace[6];
+
     /// <summary>Makes a fingering from its computed parts.</summary>
     internal Fingering(Shape shape, IReadOnlyList<Finger> fingers, IReadOnlyList<Barre> barres, IReadOnlyList<LoadPart> parts)
     {
@@ -32,6 +37,13 @@ public sealed class Fingering
         Effort = parts.Sum(p => p.Effort);
         Load = Load.FromEffort(Effort);
         FingerCount = fingers.Where(f => f is not (Finger.None or Finger.Thumb)).Distinct().Count();
+        UsesThumb = fingers.Contains(Finger.Thumb);
+        LongestBarre = barres.Count == 0 ? 0 : barres.Max(b => b.Length);
+        for (var s = 0; s < fingers.Count; s++)
+        {
+            var f = (int)fingers[s];
+            if (f > 0) _places[f] = _places[f].Fret > 0 ? _places[f] with { High = s } : new FingerPlace(shape[s], s, s);
+        }
     }
 
     /// <summary>The shape.</summary>
@@ -56,10 +68,13 @@ public sealed class Fingering
     public int FingerCount { get; }
 
     /// <summary>True when the thumb is used.</summary>
-    public bool UsesThumb => Fingers.Contains(Finger.Thumb);
+    public bool UsesThumb { get; }
 
     /// <summary>Strings under the longest barre, 0 when there is none.</summary>
-    public int LongestBarre => Barres.Count == 0 ? 0 : Barres.Max(b => b.Length);
+    public int LongestBarre { get; }
+
+    /// <summary>Where each finger stands, by finger number; fret 0 for a free finger.</summary>
+    internal ReadOnlySpan<FingerPlace> Places => _places;
 
     /// <summary>The effort of one kind of work, 0 when the shape has none.</summary>
     public double EffortOf(LoadPartKind kind)

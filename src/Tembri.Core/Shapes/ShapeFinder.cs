@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 
@@ -20,7 +19,8 @@ public enum ShapeSource
 /// <param name="Source">Where it comes from.</param>
 /// <param name="Description">In words, such as "F with the two lowest strings left out".</param>
 /// <param name="Grip">The grip it is or was made from, if any.</param>
-public sealed record FoundShape(Shape Shape, ShapeSource Source, string Description, Grip? Grip);
+/// <param name="Lifted">True when a finger was lifted so that an open string takes its place.</param>
+public sealed record FoundShape(Shape Shape, ShapeSource Source, string Description, Grip? Grip, bool Lifted = false);
 
 /// <summary>All teachable shapes of a chord: the library's grips, their reductions, and the rest by search.</summary>
 /// <remarks>Shapes are what the hand sees; a capo does not change them. Results are kept, since songs share chords. Safe for several threads.</remarks>
@@ -29,9 +29,9 @@ public sealed class ShapeFinder
     private const int FewestStrings = 3;
     private const int SearchWindow = 4;      // frets a search may span
     private const int SearchHighest = 10;
-    private static readonly ConcurrentDictionary<Tuning, ShapeFinder> ByTuning = new();
-    private readonly ConcurrentDictionary<string, IReadOnlyList<FoundShape>> _taught = new();
-    private readonly ConcurrentDictionary<string, IReadOnlyList<FoundShape>> _searched = new();
+    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(50);
+    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _taught = new(5_000);
+    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _searched = new(5_000);
     private readonly Tuning _tuning;
     private readonly bool _sameIntervals;
     private readonly int _shift;
@@ -65,15 +65,15 @@ public sealed class ShapeFinder
         var grips = GripLibrary.For(gripChord, 12).ToList();
         foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, ShapeSource.Library, $"{gripChord.Name}, {grip.Family}", grip));
         foreach (var grip in grips)
-            foreach (var (shape, words) in Reductions(grip.Shape, chord))
-                found.TryAdd(shape, new(shape, ShapeSource.Reduction, $"{gripChord.Name} {words}", grip));
+            foreach (var (shape, words, lifted) in Reductions(grip.Shape, chord))
+                found.TryAdd(shape, new(shape, ShapeSource.Reduction, $"{gripChord.Name} {words}", grip, lifted));
         return [.. found.Values];
     }
 
     private static Chord Respell(Chord chord, int semitones) =>
         chord.MoveFifths(Music.Note.FromPitchClass(chord.Root.PitchClass + semitones).Fifths - chord.Root.Fifths);
 
-    private IEnumerable<(Shape Shape, string Words)> Reductions(Shape shape, Chord chord)
+    private IEnumerable<(Shape Shape, string Words, bool Lifted)> Reductions(Shape shape, Chord chord)
     {
         int low = shape.BassString, high = shape.TrebleString;
         for (var bass = 0; bass <= 3; bass++)
@@ -83,7 +83,7 @@ public sealed class ShapeFinder
                 var rest = Enumerable.Range(0, shape.StringCount).Where(s => s < low + bass || s > high - treble).ToArray();
                 if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings) continue;
                 if (shape[low + bass] < 0 || shape[high - treble] < 0) continue;
-                yield return (shape.Without(rest), Words(bass, treble));
+                yield return (shape.Without(rest), Words(bass, treble), false);
             }
         // Lifting the finger of one string where its open string belongs to the chord.
         for (var s = low; s <= high; s++)
@@ -93,12 +93,12 @@ public sealed class ShapeFinder
             frets[s] = 0;
             var lifted = new Shape(frets);
             if (lifted.LowestStopped > 3) continue;
-            yield return (lifted, $"with the {StringName(s)} string open");
+            yield return (lifted, $"with the {StringName(s)} string open", true);
             if (low == s || lifted.Sounding - (s - low) < FewestStrings) continue;
             for (var bass = 1; bass <= 2; bass++)
             {
                 if (lifted.Sounding - bass < FewestStrings || shape[low + bass] < 0) continue;
-                yield return (lifted.Without([.. Enumerable.Range(0, low + bass)]), $"with the {StringName(s)} string open, {Words(bass, 0)["with ".Length..]}");
+                yield return (lifted.Without([.. Enumerable.Range(0, low + bass)]), $"with the {StringName(s)} string open, {Words(bass, 0)["with ".Length..]}", true);
             }
         }
     }
@@ -131,6 +131,17 @@ public sealed class ShapeFinder
                     Array.Fill(frets, Shape.LeftOut);
                     Fill(bass, bass, treble, window, 0);
                 }
+        // Three treble strings under few fingers: for first fingers the root may be left to others.
+        if (strings == 6)
+        {
+            needed = chord.Degrees.Where(d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.AlteredFifth)
+                .Aggregate(0, (m, d) => m | 1 << (chord.Root.PitchClass + d.Semitones) % 12);
+            for (var window = 1; window <= 4; window++)
+            {
+                Array.Fill(frets, Shape.LeftOut);
+                Fill(3, -1, 5, window, 0);
+            }
+        }
         return [.. found.Select(s => new FoundShape(s, ShapeSource.Search, $"{chord.Name}, found on the neck", null))];
 
         void Fill(int s, int bass, int treble, int window, int sounding)

@@ -1,0 +1,233 @@
+using Tembri.Core.Changes;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
+using Tembri.Core.Students;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>Weights of the arranger's sum, in load points.</summary>
+public static class ArrangerWeights
+{
+    /// <summary>Per second a change takes, so that parked and guide fingers are preferred.</summary>
+    public const double ChangeSecond = 12;
+
+    /// <summary>Per second a change is late.</summary>
+    public const double LateSecond = 60;
+
+    /// <summary>For a chord whose shape differs from the rung below.</summary>
+    public const double Newness = 1.0;
+
+    /// <summary>For leaving off a bass that moves by step.</summary>
+    public const double BrokenBassLine = 5;
+
+    /// <summary>Share of a chord's weight that every chord has alike, however short it is.</summary>
+    public const double EvenShare = 0.4;
+}
+
+/// <summary>One rung at one position: a candidate for every chord.</summary>
+/// <param name="Choices">For each chord of the flow.</param>
+/// <param name="Objective">The sum that was minimised, in load points.</param>
+/// <param name="Load">Time-weighted mean load, 0 to 100.</param>
+/// <param name="Closeness">Time-weighted mean closeness, 0 to 1.</param>
+public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Objective, double Load, double Closeness)
+{
+    /// <summary>True when every chord is played alike.</summary>
+    public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
+}
+
+/// <summary>Why a rung cannot be arranged at a position.</summary>
+/// <param name="ChordIndex">The chord that blocks it.</param>
+/// <param name="Words">What would be needed.</param>
+public sealed record Blocked(int ChordIndex, string Words);
+
+/// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly.</summary>
+public sealed class Arranger
+{
+    private readonly ChordFlow _flow;
+    private readonly IReadOnlyList<Chord> _chords;
+    private readonly IReadOnlyList<Guard> _guards;
+    private readonly Player _player;
+    private readonly FingeringBook _book;
+    private readonly double _tempo;
+    private readonly Meter _meter;
+    private readonly List<Candidate>[] _candidates;
+    private readonly Dictionary<(int Chord, int Rung), List<int>> _open = [];
+    private readonly List<Edge> _edges;
+    private readonly double _changeCount;
+    private readonly Dictionary<ChordStep, float[][]> _seconds = [];   // time of each change by candidate index, filled as asked for
+
+    private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward)
+    {
+        public int Count => (Forward?.Count ?? 0) + (Backward?.Count ?? 0);
+    }
+
+    /// <summary>Prepares a position.</summary>
+    /// <param name="flow">The song's chords and changes.</param>
+    /// <param name="shapeChords">The flow's chords at the pitch of the shapes, one for one.</param>
+    /// <param name="guards">The flow's guards, one for one.</param>
+    /// <param name="player">The student.</param>
+    /// <param name="capo">The capo's fret.</param>
+    /// <param name="company">Who plays along.</param>
+    /// <param name="tempo">Beats a minute.</param>
+    /// <param name="meter">The song's meter.</param>
+    public Arranger(ChordFlow flow, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter)
+    {
+        (_flow, _chords, _guards, _player, _tempo, _meter) = (flow, shapeChords, guards, player, tempo, meter);
+        _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
+        Changes = new ChangeModel(_book.Neck);
+        _edges = FindEdges(flow);
+        _changeCount = Math.Max(1, flow.Steps.Sum(s => s.Count));
+        _candidates = [.. shapeChords.Select((chord, i) => CandidateFinder.For(chord, _book, company).Where(c => Allowed(c, guards[i])).ToList())];
+    }
+
+    /// <summary>The change model at this position.</summary>
+    public ChangeModel Changes { get; }
+
+    /// <summary>Every candidate of a chord that its guards allow.</summary>
+    public IReadOnlyList<Candidate> CandidatesOf(int chordIndex) => _candidates[chordIndex];
+
+    private static bool Allowed(Candidate c, Guard guard)
+    {
+        if (guard.NoSuspension && c.Played.IsSuspended) return false;
+        if (guard.KeepsThird && (c.Played.Has(11) || c.Closeness.Missing.Any(d => d.Role == DegreeRole.ThirdOrSuspension))) return false;
+        return true;
+    }
+
+    /// <summary>Finds the best arrangement of a rung.</summary>
+    /// <param name="limits">What the rung allows.</param>
+    /// <param name="closenessWeight">Load points a percent of closeness is worth.</param>
+    /// <param name="locks">Candidates the teacher chose, by chord index.</param>
+    /// <param name="below">The rung below, when there is one.</param>
+    /// <returns>The arrangement, or what blocks it.</returns>
+    public (Arrangement? Found, Blocked? Blocked) Arrange(
+        RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null)
+    {
+        var count = _chords.Count;
+        var domains = new List<int>[count];
+        var costs = new double[count][];
+        for (var i = 0; i < count; i++)
+        {
+            var open = locks is not null && locks.TryGetValue(i, out var locked) ? [IndexOf(i, locked)] : Open(i, limits);
+            if (open.Count == 0) return (null, Explain(i, limits));
+            var ranked = open.Select(v => (Value: v, Cost: NodeCost(i, _candidates[i][v], limits, closenessWeight, below)))
+                .OrderBy(x => x.Cost).ThenBy(x => x.Value).Take(MostCandidates).ToList();
+            domains[i] = [.. ranked.Select(x => x.Value)];
+            costs[i] = [.. ranked.Select(x => x.Cost)];
+        }
+        var problem = new PairwiseProblem(costs);
+        foreach (var edge in _edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, domains[edge.A], domains[edge.B], limits));
+        var choice = ExactOptimiser.Solve(problem);
+        return (Weigh([.. choice.Select((v, i) => _candidates[i][domains[i][v]])], problem.CostOf(choice)), null);
+    }
+
+    private List<int> Open(int chord, RungLimits limits)
+    {
+        if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
+        var open = new List<int>();
+        for (var v = 0; v < _candidates[chord].Count; v++)
+            if (limits.Objection(_candidates[chord][v]) is null) open.Add(v);
+        return _open[(chord, limits.Number)] = open;
+    }
+
+    /// <summary>The index of a locked candidate, which joins the chord's list when it is not there yet.</summary>
+    private int IndexOf(int chord, Candidate locked)
+    {
+        var list = _candidates[chord];
+        for (var v = 0; v < list.Count; v++) if (list[v].Locked && list[v].SameAs(locked)) return v;
+        list.Add(locked);
+        _seconds.Clear();
+        _open.Clear();
+        return list.Count - 1;
+    }
+
+    /// <summary>Load and closeness of given choices.</summary>
+    public Arrangement Weigh(IReadOnlyList<Candidate> choices, double objective)
+    {
+        double load = 0, closeness = 0;
+        for (var i = 0; i < choices.Count; i++)
+        {
+            load += Share(i) * choices[i].Load;
+            closeness += Share(i) * choices[i].Closeness.Value;
+        }
+        return new Arrangement(choices, objective, load, closeness);
+    }
+
+    private double Share(int chord) => _flow.TotalBeats > 0 ? _flow.Beats[chord] / _flow.TotalBeats : 1.0 / _chords.Count;
+
+    private double NodeCost(int i, Candidate c, RungLimits limits, double closenessWeight, Arrangement? below)
+    {
+        var points = c.Load + closenessWeight * 100 * (1 - c.Closeness.Value) + (c.Locked ? 0 : c.Idiom * limits.IdiomWeight);
+        if (_guards[i].StepwiseBass && c.Closeness.WrongBass) points += ArrangerWeights.BrokenBassLine;
+        if (below is not null && !c.SameAs(below.Choices[i])) points += ArrangerWeights.Newness;
+        // A barre that a student wants to avoid weighs more; one she seeks, less.
+        if (c.Fingering.LongestBarre > Barre.LongestShort && !limits.IsRecord)
+            points += _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
+        return (ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * Share(i)) * points;
+    }
+
+    private double[,] EdgeCosts(Edge edge, List<int> domainA, List<int> domainB, RungLimits limits)
+    {
+        var table = new double[domainA.Count, domainB.Count];
+        if (edge.Forward is { } forward) AddStep(forward, domainA, domainB, limits, (i, j, cost) => table[i, j] += cost);
+        if (edge.Backward is { } backward) AddStep(backward, domainB, domainA, limits, (i, j, cost) => table[j, i] += cost);
+        return table;
+    }
+
+    private void AddStep(ChordStep step, List<int> from, List<int> to, RungLimits limits, Action<int, int, double> add)
+    {
+        var available = Available(step, limits.Number);
+        var share = step.Count / _changeCount * limits.ChangeWeight;
+        var rows = _seconds.TryGetValue(step, out var known) ? known : _seconds[step] = new float[_candidates[step.From].Count][];
+        for (var i = 0; i < from.Count; i++)
+        {
+            var row = rows[from[i]] ??= NewRow(_candidates[step.To].Count);
+            for (var j = 0; j < to.Count; j++)
+            {
+                var seconds = row[to[j]];
+                if (float.IsNaN(seconds))
+                    row[to[j]] = seconds = (float)Changes.Seconds(_candidates[step.From][from[i]].Fingering, _candidates[step.To][to[j]].Fingering);
+                var needed = seconds * _player.ChangeSlowness;
+                add(i, j, share * (ArrangerWeights.ChangeSecond * needed + ArrangerWeights.LateSecond * Math.Max(0, needed - available)));
+            }
+        }
+    }
+
+    private static float[] NewRow(int count)
+    {
+        var row = new float[count];
+        Array.Fill(row, float.NaN);
+        return row;
+    }
+
+    private static List<Edge> FindEdges(ChordFlow flow)
+    {
+        var edges = new SortedDictionary<(int, int), Edge>();
+        foreach (var step in flow.Steps)
+        {
+            var (low, high) = step.From < step.To ? (step.From, step.To) : (step.To, step.From);
+            var edge = edges.GetValueOrDefault((low, high), new Edge(low, high, null, null));
+            edges[(low, high)] = step.From == low ? edge with { Forward = step } : edge with { Backward = step };
+        }
+        return [.. edges.Values];
+    }
+
+    /// <summary>Seconds there are for a change at a rung's strum.</summary>
+    public double Available(ChordStep step, int rung, double? tempo = null) =>
+        StrumPattern.For(_meter.Beats, rung, _meter.IsCompound).AvailableSeconds(tempo ?? _tempo, step.ShortestBeats);
+
+    /// <summary>Candidates a chord brings to the optimisation at most: those that weigh least on their own.</summary>
+    public const int MostCandidates = 28;
+
+    private Blocked Explain(int chord, RungLimits limits)
+    {
+        var nearest = _candidates[chord].Select(c => (c, Why: limits.Objection(c)!))
+            .OrderByDescending(x => x.c.Closeness.Value - x.c.Load / 200).FirstOrDefault();
+        var words = nearest.c is null
+            ? $"no shape of {_chords[chord].Name} fits this hand here; another capo position may"
+            : $"the nearest shape of {_chords[chord].Name}, {nearest.c.Fingering.Shape}, {nearest.Why}";
+        return new Blocked(chord, words);
+    }
+}

@@ -1,0 +1,96 @@
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Shapes;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>Gathers every way to play a chord: all swaps, all their shapes, the best fingerings of each.</summary>
+public static class CandidateFinder
+{
+    private const double FingeringSlack = 9;    // effort a further fingering may cost beyond the first
+    private const int MostSearched = 48;
+    private const double UnusualFingers = 3;
+    private const double LeastCloseness = 0.3;
+    private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
+    private static readonly KeptResults<(string Chord, Company Company), IReadOnlyList<ShapeChoice>> Known = new(5_000);
+
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book), IReadOnlyList<Candidate>> KnownCandidates = new(2_000);
+
+    private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
+
+    /// <summary>All candidates for a chord, unsorted; shapes the hand cannot do are left out, and those that keep next to nothing of the chord.</summary>
+    /// <param name="chord">The chord at the pitch of the shapes (the sounding chord moved down by the capo).</param>
+    /// <param name="book">The player's fingerings at this capo.</param>
+    /// <param name="company">Who plays along.</param>
+    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company) =>
+        KnownCandidates.GetOrAdd((chord.Name, company, book), _ => [.. Find(chord, book, company)]);
+
+    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company)
+    {
+        foreach (var choice in Choices(chord, company))
+        {
+            var fingerings = book.Of(choice.Found.Shape);
+            for (var i = 0; i < fingerings.Count; i++)
+            {
+                if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
+                var kind = i > 0 && choice.Kind == SwapKind.None ? SwapKind.OtherFingering : choice.Kind;
+                yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Source, choice.Found.Description, choice.Closeness,
+                    Idiom(choice, fingerings[i]) + (i == 0 || GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) ? 0 : UnusualFingers));
+            }
+        }
+    }
+
+    /// <summary>Makes the candidate for a shape the teacher chose, whatever it is.</summary>
+    /// <param name="chord">The chord at the pitch of the shapes.</param>
+    /// <param name="fingering">The fingering chosen.</param>
+    /// <param name="company">Who plays along.</param>
+    public static Candidate Locked(Chord chord, Fingering fingering, Company company)
+    {
+        var choice = Choices(chord, company).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
+        return choice is not null
+            ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Source, choice.Found.Description, choice.Closeness, 0, Locked: true)
+            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord)), 0, Locked: true);
+    }
+
+    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company) => Known.GetOrAdd((chord.Name, company), key =>
+    {
+        var finder = ShapeFinder.For(Tuning.Standard);
+        var choices = new Dictionary<Shape, ShapeChoice>();
+        var fullest = Fullest(chord);
+        void Add(SwapKind kind, Chord played, FoundShape found)
+        {
+            if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
+            if (kind == SwapKind.None && found.Source == ShapeSource.Reduction) kind = SwapKind.FewerStrings;
+            var closeness = Closeness.Of(found.Shape, chord, Tuning.Standard, 0, key.Company, fullest);
+            if (closeness.Value >= LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
+        }
+        foreach (var swap in SwapFinder.For(chord))
+            foreach (var found in finder.Taught(swap.Chord)) Add(swap.Kind, swap.Chord, found);
+        var searched = finder.Searched(chord)
+            .OrderBy(f => f.Shape.LowestStopped + (f.Shape.HighestStopped - f.Shape.LowestStopped) * 1.5 + (f.Shape.StringCount - 1 - f.Shape.TrebleString) * 2 + f.Shape.Frets.Count(x => x > 0) * 0.8)
+            .ThenBy(f => f.Shape.ToString(), StringComparer.Ordinal).Take(MostSearched);
+        foreach (var found in searched) Add(SwapKind.None, chord, found);
+        return [.. choices.Values];
+    });
+
+    /// <summary>Strings of the fullest shape taught for a chord near the nut, 4 to 6.</summary>
+    public static int Fullest(Chord chord) =>
+        Math.Clamp(GripLibrary.For(chord, ReachableHighest).Select(g => g.Shape.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
+
+    private static double Idiom(ShapeChoice choice, Fingering fingering)
+    {
+        var shape = choice.Found.Shape;
+        var points = choice.Found.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 2.0, _ => 14.0 };
+        points += choice.Kind switch { SwapKind.ColourRelative => 2, SwapKind.SharedTones => 6, SwapKind.PowerChord => 4, _ => 0 };
+        if (choice.Found.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Grip!.Shape.BassString);
+        if (choice.Found.Lifted) points += 5;
+        if (fingering.FingerCount == 0 && !fingering.UsesThumb && choice.Found.Source != ShapeSource.Library) points += 6;
+        points += 2.5 * (shape.StringCount - 1 - shape.TrebleString);
+        if (choice.Found.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
+        // Open strings under a hand far up the neck are a colour of their own.
+        if (choice.Found.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;
+        points += Math.Max(0, fingering.Shape.LowestStopped - 4) * 0.8;
+        return points;
+    }
+}

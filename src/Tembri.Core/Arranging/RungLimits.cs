@@ -1,0 +1,68 @@
+using Tembri.Core.Shapes;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>What a rung of the ladder allows, and how much it minds the sound. The defaults are in <c>rungs.data.json</c>.</summary>
+public sealed record RungLimits
+{
+    private static readonly Lazy<IReadOnlyList<RungLimits>> Shipped = new(() => EmbeddedData.Json<List<RungLimits>>("rungs.data.json"));
+
+    /// <summary>The five default rungs, 1 first.</summary>
+    public static IReadOnlyList<RungLimits> Defaults => Shipped.Value;
+
+    /// <summary>1 to 5.</summary>
+    public required int Number { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>What it allows, in a few words.</summary>
+    public required string Motto { get; init; }
+
+    /// <summary>Most fingers, 1 to 4.</summary>
+    public required int MostFingers { get; init; }
+
+    /// <summary>The longest barre in strings; 1 allows none.</summary>
+    public required int LongestBarre { get; init; }
+
+    /// <summary>True when the thumb may be used by a student who does.</summary>
+    public required bool Thumb { get; init; }
+
+    /// <summary>The fewest strings that must sound.</summary>
+    public required int FewestStrings { get; init; }
+
+    /// <summary>The highest load of a shape, 0 to 100.</summary>
+    public required double LoadCeiling { get; init; }
+
+    /// <summary>The lowest closeness of a chord, 0 to 1.</summary>
+    public required double ClosenessFloor { get; init; }
+
+    /// <summary>Load points that one percent of closeness is worth.</summary>
+    public required double ClosenessWeight { get; init; }
+
+    /// <summary>How much unusual shapes are minded; 1 is usual.</summary>
+    public required double IdiomWeight { get; init; }
+
+    /// <summary>How much the time of changes counts; the record is played as it is.</summary>
+    public double ChangeWeight => IsRecord ? 0.15 : 1;
+
+    /// <summary>The swaps allowed.</summary>
+    public required IReadOnlyList<SwapKind> Swaps { get; init; }
+
+    /// <summary>True for the rung that plays what the record plays.</summary>
+    public bool IsRecord => Swaps.All(s => s is SwapKind.None or SwapKind.OtherFingering);
+
+    /// <summary>Why a candidate is not allowed here, or null when it is. The words finish the sentence "it …".</summary>
+    public string? Objection(Candidate c)
+    {
+        if (c.Locked) return null;
+        if (!Swaps.Contains(c.Kind)) return $"is a swap ({SwapReasons.Name(c.Kind)}) this rung does not take";
+        if (c.Fingering.FingerCount > MostFingers) return $"needs {c.Fingering.FingerCount} fingers, the rung has {MostFingers}";
+        if (c.Fingering.LongestBarre > LongestBarre) return $"needs a barre over {c.Fingering.LongestBarre} strings";
+        if (c.Fingering.UsesThumb && !Thumb) return "needs the thumb over the neck";
+        if (c.Closeness.Sounding < FewestStrings) return $"sounds only {c.Closeness.Sounding} strings";
+        if (c.Load > LoadCeiling) return $"weighs {c.Load:0}, the rung stops at {LoadCeiling:0}";
+        return c.Closeness.Value < ClosenessFloor ? $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * ClosenessFloor:0} %" : null;
+    }
+}

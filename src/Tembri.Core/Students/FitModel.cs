@@ -1,0 +1,84 @@
+using Tembri.Core.Shapes;
+
+namespace Tembri.Core.Students;
+
+/// <summary>Whether a student is up to a version today.</summary>
+public enum Verdict
+{
+    /// <summary>Below 60 %: too much for now.</summary>
+    Strained,
+    /// <summary>60 to 85 %: within reach with practice.</summary>
+    Growing,
+    /// <summary>85 % or more.</summary>
+    Ready,
+}
+
+/// <summary>How well a student is expected to play: chances for shapes and changes.</summary>
+/// <remarks>See <c>docs/model.md</c> for the calibration.</remarks>
+public static class FitModel
+{
+    // How each technique's effort is scaled up to the load of a whole shape that is hard for that technique alone.
+    private const double StretchScale = 3.0;
+    private const double ShortBarreScale = 3.2;
+    private const double FullBarreScale = 1.65;
+    private const double MutingScale = 5.0;
+    private const double ThumbScale = 2.0;
+    private const double Margin = 12;      // a skill equal to the demand plays it clean most of the time
+    private const double Softness = 7;     // points of skill from doubtful to likely
+    private const double TimeSteepness = 6;
+
+    /// <summary>The fit from which a version counts as ready.</summary>
+    public const double ReadyFrom = 0.85;
+
+    /// <summary>The fit from which a version counts as growing.</summary>
+    public const double GrowingFrom = 0.60;
+
+    /// <summary>The fit that a comfortable tempo must reach.</summary>
+    public const double ComfortableFit = 0.90;
+
+    /// <summary>What a fingered shape asks of each left-hand technique, on the scale of <see cref="Load"/>; techniques it does not use are left out.</summary>
+    public static IEnumerable<(Technique Technique, double Demand)> Demands(Fingering fingering)
+    {
+        double fingers = 0;
+        foreach (var part in fingering.Parts)
+            if (part.Kind is LoadPartKind.Fingers or LoadPartKind.WeakFingers or LoadPartKind.Crowding or LoadPartKind.Crossing or LoadPartKind.OpenStrings or LoadPartKind.Height)
+                fingers += part.Effort;
+        if (fingers > 0) yield return (Technique.Fingers, Load.FromEffort(fingers).Value);
+        foreach (var part in fingering.Parts)
+        {
+            var (technique, scale) = part.Kind switch
+            {
+                LoadPartKind.Stretch => (Technique.Stretch, StretchScale),
+                LoadPartKind.Barre when fingering.LongestBarre > Barre.LongestShort => (Technique.FullBarre, FullBarreScale),
+                LoadPartKind.Barre => (Technique.ShortBarre, ShortBarreScale),
+                LoadPartKind.Mutes => (Technique.Muting, MutingScale),
+                LoadPartKind.Thumb => (Technique.Thumb, ThumbScale),
+                _ => (Technique.Fingers, 0.0),
+            };
+            if (scale > 0) yield return (technique, Load.FromEffort(part.Effort * scale).Value);
+        }
+    }
+
+    /// <summary>Chance that a shape sounds clean, 0 to 1; rises with every skill.</summary>
+    public static double Clean(Fingering fingering, Skills skills)
+    {
+        var chance = 1.0;
+        foreach (var (technique, demand) in Demands(fingering)) chance *= Logistic((skills[technique] - demand + Margin) / Softness);
+        return chance;
+    }
+
+    /// <summary>The technique that stands most in the way of a shape.</summary>
+    public static (Technique Technique, double Demand) Weakest(Fingering fingering, Skills skills) =>
+        Demands(fingering).DefaultIfEmpty((Technique: Technique.Fingers, Demand: 0.0)).MaxBy(d => d.Demand - skills[d.Technique]);
+
+    /// <summary>Chance that a change is in time, 0 to 1: a logistic in log(available / needed); 1 when nothing moves.</summary>
+    /// <param name="needed">Seconds this student needs.</param>
+    /// <param name="available">Seconds there are, above 0.</param>
+    public static double InTime(double needed, double available) =>
+        needed <= 0 ? 1 : Logistic(TimeSteepness * Math.Log(available / needed) + 1.4);
+
+    /// <summary>The verdict for a fit.</summary>
+    public static Verdict VerdictOf(double fit) => fit >= ReadyFrom ? Verdict.Ready : fit >= GrowingFrom ? Verdict.Growing : Verdict.Strained;
+
+    private static double Logistic(double x) => 1 / (1 + Math.Exp(-x));
+}
