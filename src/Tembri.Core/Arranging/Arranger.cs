@@ -18,7 +18,7 @@ public static class ArrangerWeights
     public const double LateSecond = 60;
 
     /// <summary>For a chord whose shape differs from the rung below.</summary>
-    public const double Newness = 1.0;
+    public const double Newness = 3.0;
 
     /// <summary>For leaving off a bass that moves by step.</summary>
     public const double BrokenBassLine = 5;

@@ -13,9 +13,9 @@ public static class CandidateFinder
     private const double UnusualFingers = 3;
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
-    private static readonly KeptResults<(string Chord, Company Company), IReadOnlyList<ShapeChoice>> Known = new(5_000);
+    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning), IReadOnlyList<ShapeChoice>> Known = new(5_000);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book), IReadOnlyList<Candidate>> KnownCandidates = new(2_000);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning), IReadOnlyList<Candidate>> KnownCandidates = new(2_000);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -23,12 +23,16 @@ public static class CandidateFinder
     /// <param name="chord">The chord at the pitch of the shapes (the sounding chord moved down by the capo).</param>
     /// <param name="book">The player's fingerings at this capo.</param>
     /// <param name="company">Who plays along.</param>
-    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company) =>
-        KnownCandidates.GetOrAdd((chord.Name, company, book), _ => [.. Find(chord, book, company)]);
+    /// <param name="tuning">Open strings; standard when null.</param>
+    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) =>
+        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning ?? Tuning.Standard), key => [.. Find(chord, book, company, key.Tuning)]);
 
-    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company)
+    /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
+    public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.15 * c.Load + 90 * (1 - c.Closeness.Value);
+
+    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company, Tuning tuning)
     {
-        foreach (var choice in Choices(chord, company))
+        foreach (var choice in Choices(chord, company, tuning))
         {
             var fingerings = book.Of(choice.Found.Shape);
             for (var i = 0; i < fingerings.Count; i++)
@@ -47,22 +51,22 @@ public static class CandidateFinder
     /// <param name="company">Who plays along.</param>
     public static Candidate Locked(Chord chord, Fingering fingering, Company company)
     {
-        var choice = Choices(chord, company).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
+        var choice = Choices(chord, company, Tuning.Standard).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
         return choice is not null
             ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Source, choice.Found.Description, choice.Closeness, 0, Locked: true)
-            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord)), 0, Locked: true);
+            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord, Tuning.Standard)), 0, Locked: true);
     }
 
-    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company) => Known.GetOrAdd((chord.Name, company), key =>
+    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company, Tuning tuning) => Known.GetOrAdd((chord.Name, company, tuning), key =>
     {
-        var finder = ShapeFinder.For(Tuning.Standard);
+        var finder = ShapeFinder.For(key.Tuning);
         var choices = new Dictionary<Shape, ShapeChoice>();
-        var fullest = Fullest(chord);
+        var fullest = Fullest(chord, key.Tuning);
         void Add(SwapKind kind, Chord played, FoundShape found)
         {
             if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
             if (kind == SwapKind.None && found.Source == ShapeSource.Reduction) kind = SwapKind.FewerStrings;
-            var closeness = Closeness.Of(found.Shape, chord, Tuning.Standard, 0, key.Company, fullest);
+            var closeness = Closeness.Of(found.Shape, chord, key.Tuning, 0, key.Company, fullest);
             if (closeness.Value >= LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
         }
         foreach (var swap in SwapFinder.For(chord))
@@ -75,13 +79,14 @@ public static class CandidateFinder
     });
 
     /// <summary>Strings of the fullest shape taught for a chord near the nut, 4 to 6.</summary>
-    public static int Fullest(Chord chord) =>
-        Math.Clamp(GripLibrary.For(chord, ReachableHighest).Select(g => g.Shape.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
+    private static int Fullest(Chord chord, Tuning tuning) =>
+        Math.Clamp(ShapeFinder.For(tuning).Taught(chord).Where(f => f.Source == ShapeSource.Library && f.Shape.HighestStopped <= ReachableHighest)
+            .Select(f => f.Shape.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
 
     private static double Idiom(ShapeChoice choice, Fingering fingering)
     {
         var shape = choice.Found.Shape;
-        var points = choice.Found.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 2.0, _ => 14.0 };
+        var points = choice.Found.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 6.0, _ => 20.0 };
         points += choice.Kind switch { SwapKind.ColourRelative => 2, SwapKind.SharedTones => 6, SwapKind.PowerChord => 4, _ => 0 };
         if (choice.Found.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Grip!.Shape.BassString);
         if (choice.Found.Lifted) points += 5;

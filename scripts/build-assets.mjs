@@ -1,0 +1,41 @@
+// Builds what the browser gets: styles, scripts and fonts, from Assets/ and npm packages into wwwroot/assets/. Nothing is fetched at run time.
+import { execFileSync } from "node:child_process";
+import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync, rmSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+import * as esbuild from "esbuild";
+import subsetFont from "subset-font";
+
+const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+const from = join(root, "src/Tembri.Web/Assets");
+const to = join(root, "src/Tembri.Web/wwwroot/assets");
+const modules = join(root, "node_modules");
+
+rmSync(to, { recursive: true, force: true });
+mkdirSync(join(to, "fonts"), { recursive: true });
+
+const fonts = {
+  "alegreya.woff2": "@fontsource-variable/alegreya/files/alegreya-latin-wght-normal.woff2",
+  "alegreya-italic.woff2": "@fontsource-variable/alegreya/files/alegreya-latin-wght-italic.woff2",
+  "alegreya-sans-400.woff2": "@fontsource/alegreya-sans/files/alegreya-sans-latin-400-normal.woff2",
+  "alegreya-sans-500.woff2": "@fontsource/alegreya-sans/files/alegreya-sans-latin-500-normal.woff2",
+  "alegreya-sans-700.woff2": "@fontsource/alegreya-sans/files/alegreya-sans-latin-700-normal.woff2",
+};
+for (const [name, source] of Object.entries(fonts)) copyFileSync(join(modules, source), join(to, "fonts", name));
+
+// The text fonts lack the musical signs; a small subset of a font that has them fills the gap.
+const signs = "♭♮♯Δ°øØ→≤≥×−✓";
+const full = readFileSync(join(modules, "@fontsource/dejavu-sans/files/dejavu-sans-latin-400-normal.woff2"));
+writeFileSync(join(to, "fonts/signs.woff2"), await subsetFont(full, signs, { targetFormat: "woff2" }));
+
+const tailwind = join(modules, ".bin/tailwindcss");
+for (const style of ["app", "sheet-a4", "sheet-letter"]) {
+  if (!existsSync(join(from, `${style}.css`))) continue;
+  execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
+}
+
+await esbuild.build({ entryPoints: [join(from, "app.js")], outfile: join(to, "app.js"), bundle: true, minify: true, format: "iife", target: "es2022" });
+copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));
+copyFileSync(join(modules, "htmx.org/dist/htmx.min.js"), join(to, "htmx.js"));
+copyFileSync(join(modules, "@alpinejs/csp/dist/cdn.min.js"), join(to, "alpine.js"));
+console.log("assets built");

@@ -1,0 +1,60 @@
+# Shared by ./start and ./test: finding and installing what is needed, and building when something changed.
+
+need_command() {
+  command -v "$1" >/dev/null 2>&1 && return
+  echo "$2 is needed and was not found. Install it, then run this again." >&2
+  exit 1
+}
+
+# Installs Debian packages when the user may; says in one line what to do when not.
+need_packages() {
+  if [ "$(id -u)" != 0 ]; then
+    echo "Missing: $*. Install with: sudo apt-get install $*" >&2
+    exit 1
+  fi
+  echo "Installing $* ..."
+  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >/dev/null 2>.apt-errors || {
+    tail -n 3 .apt-errors >&2; rm -f .apt-errors
+    echo "Installing $* failed. Check the network and the package sources, then run this again." >&2
+    exit 1
+  }
+  rm -f .apt-errors
+}
+
+need_postgres() { compgen -G "/usr/lib/postgresql/*/bin/initdb" >/dev/null || need_packages postgresql; }
+
+need_browser() { { command -v chromium && command -v chromedriver; } >/dev/null 2>&1 || need_packages chromium chromium-driver; }
+
+port_taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+# True when an address answers 200; needs no curl.
+curl_ok() {
+  local rest=${1#http://} host path
+  host=${rest%%/*}; path=/${rest#*/}
+  { exec 3<>"/dev/tcp/${host%%:*}/${host##*:}"; } 2>/dev/null || return 1
+  printf 'GET %s HTTP/1.0\r\nHost: %s\r\n\r\n' "$path" "$host" >&3
+  local line=
+  read -r -t 5 line <&3 || true
+  exec 3>&-
+  [[ $line == *" 200 "* ]]
+}
+
+# A stamp of the sources, so that a second start builds nothing.
+sources_stamp() { { find src demo scripts package-lock.json Directory.*.props global.json -type f -not -path '*/bin/*' -not -path '*/obj/*' -not -path '*/wwwroot/*' -print0 | sort -z | xargs -0 sha256sum; } | sha256sum | cut -d' ' -f1; }
+
+build_all() {
+  mkdir -p .data
+  local stamp; stamp=$(sources_stamp)
+  if [ -f .data/built ] && [ "$(cat .data/built)" = "$stamp" ] && [ -f src/Tembri.Web/bin/Release/net10.0/Tembri.Web.dll ] && [ -f src/Tembri.Web/wwwroot/assets/app.css ]; then return; fi
+  build_assets
+  echo "Building ..."
+  dotnet build src/Tembri.Web -c Release -v quiet --nologo || { echo "The build failed; see above." >&2; exit 1; }
+  echo "$stamp" >.data/built
+}
+
+build_assets() {
+  [ -f node_modules/.package-lock.json ] && [ node_modules/.package-lock.json -nt package-lock.json ] || { echo "Installing npm packages ..."; npm ci --silent --no-progress >/dev/null || { echo "npm ci failed. Check the network, then run this again." >&2; exit 1; }; }
+  echo "Building styles and scripts ..."
+  npm run -s build >/dev/null 2>.asset-errors || { cat .asset-errors >&2; rm -f .asset-errors; echo "Building the assets failed; see above." >&2; exit 1; }
+  rm -f .asset-errors
+}

@@ -1,0 +1,81 @@
+// Takes the pictures of docs/screenshots from a running Tembri with the demo studio. Usage: node scripts/screenshots.mjs [--to FOLDER] [NAME …]
+import { spawn } from "node:child_process";
+import { mkdirSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const base = process.env.TEMBRI_ADDRESS ?? "http://127.0.0.1:5210";
+const words = process.argv.slice(2);
+const toAt = words.indexOf("--to");
+const folder = toAt >= 0 ? words.splice(toAt, 2)[1] : join(dirname(fileURLToPath(import.meta.url)), "../docs/screenshots");
+mkdirSync(folder, { recursive: true });
+
+const driverPort = 9700 + Math.floor(Math.random() * 200);
+const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore" });
+const call = async (method, path, body) => {
+  const answer = await fetch(`http://127.0.0.1:${driverPort}${path}`, { method, body: body && JSON.stringify(body), headers: { "content-type": "application/json" } });
+  const { value } = await answer.json();
+  if (value?.error) throw new Error(`${path}: ${value.message}`);
+  return value;
+};
+for (let i = 0; i < 50; i++) {
+  try { await call("GET", "/status"); break; } catch { await new Promise(r => setTimeout(r, 100)); }
+}
+const { sessionId } = await call("POST", "/session", { capabilities: { alwaysMatch: { "goog:chromeOptions": {
+  binary: "/usr/bin/chromium",
+  args: ["--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
+    "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions"],
+} } } });
+const session = `/session/${sessionId}`;
+const run = (script, ...args) => call("POST", `${session}/execute/sync`, { script, args });
+const go = url => call("POST", `${session}/url`, { url: url.startsWith("http") ? url : base + url });
+const settle = async test => {
+  for (let i = 0; i < 160; i++) {
+    if (await run(`return document.readyState === "complete" && document.fonts.status === "loaded" && (${test ?? "true"})`)) return;
+    await new Promise(r => setTimeout(r, 50));
+  }
+  throw new Error(`The page did not settle: ${test}`);
+};
+const click = async selector => {
+  const element = await call("POST", `${session}/element`, { using: "css selector", value: selector });
+  await call("POST", `${session}/element/${Object.values(element)[0]}/click`, {});
+};
+
+const picture = async (name, width, height, whole = false) => {
+  await call("POST", `${session}/goog/cdp/execute`, { cmd: "Emulation.setDeviceMetricsOverride", params: { width, height, deviceScaleFactor: 1, mobile: false } });
+  const tall = whole ? await run("return document.documentElement.scrollHeight") : height;
+  const { data } = await call("POST", `${session}/goog/cdp/execute`, { cmd: "Page.captureScreenshot", params: { format: "png", captureBeyondViewport: whole, ...(whole && { clip: { x: 0, y: 0, width, height: tall, scale: 1 } }) } });
+  writeFileSync(join(folder, `${name}.png`), Buffer.from(data, "base64"));
+  console.log(`${name}.png`);
+};
+
+const views = {
+  async "sign-in"() { await go("/account/sign-in"); await settle(); await picture("sign-in", 1280, 800); await click("form[action*='Demo'] button"); await settle(); },
+  async desk() { await go("/"); await settle(`!document.body.textContent.includes("grading")`); await picture("desk", 1280, 800); },
+  async ladder() { await ladderOf("Salt on the Sill", "Wren"); await picture("ladder", 1280, 800); },
+  async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
+  async why() { await ladderOf("Salt on the Sill", "Wren"); await click("tr.working [data-why]"); await settle(`document.querySelector("#bench .parts")`); await picture("why", 1280, 800); },
+  async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle(); await picture("take-down", 1280, 800); },
+  async sheet() { await ladderOf("What the Heron Saw", "Wren"); const at = await run("return document.querySelector('nav a[href*=\"/sheet/\"]').getAttribute('href')"); await go(at); await settle(); await picture("sheet", 1280, 800, true); },
+  async student() { await go("/"); await settle(); const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')"); await go(at); await settle(); await picture("student", 1280, 800); },
+};
+const songId = async title => {
+  await go("/"); await settle();
+  return run("return [...document.querySelectorAll('.desk .song')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href').split('/')[2]", title);
+};
+const ladderOf = async (song, student) => {
+  const id = await songId(song);
+  const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href').split('/')[2]", student);
+  await go(`/songs/${id}/ladder/${at}`); await settle();
+};
+
+try {
+  if (words.length > 0 && !words.includes("sign-in")) { await go("/account/sign-in"); await settle(); await click("form[action*='Demo'] button"); await settle(); }
+  for (const [name, take] of Object.entries(views)) if (words.length === 0 || words.includes(name)) await take();
+  for (const [name, path, width, height] of words.filter(w => w.includes("=")).map(w => { const [n, rest] = w.split("="); const [p, size] = rest.split("@"); const [x, y] = (size ?? "1280x800").split("x"); return [n, p, +x, +y]; })) {
+    await go(path); await settle(); await picture(name, width, height);
+  }
+} finally {
+  await call("DELETE", session).catch(() => {});
+  driver.kill();
+}

@@ -1,0 +1,25 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Design;
+using Tembri.Data.Studios;
+
+namespace Tembri.Data;
+
+/// <summary>How the context is connected, in one place for the application, the tools and the tests.</summary>
+public static class DatabaseSetup
+{
+    /// <summary>Connects to PostgreSQL with snake_case names.</summary>
+    public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString) =>
+        options.UseNpgsql(connectionString, npgsql => npgsql.EnableRetryOnFailure(3)).UseSnakeCaseNamingConvention();
+}
+
+/// <summary>Makes the context for <c>dotnet ef</c>; it needs no running server to write a migration.</summary>
+public sealed class DesignTimeContext : IDesignTimeDbContextFactory<TembriDbContext>
+{
+    public TembriDbContext CreateDbContext(string[] args)
+    {
+        var connection = Environment.GetEnvironmentVariable("TEMBRI_DATABASE") ?? "Host=127.0.0.1;Port=54329;Database=tembri;Username=tembri";
+        var options = new DbContextOptionsBuilder<TembriDbContext>();
+        options.UseTembriDatabase(connection);
+        return new TembriDbContext(options.Options, new FixedStudio(null));
+    }
+}

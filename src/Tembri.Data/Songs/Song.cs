@@ -1,0 +1,31 @@
+using Tembri.Data.Studios;
+
+namespace Tembri.Data.Songs;
+
+/// <summary>A song as taken down: its chart text, which is the truth, and what the desk shows of it.</summary>
+public sealed class Song : IStudioOwned
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+    public Guid StudioId { get; set; }
+    public required string Title { get; set; }
+
+    /// <summary>Chart text as the teacher wrote it.</summary>
+    public required string ChartText { get; set; }
+
+    /// <summary>Key of the record as written, such as E♭.</summary>
+    public required string Key { get; set; }
+
+    public double Tempo { get; set; }
+    public required string Meter { get; set; }
+
+    /// <summary>How many different chords it has.</summary>
+    public int ChordCount { get; set; }
+
+    /// <summary>How many places of the chart need the teacher's eye.</summary>
+    public int ProblemCount { get; set; }
+
+    public DateTimeOffset ChangedAt { get; set; }
+
+    /// <summary>Changes with every save; a stale one is a conflict.</summary>
+    public uint Version { get; set; }
+}

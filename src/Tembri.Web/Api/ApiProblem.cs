@@ -1,0 +1,40 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Tembri.Web.Api;
+
+/// <summary>A fault in a request's body: which field, at which position, and what to do.</summary>
+public sealed class ApiProblem(string field, string detail) : Exception(detail)
+{
+    /// <summary>The field in JSON notation, such as <c>shapes[3][2]</c>.</summary>
+    public string Field { get; } = field;
+}
+
+/// <summary>Answers faults of API requests with RFC 9457 problem details.</summary>
+internal sealed class ApiProblemHandler(IProblemDetailsService problems) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancellationToken)
+    {
+        if (!context.Request.Path.StartsWithSegments("/api")) return false;
+        var details = exception switch
+        {
+            ApiProblem problem => Make(400, "The request cannot be computed.", problem.Message, problem.Field),
+            BadHttpRequestException { InnerException: JsonException json } => Make(400, "The body is not the JSON this call expects.", json.Message, Field(json.Path)),
+            BadHttpRequestException bad => Make(bad.StatusCode, "The request cannot be read.", bad.Message, ""),
+            _ => null,
+        };
+        if (details is null) return false;
+        context.Response.StatusCode = details.Status ?? 400;
+        return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = context, ProblemDetails = details });
+    }
+
+    private static string Field(string? path) => path is null ? "" : path.TrimStart('$').TrimStart('.');
+
+    private static ProblemDetails Make(int status, string title, string detail, string field)
+    {
+        var details = new ProblemDetails { Status = status, Title = title, Detail = detail };
+        if (field.Length > 0) details.Extensions["field"] = field;
+        return details;
+    }
+}

@@ -1,0 +1,121 @@
+using System.Globalization;
+using Tembri.Core.Charts;
+using Tembri.Core.Strums;
+using Tembri.Data.Ladders;
+
+namespace Tembri.Web.Drawings;
+
+/// <summary>A wedge that swells with a share: load, closeness and fit as ink.</summary>
+public static class WedgeDrawing
+{
+    /// <summary>Draws it.</summary>
+    /// <param name="share">0 to 1.</param>
+    public static Scene Draw(double share)
+    {
+        var x = 2 + 70 * Math.Clamp(share, 0, 1);
+        var half = 0.6 + 5.4 * Math.Clamp(share, 0, 1);
+        return new Scene(74, 14, "", [new Line(2, 7, 72, 7, 0.8, Tone.Rule), new Area([(2, 7), (x, 7 - half), (x, 7 + half)])]);
+    }
+}
+
+/// <summary>Five steps, one a rung: solid when ready, outlined while growing, a thin line when strained, broken when not possible.</summary>
+public static class StepsDrawing
+{
+    /// <summary>Draws it.</summary>
+    public static Scene Draw(IReadOnlyList<RungGrade> rungs)
+    {
+        var marks = new List<Mark>();
+        for (var i = 0; i < rungs.Count; i++)
+        {
+            var (x, height) = (2 + i * 11.0, 6 + i * 4.0);
+            marks.Add(rungs[i].Verdict switch
+            {
+                "ready" => new Slab(x, 24 - height, 8, height, 0),
+                "growing" => new Slab(x + 0.7, 24.7 - height, 6.6, height - 1.4, 0, Tone.Ink, 1.4),
+                "strained" => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil),
+                _ => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil, Broken: true),
+            });
+        }
+        return new Scene(58, 26, Words(rungs), marks);
+    }
+
+    /// <summary>The same in words.</summary>
+    public static string Words(IReadOnlyList<RungGrade> rungs) => string.Join(", ", rungs.Select(r => $"rung {r.Number} {r.Verdict}"));
+}
+
+/// <summary>A strum: the hand's swing with its strokes, and the count beneath.</summary>
+public static class StrumDrawing
+{
+    private const double Step = 46;
+
+    /// <summary>Draws it.</summary>
+    public static Scene Draw(StrumPattern pattern)
+    {
+        var marks = new List<Mark>();
+        var strokes = pattern.Strokes;
+        var swing = new List<(double, double)>();
+        for (var i = 0; i <= strokes.Count * 8; i++)
+        {
+            var t = i / 8.0;
+            var period = pattern.StepsPerBeat == 1 ? 1.0 : 2.0;
+            swing.Add((14 + t * Step, 40 + (pattern.StepsPerBeat == 3 ? 0 : 13) * -Math.Cos(2 * Math.PI * t / period)));
+        }
+        marks.Add(new Curve(swing, 1, Tone.Rule));
+        for (var i = 0; i < strokes.Count; i++)
+        {
+            var x = 14 + i * Step + 4;
+            switch (strokes[i])
+            {
+                case Stroke.Down or Stroke.DownAccent: Arrow(marks, x, 12, 66, strokes[i] == Stroke.DownAccent ? 4.5 : 2.2); break;
+                case Stroke.Up: Arrow(marks, x, 68, 14, 2.2); break;
+                case Stroke.Miss: marks.Add(new Line(x, 16, x, 64, 1.6, Tone.Pencil, Broken: true)); break;
+                default: marks.Add(new Line(x, 40, x + Step * 0.55, 40, 1, Tone.Pencil)); break;
+            }
+            var onBeat = i % pattern.StepsPerBeat == 0;
+            marks.Add(new Label(x, 92, pattern.Count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
+        }
+        return new Scene(20 + strokes.Count * Step, 98, $"{pattern.Name}: {string.Join(", ", strokes.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}", marks);
+    }
+
+    private static string Word(Stroke stroke) => stroke switch
+    {
+        Stroke.Down => "down", Stroke.DownAccent => "down, leaned on", Stroke.Up => "up", Stroke.Miss => "passed", _ => "ring on",
+    };
+
+    private static void Arrow(List<Mark> marks, double x, double from, double to, double weight)
+    {
+        var back = Math.Sign(from - to) * 8;
+        marks.Add(new Line(x, from, x, to, weight));
+        marks.Add(new Line(x - 5, to + back, x, to, 1.8));
+        marks.Add(new Line(x + 5, to + back, x, to, 1.8));
+    }
+}
+
+/// <summary>The form, drawn to length in beats.</summary>
+public static class FormDrawing
+{
+    private const double Width = 700;
+
+    /// <summary>Draws it.</summary>
+    public static Scene Draw(Chart chart)
+    {
+        var parts = chart.Form.Select(p => (p.Section, p.Times, Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times)).Where(p => p.Beats > 0).ToList();
+        var total = Math.Max(1, parts.Sum(p => p.Beats));
+        var marks = new List<Mark>();
+        var x = 0.0;
+        var row = 0;
+        foreach (var (section, times, beats) in parts)
+        {
+            var width = Width * beats / total;
+            marks.Add(new Slab(x + 1, 22, Math.Max(1, width - 2), section.StartsWith("Chorus", StringComparison.OrdinalIgnoreCase) ? 7 : 3.5, 0));
+            var text = times > 1 ? $"{section}, {times} times" : section;
+            // A name that is longer than its part hangs one line lower.
+            row = text.Length * 7.2 > width ? 1 - row : 0;
+            marks.Add(new Label(x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink, x > Width * 0.9 ? Anchor.End : Anchor.Start));
+            marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 12.5, Tone.Pencil));
+            x += width;
+        }
+        var words = $"Form in beats: {string.Join(", ", parts.Select(p => $"{p.Section} {p.Beats.ToString("0.#", CultureInfo.InvariantCulture)}"))}";
+        return new Scene(Width + 2, marks.OfType<Label>().Any(l => l.Y > 50) ? 64 : 48, words, marks);
+    }
+}

@@ -1,0 +1,26 @@
+using Tembri.Core.Charts;
+using Tembri.Data.Songs;
+
+namespace Tembri.Web.Ladders;
+
+/// <summary>Takes a chart text into a song row.</summary>
+internal static class SongText
+{
+    public const string Untitled = "Untitled song";
+
+    /// <summary>Reads the text and sets what the desk shows of it. The text itself is kept as it is.</summary>
+    public static ChartReading Apply(Song song, string text, DateTimeOffset now)
+    {
+        var reading = ChartReader.Read(text);
+        var chart = reading.Chart;
+        song.ChartText = text;
+        song.Title = chart.Title.Length == 0 ? Untitled : chart.Title.Length > 160 ? chart.Title[..160] : chart.Title;
+        song.Key = chart.Key.ToString();
+        song.Tempo = chart.Tempo;
+        song.Meter = chart.Meter.ToString();
+        song.ChordCount = chart.Chords.Count;
+        song.ProblemCount = reading.Problems.Count;
+        song.ChangedAt = now;
+        return reading;
+    }
+}

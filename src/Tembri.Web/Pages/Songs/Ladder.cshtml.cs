@@ -1,0 +1,231 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Arranging;
+using Tembri.Core.Changes;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Students;
+using Tembri.Data;
+using Tembri.Data.Ladders;
+using Tembri.Data.Students;
+using Tembri.Web.Drawings;
+using Tembri.Web.Ladders;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
+internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : PageModel
+{
+    private const int MostAlternatives = 24;
+
+    public OpenLadder Open { get; private set; } = null!;
+    public Ladder Ladder => Open.Ladder;
+    public IReadOnlyList<Student> Students { get; private set; } = [];
+    public bool CapoIsPreview { get; private set; }
+    public int? OpenRung { get; private set; }
+    public int? OpenChord { get; private set; }
+    public int? WhyRung { get; private set; }
+    public string? Fault { get; private set; }
+
+    /// <summary>The rung whose load stands on the neck: the one to work on.</summary>
+    public int NeckRung => Ladder.WorkingRung ?? 3;
+
+    /// <summary>The student's guitar with the ladder's capo, for drawings to scale.</summary>
+    public NeckGeometry Neck0 => new(Open.Request.Player.Guitar, Ladder.Capo);
+
+    public Scene Neck => NeckDrawing.Draw(Ladder, new NeckGeometry(Open.Request.Player.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
+
+    public IReadOnlyList<(Candidate Candidate, string? Objection)> Alternatives { get; private set; } = [];
+
+    private string PathHere => $"/songs/{Open.Song.Id}/ladder/{Open.Student.Id}";
+
+    public Rung Rung(int number) => Ladder.Rungs[number - 1];
+
+    public string Address(int? rung = null, int? chord = null)
+    {
+        var capo = CapoIsPreview ? $"capo={Ladder.Capo}" : "";
+        var open = rung is null ? "" : $"rung={rung}&chord={chord}";
+        var query = string.Join('&', new[] { capo, open }.Where(q => q.Length > 0));
+        return query.Length == 0 ? PathHere : $"{PathHere}?{query}";
+    }
+
+    public string WhyAddress(int rung) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}why={rung}";
+
+    public string HandlerAddress(string handler) => $"{PathHere}?handler={handler}";
+
+    public string AimWords => Open.Request.Aim switch
+    {
+        Aim.Record => "with the record",
+        Aim.Voice => "moved for the voice",
+        _ => "without a capo",
+    };
+
+    public string Describe(Aim aim) => aim switch
+    {
+        Aim.Record => "keep the record’s pitch, capo where it helps",
+        Aim.Voice => Open.Reading.Chart.VoiceShift is var shift and not 0
+            ? $"move {Math.Abs(shift)} semitones {(shift > 0 ? "up" : "down")} for the voice"
+            : "move for the voice (write “voice: -2” in the chart’s header)",
+        _ => "no capo, practise the shapes as they come",
+    };
+
+    public string PartWords(LoadPart part) => part.Kind switch
+    {
+        LoadPartKind.Fingers => part.Measure.ToString("0", CultureInfo.InvariantCulture) + (part.Measure == 1 ? " finger placed" : " fingers placed"),
+        LoadPartKind.WeakFingers => "ring or little finger",
+        LoadPartKind.Stretch => "reach along the neck",
+        LoadPartKind.Barre => "a finger lying across",
+        LoadPartKind.Crowding => "fingertips side by side",
+        LoadPartKind.Crossing => "fingers crossed",
+        LoadPartKind.Mutes => "strings to leave out",
+        LoadPartKind.OpenStrings => "open strings to stay clear of",
+        LoadPartKind.Thumb => "thumb over the neck",
+        _ => "height on the neck",
+    };
+
+    public string ChangeWords(Change change)
+    {
+        static string Names(IReadOnlyList<Finger> fingers) => string.Join(" and ", fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)));
+        var words = new List<string>();
+        if (change.Parked.Count > 0) words.Add($"{Names(change.Parked)} {(change.Parked.Count == 1 ? "stays" : "stay")}");
+        if (change.Guides.Count > 0) words.Add($"{Names(change.Guides)} {(change.Guides.Count == 1 ? "slides" : "slide")}");
+        if (change.Moving.Count > 0) words.Add($"{Names(change.Moving)} {(change.Moving.Count == 1 ? "moves" : "move")}");
+        if (change.Landing.Count > 0) words.Add($"{Names(change.Landing)} {(change.Landing.Count == 1 ? "lands" : "land")}");
+        if (change.Lifting.Count > 0) words.Add($"{Names(change.Lifting)} {(change.Lifting.Count == 1 ? "lifts" : "lift")}");
+        return words.Count == 0 ? "nothing moves" : string.Join(", ", words);
+    }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? capo, int? rung, int? chord, int? why)
+    {
+        if (capo is < 0 or > LadderRequest.DefaultHighestCapo) capo = null;
+        if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
+        Show(rung, chord, why);
+        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Bench", this) : Page();
+    }
+
+    /// <summary>Takes a shape for a chord; it stays while the rest is arranged around it.</summary>
+    public async Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int chord, int capo, string frets, string fingers)
+    {
+        if (await LoadAsync(id, student, capo is >= 0 and <= LadderRequest.DefaultHighestCapo ? capo : null) is { } elsewhere) return elsewhere;
+        if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
+        {
+            Fault = "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
+            return Answer();
+        }
+        var name = Ladder.Flow.Chords[chord].Name;
+        var locked = await context.LockedShapes.FirstOrDefaultAsync(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name);
+        if (locked is null) context.LockedShapes.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = name, Frets = [], Fingers = [] });
+        (locked.Capo, locked.Frets, locked.Fingers) = (Ladder.Capo, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
+        // A shape is taken at a place; the place stays with it.
+        (await ChoiceAsync(id, student)).Capo = Ladder.Capo;
+        return await SaveAndAnswerAsync(id, student, rung, chord);
+    }
+
+    /// <summary>Frees a shape that was taken.</summary>
+    public async Task<IActionResult> OnPostFreeAsync(Guid id, Guid student, int rung, int chord)
+    {
+        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
+        if (chord >= 0 && chord < Ladder.Flow.Chords.Count)
+        {
+            var name = Ladder.Flow.Chords[chord].Name;
+            context.LockedShapes.RemoveRange(await context.LockedShapes.Where(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name).ToListAsync());
+        }
+        return await SaveAndAnswerAsync(id, student, rung, chord);
+    }
+
+    /// <summary>Keeps a capo, or with none given lets the arranger choose.</summary>
+    public async Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, int? capo)
+    {
+        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
+        if (capo is null or (>= 0 and <= LadderRequest.DefaultHighestCapo)) (await ChoiceAsync(id, student)).Capo = capo;
+        return await SaveAndAnswerAsync(id, student, null, null);
+    }
+
+    /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
+    public async Task<IActionResult> OnPostAimAsync(Guid id, Guid student, Aim aim, Company company)
+    {
+        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
+        if (ModelState.IsValid && Enum.IsDefined(aim) && Enum.IsDefined(company))
+        {
+            var choice = await ChoiceAsync(id, student);
+            (choice.Aim, choice.Company, choice.Capo) = (aim, company, null);
+        }
+        return await SaveAndAnswerAsync(id, student, null, null);
+    }
+
+    private async Task<IActionResult?> LoadAsync(Guid id, Guid student, int? capo)
+    {
+        if (await desk.OpenAsync(id, student, capo) is not { } open)
+        {
+            // A chart without chords has no ladder yet: go where it can get some.
+            var exists = await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
+            return exists ? Redirect($"/songs/{id}/chart") : NotFound();
+        }
+        Open = open;
+        CapoIsPreview = capo is not null && capo != open.Choice?.Capo;
+        Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
+        return null;
+    }
+
+    private bool ChordExists(int rung, int chord) => rung is >= 1 and <= 5 && chord >= 0 && chord < Ladder.Flow.Chords.Count;
+
+    private void Show(int? rung, int? chord, int? why)
+    {
+        if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r).IsFeasible)
+        {
+            (OpenRung, OpenChord) = (r, c);
+            var current = Rung(r).Chords[c].Choice;
+            var all = LadderBuilder.Alternatives(Open.Request, Ladder.Capo, c, Rung(r).Limits);
+            // The shape in use first, then its other fingerings, then one fingering of each other shape.
+            Alternatives = [.. new[] { (current, (string?)null) }
+                .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(3))
+                .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
+        }
+        else if (why is >= 1 and <= 5 && Rung(why.Value).IsFeasible) WhyRung = why;
+    }
+
+    private Fingering? Read(string? frets, string? fingers)
+    {
+        static int[]? Numbers(string? text)
+        {
+            var parts = (text ?? "").Split(',');
+            var numbers = new int[parts.Length];
+            for (var i = 0; i < parts.Length; i++)
+                if (!int.TryParse(parts[i], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out numbers[i])) return null;
+            return numbers;
+        }
+        if (Numbers(frets) is not { Length: 6 } f || Numbers(fingers) is not { Length: 6 } g || g.Any(n => n is < 0 or > 5) || f.Any(n => n is < -1 or > Shape.HighestFret) || f.All(n => n < 0)) return null;
+        var player = Open.Request.Player;
+        return FingeringBook.For(player.Guitar, player.Hand, player.Thumb, Ladder.Capo).Finder.Weigh(new Shape(f), [.. g.Select(n => (Finger)n)]);
+    }
+
+    private async Task<LadderChoice> ChoiceAsync(Guid id, Guid student)
+    {
+        var choice = await context.LadderChoices.FirstOrDefaultAsync(c => c.SongId == id && c.StudentId == student);
+        if (choice is null) context.LadderChoices.Add(choice = new LadderChoice { SongId = id, StudentId = student });
+        return choice;
+    }
+
+    private async Task<IActionResult> SaveAndAnswerAsync(Guid id, Guid student, int? rung, int? chord)
+    {
+        string? fault = null;
+        try { await context.SaveChangesAsync(); }
+        catch (DbUpdateException)
+        {
+            context.ChangeTracker.Clear();
+            fault = "This ladder was changed in another tab at the same moment. What you see is the newest; do your step again if it is missing.";
+        }
+        if (!Request.Headers.ContainsKey("HX-Request"))
+            return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
+        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
+        Fault = fault;
+        Show(rung, chord, null);
+        return Answer();
+    }
+
+    private IActionResult Answer() => Request.Headers.ContainsKey("HX-Request") ? Partial("_LadderBody", this) : Page();
+}

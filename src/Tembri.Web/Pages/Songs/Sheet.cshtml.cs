@@ -1,0 +1,50 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Ladders;
+using Tembri.Web.Ladders;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>A sheet to hand out: one rung for one student.</summary>
+internal sealed class SheetModel(LadderDesk desk) : PageModel
+{
+    private const int BarsInALine = 4;
+
+    public OpenLadder Open { get; private set; } = null!;
+    public Rung Rung { get; private set; } = null!;
+    public Rung? Below { get; private set; }
+    public string Paper { get; private set; } = "a4";
+    public bool Words { get; private set; } = true;
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, bool words = true)
+    {
+        if (await desk.OpenAsync(id, student) is not { } open) return NotFound();
+        Open = open;
+        var feasible = open.Ladder.Rungs.Where(r => r.IsFeasible).ToList();
+        if (feasible.Count == 0) return Redirect($"/songs/{id}/ladder/{student}");
+        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.Ladder.WorkingRung) ?? feasible[0];
+        Below = feasible.LastOrDefault(r => r.Limits.Number < Rung.Limits.Number);
+        Paper = paper == "letter" ? "letter" : "a4";
+        Words = words;
+        return Page();
+    }
+
+    /// <summary>The chord as the shapes name it.</summary>
+    public Chord AsShape(Chord sounding) => sounding.Transpose(Open.Ladder.Chart.Key, Open.Ladder.ShapeKey);
+
+    /// <summary>Bars in lines as the chart has them, at most four a line.</summary>
+    public IEnumerable<IReadOnlyList<Bar>> Lines(Section section)
+    {
+        var line = new List<Bar>();
+        foreach (var bar in section.Bars)
+        {
+            if (line.Count > 0 && (bar.StartsLine || line.Count == BarsInALine)) { yield return line; line = []; }
+            line.Add(bar);
+        }
+        if (line.Count > 0) yield return line;
+    }
+
+    public string CountWords(int count, string thing) => count == 1 ? $"one {thing}" : $"{count} {thing}s";
+}

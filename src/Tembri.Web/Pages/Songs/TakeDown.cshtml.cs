@@ -1,0 +1,122 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
+using Tembri.Data;
+using Tembri.Data.Songs;
+using Tembri.Data.Students;
+using Tembri.Web.Ladders;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
+internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock) : PageModel
+{
+    private static readonly ChartReading Nothing = new(new Chart(), []);
+
+    [BindProperty]
+    public string? Text { get; set; }
+
+    [BindProperty]
+    public uint Version { get; set; }
+
+    public Guid? Id { get; private set; }
+    public bool IsNew => Id is null;
+    public string Heading { get; private set; } = "";
+    public ChartReading Reading { get; private set; } = Nothing;
+    public IReadOnlyList<Student> Students { get; private set; } = [];
+    public bool Saved { get; private set; }
+    public string? Fault { get; private set; }
+
+    /// <summary>The chart another tab saved meanwhile.</summary>
+    public string? Theirs { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid? id, bool saved = false)
+    {
+        if (id is { } known)
+        {
+            if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is not { } song) return NotFound();
+            (Text, Version) = (song.ChartText, song.Version);
+            Show(song);
+        }
+        Saved = saved;
+        Read();
+        await LoadStudentsAsync();
+        return Page();
+    }
+
+    /// <summary>Reads the text as it stands, without saving.</summary>
+    public async Task<IActionResult> OnPostCheckAsync(Guid? id)
+    {
+        Read();
+        if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Reading", Reading);
+        if (id is { } known && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is { } song) Show(song);
+        await LoadStudentsAsync();
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(Guid? id)
+    {
+        Song? song = null;
+        if (id is { } known)
+        {
+            song = await context.Songs.FirstOrDefaultAsync(s => s.Id == known);
+            if (song is null) return NotFound();
+            Show(song);
+        }
+        if (string.IsNullOrWhiteSpace(Text)) return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
+        if (Text.Length > ChartReader.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it, then save.");
+        if (song is not null && song.Version != Version) return await RefuseAsync(song);
+        var isNew = song is null;
+        song ??= new Song { Title = "", ChartText = "", Key = "", Meter = "" };
+        Reading = SongText.Apply(song, Text, clock.GetUtcNow());
+        if (isNew) context.Songs.Add(song);
+        try
+        {
+            await context.SaveChangesAsync();
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            context.ChangeTracker.Clear();
+            return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
+        }
+        return Redirect($"/songs/{song.Id}/chart?saved=true");
+    }
+
+    public async Task<IActionResult> OnPostRemoveAsync(Guid id, bool sure = false)
+    {
+        if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
+        if (!sure) return RedirectToPage("Remove", new { id });
+        context.Songs.Remove(song);
+        await context.SaveChangesAsync();
+        return LocalRedirect("/");
+    }
+
+    private void Show(Song song) => (Id, Heading) = (song.Id, song.Title);
+
+    private void Read()
+    {
+        if (string.IsNullOrWhiteSpace(Text)) return;
+        if (Text.Length <= ChartReader.LongestText) Reading = ChartReader.Read(Text);
+        else Fault = $"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it.";
+    }
+
+    private async Task LoadStudentsAsync() => Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
+
+    private async Task<IActionResult> RefuseAsync(string fault)
+    {
+        Read();
+        Fault = fault;
+        await LoadStudentsAsync();
+        return Page();
+    }
+
+    /// <summary>Another tab saved first: both texts stay in sight, and saving again decides.</summary>
+    private Task<IActionResult> RefuseAsync(Song theirs)
+    {
+        Theirs = theirs.ChartText;
+        Version = theirs.Version;
+        ModelState.Remove(nameof(Version));
+        return RefuseAsync("This chart was saved somewhere else after you opened it. Your text is still in the box; compare the two, then save again to keep yours.");
+    }
+}

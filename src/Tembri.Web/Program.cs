@@ -1,0 +1,43 @@
+using Serilog;
+using Tembri.Web.Api;
+using Tembri.Web.Setup;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(
+    outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj}{NewLine}{Exception}"));
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = 6 * 1024 * 1024;
+});
+builder.AddTembri();
+
+var app = builder.Build();
+if (!await app.PrepareDatabaseAsync()) return 1;
+
+app.UseExceptionHandler("/error");
+app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
+app.UseSecurityHeaders();
+app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = SecurityHeaders.CacheAssets });
+app.UseRouting();
+app.UseRateLimiter();
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
+app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
+app.MapComputeApi();
+app.MapRazorPages();
+
+try
+{
+    await app.RunAsync();
+    return 0;
+}
+catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
+{
+    Console.Error.WriteLine($"Tembri cannot listen on {string.Join(", ", app.Urls)}: the port is in use. Stop the other program, or choose another port with TEMBRI_PORT.");
+    return 1;
+}
+
+/// <summary>The application; public so that tests can host it.</summary>
+public partial class Program;

@@ -1,0 +1,63 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Students;
+using Tembri.Data;
+using Tembri.Data.Songs;
+using Tembri.Data.Students;
+using Tembri.Data.Studios;
+using Tembri.Web.Ladders;
+
+namespace Tembri.Web.Setup;
+
+/// <summary>Loads the demo studio from the files under <c>demo/</c>, once, through the same readers a teacher uses.</summary>
+internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> users, ICurrentStudio currentStudio, TimeProvider clock)
+{
+    public const string Email = "mira@kestrel.example";
+    public const string Password = "kestrel-lane-9";
+
+    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
+    {
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    };
+
+    private sealed record StudentFile(string Nickname, string Hand, string Guitar, bool Thumb, bool LeftHanded, BarreGoal Barres, Skills Skills);
+
+    private sealed record StudioFile(string Name, IReadOnlyList<StudentFile> Students);
+
+    /// <summary>True when the demo studio is in the database.</summary>
+    public Task<bool> IsLoadedAsync() => context.Studios.AnyAsync(s => s.IsDemo);
+
+    /// <summary>Loads the demo studio unless it is there already.</summary>
+    public async Task LoadAsync(string folder)
+    {
+        if (await IsLoadedAsync()) return;
+        var file = JsonSerializer.Deserialize<StudioFile>(await File.ReadAllTextAsync(Path.Combine(folder, "studio.json")), Options)
+            ?? throw new InvalidOperationException("demo/studio.json is empty.");
+        var studio = new Studio { Name = file.Name, IsDemo = true, CreatedAt = clock.GetUtcNow() };
+        await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
+        {
+            await using var transaction = await context.Database.BeginTransactionAsync();
+            context.Studios.Add(studio);
+            await context.SaveChangesAsync();
+            var created = await users.CreateAsync(new Teacher { UserName = Email, Email = Email, StudioId = studio.Id }, Password);
+            if (!created.Succeeded) throw new InvalidOperationException(string.Join(" ", created.Errors.Select(e => e.Description)));
+            ((SignedInStudio)currentStudio).Override = studio.Id;
+            foreach (var s in file.Students)
+                context.Students.Add(new Student
+                {
+                    Nickname = s.Nickname, HandId = s.Hand, GuitarId = s.Guitar, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, Skills = s.Skills, ChangedAt = clock.GetUtcNow(),
+                });
+            foreach (var path in Directory.EnumerateFiles(Path.Combine(folder, "songs"), "*.txt").Order(StringComparer.Ordinal))
+            {
+                var song = new Song { Title = "", ChartText = "", Key = "", Meter = "" };
+                SongText.Apply(song, await File.ReadAllTextAsync(path), clock.GetUtcNow());
+                context.Songs.Add(song);
+            }
+            await context.SaveChangesAsync();
+            await transaction.CommitAsync();
+        });
+    }
+}
