@@ -16,7 +16,7 @@ var app = builder.Build();
 if (!await app.PrepareDatabaseAsync()) return 1;
 
 app.UseExceptionHandler("/error");
-app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
+app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), pages => pages.UseStatusCodePagesWithReExecute("/error", "?code={0}"));
 app.UseSecurityHeaders();
 app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = SecurityHeaders.CacheAssets });
 app.UseRouting();

@@ -28,19 +28,21 @@ public static class CandidateFinder
         KnownCandidates.GetOrAdd((chord.Name, company, book, tuning ?? Tuning.Standard), key => [.. Find(chord, book, company, key.Tuning)]);
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
-    public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.15 * c.Load + 90 * (1 - c.Closeness.Value);
+    public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
 
     private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company, Tuning tuning)
     {
         foreach (var choice in Choices(chord, company, tuning))
         {
             var fingerings = book.Of(choice.Found.Shape);
+            // What teachers teach for the shape counts as usual; where they teach nothing, the lightest does.
+            var taught = fingerings.Any(f => GripLibrary.IsUsual(f.Shape, f.Fingers));
             for (var i = 0; i < fingerings.Count; i++)
             {
                 if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
                 var kind = i > 0 && choice.Kind == SwapKind.None ? SwapKind.OtherFingering : choice.Kind;
                 yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Source, choice.Found.Description, choice.Closeness,
-                    Idiom(choice, fingerings[i]) + (i == 0 || GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) ? 0 : UnusualFingers));
+                    Idiom(choice, fingerings[i]) + (GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) || !taught && i == 0 ? 0 : UnusualFingers));
             }
         }
     }

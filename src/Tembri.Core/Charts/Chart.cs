@@ -33,6 +33,19 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 {
     /// <summary>Length in beats.</summary>
     public double Beats => Bars.Sum(b => b.Slots.Sum(s => s.Beats));
+
+    /// <summary>The bars in lines as the chart has them, no line longer than a number of bars.</summary>
+    /// <param name="longest">Most bars in a line, 1 or more.</param>
+    public IEnumerable<IReadOnlyList<Bar>> Lines(int longest)
+    {
+        var line = new List<Bar>();
+        foreach (var bar in Bars)
+        {
+            if (line.Count > 0 && (bar.StartsLine || line.Count >= longest)) { yield return line; line = []; }
+            line.Add(bar);
+        }
+        if (line.Count > 0) yield return line;
+    }
 }
 
 /// <summary>A section played a number of times.</summary>

@@ -23,20 +23,20 @@ public static class ChartWriter
         foreach (var section in chart.Sections)
         {
             text.Append('\n').Append('[').Append(section.Name).Append("]\n");
-            for (var i = 0; i < section.Bars.Count; i++)
+            foreach (var line in section.Lines(int.MaxValue))
             {
-                var bar = section.Bars[i];
-                if (i == 0 || bar.StartsLine) text.Append(i == 0 ? "|" : "\n|");
-                text.Append(' ').Append(WriteBar(bar, chart.Meter)).Append(" |");
+                // One bar with words makes the whole line carry its chords in brackets.
+                var words = line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
+                text.Append('|');
+                foreach (var bar in line) text.Append(' ').Append(WriteBar(bar, chart.Meter, words)).Append(" |");
+                text.Append('\n');
             }
-            text.Append('\n');
         }
         return text.ToString();
     }
 
-    private static string WriteBar(Bar bar, Meter usual)
+    private static string WriteBar(Bar bar, Meter usual, bool words)
     {
-        var words = bar.Lead.Length > 0 || bar.Slots.Any(s => s.Lyric.Length > 0);
         var held = Units(bar);
         var parts = bar.Slots.Select((slot, i) =>
         {

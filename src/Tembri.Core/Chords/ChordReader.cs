@@ -139,7 +139,11 @@ public static class ChordReader
             // "ma7" and its kin are listed whole so that "mad" of "madd9" is not taken for "ma".
             var taken = text[At - 1];
             if (char.IsAsciiDigit(taken)) At -= At >= 2 && text[At - 2] == '1' ? 2 : 1;
-            else if (taken is 'a' or 'A' && Peek() is 'd' or 'D') { At--; return b.Minor(); }
+            else if (taken is 'a' or 'A' && Peek() is 'd' or 'D')
+            {
+                At--;
+                return text[At - 1] == 'M' ? b.Major(false) : b.Minor();
+            }
             return b.Major(taken is 'Δ' or '△' or '^');
         }
 

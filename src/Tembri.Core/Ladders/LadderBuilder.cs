@@ -14,9 +14,9 @@ namespace Tembri.Core.Ladders;
 /// <summary>Builds ladders: arranges every rung at every position, chooses the position, and grades the rungs for the student.</summary>
 public sealed class LadderBuilder
 {
-    private const double CapoAtAll = 3.0;        // points a capo costs before it gains anything
+    private const double CapoAtAll = 4.0;        // points a capo costs before it gains anything
     private const double CapoPerFret = 0.9;      // points per fret: high capos thin the sound and crowd the fingers
-    private const double HighCapo = 1.2;         // more per fret beyond the fifth
+    private const double HighCapo = 1.2;         // more per fret beyond the fourth
     private const double SeekNoCapo = 3.0;       // points per fret against a capo for a student who seeks barres
     private const double BlockedRung = 60;       // points for a rung that cannot be arranged
 
@@ -166,7 +166,7 @@ public sealed class LadderBuilder
             weights += weight;
             sum += weight * (rungs[r] is { } a ? a.Load + Math.Min(_request.Rungs[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness) : BlockedRung);
         }
-        var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 5) : 0);
+        var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 4) : 0);
         if (_request.Player.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
         return score;
     }

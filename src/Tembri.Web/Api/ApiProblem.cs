@@ -16,7 +16,7 @@ internal sealed class ApiProblemHandler(IProblemDetailsService problems) : IExce
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancellationToken)
     {
-        if (!context.Request.Path.StartsWithSegments("/api")) return false;
+        if (!IsApi(context)) return false;
         var details = exception switch
         {
             ApiProblem problem => Make(400, "The request cannot be computed.", problem.Message, problem.Field),
@@ -28,6 +28,10 @@ internal sealed class ApiProblemHandler(IProblemDetailsService problems) : IExce
         context.Response.StatusCode = details.Status ?? 400;
         return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = context, ProblemDetails = details });
     }
+
+    /// <summary>The error page has already taken over the path; the feature remembers where the request went.</summary>
+    private static bool IsApi(HttpContext context) =>
+        new PathString(context.Features.Get<IExceptionHandlerPathFeature>()?.Path ?? context.Request.Path.Value).StartsWithSegments("/api");
 
     private static string Field(string? path) => path is null ? "" : path.TrimStart('$').TrimStart('.');
 

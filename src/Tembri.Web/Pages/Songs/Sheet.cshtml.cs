@@ -10,7 +10,7 @@ namespace Tembri.Web.Pages.Songs;
 /// <summary>A sheet to hand out: one rung for one student.</summary>
 internal sealed class SheetModel(LadderDesk desk) : PageModel
 {
-    private const int BarsInALine = 4;
+    public const int BarsInALine = 4;
 
     public OpenLadder Open { get; private set; } = null!;
     public Rung Rung { get; private set; } = null!;
@@ -34,17 +34,9 @@ internal sealed class SheetModel(LadderDesk desk) : PageModel
     /// <summary>The chord as the shapes name it.</summary>
     public Chord AsShape(Chord sounding) => sounding.Transpose(Open.Ladder.Chart.Key, Open.Ladder.ShapeKey);
 
-    /// <summary>Bars in lines as the chart has them, at most four a line.</summary>
-    public IEnumerable<IReadOnlyList<Bar>> Lines(Section section)
-    {
-        var line = new List<Bar>();
-        foreach (var bar in section.Bars)
-        {
-            if (line.Count > 0 && (bar.StartsLine || line.Count == BarsInALine)) { yield return line; line = []; }
-            line.Add(bar);
-        }
-        if (line.Count > 0) yield return line;
-    }
+    /// <summary>The change that takes this student longest against the time there is, as chords; null when all are in time.</summary>
+    public (RungChord From, RungChord To)? HardestChange =>
+        Rung.Fit?.Changes.OrderBy(c => c.InTime).FirstOrDefault() is { InTime: < 0.9 } change ? (Rung.Chords[change.From], Rung.Chords[change.To]) : null;
 
     public string CountWords(int count, string thing) => count == 1 ? $"one {thing}" : $"{count} {thing}s";
 }

@@ -1,0 +1,68 @@
+using CsCheck;
+using Tembri.Core.Arranging;
+
+namespace Tembri.Core.Tests.Arranging;
+
+public sealed class ExactOptimiserTests
+{
+    private static Gen<PairwiseProblem> Problems(int mostNodes, int mostValues) =>
+        from nodes in Gen.Int[1, mostNodes]
+        from sizes in Gen.Int[1, mostValues].Array[nodes]
+        from seed in Gen.Int
+        from density in Gen.Double[0, 1]
+        select Make(sizes, new Random(seed), density);
+
+    private static PairwiseProblem Make(int[] sizes, Random random, double density)
+    {
+        // Some costs are whole numbers, so that ties happen.
+        double Cost(double most) => random.Next(3) == 0 ? random.Next((int)most + 1) : random.NextDouble() * most;
+        var problem = new PairwiseProblem([.. sizes.Select(n => Enumerable.Range(0, n).Select(_ => Cost(40)).ToArray())]);
+        for (var a = 0; a < sizes.Length; a++)
+            for (var b = 0; b < sizes.Length; b++)
+            {
+                if (a == b || random.NextDouble() > density) continue;
+                var costs = new double[sizes[a], sizes[b]];
+                for (var i = 0; i < sizes[a]; i++)
+                    for (var j = 0; j < sizes[b]; j++) costs[i, j] = Cost(30);
+                problem.AddEdge(a, b, costs);
+            }
+        return problem;
+    }
+
+    private static double BruteForce(PairwiseProblem problem)
+    {
+        var choice = new int[problem.NodeCosts.Count];
+        var best = double.PositiveInfinity;
+        while (true)
+        {
+            best = Math.Min(best, problem.CostOf(choice));
+            var node = 0;
+            while (node < choice.Length && ++choice[node] == problem.NodeCosts[node].Length) choice[node++] = 0;
+            if (node == choice.Length) return best;
+        }
+    }
+
+    [Fact]
+    public void The_optimum_is_that_of_brute_force() =>
+        Problems(6, 5).Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem)) - BruteForce(problem)) < 1e-6, iter: 1_500);
+
+    [Fact]
+    public void No_random_choice_is_better_on_large_problems() =>
+        Problems(14, 12).Sample(problem =>
+        {
+            var best = problem.CostOf(ExactOptimiser.Solve(problem));
+            var random = new Random(7);
+            return Enumerable.Range(0, 200).All(_ => problem.CostOf([.. problem.NodeCosts.Select(c => random.Next(c.Length))]) >= best - 1e-9);
+        }, iter: 40);
+
+    [Fact]
+    public void Solving_twice_gives_the_same_choice() =>
+        Problems(8, 6).Sample(problem => ExactOptimiser.Solve(problem).SequenceEqual(ExactOptimiser.Solve(problem)), iter: 200);
+
+    [Fact]
+    public void A_problem_without_nodes_or_with_an_empty_node_is_handled()
+    {
+        Assert.Empty(ExactOptimiser.Solve(new PairwiseProblem([])));
+        Assert.Throws<ArgumentException>(() => new PairwiseProblem([[]]));
+    }
+}

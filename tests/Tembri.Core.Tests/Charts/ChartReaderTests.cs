@@ -1,0 +1,158 @@
+using CsCheck;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Tests.Charts;
+
+public sealed class ChartReaderTests
+{
+    private static string Bars(Section section) =>
+        string.Join(" | ", section.Bars.Select(b => string.Join(" ", b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture)}"))));
+
+    [Fact]
+    public void A_bar_grid_is_read_with_beats_meter_changes_and_repeats()
+    {
+        var (chart, problems) = ChartReader.Read("title: Tin Roof\nkey: F\ntempo: 96\nmeter: 4/4\n\n[Verse 1]\n| F . . . | C . Dm . | 2/4 G7 | % |\n\n[Chorus x2]\n| Bb C | F | x2\n\n[Verse 1]\n");
+        Assert.Empty(problems);
+        Assert.Equal(("Tin Roof", "F", 96.0), (chart.Title, chart.Key.ToString(), chart.Tempo));
+        Assert.Equal("F:4 | C:2 Dm:2 | G7:2 | G7:2", Bars(chart.Sections[0]));
+        Assert.Equal(new Meter(2, 4), chart.Sections[0].Bars[2].Meter);
+        Assert.Equal("B♭:2 C:2 | F:4 | B♭:2 C:2 | F:4", Bars(chart.Sections[1]));
+        Assert.Equal([new FormPart("Verse 1", 1), new FormPart("Chorus", 2), new FormPart("Verse 1", 1)], chart.Form);
+    }
+
+    [Fact]
+    public void Words_with_chords_in_brackets_are_read_with_their_words()
+    {
+        var (chart, problems) = ChartReader.Read("{title: Salt}\nVerse:\n[Eb]Salt on the [Cm7]sill\n| [Ab]white as a [Bb7]bone | [Eb . .]so [Ab .]what |\n");
+        Assert.Equal("Salt", chart.Title);
+        Assert.Equal("E♭:4 | Cm7:4 | A♭:2 B♭7:2 | E♭:3 A♭:2", Bars(chart.Sections[0]));
+        Assert.Equal("Salt on the", chart.Sections[0].Bars[0].Slots[0].Lyric);
+        // Three and two dots and letters are five beats: said, and kept.
+        var problem = Assert.Single(problems);
+        Assert.Equal(4, problem.Line);
+        Assert.Contains("5 beats", problem.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Chords_on_a_line_above_the_words_are_read()
+    {
+        var (chart, problems) = ChartReader.Read("[Verse]\nG         D/F#      Em7\nOver the  hill the  kettle sings\n");
+        Assert.Empty(problems);
+        Assert.Equal("G:4 | D/F♯:4 | Em7:4", Bars(chart.Sections[0]));
+        Assert.Equal("hill the", chart.Sections[0].Bars[1].Slots[0].Lyric);
+    }
+
+    [Fact]
+    public void Six_eight_counts_two_beats_a_bar()
+    {
+        var (chart, problems) = ChartReader.Read("meter: 6/8\n| A . . D . . | E | A . . . . D |");
+        Assert.Empty(problems);
+        Assert.Equal("A:1 D:1 | E:2 | A:1.67 D:0.33", Bars(chart.Sections[0]));
+    }
+
+    [Fact]
+    public void What_cannot_be_trusted_is_listed_with_its_place_and_the_rest_is_kept()
+    {
+        var (chart, problems) = ChartReader.Read("tempo: quick\n[Verse]\n| C . Gx . | F . . | G C D |\n[Bridge]\n");
+        Assert.Equal("C:2 Gx:2 | F:3 | G:2 C:1 D:1", Bars(chart.Sections[0]));
+        Assert.True(chart.Sections[0].Bars[0].Slots[1].IsUnread);
+        Assert.Equal([(1, 8), (3, 8), (3, 13), (3, 21), (4, 1)], problems.Select(p => (p.Line, p.Column)));
+        Assert.Contains("beats a minute", problems[0].Message, StringComparison.Ordinal);
+        Assert.Contains("did you mean G?", problems[1].Message, StringComparison.Ordinal);
+        Assert.Contains("3 beats, but 4/4 has 4", problems[2].Message, StringComparison.Ordinal);
+        Assert.Contains("cannot share", problems[3].Message, StringComparison.Ordinal);
+        Assert.Contains("has no bars", problems[4].Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_chart_written_as_shapes_above_a_capo_sounds_higher()
+    {
+        var (chart, _) = ChartReader.Read("key: Eb\ncapo: 3\n| C | F | G7 | Am |");
+        Assert.Equal(["E♭", "A♭", "B♭7", "Cm"], chart.Chords.Select(c => c.Name));
+    }
+
+    [Theory]
+    [InlineData("| C | G | Am | F |", "C")]
+    [InlineData("| Am | F | C | E7 | Am |", "Am")]
+    [InlineData("| Eb | Ab | Bb7 | Eb |", "E♭")]
+    [InlineData("| F# | B | C#7 | F# |", "F♯")]
+    [InlineData("| Dm | Gm | A7 | Dm |", "Dm")]
+    public void The_key_is_guessed_from_the_chords(string text, string key)
+    {
+        var chart = ChartReader.Read(text).Chart;
+        Assert.False(chart.KeyIsGiven);
+        Assert.Equal(key, chart.Key.ToString());
+    }
+
+    [Fact]
+    public void The_demo_songs_are_read_without_a_doubt()
+    {
+        var files = Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt");
+        Assert.Equal(10, files.Length);
+        foreach (var file in files)
+        {
+            var (chart, problems) = ChartReader.Read(File.ReadAllText(file));
+            Assert.True(problems.Count == 0, $"{file}: {string.Join("; ", problems.Select(p => p.Message))}");
+            Assert.True(chart.KeyIsGiven && chart.Title.Length > 0 && chart.Chords.Count >= 4);
+        }
+    }
+
+    private static readonly Gen<Slot> Slots = from kind in Pick.From("", "m", "7", "maj7", "m7b5", "sus4", "/E", "add9", "dim7")
+                                              from root in Pick.From("C", "F#", "Bb", "G")
+                                              from words in Pick.From("", "salt on the", "sill, and", "so")
+                                              let symbol = root + kind
+                                              select new Slot(symbol, Chord.Parse(symbol), 1, words);
+
+    private static readonly Gen<Bar> BarsOf44 = from split in Pick.From<double[]>([4], [2, 2], [3, 1], [1, 1, 1, 1], [2, 1, 1], [1.5, 2.5], [0.5, 0.5, 3])
+                                                from slots in Slots.Array[split.Length]
+                                                from line in Gen.Bool
+                                                select new Bar(Meter.Common, [.. slots.Select((s, i) => s with { Beats = split[i], Lyric = s.Lyric })], line);
+
+    private static readonly Gen<Bar> BarsOf34 = from slot in Slots from line in Gen.Bool select new Bar(new Meter(3, 4), [slot with { Beats = 3 }], line);
+
+    private static readonly Gen<Chart> Charts = from tempo in Gen.Int[40, 200]
+                                                from key in Pick.From(new Key(Note.Of('E', -1), false), new Key(Note.Of('F', 1), true))
+                                                from verse in Gen.OneOf(BarsOf44, BarsOf34).Array[1, 6]
+                                                from chorus in BarsOf44.Array[1, 5]
+                                                from times in Gen.Int[1, 3]
+                                                select new Chart
+                                                {
+                                                    Title = "Any Song", Key = key, KeyIsGiven = true, Tempo = tempo, Sections = [new("Verse 1", Clean(verse)), new("Chorus", Clean(chorus))],
+                                                    Form = [new("Verse 1", 1), new("Chorus", times), new("Verse 1", 1)],
+                                                };
+
+    private static Bar[] Clean(Bar[] bars) => [.. bars.Select((b, i) => i == 0 ? b with { StartsLine = true } : b)];
+
+    [Fact]
+    public void Writing_then_reading_any_chart_gives_the_same_chart()
+    {
+        Charts.Sample(chart =>
+        {
+            var text = ChartWriter.Write(chart);
+            var (again, problems) = ChartReader.Read(text);
+            Assert.Empty(problems);
+            Assert.Equal(Flat(chart), Flat(again));
+            Assert.Equal(text, ChartWriter.Write(again));
+        }, iter: 400);
+    }
+
+    private static string Flat(Chart chart) =>
+        $"{chart.Title} {chart.Key} {chart.Tempo} {chart.Meter}\n{string.Join(",", chart.Form)}\n"
+        + string.Join("\n", chart.Sections.Select(s => $"{s.Name}: {string.Join(" | ", s.Bars.Select(b => $"{b.Meter} {b.StartsLine} {b.Lead} {string.Join(" ", b.Slots.Select(x => $"{x.Symbol}={x.Chord}:{Math.Round(x.Beats, 6)}:{x.Lyric.Trim()}"))}"))}"));
+
+    [Fact]
+    public void Any_text_is_read_without_a_fault_and_every_problem_points_into_it()
+    {
+        var pieces = Pick.From("|", "[", "]", "C", "Am7", "F#", "%", ".", "2/4", "x3", ":", "\n", "\n", " ", "Verse 1:", "[Chorus]", "title: a", "key: Zz", "form: Verse 1, Coda x9", "words", "|:", ":|", "é", "{", "}", "capo: 4", "\t", "#");
+        pieces.Array[0, 40].Select(p => string.Join("", p)).Sample(text =>
+        {
+            var (chart, problems) = ChartReader.Read(text);
+            var lines = text.Split('\n').Length;
+            Assert.All(problems, p => Assert.True(p.Line >= 1 && p.Line <= lines && p.Column >= 1 && p.Message.Length > 10));
+            Assert.All(chart.Sections.SelectMany(s => s.Bars), b => Assert.True(b.Slots.Count > 0 && b.Slots.All(s => s.Beats > 0)));
+        }, iter: 5_000);
+        Assert.Throws<ArgumentException>(() => ChartReader.Read(new string('|', ChartReader.LongestText + 1)));
+    }
+}

@@ -1,0 +1,239 @@
+using CsCheck;
+using Tembri.Core.Arranging;
+using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Students;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Tests.Ladders;
+
+public sealed class LadderTests
+{
+    private static readonly string[] Degrees = ["I", "ii", "iii", "IV", "V", "vi", "V7", "I/3", "IVmaj7", "ii7", "♭VII", "Isus4"];
+    private static readonly string[][] Spelt =
+    [
+        ["C", "Dm", "Em", "F", "G", "Am", "G7", "C/E", "Fmaj7", "Dm7", "Bb", "Csus4"],
+        ["Eb", "Fm", "Gm", "Ab", "Bb", "Cm", "Bb7", "Eb/G", "Abmaj7", "Fm7", "Db", "Ebsus4"],
+        ["F#", "G#m", "A#m", "B", "C#", "D#m", "C#7", "F#/A#", "Bmaj7", "G#m7", "E", "F#sus4"],
+        ["A", "Bm", "C#m", "D", "E", "F#m", "E7", "A/C#", "Dmaj7", "Bm7", "G", "Asus4"],
+    ];
+
+    internal static readonly Gen<Chart> Songs =
+        from key in Gen.Int[0, Spelt.Length - 1]
+        from chords in Gen.Int[0, Degrees.Length - 1].Array[2, 9]
+        from tempo in Gen.Int[60, 150]
+        select ChartReader.Read($"tempo: {tempo}\nkey: {Spelt[key][0]}\n| {string.Join(" | ", chords.Select(c => Spelt[key][c]))} |").Chart;
+
+    internal static readonly Gen<Player> Players =
+        from hand in Gen.Int[0, 4]
+        from guitar in Gen.Int[0, 4]
+        from thumb in Gen.Bool
+        from barres in Gen.Int[0, 2]
+        from skills in Gen.Double[0, 100].Array[8]
+        select new Player
+        {
+            Hand = Hand.Presets[hand], Guitar = Guitar.Presets[guitar], Thumb = thumb, Barres = (BarreGoal)barres,
+            Skills = new Skills
+            {
+                Fingers = skills[0], Stretch = skills[1], ShortBarre = skills[2], FullBarre = skills[3], Muting = skills[4], Thumb = skills[5], Changes = skills[6], RightHand = skills[7],
+            },
+        };
+
+    private static Ladder Build(string chart, Player? player = null, Func<LadderRequest, LadderRequest>? change = null)
+    {
+        var request = new LadderRequest { Chart = ChartReader.Read(chart).Chart, Player = player ?? new Player() };
+        return LadderBuilder.Build(change?.Invoke(request) ?? request);
+    }
+
+    [Fact]
+    public void Along_the_ladder_load_and_closeness_never_fall_and_everything_shown_is_within_range()
+    {
+        Gen.Select(Songs, Players).Sample((chart, player) =>
+        {
+            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player, HighestCapo = 3 });
+            foreach (var position in ladder.Positions)
+            {
+                var rungs = position.Rungs.OfType<Arrangement>().ToList();
+                foreach (var (low, high) in rungs.Zip(rungs.Skip(1)))
+                {
+                    Assert.True(high.Load >= low.Load - 1e-6, $"load falls from {low.Load} to {high.Load} at capo {position.Capo}");
+                    Assert.True(high.Closeness >= low.Closeness - 1e-6, $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
+                }
+            }
+            foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+            {
+                Assert.InRange(rung.Fit!.Value, 0, 1);
+                Assert.InRange(rung.Closeness, 0, 1);
+                Assert.True(rung.Chords.Count == ladder.Flow.Chords.Count);
+                foreach (var chord in rung.Chords.Where(c => !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
+                var tempos = new[] { 50, 80, 110, 160, 220 }.Select(t => rung.Fit.At(t)).ToList();
+                Assert.All(tempos.Zip(tempos.Skip(1)), p => Assert.True(p.First >= p.Second - 1e-9));
+            }
+            foreach (var rung in ladder.Rungs.Where(r => !r.IsFeasible)) Assert.Contains("blocks this rung", rung.BlockedBy, StringComparison.Ordinal);
+        }, iter: 40, threads: 2);
+    }
+
+    private static bool LimitsHold(RungLimits limits, Candidate c) =>
+        c.Fingering.FingerCount <= limits.MostFingers && (c.Fingering.Barres.Count == 0 || c.Fingering.Barres.Max(b => b.Length) <= limits.LongestBarre)
+        && (limits.Thumb || !c.Fingering.UsesThumb) && c.Fingering.Shape.Sounding >= limits.FewestStrings;
+
+    [Fact]
+    public void Every_sounding_string_belongs_to_the_chord_or_is_reported()
+    {
+        Songs.Sample(chart =>
+        {
+            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), HighestCapo = 2 });
+            foreach (var chord in ladder.Rungs.SelectMany(r => r.Chords))
+            {
+                // Heard with the capo, in standard tuning, against the chord that should sound.
+                var heard = chord.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard, ladder.Capo);
+                var foreign = heard & ~chord.Sounding.PitchClassMask;
+                var reported = 0;
+                for (var p = 0; p < 12; p++) if ((chord.Choice.Closeness.ForeignMask & 1 << p) != 0) reported |= 1 << (p + ladder.Capo) % 12;
+                Assert.Equal(foreign, reported);
+            }
+        }, iter: 25, threads: 2);
+    }
+
+    [Fact]
+    public void The_arrangement_costs_no_more_than_any_other_choice()
+    {
+        // The sum is worked out here from the model document: share · (load + closeness weight · lost percent + idiom) plus the time of the changes.
+        var chart = ChartReader.Read("tempo: 100\nkey: G\n| G | Em | C | D7 | G | C | Am7 | D7 |").Chart;
+        var flow = new ChordFlow(chart);
+        var player = new Player();
+        var arranger = new Arranger(flow, flow.Chords, GuardFinder.Find(flow, chart.Key), player, 0, Company.Record, chart.Tempo, chart.Meter);
+        foreach (var limits in RungLimits.Defaults)
+        {
+            var found = arranger.Arrange(limits, limits.ClosenessWeight).Found!;
+            double Sum(IReadOnlyList<Candidate> choice)
+            {
+                var sum = 0.0;
+                for (var i = 0; i < choice.Count; i++)
+                {
+                    var share = 0.4 / choice.Count + 0.6 * flow.Beats[i] / flow.TotalBeats;
+                    sum += share * (choice[i].Load + limits.ClosenessWeight * 100 * (1 - choice[i].Closeness.Value) + limits.IdiomWeight * choice[i].Idiom);
+                }
+                foreach (var step in flow.Steps)
+                {
+                    var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * player.ChangeSlowness;
+                    var late = Math.Max(0, needed - arranger.Available(step, limits.Number));
+                    sum += step.Count / (double)flow.Steps.Sum(s => s.Count) * limits.ChangeWeight * (12 * needed + 60 * late);
+                }
+                return sum;
+            }
+            Assert.Equal(Sum(found.Choices), found.Objective, 4);
+            var open = Enumerable.Range(0, flow.Chords.Count).Select(i => arranger.CandidatesOf(i).Where(c => limits.Objection(c) is null).ToList()).ToList();
+            Gen.Int[0, 9_999].Array[flow.Chords.Count].Sample(picks => Sum([.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 1_000);
+        }
+    }
+
+    [Fact]
+    public void A_locked_shape_stays_and_the_rest_is_arranged_around_it()
+    {
+        Gen.Select(Songs, Gen.Int[1, 5], Gen.Int[0, 60]).Sample((chart, rung, pick) =>
+        {
+            var request = new LadderRequest { Chart = chart, Player = new Player(), Capo = 0 };
+            var index = pick % chart.Chords.Count;
+            var options = LadderBuilder.Alternatives(request, 0, index, RungLimits.Defaults[rung - 1]);
+            var taken = options[pick % options.Count].Candidate.Fingering;
+            var name = chart.Chords[index].Name;
+            var ladder = LadderBuilder.Build(request with { Locks = [new ShapeLock(rung, name, 0, taken.Shape, taken.Fingers)] });
+            if (!ladder.Rungs[rung - 1].IsFeasible) return;
+            var chord = ladder.Rungs[rung - 1].Chords.Single(c => c.Sounding.Name == name);
+            Assert.True(chord.Choice.Locked);
+            Assert.Equal(taken.ToString(), chord.Choice.Fingering.ToString());
+        }, iter: 40, threads: 2);
+    }
+
+    [Fact]
+    public void A_lock_rests_while_the_capo_is_elsewhere()
+    {
+        var lockAtNut = new ShapeLock(3, "C", 0, Shape.Parse("x35553"));
+        var ladder = Build("key: C\n| C | F | G | C |", change: r => r with { Capo = 5, Locks = [lockAtNut] });
+        Assert.DoesNotContain(ladder.Rungs.SelectMany(r => r.Chords), c => c.Choice.Locked);
+    }
+
+    [Fact]
+    public void The_four_chords_with_parked_fingers_are_recognised_in_another_key()
+    {
+        // Fm7, D♭add9, A♭, E♭sus4 with the capo at the first fret are Em7, Cadd9, G, Dsus4.
+        var ladder = Build("key: Ab\ntempo: 76\n| Fm7 | Dbadd9 | Ab | Ebsus4 |");
+        Assert.Equal(1, ladder.Capo);
+        Assert.Equal("G", ladder.ShapeKey.ToString());
+        Assert.Equal(["Em7", "Cadd9", "G", "Dsus4"], ladder.Rungs[4].Chords.Select(c => c.ShapeChord.Name));
+    }
+
+    [Theory]
+    [InlineData("key: C\n| C | G | Am | F |", new[] { 0 })]
+    [InlineData("key: G\n| G | D | Em | C |", new[] { 0 })]
+    [InlineData("key: D\n| D | G | A | D |", new[] { 0 })]
+    [InlineData("key: Am\n| Am | G | C | Dm | E |", new[] { 0 })]
+    [InlineData("key: F#\n| F# | B | C# | D#m |", new[] { 2, 4 })]
+    [InlineData("key: Eb\n| Eb | Ab | Bb | Cm |", new[] { 1, 3 })]
+    [InlineData("key: Bb\n| Bb | Eb | F | Gm |", new[] { 1, 3 })]
+    [InlineData("key: Ab\n| Ab | Db | Eb | Fm |", new[] { 1 })]
+    [InlineData("key: Db\n| Db | Gb | Ab | Bbm |", new[] { 1, 4 })]
+    [InlineData("key: B\n| B | E | F# | G#m |", new[] { 2, 4 })]
+    [InlineData("key: F\n| F | Bb | C | Dm |", new[] { 1, 3, 5 })]
+    [InlineData("key: Fm\n| Fm | Db | Ab | Eb |", new[] { 1 })]
+    [InlineData("key: C#m\n| C#m | A | E | B |", new[] { 2, 4 })]
+    [InlineData("key: Cm\n| Cm | Ab | Eb | Bb |", new[] { 1, 3 })]
+    public void The_capo_is_one_that_teachers_choose(string chart, int[] capos) => Assert.Contains(Build(chart).Capo, capos);
+
+    [Fact]
+    public void Without_a_capo_there_is_one_position()
+    {
+        var ladder = Build("key: Eb\n| Eb | Ab | Bb |", change: r => r with { Aim = Aim.None });
+        Assert.Equal([0], ladder.Positions.Select(p => p.Capo));
+    }
+
+    [Fact]
+    public void For_a_voice_the_song_moves_by_the_semitones_of_the_chart()
+    {
+        var ladder = Build("key: G\nvoice: -3\n| G | C | D7 |", change: r => r with { Aim = Aim.Voice });
+        Assert.Equal("E", ladder.Chart.Key.ToString());
+        Assert.Equal(["E", "A", "B7"], ladder.Flow.Chords.Select(c => c.Name));
+    }
+
+    [Fact]
+    public void A_record_tuned_down_is_played_with_the_shapes_of_the_higher_key()
+    {
+        var ladder = Build("key: Eb\ntuning: -1\n| Eb | Ab | Bb |", change: r => r with { Capo = 0 });
+        Assert.Equal("E", ladder.ShapeKey.ToString());
+    }
+
+    [Fact]
+    public void A_suspension_does_not_replace_the_chord_it_resolves_into_and_a_cadence_keeps_its_third()
+    {
+        var ladder = Build("key: D\n| D | Asus4 A | D | G | Asus4 A | D |");
+        foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+        {
+            var a = rung.Chords.Single(c => c.Sounding.Name == "A");
+            Assert.False(a.Choice.Played.IsSuspended);
+            Assert.DoesNotContain(a.Choice.Closeness.Missing, d => d.Role == Core.Chords.DegreeRole.ThirdOrSuspension);
+        }
+    }
+
+    [Fact]
+    public void Who_seeks_barres_is_led_to_them_and_who_avoids_them_is_not()
+    {
+        const string chart = "key: F\ntempo: 80\n| F | Dm | Bb | C |";
+        var able = new Skills { Fingers = 60, Stretch = 55, ShortBarre = 48, FullBarre = 46, Muting = 50, Thumb = 0, Changes = 60, RightHand = 50 };
+        var seeks = Build(chart, new Player { Barres = BarreGoal.Seek, Skills = able });
+        Assert.Equal(0, seeks.Capo);
+        Assert.Contains(seeks.Rungs[seeks.WorkingRung!.Value - 1].Chords, c => c.Choice.Fingering.Barres.Count > 0);
+        var avoids = Build(chart, new Player { Barres = BarreGoal.Avoid, Skills = able });
+        Assert.NotEqual(0, avoids.Capo);
+    }
+
+    [Fact]
+    public void A_request_out_of_range_says_what_is_wrong()
+    {
+        Assert.Throws<ArgumentException>(() => Build("no chords here"));
+        Assert.Throws<ArgumentException>(() => Build("| C |", change: r => r with { HighestCapo = 12 }));
+    }
+}

@@ -1,0 +1,95 @@
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Shapes;
+
+namespace Tembri.Core.Tests.Shapes;
+
+public sealed class GripLibraryTests
+{
+    [Fact]
+    public void There_are_at_least_120_grips_and_each_plays_its_chord()
+    {
+        Assert.True(GripLibrary.All.Count >= 120);
+        foreach (var grip in GripLibrary.All)
+        {
+            var foreign = grip.Shape.PitchClassMask(Tuning.Standard) & ~grip.Chord.PitchClassMask;
+            Assert.True(foreign == 0, $"{grip.Chord} {grip.Shape} sounds a note that is not in the chord");
+            Assert.True(Closeness.Of(grip.Shape, grip.Chord, Tuning.Standard).Missing.All(d => d.Role is DegreeRole.Fifth or DegreeRole.Colour or DegreeRole.Root),
+                $"{grip.Chord} {grip.Shape} lacks a telling note");
+        }
+    }
+
+    [Fact]
+    public void Every_grip_can_be_fingered_as_written()
+    {
+        var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
+        foreach (var grip in GripLibrary.All) Assert.True(finder.Weigh(grip.Shape, grip.Fingers) is not null, $"{grip.Chord} {grip.Shape}");
+    }
+
+    [Theory]
+    [InlineData("C", "x32010", "x35553", "8-10-10-9-8-8")]
+    [InlineData("F#m", "244222", "x99777")]
+    [InlineData("Eb", "x68886", "xx1343")]
+    [InlineData("G/B", "x20003")]
+    public void Movable_forms_are_found_where_the_chord_is(string symbol, params string[] shapes)
+    {
+        var found = ShapeFinder.For(Tuning.Standard).Taught(Chord.Parse(symbol)).Select(f => f.Shape.ToString()).ToHashSet();
+        foreach (var shape in shapes) Assert.True(found.Contains(shape) || found.Contains("x-9-11-11-10-9"), $"{symbol}: {shape} is missing");
+    }
+
+    [Fact]
+    public void A_reduction_says_what_it_came_from()
+    {
+        var found = ShapeFinder.For(Tuning.Standard).Taught(Chord.Parse("G"));
+        var top = found.Single(f => f.Shape.Equals(Shape.Parse("xx0003")));
+        Assert.Equal(ShapeSource.Reduction, top.Source);
+        Assert.Equal("G with the two lowest strings left out", top.Description);
+    }
+
+    [Fact]
+    public void What_is_searched_belongs_to_the_chord_and_keeps_its_telling_notes()
+    {
+        foreach (var symbol in new[] { "Bm", "F#7", "Ebmaj7", "C7b9", "G#dim7", "Asus4", "D/F#" })
+        {
+            var chord = Chord.Parse(symbol);
+            var found = ShapeFinder.For(Tuning.Standard).Searched(chord);
+            Assert.NotEmpty(found);
+            foreach (var f in found)
+            {
+                Assert.Equal(0, f.Shape.PitchClassMask(Tuning.Standard) & ~chord.PitchClassMask);
+                Assert.DoesNotContain(Closeness.Of(f.Shape, chord, Tuning.Standard).Missing, d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh);
+            }
+        }
+    }
+
+    [Fact]
+    public void A_guitar_tuned_down_plays_the_grip_of_the_higher_chord()
+    {
+        // A half step down, the E shape sounds E♭.
+        var found = ShapeFinder.For(Tuning.Standard.Shift(-1)).Taught(Chord.Parse("Eb"));
+        Assert.Contains(found, f => f.Shape.Equals(Shape.Parse("022100")));
+        Assert.Equal(Chord.Parse("Eb").PitchClassMask, Shape.Parse("022100").PitchClassMask(Tuning.Standard.Shift(-1)));
+    }
+
+    [Fact]
+    public void A_capo_with_the_guitar_tuned_down_as_far_sounds_the_same()
+    {
+        foreach (var grip in GripLibrary.All)
+            for (var capo = 1; capo <= 9; capo++)
+                Assert.Equal(grip.Shape.PitchClassMask(Tuning.Standard), grip.Shape.PitchClassMask(Tuning.Standard.Shift(-capo), capo));
+    }
+
+    [Fact]
+    public void Closeness_falls_in_the_order_teachers_name()
+    {
+        double Of(string frets, string chord, Company company = Company.Record) => Closeness.Of(Shape.Parse(frets), Chord.Parse(chord), Tuning.Standard, 0, company).Value;
+        Assert.Equal(1, Of("133211", "F"));
+        Assert.True(Of("133211", "F") > Of("xx3211", "F"));
+        Assert.True(Of("xx3211", "F") > Of("xx3210", "F"));     // Fmaj7 for F
+        Assert.True(Of("xx3210", "F") > Of("133xxx", "F"));     // a power chord for F
+        Assert.True(Of("x32033", "C") > Of("022100", "C"));     // Cadd9 for C against E for C
+        Assert.True(Of("2x0232", "D/F#") > Of("xx0232", "D/F#"));
+        Assert.True(Of("xx0232", "D/F#", Company.Alone) < Of("xx0232", "D/F#", Company.Record));
+    }
+}

@@ -1,0 +1,89 @@
+using CsCheck;
+using Tembri.Core.Charts;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
+using Tembri.Core.Students;
+using Tembri.Core.Tests.Ladders;
+using Tembri.Core.Tests.Shapes;
+
+namespace Tembri.Core.Tests.Students;
+
+public sealed class FitTests
+{
+    [Fact]
+    public void A_clean_shape_gets_likelier_with_every_skill()
+    {
+        var finder = LoadTests.Finder(Core.Fretboard.Guitar.Steel, Core.Hands.Hand.Medium, 0);
+        var fingerings = GripLibrary.All.Select(g => finder.Weigh(g.Shape, g.Fingers)!).ToList();
+        Gen.Select(Pick.From(fingerings), LadderTests.Players, Gen.Double[0, 40]).Sample((fingering, player, more) =>
+        {
+            var s = player.Skills;
+            var better = s with
+            {
+                Fingers = s.Fingers + more, Stretch = s.Stretch + more, ShortBarre = s.ShortBarre + more, FullBarre = s.FullBarre + more, Muting = s.Muting + more, Thumb = s.Thumb + more,
+            };
+            var (before, after) = (FitModel.Clean(fingering, s), FitModel.Clean(fingering, better));
+            return before is >= 0 and <= 1 && after is >= 0 and <= 1 && after >= before;
+        });
+    }
+
+    [Fact]
+    public void More_time_never_makes_a_change_later()
+    {
+        Gen.Select(Gen.Double[0.05, 3], Gen.Double[0.05, 3], Gen.Double[0, 2]).Sample((needed, available, more) =>
+            FitModel.InTime(needed, available + more) >= FitModel.InTime(needed, available));
+        Assert.Equal(1, FitModel.InTime(0, 0.2));
+        Assert.True(FitModel.InTime(1, 1) is > 0.7 and < 0.9);
+    }
+
+    [Fact]
+    public void The_comfortable_tempo_is_where_the_fit_crosses_ninety_percent()
+    {
+        Gen.Select(LadderTests.Songs, LadderTests.Players).Sample((chart, player) =>
+        {
+            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player, Capo = 0, HighestCapo = 0 });
+            foreach (var fit in ladder.Rungs.Select(r => r.Fit).OfType<VersionFit>())
+            {
+                if (fit.ComfortableTempo is not { } tempo) { Assert.True(fit.At(30) < 0.9); continue; }
+                Assert.True(fit.At(tempo) >= 0.9 - 1e-6);
+                if (tempo < 260) Assert.True(fit.At(tempo + 1) <= 0.9 + 1e-6);
+            }
+        }, iter: 20, threads: 2);
+    }
+
+    [Theory]
+    [InlineData(0.85, Verdict.Ready)]
+    [InlineData(0.8499, Verdict.Growing)]
+    [InlineData(0.60, Verdict.Growing)]
+    [InlineData(0.5999, Verdict.Strained)]
+    public void The_verdict_follows_the_fit(double fit, Verdict verdict) => Assert.Equal(verdict, FitModel.VerdictOf(fit));
+
+    [Fact]
+    public void A_slower_changer_needs_twice_the_time_for_thirty_points_less()
+    {
+        var quick = new Player { Skills = new Skills { Changes = 60 } };
+        var slow = new Player { Skills = new Skills { Changes = 30 } };
+        Assert.Equal(2, slow.ChangeSlowness / quick.ChangeSlowness, 9);
+    }
+
+    [Fact]
+    public void Every_meter_has_a_strum_for_every_rung_and_time_to_change()
+    {
+        foreach (var meter in new[] { "2/4", "3/4", "4/4", "5/4", "6/8", "9/8", "12/8" })
+        {
+            Assert.True(Meter.TryParse(meter, out var m));
+            for (var rung = 1; rung <= 5; rung++)
+            {
+                var strum = StrumPattern.For(m.Beats, rung, m.IsCompound);
+                Assert.Equal(strum.Steps.Length, strum.Beats * strum.StepsPerBeat);
+                Assert.Equal(strum.Steps.Length, strum.Strokes.Count);
+                Assert.Equal(strum.Steps.Length, strum.Count.Count);
+                Assert.InRange(strum.LoadAt(90), 0, 100);
+                Assert.True(strum.LoadAt(120) >= strum.LoadAt(80));
+                Assert.True(strum.AvailableSeconds(80, 2) > strum.AvailableSeconds(120, 2));
+            }
+        }
+        Assert.Equal(["1", "&", "2", "&", "3", "&", "4", "&"], StrumPattern.For(4, 3, false).Count);
+    }
+}
