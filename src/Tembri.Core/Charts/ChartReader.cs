@@ -265,7 +265,7 @@ public static partial class ChartReader
                 else items.Add(new Token(text, at, 1, ""));
             }
             if (items.Count == 0) return;
-            AddBar(MakeBar(items, meter, number, offset + 1, first, "", tokens.Count > items.Count), number);
+            AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count), number);
             first = false;
         }
 

@@ -16,7 +16,7 @@ public sealed class LadderBuilder
 {
     private const double CapoAtAll = 4.0;        // points a capo costs before it gains anything
     private const double CapoPerFret = 0.9;      // points per fret: high capos thin the sound and crowd the fingers
-    private const double HighCapo = 1.2;         // more per fret beyond the fourth
+    private const double HighCapo = 1.8;         // more per fret beyond the fourth
     private const double SeekNoCapo = 3.0;       // points per fret against a capo for a student who seeks barres
     private const double BlockedRung = 60;       // points for a rung that cannot be arranged
 

@@ -13,9 +13,11 @@ export const chartEditor = () => ({
   goTo(line, column) {
     const text = this.$refs.text;
     const lines = text.value.split("\n");
-    const start = lines.slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + column - 1;
-    const rest = (lines[line - 1] ?? "").slice(column - 1);
-    const length = (rest.match(/^[^\s|\]]+/) ?? [""])[0].length || 1;
+    // The whole symbol is selected, whichever of its letters is in doubt.
+    const here = lines[line - 1] ?? "";
+    const from = column - 1 - (here.slice(0, column - 1).match(/[^\s|[]*$/) ?? [""])[0].length;
+    const start = lines.slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + from;
+    const length = (here.slice(from).match(/^[^\s|\]]+/) ?? [""])[0].length || 1;
     text.focus();
     text.setSelectionRange(start, start + length);
     text.scrollTop = Math.max(0, (line - 5) * parseFloat(getComputedStyle(text).lineHeight));

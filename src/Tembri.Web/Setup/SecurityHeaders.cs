@@ -17,7 +17,7 @@ internal static class SecurityHeaders
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         if (context.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";
-        if (!context.Request.Path.StartsWithSegments("/assets")) headers.CacheControl = "no-store";
+        if (!context.Request.Path.StartsWithSegments("/assets")) (headers.CacheControl, headers.Pragma) = ("no-cache, no-store", "no-cache");
         return next(context);
     });
 

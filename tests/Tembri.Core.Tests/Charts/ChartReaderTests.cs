@@ -58,7 +58,7 @@ public sealed class ChartReaderTests
         var (chart, problems) = ChartReader.Read("tempo: quick\n[Verse]\n| C . Gx . | F . . | G C D |\n[Bridge]\n");
         Assert.Equal("C:2 Gx:2 | F:3 | G:2 C:1 D:1", Bars(chart.Sections[0]));
         Assert.True(chart.Sections[0].Bars[0].Slots[1].IsUnread);
-        Assert.Equal([(1, 8), (3, 8), (3, 13), (3, 21), (4, 1)], problems.Select(p => (p.Line, p.Column)));
+        Assert.Equal([(1, 8), (3, 8), (3, 14), (3, 22), (4, 1)], problems.Select(p => (p.Line, p.Column)));
         Assert.Contains("beats a minute", problems[0].Message, StringComparison.Ordinal);
         Assert.Contains("did you mean G?", problems[1].Message, StringComparison.Ordinal);
         Assert.Contains("3 beats, but 4/4 has 4", problems[2].Message, StringComparison.Ordinal);

@@ -1,0 +1,62 @@
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Npgsql;
+using OpenQA.Selenium.Chrome;
+
+[assembly: AssemblyFixture(typeof(Tembri.Browser.Tests.BrowserHost))]
+
+namespace Tembri.Browser.Tests;
+
+/// <summary>The application on a real loopback port, on a database of its own, for a real browser.</summary>
+public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
+{
+    private readonly string _database = $"tembri_browser_{Guid.NewGuid():N}";
+
+    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? "Host=127.0.0.1;Port=54329;Username=tembri;Password=tembri";
+
+    public string Address => ClientOptions.BaseAddress.ToString().TrimEnd('/');
+
+    public static string Folder { get; } = Find(AppContext.BaseDirectory);
+
+    public async ValueTask InitializeAsync()
+    {
+        await Administer($"create database {_database}");
+        UseKestrel(0);
+        StartServer();
+    }
+
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await Administer($"drop database {_database} with (force)");
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        Environment.SetEnvironmentVariable("TEMBRI_DATABASE", null);
+        builder.UseSetting("ConnectionStrings:Tembri", $"{DatabaseServer};Database={_database}");
+        builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
+        builder.UseEnvironment("Production");
+    }
+
+    /// <summary>A new headless browser.</summary>
+    public static ChromeDriver OpenBrowser()
+    {
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
+            "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");
+        options.SetLoggingPreference(OpenQA.Selenium.LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
+        return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
+    }
+
+    private static async Task Administer(string sql)
+    {
+        await using var connection = new NpgsqlConnection($"{DatabaseServer};Database=postgres");
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+
+    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+}

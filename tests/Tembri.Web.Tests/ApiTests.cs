@@ -1,0 +1,122 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+
+namespace Tembri.Web.Tests;
+
+public sealed class ApiTests(TembriHost host)
+{
+    private async Task<(HttpStatusCode Status, JsonElement Body, string Type)> Call(string call, string json)
+    {
+        var answer = await host.Visit().Client.PostAsync($"/api/v1/{call}", new StringContent(json, Encoding.UTF8, "application/json"));
+        return (answer.StatusCode, await answer.Content.ReadFromJsonAsync<JsonElement>(), answer.Content.Headers.ContentType!.MediaType!);
+    }
+
+    [Fact]
+    public async Task Chords_are_read_or_said_to_be_unreadable_one_by_one()
+    {
+        var (status, body, _) = await Call("chords", """{"symbols":["F#m7b5/C","Hm","Cmaj9"]}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        var chords = body.GetProperty("chords");
+        Assert.Equal("""{"symbol":"F#m7b5/C","ok":true,"name":"F♯m7♭5/C","root":6,"bass":0,"pitchClasses":[6,9,0,4],"degrees":["1","b3","b5","b7"],"error":null,"column":null}""", chords[0].GetRawText());
+        Assert.False(chords[1].GetProperty("ok").GetBoolean());
+        Assert.Equal(1, chords[1].GetProperty("column").GetInt32());
+        Assert.Equal([0, 4, 7, 11, 2], chords[2].GetProperty("pitchClasses").EnumerateArray().Select(p => p.GetInt32()));
+    }
+
+    [Fact]
+    public async Task Fingerings_come_with_barres_load_and_parts()
+    {
+        var (_, body, _) = await Call("fingerings", """{"shapes":[[1,3,3,2,1,1],[1,4,7,10,13,16]],"top":3,"thumb":false}""");
+        var first = body.GetProperty("shapes")[0].GetProperty("fingerings")[0];
+        Assert.Equal([1, 3, 4, 2, 1, 1], first.GetProperty("fingers").EnumerateArray().Select(f => f.GetInt32()));
+        Assert.Equal("""{"finger":1,"fret":1,"lowString":0,"highString":5}""", first.GetProperty("barres")[0].GetRawText());
+        Assert.InRange(first.GetProperty("load").GetDouble(), 67, 81);
+        Assert.Contains(first.GetProperty("parts").EnumerateArray(), p => p.GetProperty("part").GetString() == "barre" && p.GetProperty("unit").GetString() == "N");
+        Assert.Equal(0, body.GetProperty("shapes")[1].GetProperty("fingerings").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task The_shapes_of_a_chord_begin_with_what_teachers_teach()
+    {
+        static string Frets(JsonElement s) => string.Concat(s.GetProperty("frets").EnumerateArray().Select(f => f.ValueKind == JsonValueKind.Null ? "x" : f.GetRawText()));
+        var (_, f, _) = await Call("shapes", """{"chord":"F"}""");
+        var first = f.GetProperty("shapes").EnumerateArray().Take(8).Select(Frets).ToList();
+        foreach (var shape in new[] { "133211", "xx3211", "xx3210" }) Assert.Contains(shape, first);
+        var (_, bm, _) = await Call("shapes", """{"chord":"Bm"}""");
+        first = [.. bm.GetProperty("shapes").EnumerateArray().Take(6).Select(Frets)];
+        foreach (var shape in new[] { "x24432", "xx4432", "x20202" }) Assert.Contains(shape, first);
+        // At capo 3 a sounding E♭ is a C shape.
+        var (_, eb, _) = await Call("shapes", """{"chord":"Eb","capo":3}""");
+        Assert.Equal("C", eb.GetProperty("shapeName").GetString());
+        Assert.Equal("x32010", Frets(eb.GetProperty("shapes")[0]));
+    }
+
+    [Fact]
+    public async Task A_change_says_what_stays_and_how_long_it_takes()
+    {
+        var (_, body, _) = await Call("changes", """{"from":{"frets":[3,2,0,0,3,3],"fingers":[2,1,0,0,3,4]},"to":{"frets":[null,3,2,0,3,3],"fingers":[0,2,1,0,3,4]}}""");
+        Assert.Equal([3, 4], body.GetProperty("parked").EnumerateArray().Select(f => f.GetInt32()));
+        Assert.InRange(body.GetProperty("seconds").GetDouble(), 0.2, 0.7);
+        // With the fingers left open, the pair is chosen for the change.
+        var (_, free, _) = await Call("changes", """{"from":{"frets":[null,0,2,2,2,0]},"to":{"frets":[3,2,0,0,0,3]}}""");
+        Assert.Equal(6, free.GetProperty("from").GetProperty("fingers").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task A_ladder_answers_everything_the_contract_names()
+    {
+        var (status, body, _) = await Call("ladder", """{"chart":"title: A\ntempo: 96\nkey: Eb\n| Eb | Ab | Bb7 | Xy |","aim":"record","maxCapo":5,"company":"alone","student":{"hand":"child","guitar":"three-quarter","thumb":false,"barres":"avoid","skills":{"fingers":30}}}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.Equal(("A", "E♭", "4/4"), (body.GetProperty("title").GetString(), body.GetProperty("key").GetString(), body.GetProperty("meter").GetString()));
+        Assert.Equal(["E♭", "A♭", "B♭7"], body.GetProperty("chords").EnumerateArray().Select(c => c.GetString()));
+        Assert.Equal(6, body.GetProperty("positions").GetArrayLength());
+        Assert.All(body.GetProperty("positions").EnumerateArray(), p => Assert.Equal((5, 5, 5), (p.GetProperty("feasible").GetArrayLength(), p.GetProperty("loads").GetArrayLength(), p.GetProperty("closeness").GetArrayLength())));
+        Assert.Equal([1, 2, 3, 4, 5], body.GetProperty("rungs").EnumerateArray().Select(r => r.GetProperty("number").GetInt32()));
+        var rung = body.GetProperty("rungs")[1];
+        foreach (var name in new[] { "name", "capo", "load", "closeness", "fit", "comfortableTempo", "verdict", "newShapes", "chords", "changes", "strum" }) Assert.True(rung.TryGetProperty(name, out _), name);
+        foreach (var name in new[] { "symbol", "shapeName", "frets", "fingers", "load", "closeness", "swap", "reason" }) Assert.True(rung.GetProperty("chords")[0].TryGetProperty(name, out _), name);
+        foreach (var name in new[] { "from", "to", "count", "neededSeconds", "availableSeconds", "pInTime" }) Assert.True(rung.GetProperty("changes")[0].TryGetProperty(name, out _), name);
+        Assert.Equal(4, body.GetProperty("problems")[0].GetProperty("line").GetInt32());
+    }
+
+    [Theory]
+    [InlineData("chords", """{}""", "symbols")]
+    [InlineData("fingerings", """{"shapes":[[1,3,3,2,1,1],[1,3,3,2,1,99]]}""", "shapes[1][5]")]
+    [InlineData("fingerings", """{"shapes":[[1,3,3]]}""", "shapes[0]")]
+    [InlineData("fingerings", """{"shapes":[[1,3,"a",2,1,1]]}""", "shapes[0][2]")]
+    [InlineData("fingerings", """{"shapes":[],"hand":"giant"}""", "hand")]
+    [InlineData("fingerings", """{"shapes":[],"capo":14}""", "capo")]
+    [InlineData("shapes", """{"chord":"Hm"}""", "chord")]
+    [InlineData("changes", """{"from":{"frets":[0,0,0,0,0,0]},"to":{"frets":[1,3,3,2,1,1],"fingers":[1,1,1,1,1,1]}}""", "to.fingers")]
+    [InlineData("ladder", """{"chart":""}""", "chart")]
+    [InlineData("ladder", """{"chart":"| C |","aim":"moon"}""", "aim")]
+    [InlineData("ladder", """{"chart":"| C |","student":{"skills":{"fingers":140}}}""", "student.skills.fingers")]
+    [InlineData("ladder", """{"chart":"| C |",""", "")]
+    public async Task Bad_input_is_answered_with_problem_details_that_name_the_field(string call, string json, string field)
+    {
+        var (status, body, type) = await Call(call, json);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Equal("application/problem+json", type);
+        Assert.Equal(400, body.GetProperty("status").GetInt32());
+        Assert.True(body.GetProperty("detail").GetString()!.Length > 10);
+        if (field.Length > 0) Assert.Equal(field, body.GetProperty("field").GetString());
+    }
+
+    [Fact]
+    public async Task A_batch_beyond_the_limit_is_refused()
+    {
+        var symbols = string.Join(",", Enumerable.Repeat("\"C\"", 5_001));
+        var (status, _, _) = await Call("chords", $$"""{"symbols":[{{symbols}}]}""");
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+    }
+
+    [Fact]
+    public async Task The_openapi_document_names_the_five_calls()
+    {
+        var document = await host.Visit().Client.GetFromJsonAsync<JsonElement>("/openapi/v1.json");
+        var paths = document.GetProperty("paths");
+        foreach (var call in new[] { "chords", "fingerings", "shapes", "changes", "ladder" }) Assert.True(paths.GetProperty($"/api/v1/{call}").TryGetProperty("post", out _), call);
+    }
+}

@@ -1,0 +1,187 @@
+using System.Net;
+
+namespace Tembri.Web.Tests;
+
+public sealed class PagesTests(TembriHost host)
+{
+    [Fact]
+    public async Task The_desk_shows_ten_songs_and_six_students_and_grades_them()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var desk = await visitor.PageAsync("/");
+        Assert.Equal(10, desk.QuerySelectorAll(".desk tbody tr").Length);
+        Assert.Equal(6, desk.QuerySelectorAll(".desk thead a").Length);
+        var song = await visitor.SongAsync("Salt on the Sill");
+        var row = await visitor.PageAsync($"/?handler=Row&song={song}");
+        Assert.Equal(6, row.QuerySelectorAll("svg[aria-label*='rung 1']").Length);
+        // Kept: the next desk shows the row without asking again.
+        desk = await visitor.PageAsync("/");
+        Assert.Null(desk.QuerySelector($"#song-{song}")!.GetAttribute("hx-get"));
+    }
+
+    [Fact]
+    public async Task The_ladder_shows_five_rungs_with_shapes_numbers_and_a_neck()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
+        Assert.Equal(["5", "4", "3", "2", "1"], page.QuerySelectorAll(".rung-number").Select(n => n.TextContent));
+        Assert.Equal(10, page.QuerySelectorAll(".neck a").Length);
+        Assert.Equal(30, page.QuerySelectorAll("[data-cell]").Length);
+        var closeness = page.QuerySelectorAll(".rung-tail").Skip(1).Select(t => int.Parse(t.QuerySelectorAll("b")[1].TextContent, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        Assert.Equal(closeness.OrderDescending(), closeness);
+        Assert.Contains("string 6", page.QuerySelector("[data-cell]")!.GetAttribute("aria-label"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_number_opens_into_its_parts_and_a_chord_into_its_alternatives()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var ladder = await visitor.LadderAsync("What the Heron Saw", "Wren");
+        var why = await visitor.PageAsync($"{ladder}?why=4");
+        Assert.Contains("share of time", why.QuerySelector("#bench")!.TextContent, StringComparison.Ordinal);
+        Assert.Matches(@"\d\.\d\d s", why.QuerySelector("#bench")!.TextContent);
+        var chord = await visitor.PageAsync($"{ladder}?rung=5&chord=0");
+        Assert.True(chord.QuerySelectorAll(".option").Length > 8);
+        Assert.Contains(" mm", chord.QuerySelector("#bench .parts")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_shape_that_is_taken_stays_until_it_is_freed()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync("title: Slow Tide\nkey: C\ntempo: 80\n| C | F | G | C |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        var taken = await visitor.PostAsync($"{ladder}?rung=3&chord=1", $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"), ("capo", "0"), ("frets", "1,3,3,2,1,1"), ("fingers", "1,3,4,2,1,1"));
+        Assert.Equal(HttpStatusCode.Redirect, taken.StatusCode);
+        var page = await visitor.PageAsync(ladder);
+        var kept = Assert.Single(page.QuerySelectorAll("[data-cell] .lock"));
+        Assert.Contains("string 6 fret 1 finger 1", kept.Closest("a")!.GetAttribute("aria-label"), StringComparison.Ordinal);
+        Assert.Contains("locked", kept.Closest("a")!.GetAttribute("aria-label"), StringComparison.Ordinal);
+        // The chart changes elsewhere: the lock stays with its chord.
+        var freed = await visitor.PostAsync($"{ladder}?rung=3&chord=1", $"{ladder}?handler=Free", ("rung", "3"), ("chord", "1"));
+        Assert.Equal(HttpStatusCode.Redirect, freed.StatusCode);
+        Assert.Empty((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+    }
+
+    [Theory]
+    [InlineData("1,3,3,2,1,1", "1,1,1,1,1,1")]
+    [InlineData("1,3,3,2,1", "1,3,4,2,1")]
+    [InlineData("1,3,3,2,1,99", "1,3,4,2,1,1")]
+    [InlineData("rubbish", "")]
+    [InlineData("1,3,3,2,1,1", "1,3,4,2,1,9")]
+    public async Task A_shape_no_hand_can_do_is_refused_with_advice_and_nothing_changes(string frets, string fingers)
+    {
+        var visitor = await host.VisitDemoAsync();
+        var ladder = await visitor.LadderAsync("Two Left Shoes", "Moss");
+        var answer = await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"), ("capo", "0"), ("frets", frets), ("fingers", fingers));
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Contains("could not be taken", (await Visitor.Read(answer)).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Empty((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+    }
+
+    [Fact]
+    public async Task A_capo_is_looked_at_kept_and_freed()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync("title: Grey Coat\nkey: Eb\n| Eb | Ab | Bb | Eb |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        var preview = await visitor.PageAsync($"{ladder}?capo=6");
+        Assert.Contains("capo 6", preview.QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Keep this place", preview.Body!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Capo", ("capo", "6"));
+        Assert.Contains("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Capo");
+        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_chart_with_faults_is_saved_and_its_faults_are_shown()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var song = await visitor.TakeDownAsync("title: Half Heard\n| C . Gzz . | F . . |\n");
+        var page = await visitor.PageAsync($"/songs/{song}/chart");
+        Assert.Equal(["Line 2, column 8", "Line 2, column 15"], page.QuerySelectorAll(".problem b").Select(b => b.TextContent));
+        Assert.Equal("Gzz", page.QuerySelector(".unread")!.TextContent);
+        Assert.Contains("| C . Gzz . | F . . |", page.QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task An_empty_chart_is_refused_and_two_tabs_never_overwrite_each_other_silently()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var empty = await visitor.PostAsync("/songs/new", "/songs/new", ("Text", "  "), ("Version", "0"));
+        Assert.Contains("The chart is empty", (await Visitor.Read(empty)).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+
+        var song = await visitor.TakeDownAsync("title: Two Tabs\n| C |");
+        var address = $"/songs/{song}/chart";
+        string Version(AngleSharp.Html.Dom.IHtmlDocument page) => page.QuerySelector("input[name=Version]")!.GetAttribute("value")!;
+        var stale = Version(await visitor.PageAsync(address));
+        await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | G |"), ("Version", stale));
+        var refused = await Visitor.Read(await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", stale)));
+        Assert.Contains("saved somewhere else", refused.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("| C | F |", refused.QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("| C | G |", refused.QuerySelector("pre")!.TextContent, StringComparison.Ordinal);
+        // Saving again, now knowingly, keeps one's own.
+        var again = await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", Version(refused)));
+        Assert.Equal(HttpStatusCode.Redirect, again.StatusCode);
+        Assert.Contains("| C | F |", (await visitor.PageAsync(address)).QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Changing_a_students_skill_changes_the_fits_at_once()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        await visitor.TakeDownAsync("title: Low Bridge\nkey: F\ntempo: 90\n| F | Bb | C | F |");
+        var student = await visitor.AddStudentAsync("Fern");
+        var address = $"/students/{student}";
+        async Task<string> Fit(string skill)
+        {
+            var page = await visitor.PageAsync(address);
+            var version = page.QuerySelector("#student-version")!.GetAttribute("value")!;
+            var fields = new[] { "Fingers", "Stretch", "ShortBarre", "FullBarre", "Muting", "ThumbSkill", "Changes", "RightHand" }.Select(f => ($"Form.{f}", skill))
+                .Concat([("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Version", version)]);
+            var answer = await visitor.PostAsync(address, $"{address}?handler=Keep", [.. fields]);
+            Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+            return (await Visitor.Read(answer)).QuerySelector("table.parts tbody")!.TextContent;
+        }
+        var weak = await Fit("8");
+        var strong = await Fit("90");
+        Assert.NotEqual(weak, strong);
+        Assert.Contains("ready", strong, StringComparison.Ordinal);
+        Assert.Contains("strained", weak, StringComparison.Ordinal);
+        // Out of range is said, and nothing is saved.
+        Assert.Contains("90", (await visitor.PageAsync(address)).QuerySelector("#skill-Fingers")!.GetAttribute("value"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_sheet_has_shapes_strum_form_chart_and_the_caution()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var ladder = await visitor.LadderAsync("Clockmaker's Waltz", "Juniper");
+        var page = await visitor.PageAsync(ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal) + "?rung=2&paper=letter");
+        Assert.NotNull(page.QuerySelector("link[href*='sheet-letter']"));
+        Assert.True(page.QuerySelectorAll(".sheet-shape svg").Length >= 8);
+        var text = page.QuerySelector(".sheet")!.TextContent;
+        foreach (var part in new[] { "Strum:", "New in this version", "Form", "Chart", "see a doctor or a licensed therapist" }) Assert.Contains(part, text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Erasing_a_student_leaves_nothing_of_her()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync("title: Gone\n| C | F |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        await visitor.PageAsync($"/?handler=Row&song={song}");
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Capo", ("capo", "2"));
+        await visitor.PostAsync($"/students/{student}/erase", $"/students/{student}/erase");
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/students/{student}")).StatusCode);
+        await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
+        await connection.OpenAsync();
+        await using var command = new Npgsql.NpgsqlCommand($"select (select count(*) from grades where student_id = '{student}') + (select count(*) from ladder_choices where student_id = '{student}') + (select count(*) from students where id = '{student}')", connection);
+        Assert.Equal(0L, await command.ExecuteScalarAsync());
+    }
+}

@@ -1,0 +1,130 @@
+using System.Net;
+using AngleSharp.Html.Dom;
+using AngleSharp.Html.Parser;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Npgsql;
+
+[assembly: AssemblyFixture(typeof(Tembri.Web.Tests.TembriHost))]
+
+namespace Tembri.Web.Tests;
+
+/// <summary>The application on a database of its own, with the demo studio loaded.</summary>
+public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
+{
+    private readonly string _database = $"tembri_test_{Guid.NewGuid():N}";
+
+    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? "Host=127.0.0.1;Port=54329;Username=tembri;Password=tembri";
+
+    public string ConnectionString => $"{DatabaseServer};Database={_database}";
+
+    public async ValueTask InitializeAsync()
+    {
+        await Administer($"create database {_database}");
+        _ = Services; // starts the host, which migrates and loads the demo
+    }
+
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await Administer($"drop database {_database} with (force)");
+    }
+
+    private static async Task Administer(string sql)
+    {
+        await using var connection = new NpgsqlConnection($"{DatabaseServer};Database=postgres");
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        Environment.SetEnvironmentVariable("TEMBRI_DATABASE", null);
+        builder.UseSetting("ConnectionStrings:Tembri", ConnectionString);
+        builder.UseSetting("Demo", "true");
+        builder.UseSetting("DemoFolder", Path.Combine(Folder(AppContext.BaseDirectory), "demo"));
+        builder.UseSetting("RateLimits:SignInsPerMinute", "1000");
+        builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
+        builder.UseEnvironment("Production");
+    }
+
+    private static string Folder(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Folder(Path.GetDirectoryName(from)!);
+
+    /// <summary>A visitor with her own cookies.</summary>
+    public Visitor Visit() => new(CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
+
+    /// <summary>A visitor who is signed in as the demo teacher.</summary>
+    public async Task<Visitor> VisitDemoAsync()
+    {
+        var visitor = Visit();
+        var answer = await visitor.PostAsync("/account/sign-in", "/account/sign-in?handler=Demo");
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        return visitor;
+    }
+
+    /// <summary>A visitor with a new studio of her own.</summary>
+    public async Task<Visitor> VisitNewStudioAsync()
+    {
+        var visitor = Visit();
+        var answer = await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Second Studio"), ("Email", $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        return visitor;
+    }
+}
+
+/// <summary>A browser without a window: cookies, pages, forms.</summary>
+public sealed class Visitor(HttpClient client)
+{
+    private static readonly HtmlParser Parser = new();
+
+    public HttpClient Client => client;
+
+    public async Task<IHtmlDocument> PageAsync(string address)
+    {
+        var answer = await client.GetAsync(address);
+        Assert.True(answer.StatusCode == HttpStatusCode.OK, $"{address} answered {answer.StatusCode} {answer.Headers.Location}");
+        return Parser.ParseDocument(await answer.Content.ReadAsStringAsync());
+    }
+
+    public static async Task<IHtmlDocument> Read(HttpResponseMessage answer) => Parser.ParseDocument(await answer.Content.ReadAsStringAsync());
+
+    /// <summary>Posts a form with the token of a page.</summary>
+    public async Task<HttpResponseMessage> PostAsync(string page, string address, params (string Name, string Value)[] fields)
+    {
+        var document = await PageAsync(page);
+        var token = document.QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
+        return await client.PostAsync(address, new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
+    }
+
+    public async Task<string> SongAsync(string title)
+    {
+        var desk = await PageAsync("/");
+        return desk.QuerySelectorAll(".desk .song").Single(a => a.TextContent == title).GetAttribute("href")!.Split('/')[2];
+    }
+
+    public async Task<string> StudentAsync(string nickname)
+    {
+        var desk = await PageAsync("/");
+        return desk.QuerySelectorAll(".desk thead a").Single(a => a.TextContent == nickname).GetAttribute("href")!.Split('/')[2];
+    }
+
+    public async Task<string> LadderAsync(string title, string nickname) => $"/songs/{await SongAsync(title)}/ladder/{await StudentAsync(nickname)}";
+
+    /// <summary>Takes a new chart down and gives its identifier.</summary>
+    public async Task<string> TakeDownAsync(string text)
+    {
+        var saved = await PostAsync("/songs/new", "/songs/new", ("Text", text), ("Version", "0"));
+        Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
+        return saved.Headers.Location!.ToString().Split('/')[2];
+    }
+
+    /// <summary>Adds a student and gives the identifier.</summary>
+    public async Task<string> AddStudentAsync(string nickname)
+    {
+        var saved = await PostAsync("/students/new", "/students/new", ("Form.Nickname", nickname), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"));
+        Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
+        return saved.Headers.Location!.ToString().Split('/')[2];
+    }
+}
