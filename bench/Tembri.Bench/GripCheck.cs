@@ -42,5 +42,5 @@ internal static class GripCheck
         return 0;
     }
 
-    private static Finger[] Fingers(string text) => [.. text.Select(c => c switch { 'T' => Finger.Thumb, 'x' or '0' => Finger.None, _ => (Finger)(c - '0') })];
+    public static Finger[] Fingers(string text) => [.. text.Select(c => c switch { 'T' => Finger.Thumb, 'x' or '0' => Finger.None, _ => (Finger)(c - '0') })];
 }

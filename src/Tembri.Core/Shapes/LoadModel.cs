@@ -209,6 +209,7 @@ public sealed class LoadModel
                 + _weights.BarreForce * force / Hand.Strength
                 + _weights.BarreJoint * (length >= 6 ? 2 : length >= 4 ? 1 : 0)
                 + _weights.MutedUnderBarre * muted;
+            if (p.High(finger) + 1 < shape.StringCount && shape[p.High(finger) + 1] == 0) effort += _weights.OpenBesideBarre;
             if (finger > 1) effort += _weights.LyingFinger[finger];
             if (lying++ > 0) effort += _weights.SecondBarre;
             if (length <= Barre.LongestShort) continue;
@@ -240,6 +241,30 @@ public sealed class LoadModel
         var open = 0;
         for (var s = 1; s < shape.StringCount; s++) if (shape[s] == 0 && shape[s - 1] > 0) open++;
         if (open > 0) Put(efforts, measures, LoadPartKind.OpenStrings, _weights.OpenNeighbour * open, open);
+        WeighPattern(shape, efforts, measures);
+    }
+
+    /// <summary>The pattern across the strings: both outer strings held around open ones, and fingers that alternate between frets.</summary>
+    private void WeighPattern(Shape shape, Span<double> efforts, Span<double> measures)
+    {
+        int first = -1, last = -1, stopped = 0, turns = 0, direction = 0, previous = 0;
+        for (var s = 0; s < shape.StringCount; s++)
+        {
+            if (shape[s] <= 0) continue;
+            if (first < 0) first = s;
+            last = s;
+            stopped++;
+            if (previous > 0 && shape[s] != previous)
+            {
+                var now = Math.Sign(shape[s] - previous);
+                if (direction != 0 && now != direction) turns++;
+                direction = now;
+            }
+            previous = shape[s];
+        }
+        var span = last - first + 1;
+        if (stopped >= 2 && span >= 5 && stopped < span && shape.HasOpenString) Put(efforts, measures, LoadPartKind.Stretch, _weights.WideOpen, measures[(int)LoadPartKind.Stretch]);
+        if (turns > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Alternating * turns, measures[(int)LoadPartKind.Crossing] + turns);
     }
 
     /// <summary>What it costs to spend another finger on the highest sounding string where the index finger could lie across.</summary>

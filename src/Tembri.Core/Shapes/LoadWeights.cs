@@ -87,6 +87,15 @@ public sealed record LoadWeights
     /// <summary>Effort per fret of the index finger above fret 5, counted from the bare nut.</summary>
     public required double Height { get; init; }
 
+    /// <summary>Effort per finger lying across beside an open string that must ring.</summary>
+    public required double OpenBesideBarre { get; init; }
+
+    /// <summary>Effort of holding fingers on both outer strings at once, bass and treble, with open strings between.</summary>
+    public required double WideOpen { get; init; }
+
+    /// <summary>Effort per change of direction: a finger on a higher fret between two on lower ones, or the reverse, on neighbouring strings.</summary>
+    public required double Alternating { get; init; }
+
     /// <summary>Effort when the lowest finger stands away from its own fret in a shape with open strings.</summary>
     public required double OpenFrame { get; init; }
 }

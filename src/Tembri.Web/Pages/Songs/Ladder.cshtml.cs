@@ -182,7 +182,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
             var all = LadderBuilder.Alternatives(Open.Request, Ladder.Capo, c, Rung(r).Limits);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
             Alternatives = [.. new[] { (current, (string?)null) }
-                .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(3))
+                .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))
                 .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
         }
         else if (why is >= 1 and <= 5 && Rung(why.Value).IsFeasible) WhyRung = why;
