@@ -5,6 +5,8 @@ return args switch
     ["grips"] => GripCheck.Run(),
     ["fit", .. var how] => WeightFit.Run(how.Contains("write")),
     ["capos"] => CapoCheck.Run(),
+    ["duel"] => SolverDuel.Run(),
+    ["core"] => CoreTimes.Run(),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
     ["ladder", .. var files] => LadderLook.Run(files),
     _ => Usage(),
@@ -12,6 +14,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | times FILE … | ladder FILE …");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | core | times FILE … | ladder FILE …");
     return 2;
 }

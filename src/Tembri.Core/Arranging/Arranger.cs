@@ -54,7 +54,7 @@ public sealed class Arranger
     private readonly double _tempo;
     private readonly Meter _meter;
     private readonly List<Candidate>[] _candidates;
-    private readonly Dictionary<(int Chord, int Rung), List<int>> _open = [];
+    private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
     private readonly List<Edge> _edges;
     private readonly double _changeCount;
     private readonly Dictionary<ChordStep, float[][]> _seconds = [];   // time of each change by candidate index, filled as asked for
@@ -106,16 +106,20 @@ public sealed class Arranger
         RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null)
     {
         var count = _chords.Count;
-        var domains = new List<int>[count];
+        var domains = new int[count][];
         var costs = new double[count][];
         for (var i = 0; i < count; i++)
         {
             var open = locks is not null && locks.TryGetValue(i, out var locked) ? [IndexOf(i, locked)] : Open(i, limits);
-            if (open.Count == 0) return (null, Explain(i, limits));
-            var ranked = open.Select(v => (Value: v, Cost: NodeCost(i, _candidates[i][v], limits, closenessWeight, below)))
-                .OrderBy(x => x.Cost).ThenBy(x => x.Value).Take(MostCandidates).ToList();
-            domains[i] = [.. ranked.Select(x => x.Value)];
-            costs[i] = [.. ranked.Select(x => x.Cost)];
+            if (open.Length == 0) return (null, Explain(i, limits));
+            var values = (int[])open.Clone();
+            var nodeCosts = new double[values.Length];
+            for (var v = 0; v < values.Length; v++) nodeCosts[v] = NodeCost(i, _candidates[i][values[v]], limits, closenessWeight, below);
+            // The sort is not stable, so equal costs are told apart by a trace of their index.
+            for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
+            Array.Sort(nodeCosts, values);
+            var kept = Math.Min(MostCandidates, values.Length);
+            (domains[i], costs[i]) = (values[..kept], nodeCosts[..kept]);
         }
         var problem = new PairwiseProblem(costs);
         foreach (var edge in _edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, domains[edge.A], domains[edge.B], limits));
@@ -123,13 +127,13 @@ public sealed class Arranger
         return (Weigh([.. choice.Select((v, i) => _candidates[i][domains[i][v]])], problem.CostOf(choice)), null);
     }
 
-    private List<int> Open(int chord, RungLimits limits)
+    private int[] Open(int chord, RungLimits limits)
     {
         if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
         var open = new List<int>();
         for (var v = 0; v < _candidates[chord].Count; v++)
             if (limits.Objection(_candidates[chord][v]) is null) open.Add(v);
-        return _open[(chord, limits.Number)] = open;
+        return _open[(chord, limits.Number)] = [.. open];
     }
 
     /// <summary>The index of a locked candidate, which joins the chord's list when it is not there yet.</summary>
@@ -168,29 +172,33 @@ public sealed class Arranger
         return (ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * Share(i)) * points;
     }
 
-    private double[,] EdgeCosts(Edge edge, List<int> domainA, List<int> domainB, RungLimits limits)
+    private double[,] EdgeCosts(Edge edge, int[] domainA, int[] domainB, RungLimits limits)
     {
-        var table = new double[domainA.Count, domainB.Count];
-        if (edge.Forward is { } forward) AddStep(forward, domainA, domainB, limits, (i, j, cost) => table[i, j] += cost);
-        if (edge.Backward is { } backward) AddStep(backward, domainB, domainA, limits, (i, j, cost) => table[j, i] += cost);
+        var table = new double[domainA.Length, domainB.Length];
+        if (edge.Forward is { } forward) AddStep(forward, domainA, domainB, limits, table, transposed: false);
+        if (edge.Backward is { } backward) AddStep(backward, domainB, domainA, limits, table, transposed: true);
         return table;
     }
 
-    private void AddStep(ChordStep step, List<int> from, List<int> to, RungLimits limits, Action<int, int, double> add)
+    private void AddStep(ChordStep step, int[] from, int[] to, RungLimits limits, double[,] table, bool transposed)
     {
         var available = Available(step, limits.Number);
         var share = step.Count / _changeCount * limits.ChangeWeight;
-        var rows = _seconds.TryGetValue(step, out var known) ? known : _seconds[step] = new float[_candidates[step.From].Count][];
-        for (var i = 0; i < from.Count; i++)
+        var slowness = _player.ChangeSlowness;
+        var (fromCandidates, toCandidates) = (_candidates[step.From], _candidates[step.To]);
+        if (!_seconds.TryGetValue(step, out var rows)) _seconds[step] = rows = new float[fromCandidates.Count][];
+        for (var i = 0; i < from.Length; i++)
         {
-            var row = rows[from[i]] ??= NewRow(_candidates[step.To].Count);
-            for (var j = 0; j < to.Count; j++)
+            var row = rows[from[i]] ??= NewRow(toCandidates.Count);
+            var leaving = fromCandidates[from[i]].Fingering;
+            for (var j = 0; j < to.Length; j++)
             {
                 var seconds = row[to[j]];
-                if (float.IsNaN(seconds))
-                    row[to[j]] = seconds = (float)Changes.Seconds(_candidates[step.From][from[i]].Fingering, _candidates[step.To][to[j]].Fingering);
-                var needed = seconds * _player.ChangeSlowness;
-                add(i, j, share * (ArrangerWeights.ChangeSecond * needed + ArrangerWeights.LateSecond * Math.Max(0, needed - available)));
+                if (float.IsNaN(seconds)) row[to[j]] = seconds = (float)Changes.Seconds(leaving, toCandidates[to[j]].Fingering);
+                var needed = seconds * slowness;
+                var cost = share * (ArrangerWeights.ChangeSecond * needed + (needed > available ? ArrangerWeights.LateSecond * (needed - available) : 0));
+                if (transposed) table[j, i] += cost;
+                else table[i, j] += cost;
             }
         }
     }

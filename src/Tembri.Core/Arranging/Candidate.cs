@@ -20,5 +20,5 @@ public sealed record Candidate(
     public double Load => Fingering.Load.Value;
 
     /// <summary>True when another candidate is the same shape with the same fingers.</summary>
-    public bool SameAs(Candidate other) => Fingering.Shape.Equals(other.Fingering.Shape) && Fingering.Fingers.SequenceEqual(other.Fingering.Fingers);
+    public bool SameAs(Candidate other) => Fingering.SameAs(other.Fingering);
 }

@@ -83,17 +83,15 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
 
     private enum Motion { None, Parked, Guide, Move, Land, Lift }
 
-    private static Motion Kind(FingerPlace before, FingerPlace after) => (before.Fret > 0, after.Fret > 0) switch
+    private static Motion Kind(FingerPlace before, FingerPlace after)
     {
-        (false, false) => Motion.None,
-        (false, true) => Motion.Land,
-        (true, false) => Motion.Lift,
-        _ when before == after => Motion.Parked,
-        // A lying finger that only shortens or lengthens by rolling stays on its fret.
-        _ when before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High => Motion.Parked,
-        _ when before.Low == after.Low && before.High == after.High => Motion.Guide,
-        _ => Motion.Move,
-    };
+        if (after.Packed == before.Packed) return after.Packed == 0 ? Motion.None : Motion.Parked;
+        if (after.Packed == 0) return Motion.Lift;
+        if (before.Packed == 0) return Motion.Land;
+        // A lying finger that only shortens by rolling stays on its fret.
+        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High) return Motion.Parked;
+        return before.Low == after.Low && before.High == after.High ? Motion.Guide : Motion.Move;
+    }
 
     private double Anchor(ReadOnlySpan<FingerPlace> places)
     {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
@@ -24,7 +25,7 @@ public sealed class LadderBuilder
     private readonly Chart _chart;
     private readonly ChordFlow _flow;
     private readonly IReadOnlyList<Guard> _guards;
-    private readonly Dictionary<int, Arranger> _arrangers = [];
+    private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
 
     private LadderBuilder(LadderRequest request)
     {
@@ -68,7 +69,9 @@ public sealed class LadderBuilder
     {
         var capos = _request.Aim == Aim.None ? [0] : Enumerable.Range(0, _request.HighestCapo + 1).ToList();
         if (_request.Capo is { } wanted && !capos.Contains(wanted)) capos.Add(wanted);
-        var positions = capos.Select(Evaluate).ToList();
+        // Positions do not know of each other, so they are worked out side by side; the result does not depend on which is done first.
+        var positions = new Position[capos.Count];
+        Parallel.For(0, capos.Count, i => positions[i] = Evaluate(capos[i]));
         var best = positions.MinBy(p => p.Score)!;
         var used = positions.FirstOrDefault(p => p.Capo == _request.Capo) ?? best;
         var rungs = BuildRungs(used, positions);
@@ -83,12 +86,8 @@ public sealed class LadderBuilder
 
     private IReadOnlyList<Chord> ShapeChords(int capo) => [.. _flow.Chords.Select(c => c.Transpose(_chart.Key, ShapeKey(capo)))];
 
-    private Arranger ArrangerAt(int capo)
-    {
-        if (!_arrangers.TryGetValue(capo, out var arranger))
-            _arrangers[capo] = arranger = new Arranger(_flow, ShapeChords(capo), _guards, _request.Player, capo, _request.Company, _chart.Tempo, _chart.Meter);
-        return arranger;
-    }
+    private Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo,
+        c => new Arranger(_flow, ShapeChords(c), _guards, _request.Player, c, _request.Company, _chart.Tempo, _chart.Meter));
 
     private Dictionary<int, Candidate> LocksFor(int rung, int capo)
     {
@@ -171,7 +170,7 @@ public sealed class LadderBuilder
         return score;
     }
 
-    private List<Rung> BuildRungs(Position position, List<Position> positions)
+    private List<Rung> BuildRungs(Position position, IReadOnlyList<Position> positions)
     {
         var arranger = ArrangerAt(position.Capo);
         var shapeChords = ShapeChords(position.Capo);
@@ -203,7 +202,7 @@ public sealed class LadderBuilder
         return rungs;
     }
 
-    private string SayBlocked(Blocked? blocked, int rung, List<Position> positions)
+    private string SayBlocked(Blocked? blocked, int rung, IReadOnlyList<Position> positions)
     {
         var free = positions.Where(p => p.Rungs[rung] is not null).Select(p => p.Capo.ToString(CultureInfo.InvariantCulture)).ToList();
         var elsewhere = free.Count == 0 ? "No position frees it; a swap of your own would." : $"Capo {string.Join(", ", free.Take(4))} would free it.";

@@ -19,13 +19,23 @@ public readonly record struct Barre(Finger Finger, int Fret, int LowString, int 
     public bool IsFull => Length > LongestShort;
 }
 
-/// <summary>Where a finger stands: its fret and the outermost strings it holds.</summary>
-internal readonly record struct FingerPlace(int Fret, int Low, int High);
+/// <summary>Where a finger stands: its fret and the outermost strings it holds, packed so that two places compare at once. 0 is a free finger.</summary>
+internal readonly record struct FingerPlace(int Packed)
+{
+    public FingerPlace(int fret, int low, int high) : this(fret << 16 | low << 8 | high) { }
+
+    public int Fret => Packed >> 16;
+
+    public int Low => Packed >> 8 & 255;
+
+    public int High => Packed & 255;
+}
 
 /// <summary>Which finger stops which string of a shape, and what that weighs for one hand on one guitar.</summary>
 public sealed class Fingering
 {
     private readonly FingerPlace[] _places = new FingerPlace[6];
+    private readonly ulong _packed;
 
     /// <summary>Makes a fingering from its computed parts.</summary>
     internal Fingering(Shape shape, IReadOnlyList<Finger> fingers, IReadOnlyList<Barre> barres, IReadOnlyList<LoadPart> parts)
@@ -42,7 +52,8 @@ public sealed class Fingering
         for (var s = 0; s < fingers.Count; s++)
         {
             var f = (int)fingers[s];
-            if (f > 0) _places[f] = _places[f].Fret > 0 ? _places[f] with { High = s } : new FingerPlace(shape[s], s, s);
+            if (f > 0) _places[f] = _places[f].Packed != 0 ? new FingerPlace(_places[f].Fret, _places[f].Low, s) : new FingerPlace(shape[s], s, s);
+            _packed |= (ulong)f << (4 * s);
         }
     }
 
@@ -72,6 +83,9 @@ public sealed class Fingering
 
     /// <summary>Strings under the longest barre, 0 when there is none.</summary>
     public int LongestBarre { get; }
+
+    /// <summary>True when the shape and the fingers are the same.</summary>
+    public bool SameAs(Fingering other) => ReferenceEquals(this, other) || _packed == other._packed && Shape.Equals(other.Shape);
 
     /// <summary>Where each finger stands, by finger number; fret 0 for a free finger.</summary>
     internal ReadOnlySpan<FingerPlace> Places => _places;

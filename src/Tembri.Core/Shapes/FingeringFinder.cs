@@ -84,6 +84,8 @@ public sealed class FingeringFinder
 
         private void Assign(int stringIndex)
         {
+            // The fingers placed so far are a floor under the effort; what cannot come among the best is not followed.
+            if (Found == _best.Length && model.Floor(_placement) > _best[^1].Effort) return;
             while (stringIndex < shape.StringCount && shape[stringIndex] <= 0) stringIndex++;
             if (stringIndex == shape.StringCount) { Weigh(); return; }
             var fret = shape[stringIndex];

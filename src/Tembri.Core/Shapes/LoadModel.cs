@@ -51,6 +51,21 @@ public sealed class LoadModel
         return true;
     }
 
+    /// <summary>The least effort a placement can end with: its fingers and what already lies across.</summary>
+    internal double Floor(in Placement p)
+    {
+        var count = 0;
+        var floor = 0.0;
+        for (var finger = 1; finger <= 4; finger++)
+        {
+            if (p.Fret(finger) == 0) continue;
+            count++;
+            if (finger > 1 && p.High(finger) > p.Low(finger)) floor += _weights.LyingFinger[finger];
+        }
+        if (p.Fret(5) != 0) floor += _weights.Thumb;
+        return floor + _weights.Fingers[count];
+    }
+
     /// <summary>The effort of a complete placement, or infinity when the thumb is out of place.</summary>
     internal double Effort(Shape shape, in Placement p)
     {

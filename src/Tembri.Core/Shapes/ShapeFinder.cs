@@ -144,8 +144,10 @@ public sealed class ShapeFinder
         }
         return [.. found.Select(s => new FoundShape(s, ShapeSource.Search, $"{chord.Name}, found on the neck", null))];
 
-        void Fill(int s, int bass, int treble, int window, int sounding)
+        void Fill(int s, int bass, int treble, int window, int sounding, int above = 0)
         {
+            // Four fingers, and one of them may hold two strings.
+            if (above > 5) return;
             if (s > treble)
             {
                 if ((needed & ~sounding) != 0 || !Pressable(frets, window)) return;
@@ -159,7 +161,7 @@ public sealed class ShapeFinder
                 if ((mask & 1 << pitchClass) == 0) continue;
                 if (s == bass && pitchClass != chord.BassPitchClass) continue;
                 frets[s] = fret;
-                Fill(s + 1, bass, treble, window, sounding | 1 << pitchClass);
+                Fill(s + 1, bass, treble, window, sounding | 1 << pitchClass, fret > window ? above + 1 : above);
             }
             frets[s] = Shape.LeftOut;
         }
