@@ -46,7 +46,7 @@ public sealed record Blocked(int ChordIndex, string Words);
 /// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly.</summary>
 public sealed class Arranger
 {
-    private readonly ChordFlow _flow;
+    private readonly Func<RungLimits, RungSong> _songOf;
     private readonly IReadOnlyList<Chord> _chords;
     private readonly IReadOnlyList<Guard> _guards;
     private readonly Player _player;
@@ -55,31 +55,25 @@ public sealed class Arranger
     private readonly Meter _meter;
     private readonly List<Candidate>[] _candidates;
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
-    private readonly List<Edge> _edges;
-    private readonly double _changeCount;
-    private readonly Dictionary<ChordStep, float[][]> _seconds = [];   // time of each change by candidate index, filled as asked for
+    private readonly Dictionary<(int From, int To), float[][]> _seconds = [];   // time of each change by candidate index, filled as asked for
+    private readonly Dictionary<ChordFlow, List<Edge>> _edges = [];
 
-    private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward)
-    {
-        public int Count => (Forward?.Count ?? 0) + (Backward?.Count ?? 0);
-    }
+    private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
 
     /// <summary>Prepares a position.</summary>
-    /// <param name="flow">The song's chords and changes.</param>
-    /// <param name="shapeChords">The flow's chords at the pitch of the shapes, one for one.</param>
+    /// <param name="songOf">What each rung plays of the song; all number the chords alike.</param>
+    /// <param name="shapeChords">The song's chords at the pitch of the shapes, one for one.</param>
     /// <param name="guards">The flow's guards, one for one.</param>
     /// <param name="player">The student.</param>
     /// <param name="capo">The capo's fret.</param>
     /// <param name="company">Who plays along.</param>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="meter">The song's meter.</param>
-    public Arranger(ChordFlow flow, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter)
+    public Arranger(Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter)
     {
-        (_flow, _chords, _guards, _player, _tempo, _meter) = (flow, shapeChords, guards, player, tempo, meter);
+        (_songOf, _chords, _guards, _player, _tempo, _meter) = (songOf, shapeChords, guards, player, tempo, meter);
         _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
         Changes = new ChangeModel(_book.Neck);
-        _edges = FindEdges(flow);
-        _changeCount = Math.Max(1, flow.Steps.Sum(s => s.Count));
         _candidates = [.. shapeChords.Select((chord, i) => CandidateFinder.For(chord, _book, company).Where(c => Allowed(c, guards[i])).ToList())];
     }
 
@@ -106,15 +100,18 @@ public sealed class Arranger
         RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null)
     {
         var count = _chords.Count;
+        var song = _songOf(limits);
         var domains = new int[count][];
         var costs = new double[count][];
         for (var i = 0; i < count; i++)
         {
             var open = locks is not null && locks.TryGetValue(i, out var locked) ? [IndexOf(i, locked)] : Open(i, limits);
-            if (open.Length == 0) return (null, Explain(i, limits));
+            // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
+            if (song.LeavesOut(i)) open = [0];
+            if (open.Length == 0 || _candidates[i].Count == 0) return (null, Explain(i, limits));
             var values = (int[])open.Clone();
             var nodeCosts = new double[values.Length];
-            for (var v = 0; v < values.Length; v++) nodeCosts[v] = NodeCost(i, _candidates[i][values[v]], limits, closenessWeight, below);
+            for (var v = 0; v < values.Length; v++) nodeCosts[v] = song.LeavesOut(i) ? 0 : NodeCost(song, i, _candidates[i][values[v]], limits, closenessWeight, below);
             // The sort is not stable, so equal costs are told apart by a trace of their index.
             for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
             Array.Sort(nodeCosts, values);
@@ -122,9 +119,10 @@ public sealed class Arranger
             (domains[i], costs[i]) = (values[..kept], nodeCosts[..kept]);
         }
         var problem = new PairwiseProblem(costs);
-        foreach (var edge in _edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, domains[edge.A], domains[edge.B], limits));
+        if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
+        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(song, edge, domains[edge.A], domains[edge.B], limits));
         var choice = ExactOptimiser.Solve(problem);
-        return (Weigh([.. choice.Select((v, i) => _candidates[i][domains[i][v]])], problem.CostOf(choice)), null);
+        return (Weigh(limits, [.. choice.Select((v, i) => _candidates[i][domains[i][v]])], problem.CostOf(choice)), null);
     }
 
     private int[] Open(int chord, RungLimits limits)
@@ -148,20 +146,19 @@ public sealed class Arranger
     }
 
     /// <summary>Load and closeness of given choices.</summary>
-    public Arrangement Weigh(IReadOnlyList<Candidate> choices, double objective)
+    public Arrangement Weigh(RungLimits limits, IReadOnlyList<Candidate> choices, double objective)
     {
+        var song = _songOf(limits);
         double load = 0, closeness = 0;
         for (var i = 0; i < choices.Count; i++)
         {
-            load += Share(i) * choices[i].Load;
-            closeness += Share(i) * choices[i].Closeness.Value;
+            load += song.Share(i) * choices[i].Load;
+            closeness += song.Share(i) * choices[i].Closeness.Value;
         }
-        return new Arrangement(choices, objective, load, closeness);
+        return new Arrangement(choices, objective, load, closeness * song.Kept);
     }
 
-    private double Share(int chord) => _flow.TotalBeats > 0 ? _flow.Beats[chord] / _flow.TotalBeats : 1.0 / _chords.Count;
-
-    private double NodeCost(int i, Candidate c, RungLimits limits, double closenessWeight, Arrangement? below)
+    private double NodeCost(RungSong song, int i, Candidate c, RungLimits limits, double closenessWeight, Arrangement? below)
     {
         var points = c.Load + closenessWeight * 100 * (1 - c.Closeness.Value) + (c.Locked ? 0 : c.Idiom * limits.IdiomWeight);
         if (_guards[i].StepwiseBass && c.Closeness.WrongBass) points += ArrangerWeights.BrokenBassLine;
@@ -169,24 +166,24 @@ public sealed class Arranger
         // A barre that a student wants to avoid weighs more; one she seeks, less.
         if (c.Fingering.LongestBarre > Barre.LongestShort && !limits.IsRecord)
             points += _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
-        return (ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * Share(i)) * points;
+        return (ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(i)) * points;
     }
 
-    private double[,] EdgeCosts(Edge edge, int[] domainA, int[] domainB, RungLimits limits)
+    private double[,] EdgeCosts(RungSong song, Edge edge, int[] domainA, int[] domainB, RungLimits limits)
     {
         var table = new double[domainA.Length, domainB.Length];
-        if (edge.Forward is { } forward) AddStep(forward, domainA, domainB, limits, table, transposed: false);
-        if (edge.Backward is { } backward) AddStep(backward, domainB, domainA, limits, table, transposed: true);
+        if (edge.Forward is { } forward) AddStep(song, forward, domainA, domainB, limits, table, transposed: false);
+        if (edge.Backward is { } backward) AddStep(song, backward, domainB, domainA, limits, table, transposed: true);
         return table;
     }
 
-    private void AddStep(ChordStep step, int[] from, int[] to, RungLimits limits, double[,] table, bool transposed)
+    private void AddStep(RungSong song, ChordStep step, int[] from, int[] to, RungLimits limits, double[,] table, bool transposed)
     {
         var available = Available(step, limits.Number);
-        var share = step.Count / _changeCount * limits.ChangeWeight;
+        var share = step.Count / song.ChangeCount * limits.ChangeWeight;
         var slowness = _player.ChangeSlowness;
         var (fromCandidates, toCandidates) = (_candidates[step.From], _candidates[step.To]);
-        if (!_seconds.TryGetValue(step, out var rows)) _seconds[step] = rows = new float[fromCandidates.Count][];
+        if (!_seconds.TryGetValue((step.From, step.To), out var rows)) _seconds[(step.From, step.To)] = rows = new float[fromCandidates.Count][];
         for (var i = 0; i < from.Length; i++)
         {
             var row = rows[from[i]] ??= NewRow(toCandidates.Count);
@@ -195,7 +192,7 @@ public sealed class Arranger
             {
                 var seconds = row[to[j]];
                 if (float.IsNaN(seconds)) row[to[j]] = seconds = (float)Changes.Seconds(leaving, toCandidates[to[j]].Fingering);
-                var needed = seconds * slowness;
+                var needed = _player.Measured(leaving, toCandidates[to[j]].Fingering) ?? seconds * slowness;
                 var cost = share * (ArrangerWeights.ChangeSecond * needed + (needed > available ? ArrangerWeights.LateSecond * (needed - available) : 0));
                 if (transposed) table[j, i] += cost;
                 else table[i, j] += cost;

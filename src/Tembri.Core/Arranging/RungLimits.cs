@@ -44,6 +44,9 @@ public sealed record RungLimits
     /// <summary>How much unusual shapes are minded; 1 is usual.</summary>
     public required double IdiomWeight { get; init; }
 
+    /// <summary>Chords that last less than this share of their bar are left out; 0 keeps all.</summary>
+    public double LeavesOutBelow { get; init; }
+
     /// <summary>How much the time of changes counts; the record is played as it is.</summary>
     public double ChangeWeight => IsRecord ? 0.15 : 1;
 

@@ -28,9 +28,11 @@ public sealed class ChordFlow
     public IReadOnlyList<(int Chord, double Beats)> Sequence { get; }
 
     /// <summary>Reads the flow off a chart. Silences and unread symbols interrupt nothing: the hand has time to move.</summary>
-    public ChordFlow(Chart chart)
+    /// <param name="chart">The chart.</param>
+    /// <param name="chords">The chords to number by, when they are more than the chart still plays; those it does not play have 0 beats.</param>
+    public ChordFlow(Chart chart, IReadOnlyList<Chord>? chords = null)
     {
-        Chords = chart.Chords;
+        Chords = chords ?? chart.Chords;
         var index = Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
         var beats = new double[Chords.Count];
         var sequence = new List<(int Chord, double Beats)>();

@@ -23,8 +23,9 @@ public sealed record Position(int Capo, Key ShapeKey, IReadOnlyList<Arrangement?
 /// <param name="ShapeChord">The chord at the pitch of the shapes.</param>
 /// <param name="Choice">How it is played.</param>
 /// <param name="Reason">Why, in one sentence.</param>
-/// <param name="IsNew">True when shape or fingers differ from the rung below, or there is no rung below.</param>
-public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, string Reason, bool IsNew);
+/// <param name="IsNew">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
+/// <param name="IsLeftOut">True when the rung leaves the chord out as a passing one; the choice is then without meaning.</param>
+public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, string Reason, bool IsNew, bool IsLeftOut = false);
 
 /// <summary>One version of the song.</summary>
 public sealed record Rung
@@ -35,8 +36,14 @@ public sealed record Rung
     /// <summary>The capo's fret.</summary>
     public required int Capo { get; init; }
 
+    /// <summary>What the rung plays of the song.</summary>
+    public required RungSong Song { get; init; }
+
     /// <summary>The chords; empty when the rung cannot be arranged.</summary>
     public required IReadOnlyList<RungChord> Chords { get; init; }
+
+    /// <summary>The chords the rung plays.</summary>
+    public IEnumerable<RungChord> Played => Chords.Where(c => !c.IsLeftOut);
 
     /// <summary>What blocks the rung, and what would free it; null when nothing does.</summary>
     public string? BlockedBy { get; init; }
@@ -92,6 +99,9 @@ public sealed record Ladder
 
     /// <summary>Rungs 1 to 5.</summary>
     public required IReadOnlyList<Rung> Rungs { get; init; }
+
+    /// <summary>All supported trade-offs of load against closeness at this capo, the lightest first.</summary>
+    public required IReadOnlyList<TradeOff> TradeOffs { get; init; }
 
     /// <summary>The rung to work on now, 1 to 5; null when none can be arranged.</summary>
     public int? WorkingRung { get; init; }

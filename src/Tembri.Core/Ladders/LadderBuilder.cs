@@ -25,6 +25,7 @@ public sealed class LadderBuilder
     private readonly Chart _chart;
     private readonly ChordFlow _flow;
     private readonly IReadOnlyList<Guard> _guards;
+    private readonly Dictionary<double, RungSong> _songs = [];
     private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
 
     private LadderBuilder(LadderRequest request)
@@ -35,7 +36,10 @@ public sealed class LadderBuilder
             : request.Chart;
         _flow = new ChordFlow(_chart);
         _guards = GuardFinder.Find(_flow, _chart.Key);
+        foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(_chart, _flow.Chords, below);
     }
+
+    private RungSong SongOf(RungLimits limits) => _songs[limits.LeavesOutBelow];
 
     /// <summary>Builds the ladder.</summary>
     /// <exception cref="ArgumentException">The chart has no chords, or the highest capo is out of range.</exception>
@@ -79,6 +83,7 @@ public sealed class LadderBuilder
         {
             Chart = _chart, Flow = _flow, Guards = _guards, Positions = positions, Capo = used.Capo, RecommendedCapo = best.Capo,
             ShapeKey = used.ShapeKey, Rungs = rungs, WorkingRung = ChooseWorkingRung(rungs),
+            TradeOffs = TradeOffCurve.Of(ArrangerAt(used.Capo), _songs[0], _request.Rungs),
         };
     }
 
@@ -87,7 +92,7 @@ public sealed class LadderBuilder
     private IReadOnlyList<Chord> ShapeChords(int capo) => [.. _flow.Chords.Select(c => c.Transpose(_chart.Key, ShapeKey(capo)))];
 
     private Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo,
-        c => new Arranger(_flow, ShapeChords(c), _guards, _request.Player, c, _request.Company, _chart.Tempo, _chart.Meter));
+        c => new Arranger(SongOf, ShapeChords(c), _guards, _request.Player, c, _request.Company, _chart.Tempo, _chart.Meter));
 
     private Dictionary<int, Candidate> LocksFor(int rung, int capo)
     {
@@ -133,7 +138,7 @@ public sealed class LadderBuilder
             found = arranger.Arrange(limits, weight, locks, below).Found ?? found;
         if (Above(found)) return found;
         var repeated = below.Choices.Select((c, i) => locks.GetValueOrDefault(i, c)).ToList();
-        return arranger.Weigh(repeated, found.Objective);
+        return arranger.Weigh(limits, repeated, found.Objective);
     }
 
     /// <summary>A rung that came out heavier than the record, or closer than it, takes the record's own shapes where its limits allow, else repeats the rung below.</summary>
@@ -150,7 +155,7 @@ public sealed class LadderBuilder
                 if (arranger.Arrange(limits, weight, locks, below).Found is { } lighter && (below is null || lighter.Load >= below.Load - 1e-9 && lighter.Closeness >= below.Closeness - 1e-9))
                     here = lighter;
             if (here.Load > above.Load + 1e-9 || here.Closeness > above.Closeness + 1e-9)
-                here = arranger.Weigh([.. (below ?? above).Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective);
+                here = arranger.Weigh(limits, [.. (below ?? above).Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective);
             rungs[r] = here;
         }
     }
@@ -176,11 +181,13 @@ public sealed class LadderBuilder
         var shapeChords = ShapeChords(position.Capo);
         var rungs = new List<Rung>();
         Arrangement? below = null;
+        var playedBelow = new HashSet<int>();
         for (var r = 0; r < _request.Rungs.Count; r++)
         {
             var limits = _request.Rungs[r];
             var strum = StrumPattern.For(_chart.Meter.Beats, limits.Number, _chart.Meter.IsCompound);
-            var rung = new Rung { Limits = limits, Capo = position.Capo, Chords = [], Strum = strum, StrumLoad = strum.LoadAt(_chart.Tempo) };
+            var song = SongOf(limits);
+            var rung = new Rung { Limits = limits, Song = song, Capo = position.Capo, Chords = [], Strum = strum, StrumLoad = strum.LoadAt(_chart.Tempo) };
             if (position.Rungs[r] is not { } arrangement)
             {
                 rungs.Add(rung with { BlockedBy = SayBlocked(position.Blocked[r], r, positions) });
@@ -189,13 +196,14 @@ public sealed class LadderBuilder
             var chords = arrangement.Choices.Select((c, i) => new RungChord(
                 i, _flow.Chords[i], shapeChords[i], c,
                 SwapReasons.For(c.Kind, shapeChords[i], c.Played, c.Description, c.Closeness, _guards[i]),
-                below is null || !c.SameAs(below.Choices[i]))).ToList();
-            var fit = new VersionFit(_flow, [.. arrangement.Choices.Select(c => c.Fingering)], arranger.Changes, _request.Player, _chart.Tempo,
+                !playedBelow.Contains(i) || below is null || !c.SameAs(below.Choices[i]), song.LeavesOut(i))).ToList();
+            playedBelow.UnionWith(chords.Where(c => !c.IsLeftOut).Select(c => c.Index));
+            var fit = new VersionFit(song.Flow, [.. arrangement.Choices.Select(c => c.Fingering)], arranger.Changes, _request.Player, _chart.Tempo,
                 (step, tempo) => arranger.Available(step, limits.Number, tempo));
             rungs.Add(rung with
             {
                 Chords = chords, Load = arrangement.Load, Closeness = arrangement.Closeness, Fit = fit,
-                SameAsBelow = below is not null && arrangement.SameAs(below), Reason = SayReason(chords, fit),
+                SameAsBelow = below is not null && chords.All(c => !c.IsNew) && chords.All(c => c.IsLeftOut == rungs[^1].Chords.ElementAtOrDefault(c.Index)?.IsLeftOut), Reason = SayReason(chords, fit, song.Flow),
             });
             below = arrangement;
         }
@@ -209,11 +217,11 @@ public sealed class LadderBuilder
         return blocked is null ? elsewhere : $"{_flow.Chords[blocked.ChordIndex].Name} blocks this rung: {blocked.Words}. {elsewhere}";
     }
 
-    private string SayReason(IReadOnlyList<RungChord> chords, VersionFit fit)
+    private string SayReason(IReadOnlyList<RungChord> chords, VersionFit fit, ChordFlow flow)
     {
-        var loss = chords.Select(c => (Chord: c, Lost: (1 - fit.Clean[c.Index]) * _flow.Beats[c.Index])).MaxBy(x => x.Lost);
+        var loss = chords.Select(c => (Chord: c, Lost: (1 - fit.Clean[c.Index]) * flow.Beats[c.Index])).MaxBy(x => x.Lost);
         var late = fit.Changes.Select(c => (Change: c, Lost: (1 - c.InTime) * c.Count)).OrderByDescending(x => x.Lost).FirstOrDefault();
-        var total = Math.Max(1, _flow.TotalBeats);
+        var total = Math.Max(1, flow.TotalBeats);
         if (Math.Max(loss.Lost, late.Lost) / total < 0.02) return string.Create(CultureInfo.InvariantCulture, $"Every shape and change is within reach at {_chart.Tempo:0}.");
         if (late.Change is { } change && late.Lost >= loss.Lost)
         {

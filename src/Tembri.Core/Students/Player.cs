@@ -1,5 +1,6 @@
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
+using Tembri.Core.Shapes;
 
 namespace Tembri.Core.Students;
 
@@ -31,6 +32,13 @@ public sealed record Player
 
     /// <summary>Skill by technique.</summary>
     public Skills Skills { get; init; } = new();
+
+    /// <summary>Timed counts of this student: clean changes a minute from one shape to another. They override the model.</summary>
+    public IReadOnlyDictionary<(Shape From, Shape To), double> CleanChangesAMinute { get; init; } = new Dictionary<(Shape, Shape), double>();
+
+    /// <summary>Seconds a change took when it was timed, 60/N for N clean changes a minute; null when it was not.</summary>
+    public double? Measured(Fingering from, Fingering to) =>
+        CleanChangesAMinute.Count > 0 && CleanChangesAMinute.TryGetValue((from.Shape, to.Shape), out var count) && count > 0 ? 60 / count : null;
 
     /// <summary>How much longer than the reference player this student takes for a change.</summary>
     /// <remarks>1 at skill 50; doubles for every 30 points less.</remarks>

@@ -37,7 +37,7 @@ public sealed class VersionFit
         (_flow, _available) = (flow, available);
         _clean = [.. fingerings.Select(f => FitModel.Clean(f, player.Skills))];
         var described = flow.Steps.Select(s => changes.Between(fingerings[s.From], fingerings[s.To])).ToList();
-        _needed = [.. described.Select(c => c.Seconds * player.ChangeSlowness)];
+        _needed = [.. described.Select(c => player.Measured(c.From, c.To) ?? c.Seconds * player.ChangeSlowness)];
         var times = new int[fingerings.Count];
         foreach (var (chord, _) in flow.Sequence) times[chord]++;
         _slotBeats = [.. times.Select((n, i) => n == 0 ? 0 : flow.Beats[i] / n)];

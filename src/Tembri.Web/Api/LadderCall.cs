@@ -25,7 +25,7 @@ internal static class LadderCall
 
     public sealed record RungItem(
         int Number, string Name, int Capo, bool Feasible, string? BlockedBy, double Load, double Closeness, double Fit, double? ComfortableTempo, string? Verdict,
-        string Reason, bool SameAsBelow, IReadOnlyList<string> NewShapes, IReadOnlyList<ChordItem> Chords, IReadOnlyList<ChangeItem> Changes, StrumItem Strum);
+        string Reason, bool SameAsBelow, IReadOnlyList<string> NewShapes, IReadOnlyList<string> LeftOut, IReadOnlyList<ChordItem> Chords, IReadOnlyList<ChangeItem> Changes, StrumItem Strum);
 
     public sealed record ProblemItem(int Line, int Column, string Message);
 
@@ -83,8 +83,8 @@ internal static class LadderCall
     private static RungItem DescribeRung(Ladder ladder, Rung rung) => new(
         rung.Limits.Number, rung.Limits.Name, rung.Capo, rung.IsFeasible, rung.BlockedBy, Math.Round(rung.Load, 1), Percent(rung.Closeness), Percent(rung.Fit?.Value ?? 0),
         rung.Fit?.ComfortableTempo, rung.Fit?.Verdict.ToString().ToLowerInvariant(), rung.Reason, rung.SameAsBelow,
-        [.. rung.Chords.Where(c => c.IsNew).Select(c => c.Sounding.Name)],
-        [.. rung.Chords.Select(c => new ChordItem(
+        [.. rung.Played.Where(c => c.IsNew).Select(c => c.Sounding.Name)], [.. rung.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name)],
+        [.. rung.Played.Select(c => new ChordItem(
             c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
             Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SwapReasons.Name(c.Choice.Kind), c.Reason))],
         [.. (rung.Fit?.Changes ?? []).Select(c => new ChangeItem(

@@ -68,12 +68,67 @@ public sealed class LadderTests
                 Assert.InRange(rung.Fit!.Value, 0, 1);
                 Assert.InRange(rung.Closeness, 0, 1);
                 Assert.True(rung.Chords.Count == ladder.Flow.Chords.Count);
-                foreach (var chord in rung.Chords.Where(c => !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
+                // Equal neighbours are merged: the repeated rung is as the other one's limits have it.
+                var merged = rung.SameAsBelow || ladder.Rungs.Any(r => r.Limits.Number == rung.Limits.Number + 1 && r.SameAsBelow);
+                foreach (var chord in rung.Played.Where(c => !merged && !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
                 var tempos = new[] { 50, 80, 110, 160, 220 }.Select(t => rung.Fit.At(t)).ToList();
                 Assert.All(tempos.Zip(tempos.Skip(1)), p => Assert.True(p.First >= p.Second - 1e-9));
             }
             foreach (var rung in ladder.Rungs.Where(r => !r.IsFeasible)) Assert.Contains("blocks this rung", rung.BlockedBy, StringComparison.Ordinal);
         }, iter: 40, threads: 2);
+    }
+
+    [Fact]
+    public void The_trade_off_curve_holds_every_version_that_is_best_for_some_price()
+    {
+        var options = Gen.Select(Gen.Int[0, 40], Gen.Int[0, 20], (load, lost) => new TradeOff(load, 1 - lost / 20.0)).Array[1, 6];
+        options.Array[1, 4].Sample(chords =>
+        {
+            var curve = TradeOffCurve.Of([.. chords.Select(o => (1.0 / chords.Length, (IReadOnlyList<TradeOff>)o))]);
+            // Every choice of one option a chord, by brute force.
+            IEnumerable<(double Load, double Closeness)> all = [(0, 0)];
+            foreach (var o in chords) all = all.SelectMany(v => o.Select(x => (v.Load + x.Load / chords.Length, v.Closeness + x.Closeness / chords.Length))).ToList();
+            foreach (var price in new[] { 0.0, 3, 10, 25, 60, 140, 400, 5_000 })
+            {
+                var best = all.Min(v => v.Load - price * v.Closeness);
+                Assert.Equal(best, curve.Min(t => t.Load - price * t.Closeness), 6);
+            }
+            Assert.All(curve.Zip(curve.Skip(1)), p => Assert.True(p.Second.Load > p.First.Load && p.Second.Closeness > p.First.Closeness));
+        }, iter: 300);
+    }
+
+    [Fact]
+    public void A_passing_chord_is_left_out_low_down_its_beats_go_to_a_neighbour_and_the_record_keeps_it()
+    {
+        var ladder = Build("key: G\ntempo: 90\n| G . . Em7 | C | D . D7 . | G |");
+        var low = ladder.Rungs[0];
+        // D and D7 both lead into G; the first of them holds the bar.
+        Assert.Equal(["Em7", "D7"], low.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name));
+        Assert.Equal(16, low.Song.Flow.TotalBeats);
+        Assert.True(low.Song.Kept < 1);
+        Assert.DoesNotContain(ladder.Rungs[4].Chords, c => c.IsLeftOut);
+        Assert.Equal(1, ladder.Rungs[4].Song.Kept);
+        // First heard on a higher rung, it is new there.
+        Assert.True(ladder.Rungs.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Chords.Single(c => c.Sounding.Name == "Em7").IsNew);
+    }
+
+    [Fact]
+    public void A_suspension_and_its_resolution_are_left_in_together()
+    {
+        var chart = PassingChords.LeaveOut(ChartReader.Read("key: D\n| D | Asus4 . A . | D |").Chart, 0.51);
+        Assert.Equal(["Asus4", "A"], chart.Sections[0].Bars[1].Slots.Select(s => s.Chord!.Name));
+    }
+
+    [Fact]
+    public void A_timed_count_overrides_the_model()
+    {
+        var chart = "key: C\ntempo: 96\n| C | Am | C | Am |";
+        var before = Build(chart, change: r => r with { Capo = 0 }).Rungs[4];
+        var (from, to) = (before.Chords[0].Choice.Fingering.Shape, before.Chords[1].Choice.Fingering.Shape);
+        var player = new Player { CleanChangesAMinute = new Dictionary<(Shape, Shape), double> { [(from, to)] = 31 } };
+        var after = Build(chart, player, r => r with { Capo = 0 }).Rungs[4];
+        Assert.Equal(60 / 31.0, after.Fit!.Changes.Single(c => c.From == 0).NeededSeconds, 9);
+        Assert.NotEqual(60 / 31.0, after.Fit.Changes.Single(c => c.From == 1).NeededSeconds, 3);
     }
 
     private static bool LimitsHold(RungLimits limits, Candidate c) =>
@@ -105,7 +160,7 @@ public sealed class LadderTests
         var chart = ChartReader.Read("tempo: 100\nkey: G\n| G | Em | C | D7 | G | C | Am7 | D7 |").Chart;
         var flow = new ChordFlow(chart);
         var player = new Player();
-        var arranger = new Arranger(flow, flow.Chords, GuardFinder.Find(flow, chart.Key), player, 0, Company.Record, chart.Tempo, chart.Meter);
+        var arranger = new Arranger(_ => new RungSong(chart, flow.Chords, 0), flow.Chords, GuardFinder.Find(flow, chart.Key), player, 0, Company.Record, chart.Tempo, chart.Meter);
         foreach (var limits in RungLimits.Defaults)
         {
             var found = arranger.Arrange(limits, limits.ClosenessWeight).Found!;
@@ -144,6 +199,7 @@ public sealed class LadderTests
             var ladder = LadderBuilder.Build(request with { Locks = [new ShapeLock(rung, name, 0, taken.Shape, taken.Fingers)] });
             if (!ladder.Rungs[rung - 1].IsFeasible) return;
             var chord = ladder.Rungs[rung - 1].Chords.Single(c => c.Sounding.Name == name);
+            if (chord.IsLeftOut) return;
             Assert.True(chord.Choice.Locked);
             Assert.Equal(taken.ToString(), chord.Choice.Fingering.ToString());
         }, iter: 40, threads: 2);

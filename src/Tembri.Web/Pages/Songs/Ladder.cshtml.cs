@@ -178,6 +178,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r).IsFeasible)
         {
             (OpenRung, OpenChord) = (r, c);
+            if (Rung(r).Chords[c].IsLeftOut) return;
             var current = Rung(r).Chords[c].Choice;
             var all = LadderBuilder.Alternatives(Open.Request, Ladder.Capo, c, Rung(r).Limits);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.

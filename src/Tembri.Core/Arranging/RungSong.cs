@@ -1,0 +1,45 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>What one rung plays of a song: all of it, or with passing chords left out.</summary>
+public sealed class RungSong
+{
+    // A chord that is left out still sounds on the record, so half of its time counts as kept.
+    private const double KeptOfLeftOut = 0.5;
+
+    /// <summary>Thins a chart for a rung.</summary>
+    /// <param name="chart">The chart as taken down.</param>
+    /// <param name="chords">The song's chords, by which all rungs number them.</param>
+    /// <param name="leavesOutBelow">See <see cref="RungLimits.LeavesOutBelow"/>.</param>
+    public RungSong(Chart chart, IReadOnlyList<Chord> chords, double leavesOutBelow)
+    {
+        Chart = PassingChords.LeaveOut(chart, leavesOutBelow);
+        Flow = new ChordFlow(Chart, chords);
+        ChangeCount = Math.Max(1, Flow.Steps.Sum(s => s.Count));
+        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0 ? 1 - KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats : 1;
+        _everPlayed = new ChordFlow(chart, chords).Beats;
+    }
+
+    private readonly IReadOnlyList<double> _everPlayed;
+
+    /// <summary>The chart the rung plays.</summary>
+    public Chart Chart { get; }
+
+    /// <summary>Its chords and changes.</summary>
+    public ChordFlow Flow { get; }
+
+    /// <summary>All changes of the form, 1 or more.</summary>
+    public double ChangeCount { get; }
+
+    /// <summary>Share of the chord changes that is kept, 0 to 1.</summary>
+    public double Kept { get; }
+
+    /// <summary>True when the song plays the chord and this rung does not.</summary>
+    public bool LeavesOut(int chord) => Flow.Beats[chord] <= 0 && _everPlayed[chord] > 0;
+
+    /// <summary>Share of the time a chord sounds, 0 to 1.</summary>
+    public double Share(int chord) => Flow.TotalBeats > 0 ? Flow.Beats[chord] / Flow.TotalBeats : 1.0 / Flow.Beats.Count;
+}
