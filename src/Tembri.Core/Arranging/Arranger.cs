@@ -155,7 +155,7 @@ public sealed class Arranger
             load += song.Share(i) * choices[i].Load;
             closeness += song.Share(i) * choices[i].Closeness.Value;
         }
-        return new Arrangement(choices, objective, load, closeness * song.Kept);
+        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept)); // shares may add up to a hair above 1
     }
 
     private double NodeCost(RungSong song, int i, Candidate c, RungLimits limits, double closenessWeight, Arrangement? below)

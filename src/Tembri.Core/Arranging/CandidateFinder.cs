@@ -13,6 +13,7 @@ public static class CandidateFinder
     private const double UnusualFingers = 3;
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
+    private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
     private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning), IReadOnlyList<ShapeChoice>> Known = new(5_000);
 
     private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning), IReadOnlyList<Candidate>> KnownCandidates = new(2_000);
@@ -80,10 +81,13 @@ public static class CandidateFinder
         return [.. choices.Values];
     });
 
-    /// <summary>Strings of the fullest shape taught for a chord near the nut, 4 to 6.</summary>
-    private static int Fullest(Chord chord, Tuning tuning) =>
-        Math.Clamp(ShapeFinder.For(tuning).Taught(chord).Where(f => f.Source == ShapeSource.Library && f.Shape.HighestStopped <= ReachableHighest)
-            .Select(f => f.Shape.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
+    /// <summary>Strings of the fullest shape taught for a chord in the first four frets, or anywhere when there is none; 4 to 6.</summary>
+    private static int Fullest(Chord chord, Tuning tuning)
+    {
+        var taught = ShapeFinder.For(tuning).Taught(chord).Where(f => f.Source == ShapeSource.Library).Select(f => f.Shape).ToList();
+        var low = taught.Where(s => s.HighestStopped <= FirstPosition).ToList();
+        return Math.Clamp((low.Count > 0 ? low : taught).Select(s => s.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
+    }
 
     private static double Idiom(ShapeChoice choice, Fingering fingering)
     {
@@ -92,12 +96,13 @@ public static class CandidateFinder
         points += choice.Kind switch { SwapKind.ColourRelative => 2, SwapKind.SharedTones => 6, SwapKind.PowerChord => 4, _ => 0 };
         if (choice.Found.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Grip!.Shape.BassString);
         if (choice.Found.Lifted) points += 5;
+        if (choice.Found.Grip is { Rare: true }) points += 5;
         if (fingering.FingerCount == 0 && !fingering.UsesThumb && choice.Found.Source != ShapeSource.Library) points += 6;
-        points += 2.5 * (shape.StringCount - 1 - shape.TrebleString);
+        points += 6.0 * (shape.StringCount - 1 - shape.TrebleString);
         if (choice.Found.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
         // Open strings under a hand far up the neck are a colour of their own.
         if (choice.Found.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;
-        points += Math.Max(0, fingering.Shape.LowestStopped - 4) * 0.8;
+        points += Math.Max(0, fingering.Shape.LowestStopped - 3) * 1.5;
         return points;
     }
 }

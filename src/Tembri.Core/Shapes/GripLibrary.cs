@@ -9,7 +9,8 @@ namespace Tembri.Core.Shapes;
 /// <param name="Fingers">The usual fingers.</param>
 /// <param name="Family">The grip family, such as E-form.</param>
 /// <param name="Movable">True when it can stand at any fret.</param>
-public sealed record Grip(Chord Chord, Shape Shape, IReadOnlyList<Finger> Fingers, string Family, bool Movable);
+/// <param name="Rare">True when few teach it.</param>
+public sealed record Grip(Chord Chord, Shape Shape, IReadOnlyList<Finger> Fingers, string Family, bool Movable, bool Rare = false);
 
 /// <summary>The library of grips, read from <c>grips.data.txt</c>, indexed by the chord they play in standard tuning.</summary>
 public static class GripLibrary
@@ -67,8 +68,8 @@ public static class GripLibrary
             number++;
             var words = line.Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
             if (words.Length == 0 || words[0].StartsWith('#')) continue;
-            if (words.Length != 5 || words[0] is not ("open" or "move"))
-                throw new FormatException($"Line {number} of the grips is not 'open|move chord frets fingers family'.");
+            if (words.Length != 5 || words[0] is not ("open" or "move" or "rare"))
+                throw new FormatException($"Line {number} of the grips is not 'open|move|rare chord frets fingers family'.");
             var fingers = words[3].Select(c => c switch
             {
                 'x' or '0' => Finger.None,
@@ -78,7 +79,7 @@ public static class GripLibrary
             }).ToArray();
             var shape = Shape.Parse(words[2]);
             if (fingers.Length != shape.StringCount) throw new FormatException($"Line {number} of the grips has {fingers.Length} fingers for {shape.StringCount} strings.");
-            grips.Add(new Grip(Chord.Parse(words[1]), shape, fingers, words[4], words[0] == "move"));
+            grips.Add(new Grip(Chord.Parse(words[1]), shape, fingers, words[4], words[0] != "open", words[0] == "rare"));
         }
         return grips;
     }

@@ -243,7 +243,8 @@ public sealed class LoadModel
             for (var high = low + 1; high <= 4; high++)
             {
                 if (p.Fret(high) != p.Fret(low)) continue;
-                if (p.Low(high) < p.Low(low)) crossed++;
+                // A lying finger leaves no room for another at its own fret.
+                if (p.Low(high) < p.Low(low) || p.High(high) > p.Low(high) || p.High(low) > p.Low(low) && p.Low(high) > p.High(low) + 1) crossed++;
                 if (low == 1) crowding += BarreSpared(shape, p, high);
                 if (p.Low(high) != p.High(low) + 1 && p.Low(low) != p.High(high) + 1) continue;
                 crowded++;

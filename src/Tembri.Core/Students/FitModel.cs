@@ -21,7 +21,7 @@ public static class FitModel
     private const double StretchScale = 3.0;
     private const double ShortBarreScale = 3.2;
     private const double FullBarreScale = 1.65;
-    private const double MutingScale = 5.0;
+    private const double MutingScale = 2.5;
     private const double ThumbScale = 2.0;
     private const double Margin = 12;      // a skill equal to the demand plays it clean most of the time
     private const double Softness = 7;     // points of skill from doubtful to likely
