@@ -22,7 +22,7 @@ internal static class WeightFit
     private static readonly Knob[] Knobs =
     [
         new("fingers", 1, 6, 5, 9), new("fingers", 2, 10.5, 9.5, 14), new("fingers", 3, 17.2, 14, 21), new("fingers", 4, 24, 19, 28),
-        new("ringFinger", -1, 0.4, 0, 2), new("littleFinger", -1, 2, 1, 5), new("stretch", -1, 5, 3, 20), new("skippedFret", -1, 3, 0.5, 6), new("span", -1, 1.6, 0.5, 3),
+        new("ringFinger", -1, 0.4, 0, 2), new("littleFinger", -1, 2, 1, 5), new("stretch", -1, 5, 3, 20), new("skippedFret", -1, 3, 0.5, 6), new("idleFinger", -1, 0.9, 0.6, 3), new("span", -1, 1.6, 0.5, 3),
         new("barreLength", 2, 2, 1, 8), new("barreLength", 3, 4, 2, 12), new("barreLength", 4, 9, 4, 20), new("barreLength", 5, 16, 8, 26), new("barreLength", 6, 21, 12, 34),
         new("barreForce", -1, 2.2, 0.8, 4), new("barreCoveredShare", -1, 0.45, 0.1, 0.7), new("barreJoint", -1, 1, 0.5, 4), new("barreStack", -1, 1, 0.3, 4),
         new("lyingFinger", 2, 17, 8, 26), new("lyingFinger", 3, 15, 13, 24), new("lyingFinger", 4, 19, 8, 26), new("secondBarre", -1, 9, 8, 20), new("mutedUnderBarre", -1, 4, 1, 12),
@@ -78,7 +78,7 @@ internal static class WeightFit
         var d = LoadWeights.Default;
         return d with
         {
-            Fingers = Array(d.Fingers, "fingers"), RingFinger = One("ringFinger"), LittleFinger = One("littleFinger"), Stretch = One("stretch"), SkippedFret = One("skippedFret"), Span = One("span"),
+            Fingers = Array(d.Fingers, "fingers"), RingFinger = One("ringFinger"), LittleFinger = One("littleFinger"), Stretch = One("stretch"), SkippedFret = One("skippedFret"), IdleFinger = One("idleFinger"), Span = One("span"),
             BarreLength = Array(d.BarreLength, "barreLength"), BarreForce = One("barreForce"), BarreCoveredShare = One("barreCoveredShare"), BarreJoint = One("barreJoint"), BarreStack = One("barreStack"),
             LyingFinger = Array(d.LyingFinger, "lyingFinger"), SecondBarre = One("secondBarre"), MutedUnderBarre = One("mutedUnderBarre"), Crowding = One("crowding"),
             CrowdingBarreSpared = Array(d.CrowdingBarreSpared, "crowdingBarreSpared"), Crossing = One("crossing"), InteriorMute = One("interiorMute"), BassMute = One("bassMute"),

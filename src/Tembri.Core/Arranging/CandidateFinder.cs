@@ -10,7 +10,7 @@ public static class CandidateFinder
 {
     private const double FingeringSlack = 9;    // effort a further fingering may cost beyond the first
     private const int MostSearched = 48;
-    private const double UnusualFingers = 3;
+    private const double UnusualFingers = 8;
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first

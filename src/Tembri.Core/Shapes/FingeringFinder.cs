@@ -108,7 +108,7 @@ public sealed class FingeringFinder
 
         private void Weigh()
         {
-            var effort = model.Effort(shape, _placement);
+            var effort = model.Effort(shape, _placement, Found == _best.Length ? _best[^1].Effort : double.PositiveInfinity);
             if (double.IsInfinity(effort)) return;
             var at = Found;
             while (at > 0 && (_best[at - 1].Effort > effort || _best[at - 1].Effort == effort && _best[at - 1].Fingers > _placement.Packed)) at--;

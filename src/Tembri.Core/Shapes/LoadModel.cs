@@ -66,12 +66,12 @@ public sealed class LoadModel
         return floor + _weights.Fingers[count];
     }
 
-    /// <summary>The effort of a complete placement, or infinity when the thumb is out of place.</summary>
-    internal double Effort(Shape shape, in Placement p)
+    /// <summary>The effort of a complete placement, or infinity when the thumb is out of place or the effort is beyond a limit.</summary>
+    internal double Effort(Shape shape, in Placement p, double limit)
     {
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        if (!Compute(shape, p, efforts, measures)) return double.PositiveInfinity;
+        if (!Compute(shape, p, efforts, measures, limit)) return double.PositiveInfinity;
         var sum = 0.0;
         foreach (var effort in efforts) sum += effort;
         return sum;
@@ -89,7 +89,7 @@ public sealed class LoadModel
         }
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        Compute(shape, p, efforts, measures);
+        Compute(shape, p, efforts, measures, double.PositiveInfinity);
         var parts = new List<LoadPart>();
         for (var kind = 0; kind < Kinds; kind++)
             if (efforts[kind] > 0) parts.Add(new((LoadPartKind)kind, efforts[kind], measures[kind], Unit((LoadPartKind)kind)));
@@ -109,14 +109,16 @@ public sealed class LoadModel
         _ => "strings",
     };
 
-    private bool Compute(Shape shape, in Placement p, Span<double> efforts, Span<double> measures)
+    private bool Compute(Shape shape, in Placement p, Span<double> efforts, Span<double> measures, double limit)
     {
         efforts.Clear();
         measures.Clear();
         if (!WeighThumb(p, efforts, measures)) return false;
         WeighFingers(shape, p, efforts, measures);
-        WeighStretch(p, efforts, measures);
         WeighBarres(shape, p, efforts, measures);
+        // Parts only add up, so a placement already beyond the limit need not be weighed to the end.
+        if (efforts[(int)LoadPartKind.Thumb] + efforts[(int)LoadPartKind.Fingers] + efforts[(int)LoadPartKind.WeakFingers] + efforts[(int)LoadPartKind.Barre] > limit) return false;
+        WeighStretch(p, efforts, measures);
         WeighNeighbours(shape, p, efforts, measures);
         WeighSilence(shape, efforts, measures);
         return true;
@@ -177,6 +179,7 @@ public sealed class LoadModel
             if (previous > 0)
             {
                 var skipped = p.Fret(high) - p.Fret(previous) - (high - previous);
+                if (skipped < 0 && p.Fret(high) > p.Fret(previous)) effort -= _weights.IdleFinger * skipped;
                 if (skipped > 0) effort += _weights.SkippedFret * skipped * Neck.FretSpace(p.Fret(high)) / 32;
             }
             for (var low = 1; low < high; low++)

@@ -24,6 +24,9 @@ public sealed record LoadWeights
     /// <summary>Effort per fret skipped between neighbouring fingers.</summary>
     public required double SkippedFret { get; init; }
 
+    /// <summary>Effort per finger that has to fold away between two fingers on neighbouring frets.</summary>
+    public required double IdleFinger { get; init; }
+
     /// <summary>Effort per 10 mm the whole hand spans beyond two fret spaces at the nut.</summary>
     public required double Span { get; init; }
 
