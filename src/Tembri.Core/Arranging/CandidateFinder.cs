@@ -98,7 +98,7 @@ public static class CandidateFinder
         if (choice.Found.Lifted) points += 5;
         if (choice.Found.Grip is { Rare: true }) points += 5;
         if (fingering.FingerCount == 0 && !fingering.UsesThumb && choice.Found.Source != ShapeSource.Library) points += 6;
-        points += 6.0 * (shape.StringCount - 1 - shape.TrebleString);
+        points += (choice.Found.Source == ShapeSource.Library ? 2.0 : 6.0) * (shape.StringCount - 1 - shape.TrebleString);
         if (choice.Found.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
         // Open strings under a hand far up the neck are a colour of their own.
         if (choice.Found.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;

@@ -31,9 +31,6 @@ public static partial class ChartReader
         return reading.Finish();
     }
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase)]
-    private static partial Regex HeaderLine();
-
     [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,38}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$")]
     private static partial Regex SectionLine();
 
@@ -58,14 +55,9 @@ public static partial class ChartReader
         private readonly List<ChartProblem> _problems = [];
         private readonly List<OpenSection> _sections = [];
         private readonly List<(string Name, int Times, int Line)> _order = [];
-        private readonly List<(string Name, string Value)> _extra = [];
         private OpenSection? _section;
-        private string _title = "";
-        private Key? _key;
-        private double _tempo = 90;
-        private Meter _meter = Meter.Common;
-        private int _capo, _tuning, _recordCapo, _voice, _bars;
-        private (string Text, int Line)? _form;
+        private readonly ChartHeader _header = new();
+        private int _bars;
         private string _lead = "";
 
         public void ReadAll(string text)
@@ -76,7 +68,7 @@ public static partial class ChartReader
                 var line = lines[i].Replace('\t', ' ').TrimEnd();
                 var number = i + 1;
                 if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
-                if (TryHeader(line, number) || TrySection(line, number)) continue;
+                if (_header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
                 if (line.Contains('[')) { ReadBrackets(line, number); continue; }
                 if (line.Contains('|')) { ReadGrid(line, number); continue; }
                 if (IsChordLine(line))
@@ -90,52 +82,6 @@ public static partial class ChartReader
         }
 
         private void Problem(int line, int column, string message) => _problems.Add(new(line, column, message));
-
-        private bool TryHeader(string line, int number)
-        {
-            var match = HeaderLine().Match(line);
-            if (!match.Success)
-            {
-                if (!line.TrimStart().StartsWith('{')) return false;
-                if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) _extra.Add((name.Trim(), rest.Trim()));
-                return true;
-            }
-            var value = match.Groups[2].Value;
-            var column = match.Groups[2].Index + 1;
-            switch (match.Groups[1].Value.ToLowerInvariant())
-            {
-                case "title" or "t": _title = value; break;
-                case "form": _form = (value, number); break;
-                case "key":
-                    if (Key.TryParse(value, out var key)) _key = key;
-                    else Problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
-                    break;
-                case "tempo" or "bpm":
-                    var digits = value.Split(' ')[0];
-                    if (double.TryParse(digits, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320) _tempo = tempo;
-                    else Problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
-                    break;
-                case "meter" or "time":
-                    if (Meter.TryParse(value, out var meter)) _meter = meter;
-                    else Problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
-                    break;
-                case "capo": Whole(value, 0, 11, number, column, "a capo", n => _capo = n); break;
-                case "record capo": Whole(value, 0, 11, number, column, "a capo", n => _recordCapo = n); break;
-                case "tuning":
-                    if (value.StartsWith("standard", StringComparison.OrdinalIgnoreCase)) _tuning = 0;
-                    else Whole(value, -7, 7, number, column, "a tuning in semitones", n => _tuning = n);
-                    break;
-                case "voice": Whole(value, -11, 11, number, column, "a number of semitones", n => _voice = n); break;
-                default: _extra.Add((match.Groups[1].Value.ToLowerInvariant(), value)); break;
-            }
-            return true;
-        }
-
-        private void Whole(string value, int least, int most, int line, int column, string what, Action<int> take)
-        {
-            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most) take(number);
-            else Problem(line, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
-        }
 
         private bool TrySection(string line, int number)
         {
@@ -248,7 +194,7 @@ public static partial class ChartReader
         private void ReadCell(string cell, int offset, int number, ref bool first)
         {
             var tokens = Words().Matches(cell).Select(m => (m.Value, Column: offset + m.Index + 1)).ToList();
-            var meter = _meter;
+            var meter = _header.Meter;
             if (tokens.Count > 0 && Meter.TryParse(tokens[0].Value, out var own)) { meter = own; tokens.RemoveAt(0); }
             if (tokens is [("%", var column)])
             {
@@ -311,7 +257,7 @@ public static partial class ChartReader
             var first = true;
             foreach (var (cell, offset) in Cells(line, 0))
             {
-                var meter = _meter;
+                var meter = _header.Meter;
                 var items = new List<Token>();
                 var dotted = false;
                 var open = cell.IndexOf('[', StringComparison.Ordinal);
@@ -353,7 +299,7 @@ public static partial class ChartReader
         }
 
         private static bool IsLyricLine(string line) =>
-            line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsChordLine(line) && !SectionLine().IsMatch(line) && !HeaderLine().IsMatch(line);
+            line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsChordLine(line) && !SectionLine().IsMatch(line) && !ChartHeader.IsHeader(line);
 
         private void ReadOver(string chords, string words, int number)
         {
@@ -365,7 +311,7 @@ public static partial class ChartReader
                 var to = i + 1 < marks.Count ? Math.Min(marks[i + 1].Index, words.Length) : words.Length;
                 var lead = i == 0 ? words[..from].Trim() : "";
                 var item = new Token(marks[i].Value, marks[i].Index + 1, 1, words[from..to].TrimEnd());
-                AddBar(MakeBar([item], _meter, number, item.Column, first, lead, false), number);
+                AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false), number);
                 first = false;
             }
         }
@@ -398,15 +344,15 @@ public static partial class ChartReader
             var form = ReadForm(sections) ?? [.. _order.Select((o, i) => new FormPart(names[i], o.Times)).Where(p => sections.Any(s => s.Name.Equals(p.Section, StringComparison.OrdinalIgnoreCase)))];
             var chart = new Chart
             {
-                Title = _title, Tempo = _tempo, Meter = _meter, TuningShift = _tuning, RecordCapo = _recordCapo, VoiceShift = _voice,
-                Extra = _extra, Sections = sections, Form = form,
+                Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
+                Extra = _header.Extra, Sections = sections, Form = form,
             };
             return new ChartReading(WithKey(chart), [.. _problems.OrderBy(p => p.Line).ThenBy(p => p.Column)]);
         }
 
         private List<FormPart>? ReadForm(List<Section> sections)
         {
-            if (_form is not { } form) return null;
+            if (_header.Form is not { } form) return null;
             var parts = new List<FormPart>();
             foreach (var word in form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
             {
@@ -419,13 +365,13 @@ public static partial class ChartReader
 
         private Chart WithKey(Chart chart)
         {
-            var key = _key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]);
-            chart = chart with { Key = key, KeyIsGiven = _key is not null };
-            if (_capo == 0) return chart;
+            var key = _header.Key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]);
+            chart = chart with { Key = key, KeyIsGiven = _header.Key is not null };
+            if (_header.Capo == 0) return chart;
             // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds.
-            var written = _key is null ? key : key.Transpose(-_capo);
-            var sounding = _key ?? key.Transpose(_capo);
-            return ChartTransposer.Move(chart with { Key = written }, sounding) with { RecordCapo = _recordCapo == 0 ? _capo : _recordCapo };
+            var written = _header.Key is null ? key : key.Transpose(-_header.Capo);
+            var sounding = _header.Key ?? key.Transpose(_header.Capo);
+            return ChartTransposer.Move(chart with { Key = written }, sounding) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
         }
     }
 }

@@ -1,0 +1,75 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>What the header lines of a chart text say: <c>key: value</c>, or the same in curly brackets.</summary>
+internal sealed partial class ChartHeader
+{
+    public string Title { get; private set; } = "";
+    public Key? Key { get; private set; }
+    public double Tempo { get; private set; } = 90;
+    public Meter Meter { get; private set; } = Meter.Common;
+    public int Capo { get; private set; }
+    public int Tuning { get; private set; }
+    public int RecordCapo { get; private set; }
+    public int Voice { get; private set; }
+    public (string Text, int Line)? Form { get; private set; }
+    public List<(string Name, string Value)> Extra { get; } = [];
+
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase)]
+    private static partial Regex HeaderLine();
+
+    public static bool IsHeader(string line) => HeaderLine().IsMatch(line);
+
+    /// <summary>Takes a header line; false when the line is none.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="number">Its number, from 1.</param>
+    /// <param name="problem">Told line, column and advice when the value cannot be read; the usual value then stays.</param>
+    public bool TryTake(string line, int number, Action<int, int, string> problem)
+    {
+        var match = HeaderLine().Match(line);
+        if (!match.Success) return TryOwn(line);
+        var value = match.Groups[2].Value;
+        var column = match.Groups[2].Index + 1;
+        void Whole(int least, int most, string what, Action<int> take)
+        {
+            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most) take(n);
+            else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
+        }
+        var name = match.Groups[1].Value.ToLowerInvariant();
+        switch (name)
+        {
+            case "title" or "t": Title = value; break;
+            case "form": Form = (value, number); break;
+            case "key":
+                if (Music.Key.TryParse(value, out var key)) Key = key;
+                else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
+                break;
+            case "tempo" or "bpm":
+                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320) Tempo = tempo;
+                else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
+                break;
+            case "meter" or "time":
+                if (Charts.Meter.TryParse(value, out var meter)) Meter = meter;
+                else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
+                break;
+            case "capo": Whole(0, 11, "a capo", n => Capo = n); break;
+            case "record capo": Whole(0, 11, "a capo", n => RecordCapo = n); break;
+            case "tuning" when value.StartsWith("standard", StringComparison.OrdinalIgnoreCase): Tuning = 0; break;
+            case "tuning": Whole(-7, 7, "a tuning in semitones", n => Tuning = n); break;
+            case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
+            default: Extra.Add((name, value)); break;
+        }
+        return true;
+    }
+
+    /// <summary>A line in curly brackets that says something of the writer's own is kept as it is.</summary>
+    private bool TryOwn(string line)
+    {
+        if (!line.TrimStart().StartsWith('{')) return false;
+        if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) Extra.Add((name.Trim(), rest.Trim()));
+        return true;
+    }
+}

@@ -1,0 +1,72 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+
+namespace Tembri.Core.Tests.Ladders;
+
+/// <summary>The ten demo songs, for a beginner and for a strong player: what a teacher would expect to see.</summary>
+public sealed class DemoSongTests
+{
+    private static readonly Player Beginner = new()
+    {
+        Hand = Hand.Preset("child"), Guitar = Guitar.Preset("three-quarter"), Barres = BarreGoal.Avoid,
+        Skills = new Skills { Fingers = 26, Stretch = 22, ShortBarre = 8, FullBarre = 0, Muting = 20, Thumb = 0, Changes = 22, RightHand = 24 },
+    };
+
+    private static readonly Player Strong = new()
+    {
+        Thumb = true, Skills = new Skills { Fingers = 88, Stretch = 85, ShortBarre = 90, FullBarre = 88, Muting = 85, Thumb = 70, Changes = 88, RightHand = 85 },
+    };
+
+    public static TheoryData<string> Songs => [.. Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Select(f => Path.GetFileName(f))];
+
+    private static Ladder Build(string file, Player player) =>
+        LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read(File.ReadAllText(Path.Combine(Repository.Folder, "demo", "songs", file))).Chart, Player = player });
+
+    [Theory]
+    [MemberData(nameof(Songs))]
+    public void Every_rung_is_possible_at_the_advised_place_and_the_record_keeps_every_note(string file)
+    {
+        var ladder = Build(file, new Player());
+        Assert.All(ladder.Rungs, r => Assert.True(r.IsFeasible, r.BlockedBy));
+        Assert.True(ladder.Rungs[4].Closeness > 0.98, $"closeness of the record rung: {ladder.Rungs[4].Closeness}");
+        Assert.All(ladder.Rungs[4].Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.True(ladder.Rungs[0].Load < ladder.Rungs[4].Load);
+        Assert.Equal(10, ladder.Positions.Count);
+        Assert.Contains(ladder.Positions, p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Positions.Min(q => q.Score) + 1e-9);
+    }
+
+    [Theory]
+    [MemberData(nameof(Songs))]
+    public void A_beginner_starts_low_and_a_strong_player_is_ready_for_the_record(string file)
+    {
+        var (low, high) = (Build(file, Beginner), Build(file, Strong));
+        Assert.True(low.Rungs[4].Fit!.Value < high.Rungs[4].Fit!.Value);
+        Assert.NotEqual(Verdict.Ready, low.Rungs[4].Fit!.Verdict);
+        Assert.Equal(Verdict.Ready, high.Rungs[4].Fit!.Verdict);
+        Assert.NotNull(high.Rungs[4].Fit!.ComfortableTempo);
+        Assert.True(low.Rungs[0].Fit!.Value >= low.Rungs[4].Fit!.Value);
+        Assert.All(low.Rungs, r => Assert.InRange(r.Reason.Length, 20, 120));
+    }
+
+    [Fact]
+    public void Working_on_the_same_song_twice_gives_the_same_ladder()
+    {
+        foreach (var file in Songs.Select(s => s.Data).Take(4))
+        {
+            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Rungs.SelectMany(r => r.Chords).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Rungs.Select(r => r.Fit?.Value))}";
+            Assert.Equal(Text(Build(file, new Player())), Text(Build(file, new Player())));
+        }
+    }
+
+    [Fact]
+    public void Alone_a_wrong_bass_costs_more_than_with_the_record()
+    {
+        var chart = ChartReader.Read("key: C\n| C | G/B | Am | C/G |").Chart;
+        Ladder With(Core.Shapes.Company company) => LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = 0, Company = company });
+        int WrongBasses(Ladder l) => l.Rungs.Skip(1).SelectMany(r => r.Chords).Count(c => c.Choice.Closeness.WrongBass);
+        Assert.True(WrongBasses(With(Core.Shapes.Company.Alone)) <= WrongBasses(With(Core.Shapes.Company.Record)));
+    }
+}

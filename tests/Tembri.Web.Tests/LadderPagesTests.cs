@@ -1,0 +1,139 @@
+using System.Net;
+
+namespace Tembri.Web.Tests;
+
+/// <summary>What happens to ladders, grades and songs as their parts change.</summary>
+public sealed class LadderPagesTests(TembriHost host)
+{
+    private const string Song = "title: Low Bridge\nkey: F\ntempo: 90\nvoice: -3\n| F | Bb | C | F |";
+
+    private static async Task<(Visitor Visitor, string Song, string Student)> Studio(TembriHost host)
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        return (visitor, await visitor.TakeDownAsync(Song), student);
+    }
+
+    [Fact]
+    public async Task A_grade_is_computed_anew_when_the_chart_the_student_or_a_choice_changes()
+    {
+        var (visitor, song, student) = await Studio(host);
+        async Task<bool> Waits() => (await visitor.PageAsync("/")).QuerySelector($"#song-{song}")!.HasAttribute("hx-get");
+        async Task Grade() => await visitor.PageAsync($"/?handler=Row&song={song}");
+        Assert.True(await Waits());
+        await Grade();
+        Assert.False(await Waits());
+        var chart = await visitor.PageAsync($"/songs/{song}/chart");
+        await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", Song + "\n| Dm |"), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
+        Assert.True(await Waits());
+        await Grade();
+        await visitor.PostAsync($"/songs/{song}/ladder/{student}", $"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "5"));
+        Assert.True(await Waits());
+        await Grade();
+        Assert.Contains("capo 5", (await visitor.PageAsync("/")).QuerySelector($"#song-{song} a[title]")!.GetAttribute("title"), StringComparison.Ordinal);
+        await visitor.AddStudentAsync("Reed");
+        Assert.True(await Waits());
+    }
+
+    [Fact]
+    public async Task The_aim_moves_the_song_or_takes_the_capo_off()
+    {
+        var (visitor, song, student) = await Studio(host);
+        var ladder = $"/songs/{song}/ladder/{student}";
+        async Task<string> Sentence(string aim)
+        {
+            await visitor.PostAsync(ladder, $"{ladder}?handler=Aim", ("aim", aim), ("company", "Alone"));
+            return (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent;
+        }
+        Assert.Contains("sounds in F", await Sentence("Record"), StringComparison.Ordinal);
+        Assert.Contains("sounds in D", await Sentence("Voice"), StringComparison.Ordinal);
+        Assert.Contains("no capo", await Sentence("None"), StringComparison.Ordinal);
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll(".neck a"));
+        // Rubbish changes nothing.
+        Assert.Contains("no capo", await Sentence("Moon"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_lock_survives_an_edit_of_another_chord_and_rests_at_another_place()
+    {
+        var (visitor, song, student) = await Studio(host);
+        var ladder = $"/songs/{song}/ladder/{student}";
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "4"), ("chord", "0"), ("capo", "0"), ("frets", "-1,-1,3,2,1,1"), ("fingers", "0,0,3,2,1,1"));
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll(".lock"));
+        Assert.Empty((await visitor.PageAsync($"{ladder}?capo=3")).QuerySelectorAll(".lock"));
+        var chart = await visitor.PageAsync($"/songs/{song}/chart");
+        await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", Song.Replace("Bb", "Gm", StringComparison.Ordinal)), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll(".lock"));
+    }
+
+    [Fact]
+    public async Task A_chart_without_chords_leads_back_to_the_chart()
+    {
+        var (visitor, _, student) = await Studio(host);
+        var song = await visitor.TakeDownAsync("title: Only Words\nnothing to play here");
+        var answer = await visitor.Client.GetAsync($"/songs/{song}/ladder/{student}");
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        Assert.Contains("no chords yet", (await visitor.PageAsync("/")).QuerySelector($"#song-{song}")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("No chords were found", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector(".problem")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Taking_a_song_away_asks_first_and_then_it_is_gone()
+    {
+        var (visitor, song, _) = await Studio(host);
+        var asked = await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart?handler=Remove");
+        Assert.EndsWith($"/songs/{song}/remove", asked.Headers.Location!.ToString(), StringComparison.Ordinal);
+        Assert.Contains("Low Bridge", (await visitor.PageAsync($"/songs/{song}/remove")).Body!.TextContent, StringComparison.Ordinal);
+        await visitor.PostAsync($"/songs/{song}/remove", $"/songs/{song}/chart?handler=Remove", ("sure", "true"));
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/songs/{song}/chart")).StatusCode);
+        Assert.DoesNotContain("Low Bridge", (await visitor.PageAsync("/")).Body!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("Form.Nickname", "", "Give a nickname")]
+    [InlineData("Form.HandId", "claw", "hands in the list")]
+    [InlineData("Form.GuitarId", "lute", "guitars in the list")]
+    [InlineData("Form.Fingers", "140", "0 to 100")]
+    [InlineData("Form.Fingers", "many", "not valid")]
+    public async Task A_students_form_says_what_is_wrong_and_keeps_what_was_typed(string field, string value, string message)
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        (string, string)[] fields = [("Form.Nickname", "Fern"), ("Form.HandId", "small"), ("Form.GuitarId", "steel"), ("Form.Barres", "Seek"), ("Form.Fingers", "33")];
+        var answer = await visitor.PostAsync("/students/new", "/students/new", [.. fields.Select(f => f.Item1 == field ? (field, value) : f)]);
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        var page = await Visitor.Read(answer);
+        Assert.Contains(message, page.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal("Seek", page.QuerySelector("select[name='Form.Barres'] option[selected]")!.GetAttribute("value"));
+        Assert.Empty((await visitor.PageAsync("/")).QuerySelectorAll(".desk thead a"));
+    }
+
+    [Fact]
+    public async Task Two_tabs_on_one_student_never_overwrite_each_other_silently()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var address = $"/students/{await visitor.AddStudentAsync("Fern")}";
+        var version = (await visitor.PageAsync(address)).QuerySelector("#student-version")!.GetAttribute("value")!;
+        (string, string)[] Fields(string name) => [("Form.Nickname", name), ("Form.HandId", "small"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Version", version)];
+        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync(address, address, Fields("First"))).StatusCode);
+        var second = await Visitor.Read(await visitor.PostAsync(address, address, Fields("Second")));
+        Assert.Contains("changed in another tab", second.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal("First", (await visitor.PageAsync(address)).QuerySelector("h1")!.TextContent);
+    }
+
+    [Fact]
+    public async Task A_left_handed_student_gets_mirrored_drawings()
+    {
+        var visitor = await host.VisitDemoAsync();
+        async Task<string> Drawing(string nickname) => (await visitor.PageAsync(await visitor.LadderAsync("Paper Kites on Wires", nickname))).QuerySelector("[data-cell='4-1'] svg")!.InnerHtml;
+        Assert.NotEqual(await Drawing("Juniper"), await Drawing("Wren"));
+    }
+
+    [Fact]
+    public async Task The_sheet_without_words_shows_none()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var sheet = (await visitor.LadderAsync("Gravel and Thyme", "Moss")).Replace("/ladder/", "/sheet/", StringComparison.Ordinal);
+        Assert.Contains("Boots on the gravel", (await visitor.PageAsync(sheet)).Body!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("Boots on the gravel", (await visitor.PageAsync($"{sheet}?words=false")).Body!.TextContent, StringComparison.Ordinal);
+    }
+}
