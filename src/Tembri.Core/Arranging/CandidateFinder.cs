@@ -85,7 +85,7 @@ public static class CandidateFinder
     private static int Fullest(Chord chord, Tuning tuning)
     {
         var taught = ShapeFinder.For(tuning).Taught(chord).Where(f => f.Source == ShapeSource.Library).Select(f => f.Shape).ToList();
-        var low = taught.Where(s => s.HighestStopped <= FirstPosition).ToList();
+        var low = taught.Where(s => s.HighestStopped <= FirstPosition && s.Sounding >= 4).ToList();
         return Math.Clamp((low.Count > 0 ? low : taught).Select(s => s.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
     }
 

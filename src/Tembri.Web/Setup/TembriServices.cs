@@ -42,6 +42,7 @@ internal static class TembriServices
         services.AddSingleton<LadderCache>();
         services.AddScoped<LadderDesk>();
         services.AddScoped<DemoStudio>();
+        services.AddHostedService<WarmUp>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database");
         AddApi(services);
         AddRateLimits(services, builder.Configuration);
