@@ -131,6 +131,12 @@ public sealed class Arranger
         var open = new List<int>();
         for (var v = 0; v < _candidates[chord].Count; v++)
             if (limits.Objection(_candidates[chord][v]) is null) open.Add(v);
+        // The record rung plays a chord that this hand cannot do in full as nearly as it can.
+        if (open.Count == 0 && limits.IsRecord && _candidates[chord].Count > 0)
+        {
+            var nearest = _candidates[chord].Max(c => c.Closeness.Value);
+            open.AddRange(Enumerable.Range(0, _candidates[chord].Count).Where(v => _candidates[chord][v].Closeness.Value >= nearest - NearEnough));
+        }
         return _open[(chord, limits.Number)] = [.. open];
     }
 
@@ -222,6 +228,8 @@ public sealed class Arranger
     /// <summary>Seconds there are for a change at a rung's strum.</summary>
     public double Available(ChordStep step, int rung, double? tempo = null) =>
         StrumPattern.For(_meter.Beats, rung, _meter.IsCompound).AvailableSeconds(tempo ?? _tempo, step.ShortestBeats);
+
+    private const double NearEnough = 0.03;
 
     /// <summary>Candidates a chord brings to the optimisation at most: those that weigh least on their own.</summary>
     public const int MostCandidates = 28;

@@ -13,8 +13,9 @@ namespace Tembri.Core.Arranging;
 /// <param name="Closeness">How near it comes to the chord on the record.</param>
 /// <param name="Idiom">Points for being unusual, 0 for what everyone teaches.</param>
 /// <param name="Locked">True when the teacher chose it.</param>
+/// <param name="ThinByNature">True when the chord asked for is a power chord, which nobody plays on many strings.</param>
 public sealed record Candidate(
-    SwapKind Kind, Chord Played, Fingering Fingering, ShapeSource Source, string Description, ClosenessReport Closeness, double Idiom, bool Locked = false)
+    SwapKind Kind, Chord Played, Fingering Fingering, ShapeSource Source, string Description, ClosenessReport Closeness, double Idiom, bool Locked = false, bool ThinByNature = false)
 {
     /// <summary>The load, 0 to 100.</summary>
     public double Load => Fingering.Load.Value;

@@ -43,7 +43,8 @@ public static class CandidateFinder
                 if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
                 var kind = i > 0 && choice.Kind == SwapKind.None ? SwapKind.OtherFingering : choice.Kind;
                 yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Source, choice.Found.Description, choice.Closeness,
-                    Idiom(choice, fingerings[i]) + (GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) || !taught && i == 0 ? 0 : UnusualFingers));
+                    Idiom(choice, fingerings[i]) + (GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) || !taught && i == 0 ? 0 : UnusualFingers),
+                    ThinByNature: chord.Degrees.Count <= 2);
             }
         }
     }

@@ -64,7 +64,7 @@ public sealed record RungLimits
         if (c.Fingering.FingerCount > MostFingers) return $"needs {c.Fingering.FingerCount} fingers, the rung has {MostFingers}";
         if (c.Fingering.LongestBarre > LongestBarre) return $"needs a barre over {c.Fingering.LongestBarre} strings";
         if (c.Fingering.UsesThumb && !Thumb) return "needs the thumb over the neck";
-        if (c.Closeness.Sounding < FewestStrings) return $"sounds only {c.Closeness.Sounding} strings";
+        if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return $"sounds only {c.Closeness.Sounding} strings";
         if (c.Load > LoadCeiling) return $"weighs {c.Load:0}, the rung stops at {LoadCeiling:0}";
         return c.Closeness.Value < ClosenessFloor ? $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * ClosenessFloor:0} %" : null;
     }

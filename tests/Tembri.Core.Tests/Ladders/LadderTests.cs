@@ -241,6 +241,17 @@ public sealed class LadderTests
     public void The_capo_is_one_that_teachers_choose(string chart, int[] capos) => Assert.Contains(Build(chart).Capo, capos);
 
     [Fact]
+    public void Power_chords_and_chords_beyond_the_hand_still_have_a_record_rung()
+    {
+        var power = Build("key: F\n| F5 | Bb5 | C5 | F5 |", change: r => r with { Capo = 0 });
+        Assert.All(power.Rungs[4].Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.True(power.Rungs[4].IsFeasible);
+        var child = new Player { Hand = Hand.Preset("young-child"), Guitar = Guitar.Preset("half") };
+        var altered = Build("key: Eb\n| Bb7alt | Ebmaj9 | F13 | Bb7alt |", child, r => r with { Aim = Aim.None });
+        Assert.True(altered.Rungs[4].IsFeasible, altered.Rungs[4].BlockedBy);
+    }
+
+    [Fact]
     public void Without_a_capo_there_is_one_position()
     {
         var ladder = Build("key: Eb\n| Eb | Ab | Bb |", change: r => r with { Aim = Aim.None });
