@@ -231,9 +231,16 @@ public static partial class ChartReader
             else
             {
                 lengths = Spread(items.Count, meter);
-                Problem(line, column, $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such as '{items[0].Text} . {items[^1].Text} .'.");
+                Problem(line, column, $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such as '{InDots(items, lengths, meter)}'.");
             }
             return new Bar(meter, [.. items.Select((item, i) => MakeSlot(item, lengths[i], line))], startsLine, lead);
+        }
+
+        /// <summary>The bar as it was read, written with dots.</summary>
+        private static string InDots(List<Token> items, double[] lengths, Meter meter)
+        {
+            var unit = lengths.All(l => Math.Abs(l - Math.Round(l)) < 1e-9) ? 1.0 : 1.0 / meter.Division;
+            return string.Join(' ', items.Select((item, i) => item.Text + string.Concat(Enumerable.Repeat(" .", (int)Math.Round(lengths[i] / unit) - 1))));
         }
 
         private static bool Fits(double beats, Meter meter) => Math.Abs(beats * meter.Division - Math.Round(beats * meter.Division)) < 1e-9;

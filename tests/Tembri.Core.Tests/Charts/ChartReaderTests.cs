@@ -63,6 +63,9 @@ public sealed class ChartReaderTests
         Assert.Contains("did you mean G?", problems[1].Message, StringComparison.Ordinal);
         Assert.Contains("3 beats, but 4/4 has 4", problems[2].Message, StringComparison.Ordinal);
         Assert.Contains("cannot share", problems[3].Message, StringComparison.Ordinal);
+        // The advice can be typed as it is and reads to the same bar.
+        Assert.Contains("'G . C D'", problems[3].Message, StringComparison.Ordinal);
+        Assert.Equal("G:2 C:1 D:1", Bars(ChartReader.Read("| G . C D |").Chart.Sections[0]));
         Assert.Contains("has no bars", problems[4].Message, StringComparison.Ordinal);
     }
 
