@@ -198,12 +198,12 @@ public sealed class LadderBuilder
                 SwapReasons.For(c.Kind, shapeChords[i], c.Played, c.Description, c.Closeness, _guards[i]),
                 !playedBelow.Contains(i) || below is null || !c.SameAs(below.Choices[i]), song.LeavesOut(i))).ToList();
             playedBelow.UnionWith(chords.Where(c => !c.IsLeftOut).Select(c => c.Index));
-            var fit = new VersionFit(song.Flow, [.. arrangement.Choices.Select(c => c.Fingering)], arranger.Changes, _request.Player, _chart.Tempo,
+            var fit = new VersionFit(song.Flow, [.. arrangement.Choices.Select(c => c.Fingering)], arranger.Changes, _request.Player, _chart.Tempo, strum,
                 (step, tempo) => arranger.Available(step, limits.Number, tempo));
             rungs.Add(rung with
             {
                 Chords = chords, Load = arrangement.Load, Closeness = arrangement.Closeness, Fit = fit,
-                SameAsBelow = below is not null && chords.All(c => !c.IsNew) && chords.All(c => c.IsLeftOut == rungs[^1].Chords.ElementAtOrDefault(c.Index)?.IsLeftOut), Reason = SayReason(chords, fit, song.Flow),
+                SameAsBelow = below is not null && chords.All(c => !c.IsNew) && chords.All(c => c.IsLeftOut == rungs[^1].Chords.ElementAtOrDefault(c.Index)?.IsLeftOut), Reason = SayReason(chords, fit, song.Flow, rung.StrumLoad),
             });
             below = arrangement;
         }
@@ -217,11 +217,13 @@ public sealed class LadderBuilder
         return blocked is null ? elsewhere : $"{_flow.Chords[blocked.ChordIndex].Name} blocks this rung: {blocked.Words}. {elsewhere}";
     }
 
-    private string SayReason(IReadOnlyList<RungChord> chords, VersionFit fit, ChordFlow flow)
+    private string SayReason(IReadOnlyList<RungChord> chords, VersionFit fit, ChordFlow flow, double strumLoad)
     {
         var loss = chords.Select(c => (Chord: c, Lost: (1 - fit.Clean[c.Index]) * flow.Beats[c.Index])).MaxBy(x => x.Lost);
         var late = fit.Changes.Select(c => (Change: c, Lost: (1 - c.InTime) * c.Count)).OrderByDescending(x => x.Lost).FirstOrDefault();
         var total = Math.Max(1, flow.TotalBeats);
+        if (1 - fit.Strummed > Math.Max(0.02, Math.Max(loss.Lost, late.Lost) / total))
+            return string.Create(CultureInfo.InvariantCulture, $"The strum asks {strumLoad:0} of the right hand, the skill is {_request.Player.Skills.RightHand:0}.");
         if (Math.Max(loss.Lost, late.Lost) / total < 0.02) return string.Create(CultureInfo.InvariantCulture, $"Every shape and change is within reach at {_chart.Tempo:0}.");
         if (late.Change is { } change && late.Lost >= loss.Lost)
         {

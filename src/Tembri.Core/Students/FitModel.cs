@@ -77,6 +77,11 @@ public static class FitModel
     public static double InTime(double needed, double available) =>
         needed <= 0 ? 1 : Logistic(TimeSteepness * Math.Log(available / needed) + 1.4);
 
+    /// <summary>Chance that the strum goes on clean, 0 to 1.</summary>
+    /// <param name="strumLoad">Load of the strum at the tempo, 0 to 100.</param>
+    /// <param name="skills">The student's skills.</param>
+    public static double Strummed(double strumLoad, Skills skills) => Logistic((skills.RightHand - strumLoad + Margin) / Softness);
+
     /// <summary>The verdict for a fit.</summary>
     public static Verdict VerdictOf(double fit) => fit >= ReadyFrom ? Verdict.Ready : fit >= GrowingFrom ? Verdict.Growing : Verdict.Strained;
 

@@ -1,6 +1,7 @@
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 
 namespace Tembri.Core.Students;
 
@@ -24,6 +25,8 @@ public sealed class VersionFit
     private readonly double[] _clean;
     private readonly double[] _needed;
     private readonly double[] _slotBeats;
+    private readonly StrumPattern _strum;
+    private readonly Skills _skills;
 
     /// <summary>Computes the fit.</summary>
     /// <param name="flow">The song.</param>
@@ -31,10 +34,13 @@ public sealed class VersionFit
     /// <param name="changes">The change model at the version's capo.</param>
     /// <param name="player">The student.</param>
     /// <param name="tempo">Beats a minute.</param>
+    /// <param name="strum">The version's strum.</param>
     /// <param name="available">Seconds for a step at a tempo.</param>
-    public VersionFit(ChordFlow flow, IReadOnlyList<Fingering> fingerings, ChangeModel changes, Player player, double tempo, Func<ChordStep, double, double> available)
+    public VersionFit(
+        ChordFlow flow, IReadOnlyList<Fingering> fingerings, ChangeModel changes, Player player, double tempo, StrumPattern strum, Func<ChordStep, double, double> available)
     {
-        (_flow, _available) = (flow, available);
+        (_flow, _available, _strum, _skills) = (flow, available, strum, player.Skills);
+        Strummed = FitModel.Strummed(strum.LoadAt(tempo), player.Skills);
         _clean = [.. fingerings.Select(f => FitModel.Clean(f, player.Skills))];
         var described = flow.Steps.Select(s => changes.Between(fingerings[s.From], fingerings[s.To])).ToList();
         _needed = [.. described.Select(c => player.Measured(c.From, c.To) ?? c.Seconds * player.ChangeSlowness)];
@@ -66,6 +72,9 @@ public sealed class VersionFit
     /// <summary>Chance that each chord sounds clean.</summary>
     public IReadOnlyList<double> Clean => _clean;
 
+    /// <summary>Chance that the strum goes on clean at the song's tempo.</summary>
+    public double Strummed { get; }
+
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
     /// <param name="tempo">Beats a minute, above 0.</param>
     public double At(double tempo)
@@ -82,7 +91,7 @@ public sealed class VersionFit
             var spoilt = Math.Min(_slotBeats[step.To], Math.Max(1, lateBeats));
             good -= step.Count * _clean[step.To] * (1 - FitModel.InTime(_needed[s], there)) * spoilt;
         }
-        return Math.Clamp(good / _flow.TotalBeats, 0, 1);
+        return Math.Clamp(good / _flow.TotalBeats, 0, 1) * FitModel.Strummed(_strum.LoadAt(tempo), _skills);
     }
 
     private double? FindComfortable()

@@ -52,6 +52,18 @@ public sealed class FitTests
         }, iter: 20, threads: 2);
     }
 
+    [Fact]
+    public void Every_skill_on_the_students_page_counts_in_some_fit()
+    {
+        // Two songs with full and short barres, slash basses and sevenths: each skill taken away alone lowers the fit of some rung. (The thumb counts where it is chosen.)
+        var charts = new[] { "key: F\ntempo: 100\n| F | Bb | Gm7 | C/E | D/F# | C7 | F |", "key: C\ntempo: 96\n| C | G | Am | F |" }.Select(t => ChartReader.Read(t).Chart).ToList();
+        List<double> With(Skills skills) => [.. charts.SelectMany(c => LadderBuilder.Build(new LadderRequest { Chart = c, Capo = 0, Player = new Player { Skills = skills } }).Rungs).Select(r => r.Fit?.Value ?? 0)];
+        var able = new Skills { Fingers = 60, Stretch = 60, ShortBarre = 60, FullBarre = 60, Muting = 60, Thumb = 60, Changes = 60, RightHand = 60 };
+        var before = With(able);
+        foreach (var (name, weaker) in new[] { ("fingers", able with { Fingers = 5 }), ("stretch", able with { Stretch = 5 }), ("short barre", able with { ShortBarre = 5 }), ("full barre", able with { FullBarre = 5 }), ("muting", able with { Muting = 0 }), ("changes", able with { Changes = 5 }), ("right hand", able with { RightHand = 5 }) })
+            Assert.True(With(weaker).Zip(before).Any(p => p.First < p.Second - 0.02), $"{name} counts nowhere");
+    }
+
     [Theory]
     [InlineData(0.85, Verdict.Ready)]
     [InlineData(0.8499, Verdict.Growing)]
