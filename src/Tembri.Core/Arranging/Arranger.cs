@@ -1,6 +1,8 @@
+using System.Runtime.InteropServices;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
 using Tembri.Core.Students;
@@ -53,9 +55,9 @@ public sealed class Arranger
     private readonly FingeringBook _book;
     private readonly double _tempo;
     private readonly Meter _meter;
-    private readonly List<Candidate>[] _candidates;
+    private readonly CandidateList[] _candidates;
+    private readonly List<Candidate>[] _locked;   // numbered after the candidates of the chord
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
-    private readonly Dictionary<(int From, int To), float[][]> _seconds = [];   // time of each change by candidate index, filled as asked for
     private readonly Dictionary<ChordFlow, List<Edge>> _edges = [];
 
     private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
@@ -74,14 +76,17 @@ public sealed class Arranger
         (_songOf, _chords, _guards, _player, _tempo, _meter) = (songOf, shapeChords, guards, player, tempo, meter);
         _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
         Changes = new ChangeModel(_book.Neck);
-        _candidates = [.. shapeChords.Select((chord, i) => CandidateFinder.For(chord, _book, company).Where(c => Allowed(c, guards[i])).ToList())];
+        _candidates = [.. shapeChords.Select(chord => CandidateFinder.ListFor(chord, _book, company, Tuning.Standard))];
+        _locked = [.. shapeChords.Select(_ => new List<Candidate>())];
     }
 
     /// <summary>The change model at this position.</summary>
     public ChangeModel Changes { get; }
 
     /// <summary>Every candidate of a chord that its guards allow.</summary>
-    public IReadOnlyList<Candidate> CandidatesOf(int chordIndex) => _candidates[chordIndex];
+    public IEnumerable<Candidate> CandidatesOf(int chordIndex) => _candidates[chordIndex].Where(c => Allowed(c, _guards[chordIndex])).Concat(_locked[chordIndex]);
+
+    private Candidate CandidateAt(int chord, int value) => value < _candidates[chord].Count ? _candidates[chord][value] : _locked[chord][value - _candidates[chord].Count];
 
     private static bool Allowed(Candidate c, Guard guard)
     {
@@ -107,11 +112,11 @@ public sealed class Arranger
         {
             var open = locks is not null && locks.TryGetValue(i, out var locked) ? [IndexOf(i, locked)] : Open(i, limits);
             // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
-            if (song.LeavesOut(i)) open = [0];
-            if (open.Length == 0 || _candidates[i].Count == 0) return (null, Explain(i, limits));
+            if (song.LeavesOut(i) && _candidates[i].Count > 0) open = [0];
+            if (open.Length == 0) return (null, Explain(i, limits));
             var values = (int[])open.Clone();
             var nodeCosts = new double[values.Length];
-            for (var v = 0; v < values.Length; v++) nodeCosts[v] = song.LeavesOut(i) ? 0 : NodeCost(song, i, _candidates[i][values[v]], limits, closenessWeight, below);
+            if (!song.LeavesOut(i)) FillNodeCosts(nodeCosts, values, song, i, limits, closenessWeight, below);
             // The sort is not stable, so equal costs are told apart by a trace of their index.
             for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
             Array.Sort(nodeCosts, values);
@@ -122,33 +127,36 @@ public sealed class Arranger
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
         foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(song, edge, domains[edge.A], domains[edge.B], limits));
         var choice = ExactOptimiser.Solve(problem);
-        return (Weigh(limits, [.. choice.Select((v, i) => _candidates[i][domains[i][v]])], problem.CostOf(choice)), null);
+        return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
     }
 
     private int[] Open(int chord, RungLimits limits)
     {
         if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
-        var open = new List<int>();
-        for (var v = 0; v < _candidates[chord].Count; v++)
-            if (limits.Objection(_candidates[chord][v]) is null) open.Add(v);
+        var (candidates, guard) = (_candidates[chord], _guards[chord]);
+        var open = candidates.Open(limits);
+        if (guard.NoSuspension || guard.KeepsThird) open = Array.FindAll(open, v => Allowed(candidates[v], guard));
         // The record rung plays a chord that this hand cannot do in full as nearly as it can.
-        if (open.Count == 0 && limits.IsRecord && _candidates[chord].Count > 0)
+        if (open.Length == 0 && limits.IsRecord)
         {
-            var nearest = _candidates[chord].Max(c => c.Closeness.Value);
-            open.AddRange(Enumerable.Range(0, _candidates[chord].Count).Where(v => _candidates[chord][v].Closeness.Value >= nearest - NearEnough));
+            int[] possible = [.. Enumerable.Range(0, candidates.Count).Where(v => Allowed(candidates[v], guard))];
+            var nearest = possible.Select(v => candidates[v].Closeness.Value).DefaultIfEmpty().Max();
+            open = Array.FindAll(possible, v => candidates[v].Closeness.Value >= nearest - NearEnough);
         }
-        return _open[(chord, limits.Number)] = [.. open];
+        return _open[(chord, limits.Number)] = open;
     }
 
     /// <summary>The index of a locked candidate, which joins the chord's list when it is not there yet.</summary>
     private int IndexOf(int chord, Candidate locked)
     {
-        var list = _candidates[chord];
-        for (var v = 0; v < list.Count; v++) if (list[v].Locked && list[v].SameAs(locked)) return v;
-        list.Add(locked);
-        _seconds.Clear();
-        _open.Clear();
-        return list.Count - 1;
+        var list = _locked[chord];
+        var known = list.FindIndex(c => c.SameAs(locked));
+        if (known < 0)
+        {
+            list.Add(locked);
+            known = list.Count - 1;
+        }
+        return _candidates[chord].Count + known;
     }
 
     /// <summary>Load and closeness of given choices.</summary>
@@ -164,54 +172,59 @@ public sealed class Arranger
         return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept)); // shares may add up to a hair above 1
     }
 
-    private double NodeCost(RungSong song, int i, Candidate c, RungLimits limits, double closenessWeight, Arrangement? below)
+    private void FillNodeCosts(Span<double> costs, ReadOnlySpan<int> values, RungSong song, int chord, RungLimits limits, double closenessWeight, Arrangement? below)
     {
-        var points = c.Load + closenessWeight * 100 * (1 - c.Closeness.Value) + (c.Locked ? 0 : c.Idiom * limits.IdiomWeight);
-        if (_guards[i].StepwiseBass && c.Closeness.WrongBass) points += ArrangerWeights.BrokenBassLine;
-        if (below is not null && !c.SameAs(below.Choices[i])) points += ArrangerWeights.Newness;
+        var list = _candidates[chord];
+        var weight = ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(chord);
+        var known = below?.Choices[chord];
         // A barre that a student wants to avoid weighs more; one she seeks, less.
-        if (c.Fingering.LongestBarre > Barre.LongestShort && !limits.IsRecord)
-            points += _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
-        return (ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(i)) * points;
+        var barre = limits.IsRecord ? 0 : _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
+        var stepwise = _guards[chord].StepwiseBass;
+        for (var i = 0; i < costs.Length; i++)
+        {
+            var v = values[i];
+            var c = CandidateAt(chord, v);
+            var points = v < list.Count
+                ? list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight
+                : c.Load + closenessWeight * 100 * (1 - c.Closeness.Value);
+            if (stepwise && c.Closeness.WrongBass) points += ArrangerWeights.BrokenBassLine;
+            if (known is not null && !c.SameAs(known)) points += ArrangerWeights.Newness;
+            if (barre != 0 && c.Fingering.LongestBarre > Barre.LongestShort) points += barre;
+            costs[i] = weight * points;
+        }
     }
 
     private double[,] EdgeCosts(RungSong song, Edge edge, int[] domainA, int[] domainB, RungLimits limits)
     {
         var table = new double[domainA.Length, domainB.Length];
-        if (edge.Forward is { } forward) AddStep(song, forward, domainA, domainB, limits, table, transposed: false);
-        if (edge.Backward is { } backward) AddStep(song, backward, domainB, domainA, limits, table, transposed: true);
+        var flat = MemoryMarshal.CreateSpan(ref table[0, 0], table.Length);
+        if (edge.Forward is { } forward) AddStep(song, forward, domainA, domainB, limits, flat, (domainB.Length, 1));
+        if (edge.Backward is { } backward) AddStep(song, backward, domainB, domainA, limits, flat, (1, domainB.Length));
         return table;
     }
 
-    private void AddStep(RungSong song, ChordStep step, int[] from, int[] to, RungLimits limits, double[,] table, bool transposed)
+    private void AddStep(RungSong song, ChordStep step, int[] from, int[] to, RungLimits limits, Span<double> table, (int From, int To) stride)
     {
         var available = Available(step, limits.Number);
         var share = step.Count / song.ChangeCount * limits.ChangeWeight;
-        var slowness = _player.ChangeSlowness;
-        var (fromCandidates, toCandidates) = (_candidates[step.From], _candidates[step.To]);
-        if (!_seconds.TryGetValue((step.From, step.To), out var rows)) _seconds[(step.From, step.To)] = rows = new float[fromCandidates.Count][];
+        var (perSecond, perLateSecond, slowness) = (share * ArrangerWeights.ChangeSecond, share * ArrangerWeights.LateSecond, _player.ChangeSlowness);
+        var (fromList, toList) = (_candidates[step.From], _candidates[step.To]);
+        var times = ChangeTimes.Between(fromList, toList);
+        var plain = _player.CleanChangesAMinute.Count == 0 && from[0] < fromList.Count && to[0] < toList.Count; // a locked one is alone in its domain
         for (var i = 0; i < from.Length; i++)
         {
-            var row = rows[from[i]] ??= NewRow(toCandidates.Count);
-            var leaving = fromCandidates[from[i]].Fingering;
-            for (var j = 0; j < to.Length; j++)
+            var row = plain ? times.From(from[i], to, Changes) : default;
+            var at = i * stride.From;
+            for (var j = 0; j < to.Length; j++, at += stride.To)
             {
-                var seconds = row[to[j]];
-                if (float.IsNaN(seconds)) row[to[j]] = seconds = (float)Changes.Seconds(leaving, toCandidates[to[j]].Fingering);
-                var needed = _player.Measured(leaving, toCandidates[to[j]].Fingering) ?? seconds * slowness;
-                var cost = share * (ArrangerWeights.ChangeSecond * needed + (needed > available ? ArrangerWeights.LateSecond * (needed - available) : 0));
-                if (transposed) table[j, i] += cost;
-                else table[i, j] += cost;
+                var needed = plain ? row[to[j]] * slowness : Needed(CandidateAt(step.From, from[i]), CandidateAt(step.To, to[j]), slowness);
+                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available);
             }
         }
     }
 
-    private static float[] NewRow(int count)
-    {
-        var row = new float[count];
-        Array.Fill(row, float.NaN);
-        return row;
-    }
+    /// <summary>Seconds this student needs for a change: as timed, or by the model.</summary>
+    private double Needed(Candidate from, Candidate to, double slowness) => _player.Measured(from.Fingering, to.Fingering) ?? Changes.Seconds(from.Fingering, to.Fingering) * slowness;
 
     private static List<Edge> FindEdges(ChordFlow flow)
     {
@@ -232,11 +245,11 @@ public sealed class Arranger
     private const double NearEnough = 0.03;
 
     /// <summary>Candidates a chord brings to the optimisation at most: those that weigh least on their own.</summary>
-    public const int MostCandidates = 28;
+    public const int MostCandidates = 40;
 
     private Blocked Explain(int chord, RungLimits limits)
     {
-        var nearest = _candidates[chord].Select(c => (c, Why: limits.Objection(c)!))
+        var nearest = CandidatesOf(chord).Select(c => (c, Why: limits.Objection(c)!))
             .OrderByDescending(x => x.c.Closeness.Value - x.c.Load / 200).FirstOrDefault();
         var words = nearest.c is null
             ? $"no shape of {_chords[chord].Name} fits this hand here; another capo position may"

@@ -16,7 +16,7 @@ public static class CandidateFinder
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
     private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning), IReadOnlyList<ShapeChoice>> Known = new(5_000);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning), IReadOnlyList<Candidate>> KnownCandidates = new(2_000);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning), CandidateList> KnownCandidates = new(2_000);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -25,8 +25,10 @@ public static class CandidateFinder
     /// <param name="book">The player's fingerings at this capo.</param>
     /// <param name="company">Who plays along.</param>
     /// <param name="tuning">Open strings; standard when null.</param>
-    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) =>
-        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning ?? Tuning.Standard), key => [.. Find(chord, book, company, key.Tuning)]);
+    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) => ListFor(chord, book, company, tuning ?? Tuning.Standard);
+
+    internal static CandidateList ListFor(Chord chord, FingeringBook book, Company company, Tuning tuning) =>
+        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning), key => new CandidateList(Find(chord, book, company, key.Tuning)));
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
     public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);

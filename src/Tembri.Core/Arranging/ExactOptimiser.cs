@@ -1,10 +1,14 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+
 namespace Tembri.Core.Arranging;
 
 /// <summary>Solves a <see cref="PairwiseProblem"/> exactly and deterministically.</summary>
 /// <remarks>
 /// Costs are first moved between nodes and edges without changing any sum, back and forth along a fixed order (sequential tree-reweighted message
 /// passing, Kolmogorov 2006), which makes the sum of the least node costs a tight bound. Greedy choices improved node by node give an upper bound.
-/// Depth-first branch and bound with forward checking does the rest, the smallest domain first. Among equal optima the one found first in this fixed order wins.
+/// Values that cannot win any more are dropped on the way. Depth-first branch and bound with forward checking does the rest, the smallest domain first.
+/// Among equal optima the one found first in this fixed order wins.
 /// </remarks>
 public sealed class ExactOptimiser
 {
@@ -12,35 +16,39 @@ public sealed class ExactOptimiser
     private const int MostPasses = 100;
     private const double FewBits = 16;   // so little is searched faster than it is tightened
     private readonly int _count;
-    private readonly double[][] _node;
-    private readonly List<(int Other, double[,] Costs, bool First)>[] _edges;
-    private readonly int[] _choice;
-    private readonly bool[] _assigned;
-    private int[] _best;
+    private readonly int[][] _values;    // for each node the values still open, as the problem counts them
+    private readonly double[][] _raw;    // their costs as given
+    private readonly double[][] _node;   // their costs with what was moved
+    private readonly List<Link>[] _links;
+    private readonly int[] _best;
     private double _bestCost = double.PositiveInfinity;
+
+    /// <summary>An edge seen from one of its nodes. The tables stay as given; what was moved out of them is kept by the side.</summary>
+    private sealed class Link
+    {
+        public required int Other { get; init; }
+
+        /// <summary>Costs, a row for each value of this node.</summary>
+        public required double[] Mine { get; set; }
+
+        /// <summary>The same costs, a row for each value of the other node.</summary>
+        public required double[] Theirs { get; set; }
+
+        /// <summary>What was moved from the edge to this node, by value.</summary>
+        public required double[] ToMine { get; set; }
+
+        /// <summary>The same edge seen from the other node.</summary>
+        public Link Back { get; set; } = null!;
+    }
 
     private ExactOptimiser(PairwiseProblem problem)
     {
         _count = problem.NodeCosts.Count;
+        _values = [.. problem.NodeCosts.Select(c => Enumerable.Range(0, c.Length).ToArray())];
+        _raw = [.. problem.NodeCosts];
         _node = [.. problem.NodeCosts.Select(c => (double[])c.Clone())];
-        _edges = [.. Enumerable.Range(0, _count).Select(_ => new List<(int, double[,], bool)>())];
-        var merged = new Dictionary<(int, int), double[,]>();
-        foreach (var (a, b, costs) in problem.Edges)
-        {
-            var (low, high) = a < b ? (a, b) : (b, a);
-            if (!merged.TryGetValue((low, high), out var table))
-                merged[(low, high)] = table = new double[_node[low].Length, _node[high].Length];
-            for (var i = 0; i < table.GetLength(0); i++)
-                for (var j = 0; j < table.GetLength(1); j++)
-                    table[i, j] += a < b ? costs[i, j] : costs[j, i];
-        }
-        foreach (var ((a, b), costs) in merged)
-        {
-            _edges[a].Add((b, costs, true));
-            _edges[b].Add((a, costs, false));
-        }
-        _choice = new int[_count];
-        _assigned = new bool[_count];
+        _links = [.. Enumerable.Range(0, _count).Select(_ => new List<Link>())];
+        foreach (var (a, b, costs) in problem.Edges) AddEdge(a, b, MemoryMarshal.CreateReadOnlySpan(ref costs[0, 0], costs.Length).ToArray());
         _best = new int[_count];
     }
 
@@ -51,46 +59,116 @@ public sealed class ExactOptimiser
         if (problem.NodeCosts.Count == 0) return [];
         var optimiser = new ExactOptimiser(problem);
         optimiser.Tighten();
-        optimiser.Branch(0, 0);
+        if (optimiser.Prune()) new Branching(optimiser).Run();
         return optimiser._best;
     }
 
-    private static double At(double[,] costs, bool first, int mine, int other) => first ? costs[mine, other] : costs[other, mine];
+    private void AddEdge(int a, int b, double[] costs)
+    {
+        var turned = Turn(costs, _node[a].Length, _node[b].Length);
+        if (_links[a].Find(l => l.Other == b) is { } known)
+        {
+            for (var i = 0; i < costs.Length; i++) known.Mine[i] += costs[i];
+            for (var i = 0; i < turned.Length; i++) known.Theirs[i] += turned[i];
+            return;
+        }
+        var there = new Link { Other = b, Mine = costs, Theirs = turned, ToMine = new double[_node[a].Length] };
+        var back = new Link { Other = a, Mine = turned, Theirs = costs, ToMine = new double[_node[b].Length] };
+        (there.Back, back.Back) = (back, there);
+        _links[a].Add(there);
+        _links[b].Add(back);
+    }
+
+    private static double[] Turn(double[] costs, int rows, int columns)
+    {
+        var turned = new double[costs.Length];
+        for (var i = 0; i < rows; i++)
+            for (var j = 0; j < columns; j++) turned[j * rows + i] = costs[i * columns + j];
+        return turned;
+    }
 
     /// <summary>Moves costs so that the sum of the least node costs comes as near the optimum as it can; every total stays the same.</summary>
     private void Tighten()
     {
         Collect();
-        ImproveFrom([.. _node.Select(Least)]);
+        ImproveFromLeast();
         var bound = double.NegativeInfinity;
         for (var pass = 0; pass < MostPasses && OpenBits() > FewBits; pass++)
         {
             Sweep(forward: true);
             Sweep(forward: false);
-            if (pass % 2 == 0) continue;
             Collect();
-            ImproveFrom([.. _node.Select(Least)]);
-            var now = _node.Sum(c => c.Min());
-            if (now - bound < 1e-4 * Math.Max(1e-6, _bestCost - now)) break;
+            ImproveFromLeast();
+            var now = Bound();
+            if (now - bound < 1e-4 * Math.Max(1e-6, _bestCost - now) || !Prune()) break;
             bound = now;
         }
         Collect();
     }
 
+    private double Bound()
+    {
+        var sum = 0.0;
+        foreach (var costs in _node) sum += Least(costs).Cost;
+        return sum;
+    }
+
+    private static (int Value, double Cost) Least(ReadOnlySpan<double> costs)
+    {
+        var (value, cost) = (0, costs[0]);
+        for (var v = 1; v < costs.Length; v++) if (costs[v] < cost) (value, cost) = (v, costs[v]);
+        return (value, cost);
+    }
+
     /// <summary>How many bits it takes to name a choice among the values that can still win: the size of what is left to search.</summary>
     private double OpenBits()
     {
-        var gap = _bestCost - _node.Sum(c => c.Min());
+        var gap = _bestCost - Bound();
         var bits = 0.0;
         foreach (var costs in _node)
         {
-            var least = costs.Min();
-            bits += Math.Log2(Math.Max(1, costs.Count(c => c - least < gap)));
+            var least = Least(costs).Cost;
+            var open = 0;
+            foreach (var c in costs) if (c - least < gap) open++;
+            bits += Math.Log2(Math.Max(1, open));
         }
         return bits;
     }
 
-    private static int Least(double[] costs) => Array.IndexOf(costs, costs.Min());
+    /// <summary>Drops the values that cannot be part of anything better than the best choice so far.</summary>
+    /// <returns>False when nothing better is left.</returns>
+    private bool Prune()
+    {
+        var room = _bestCost - Tolerance - Bound();
+        if (room <= 0) return false;
+        var kept = new int[_count][];
+        for (var node = 0; node < _count; node++)
+        {
+            var costs = _node[node];
+            var least = Least(costs).Cost;
+            kept[node] = [.. Enumerable.Range(0, costs.Length).Where(v => costs[v] - least < room)];
+        }
+        for (var node = 0; node < _count; node++)
+        {
+            if (kept[node].Length == _node[node].Length) continue;
+            foreach (var link in _links[node])
+            {
+                var back = link.Back;
+                var others = _node[link.Other].Length;
+                var fewer = new double[kept[node].Length * others];
+                for (var i = 0; i < kept[node].Length; i++) Array.Copy(link.Mine, kept[node][i] * others, fewer, i * others, others);
+                link.Mine = back.Theirs = fewer;
+                link.Theirs = back.Mine = Turn(fewer, kept[node].Length, others);
+                link.ToMine = Pick(link.ToMine, kept[node]);
+            }
+            _values[node] = Pick(_values[node], kept[node]);
+            _raw[node] = Pick(_raw[node], kept[node]);
+            _node[node] = Pick(_node[node], kept[node]);
+        }
+        return true;
+    }
+
+    private static T[] Pick<T>(T[] from, int[] kept) => Array.ConvertAll(kept, i => from[i]);
 
     /// <summary>Node by node in order: takes in what the edges are sure to cost, then lends what lies above the least to the edges ahead.</summary>
     private void Sweep(bool forward)
@@ -99,27 +177,22 @@ public sealed class ExactOptimiser
         {
             var node = forward ? step : _count - 1 - step;
             int ahead = 0, behind = 0;
-            foreach (var (other, costs, first) in _edges[node])
+            foreach (var link in _links[node])
             {
-                TakeIn(node, other, costs, first);
-                if (other > node == forward) ahead++;
+                TakeIn(node, link);
+                if (link.Other > node == forward) ahead++;
                 else behind++;
             }
             if (ahead == 0) continue;
             var share = 1.0 / Math.Max(ahead, behind);
-            var least = _node[node].Min();
-            for (var value = 0; value < _node[node].Length; value++)
+            var costs = _node[node];
+            var least = Least(costs).Cost;
+            for (var value = 0; value < costs.Length; value++)
             {
-                var lent = (_node[node][value] - least) * share;
+                var lent = (costs[value] - least) * share;
                 if (lent <= 0) continue;
-                foreach (var (other, costs, first) in _edges[node])
-                {
-                    if (other > node != forward) continue;
-                    for (var o = 0; o < _node[other].Length; o++)
-                        if (first) costs[value, o] += lent;
-                        else costs[o, value] += lent;
-                }
-                _node[node][value] -= lent * ahead;
+                foreach (var link in _links[node]) if (link.Other > node == forward) link.ToMine[value] -= lent;
+                costs[value] -= lent * ahead;
             }
         }
     }
@@ -128,107 +201,140 @@ public sealed class ExactOptimiser
     private void Collect()
     {
         for (var node = 0; node < _count; node++)
-            foreach (var (other, costs, first) in _edges[node]) TakeIn(node, other, costs, first);
+            foreach (var link in _links[node]) TakeIn(node, link);
     }
 
-    private void TakeIn(int node, int other, double[,] costs, bool first)
+    private void TakeIn(int node, Link link)
     {
-        var others = _node[other].Length;
-        for (var value = 0; value < _node[node].Length; value++)
+        double[] costs = _node[node], table = link.Theirs, toTheirs = link.Back.ToMine, toMine = link.ToMine;
+        var mine = costs.Length;
+        var value = 0;
+        for (; value <= mine - Vector<double>.Count; value += Vector<double>.Count)
         {
-            var least = double.PositiveInfinity;
-            if (first) for (var o = 0; o < others; o++) least = Math.Min(least, costs[value, o]);
-            else for (var o = 0; o < others; o++) least = Math.Min(least, costs[o, value]);
-            if (least == 0) continue;
-            _node[node][value] += least;
-            if (first) for (var o = 0; o < others; o++) costs[value, o] -= least;
-            else for (var o = 0; o < others; o++) costs[o, value] -= least;
+            var sure = new Vector<double>(double.PositiveInfinity);
+            for (var o = 0; o < toTheirs.Length; o++) sure = Vector.Min(sure, new Vector<double>(table, o * mine + value) - new Vector<double>(toTheirs[o]));
+            (new Vector<double>(costs, value) + sure - new Vector<double>(toMine, value)).CopyTo(costs, value);
+            sure.CopyTo(toMine, value);
+        }
+        for (; value < mine; value++)
+        {
+            var sure = double.PositiveInfinity;
+            for (var o = 0; o < toTheirs.Length; o++) sure = Math.Min(sure, table[o * mine + value] - toTheirs[o]);
+            costs[value] += sure - toMine[value];
+            toMine[value] = sure;
         }
     }
 
-    /// <summary>Improves a choice node by node and keeps it when it is the best so far.</summary>
-    private void ImproveFrom(int[] choice)
+    /// <summary>Starts with the least value of every node, improves it node by node, and keeps it when it is the best so far.</summary>
+    private void ImproveFromLeast()
     {
-        for (var round = 0; round < 20; round++)
+        var choice = new int[_count];
+        for (var node = 0; node < _count; node++) choice[node] = Least(_node[node]).Value;
+        Span<double> costs = stackalloc double[_raw.Max(c => c.Length)];
+        for (var (round, changed) = (0, true); changed && round < 20; round++)
         {
-            var changed = false;
+            changed = false;
             for (var node = 0; node < _count; node++)
             {
-                var (value, cost) = (choice[node], LocalCost(choice, node, choice[node]));
-                for (var v = 0; v < _node[node].Length; v++)
-                {
-                    var c = LocalCost(choice, node, v);
-                    if (c < cost - Tolerance) (value, cost) = (v, c);
-                }
-                changed |= value != choice[node];
+                var local = costs[.._raw[node].Length];
+                _raw[node].CopyTo(local);
+                foreach (var link in _links[node]) Add(local, link.Theirs.AsSpan(choice[link.Other] * local.Length, local.Length));
+                var (value, cost) = Least(local);
+                if (cost >= local[choice[node]] - Tolerance) continue;
                 choice[node] = value;
+                changed = true;
             }
-            if (!changed) break;
         }
         var sum = 0.0;
         for (var node = 0; node < _count; node++)
         {
-            sum += _node[node][choice[node]];
-            foreach (var (other, costs, first) in _edges[node])
-                if (first) sum += costs[choice[node], choice[other]];
+            sum += _raw[node][choice[node]];
+            foreach (var link in _links[node])
+                if (link.Other > node) sum += link.Mine[choice[node] * _raw[link.Other].Length + choice[link.Other]];
         }
-        if (sum < _bestCost - Tolerance) (_bestCost, _best) = (sum, choice);
+        if (sum < _bestCost - Tolerance) Keep(choice, sum);
     }
 
-    private double LocalCost(int[] choice, int node, int value)
+    private void Keep(int[] choice, double cost)
     {
-        var cost = _node[node][value];
-        foreach (var (other, costs, first) in _edges[node]) cost += At(costs, first, value, choice[other]);
-        return cost;
+        _bestCost = cost;
+        for (var node = 0; node < _count; node++) _best[node] = _values[node][choice[node]];
     }
 
-    private void Branch(int depth, double cost)
+    private static void Add(Span<double> to, ReadOnlySpan<double> what)
     {
-        if (depth == _count)
-        {
-            if (cost < _bestCost - Tolerance) { _bestCost = cost; _best = (int[])_choice.Clone(); }
-            return;
-        }
-        // Least cost of every open node, and the open node with the fewest values that can still win.
-        Span<double> least = stackalloc double[_count];
-        var bound = cost;
-        for (var node = 0; node < _count; node++)
-        {
-            if (_assigned[node]) continue;
-            least[node] = _node[node].Min();
-            bound += least[node];
-        }
-        if (bound >= _bestCost - Tolerance) return;
-        var pick = -1;
-        var fewest = int.MaxValue;
-        for (var node = 0; node < _count; node++)
-        {
-            if (_assigned[node]) continue;
-            var open = 0;
-            foreach (var c in _node[node]) if (bound - least[node] + c < _bestCost - Tolerance) open++;
-            if (open < fewest || open == fewest && _edges[node].Count > _edges[pick].Count) (pick, fewest) = (node, open);
-        }
-        var rest = bound - least[pick];
-        _assigned[pick] = true;
-        foreach (var value in Enumerable.Range(0, _node[pick].Length).OrderBy(v => _node[pick][v]).ThenBy(v => v))
-        {
-            if (rest + _node[pick][value] >= _bestCost - Tolerance) break;
-            _choice[pick] = value;
-            Push(pick, value, 1);
-            Branch(depth + 1, cost + _node[pick][value]);
-            Push(pick, value, -1);
-        }
-        _assigned[pick] = false;
+        for (var i = 0; i < to.Length; i++) to[i] += what[i];
     }
 
-    /// <summary>Adds (or takes back) what a choice costs on the values of its open neighbours.</summary>
-    private void Push(int node, int value, int sign)
+    /// <summary>The search through what tightening left open.</summary>
+    private sealed class Branching(ExactOptimiser of)
     {
-        foreach (var (other, costs, first) in _edges[node])
+        private readonly int _count = of._count;
+        private readonly double[][] _node = of._node;
+        private readonly int[] _choice = new int[of._count];
+        private readonly bool[] _assigned = new bool[of._count];
+
+        // For each node and link the edge's costs less what was moved, a row for each value of the node.
+        private readonly (int Other, double[] Costs)[][] _links = [.. of._links.Select((links, node) => links.Select(l => (l.Other, Rest(l, of._node[node].Length))).ToArray())];
+
+        public void Run() => Choose(0, 0);
+
+        private static double[] Rest(Link link, int mine)
         {
-            if (_assigned[other]) continue;
-            var target = _node[other];
-            for (var o = 0; o < target.Length; o++) target[o] += sign * At(costs, first, value, o);
+            var (rest, toTheirs) = ((double[])link.Mine.Clone(), link.Back.ToMine);
+            for (var i = 0; i < mine; i++)
+                for (var o = 0; o < toTheirs.Length; o++) rest[i * toTheirs.Length + o] -= link.ToMine[i] + toTheirs[o];
+            return rest;
+        }
+
+        private void Choose(int depth, double cost)
+        {
+            if (depth == _count)
+            {
+                if (cost < of._bestCost - Tolerance) of.Keep(_choice, cost);
+                return;
+            }
+            // Least cost of every open node, and the open node with the fewest values that can still win.
+            Span<double> least = stackalloc double[_count];
+            var bound = cost;
+            for (var node = 0; node < _count; node++)
+            {
+                if (_assigned[node]) continue;
+                least[node] = Least(_node[node]).Cost;
+                bound += least[node];
+            }
+            if (bound >= of._bestCost - Tolerance) return;
+            var pick = -1;
+            var fewest = int.MaxValue;
+            for (var node = 0; node < _count; node++)
+            {
+                if (_assigned[node]) continue;
+                var open = 0;
+                foreach (var c in _node[node]) if (bound - least[node] + c < of._bestCost - Tolerance) open++;
+                if (open < fewest || open == fewest && _links[node].Length > _links[pick].Length) (pick, fewest) = (node, open);
+            }
+            var rest = bound - least[pick];
+            _assigned[pick] = true;
+            foreach (var value in Enumerable.Range(0, _node[pick].Length).OrderBy(v => _node[pick][v]).ThenBy(v => v))
+            {
+                if (rest + _node[pick][value] >= of._bestCost - Tolerance) break;
+                _choice[pick] = value;
+                Push(pick, value, 1);
+                Choose(depth + 1, cost + _node[pick][value]);
+                Push(pick, value, -1);
+            }
+            _assigned[pick] = false;
+        }
+
+        /// <summary>Adds (or takes back) what a choice costs on the values of its open neighbours.</summary>
+        private void Push(int node, int value, int sign)
+        {
+            foreach (var (other, costs) in _links[node])
+            {
+                if (_assigned[other]) continue;
+                var target = _node[other];
+                for (var o = 0; o < target.Length; o++) target[o] += sign * costs[value * target.Length + o];
+            }
         }
     }
 }

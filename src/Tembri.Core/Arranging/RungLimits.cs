@@ -56,16 +56,33 @@ public sealed record RungLimits
     /// <summary>True for the rung that plays what the record plays.</summary>
     public bool IsRecord => Swaps.All(s => s is SwapKind.None or SwapKind.OtherFingering);
 
+    private enum Limit { Swap, Fingers, Barre, Thumb, Strings, Load, Closeness }
+
+    /// <summary>True when a candidate is allowed here. What the teacher locked always is.</summary>
+    public bool Allows(Candidate c) => Broken(c) is null;
+
     /// <summary>Why a candidate is not allowed here, or null when it is. The words finish the sentence "it …".</summary>
-    public string? Objection(Candidate c)
+    public string? Objection(Candidate c) => Broken(c) switch
+    {
+        null => null,
+        Limit.Swap => $"is a swap ({SwapReasons.Name(c.Kind)}) this rung does not take",
+        Limit.Fingers => $"needs {c.Fingering.FingerCount} fingers, the rung has {MostFingers}",
+        Limit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
+        Limit.Thumb => "needs the thumb over the neck",
+        Limit.Strings => $"sounds only {c.Closeness.Sounding} strings",
+        Limit.Load => $"weighs {c.Load:0}, the rung stops at {LoadCeiling:0}",
+        _ => $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * ClosenessFloor:0} %",
+    };
+
+    private Limit? Broken(Candidate c)
     {
         if (c.Locked) return null;
-        if (!Swaps.Contains(c.Kind)) return $"is a swap ({SwapReasons.Name(c.Kind)}) this rung does not take";
-        if (c.Fingering.FingerCount > MostFingers) return $"needs {c.Fingering.FingerCount} fingers, the rung has {MostFingers}";
-        if (c.Fingering.LongestBarre > LongestBarre) return $"needs a barre over {c.Fingering.LongestBarre} strings";
-        if (c.Fingering.UsesThumb && !Thumb) return "needs the thumb over the neck";
-        if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return $"sounds only {c.Closeness.Sounding} strings";
-        if (c.Load > LoadCeiling) return $"weighs {c.Load:0}, the rung stops at {LoadCeiling:0}";
-        return c.Closeness.Value < ClosenessFloor ? $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * ClosenessFloor:0} %" : null;
+        if (!Swaps.Contains(c.Kind)) return Limit.Swap;
+        if (c.Fingering.FingerCount > MostFingers) return Limit.Fingers;
+        if (c.Fingering.LongestBarre > LongestBarre) return Limit.Barre;
+        if (c.Fingering.UsesThumb && !Thumb) return Limit.Thumb;
+        if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return Limit.Strings;
+        if (c.Load > LoadCeiling) return Limit.Load;
+        return c.Closeness.Value < ClosenessFloor ? Limit.Closeness : null;
     }
 }

@@ -44,17 +44,18 @@ public sealed class Fingering
         Fingers = fingers;
         Barres = barres;
         Parts = parts;
-        Effort = parts.Sum(p => p.Effort);
+        foreach (var part in parts) Effort += part.Effort;
         Load = Load.FromEffort(Effort);
-        FingerCount = fingers.Where(f => f is not (Finger.None or Finger.Thumb)).Distinct().Count();
-        UsesThumb = fingers.Contains(Finger.Thumb);
-        LongestBarre = barres.Count == 0 ? 0 : barres.Max(b => b.Length);
+        foreach (var barre in barres) LongestBarre = Math.Max(LongestBarre, barre.Length);
         for (var s = 0; s < fingers.Count; s++)
         {
             var f = (int)fingers[s];
-            if (f > 0) _places[f] = _places[f].Packed != 0 ? new FingerPlace(_places[f].Fret, _places[f].Low, s) : new FingerPlace(shape[s], s, s);
+            if (f == 0) continue;
+            if (_places[f].Packed == 0 && f != (int)Finger.Thumb) FingerCount++;
+            _places[f] = _places[f].Packed != 0 ? new FingerPlace(_places[f].Fret, _places[f].Low, s) : new FingerPlace(shape[s], s, s);
             _packed |= (ulong)f << (4 * s);
         }
+        UsesThumb = _places[(int)Finger.Thumb].Packed != 0;
     }
 
     /// <summary>The shape.</summary>

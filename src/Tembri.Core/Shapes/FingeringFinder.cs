@@ -11,6 +11,7 @@ namespace Tembri.Core.Shapes;
 /// </remarks>
 public sealed class FingeringFinder
 {
+    private const double Rounding = 1e-9;
     private readonly LoadModel _model;
     private readonly bool _thumb;
 
@@ -74,18 +75,24 @@ public sealed class FingeringFinder
     private ref struct Search(LoadModel model, Shape shape, bool thumb, Span<Candidate> best)
     {
         private readonly Span<Candidate> _best = best;
+        private readonly double[] _ofShape = model.EffortsOfShape(shape);
+        private double _sumOfShape;
         private Placement _placement = new();
 
         public int Found { get; private set; }
 
         public ulong? Only { get; init; }
 
-        public void Run() => Assign(0);
+        public void Run()
+        {
+            _sumOfShape = LoadModel.Sum(_ofShape);
+            Assign(0);
+        }
 
         private void Assign(int stringIndex)
         {
             // The fingers placed so far are a floor under the effort; what cannot come among the best is not followed.
-            if (Found == _best.Length && model.Floor(_placement) > _best[^1].Effort) return;
+            if (Found == _best.Length && model.Floor(_placement) + _sumOfShape > _best[^1].Effort + Rounding) return;
             while (stringIndex < shape.StringCount && shape[stringIndex] <= 0) stringIndex++;
             if (stringIndex == shape.StringCount) { Weigh(); return; }
             var fret = shape[stringIndex];
@@ -108,7 +115,7 @@ public sealed class FingeringFinder
 
         private void Weigh()
         {
-            var effort = model.Effort(shape, _placement, Found == _best.Length ? _best[^1].Effort : double.PositiveInfinity);
+            var effort = model.Effort(shape, _placement, _ofShape, Found == _best.Length ? _best[^1].Effort : double.PositiveInfinity);
             if (double.IsInfinity(effort)) return;
             var at = Found;
             while (at > 0 && (_best[at - 1].Effort > effort || _best[at - 1].Effort == effort && _best[at - 1].Fingers > _placement.Packed)) at--;

@@ -51,7 +51,7 @@ public sealed class LoadModel
         return true;
     }
 
-    /// <summary>The least effort a placement can end with: its fingers and what already lies across.</summary>
+    /// <summary>The least effort a placement can end with, without what the shape asks of any fingering: its fingers and what already lies across.</summary>
     internal double Floor(in Placement p)
     {
         var count = 0;
@@ -62,16 +62,35 @@ public sealed class LoadModel
             count++;
             if (finger > 1 && p.High(finger) > p.Low(finger)) floor += _weights.LyingFinger[finger];
         }
+        if (p.Fret(3) != 0) floor += _weights.RingFinger;
+        if (p.Fret(4) != 0) floor += _weights.LittleFinger;
         if (p.Fret(5) != 0) floor += _weights.Thumb;
         return floor + _weights.Fingers[count];
     }
 
+    /// <summary>What a shape asks of any fingering, by <see cref="LoadPartKind"/>: strings to keep silent, open strings beside stopped ones, the pattern across the strings.</summary>
+    internal double[] EffortsOfShape(Shape shape)
+    {
+        var efforts = new double[Kinds];
+        WeighShape(shape, efforts, stackalloc double[Kinds]);
+        return efforts;
+    }
+
     /// <summary>The effort of a complete placement, or infinity when the thumb is out of place or the effort is beyond a limit.</summary>
-    internal double Effort(Shape shape, in Placement p, double limit)
+    /// <param name="shape">The shape.</param>
+    /// <param name="p">The placement.</param>
+    /// <param name="ofShape">See <see cref="EffortsOfShape"/>.</param>
+    /// <param name="limit">Efforts above this need not be known.</param>
+    internal double Effort(Shape shape, in Placement p, ReadOnlySpan<double> ofShape, double limit)
     {
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        if (!Compute(shape, p, efforts, measures, limit)) return double.PositiveInfinity;
+        ofShape.CopyTo(efforts);
+        return WeighPlacement(shape, p, efforts, measures, limit) ? Sum(efforts) : double.PositiveInfinity;
+    }
+
+    internal static double Sum(ReadOnlySpan<double> efforts)
+    {
         var sum = 0.0;
         foreach (var effort in efforts) sum += effort;
         return sum;
@@ -89,14 +108,17 @@ public sealed class LoadModel
         }
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        Compute(shape, p, efforts, measures, double.PositiveInfinity);
-        var parts = new List<LoadPart>();
+        efforts.Clear();
+        measures.Clear();
+        WeighShape(shape, efforts, measures);
+        WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
+        var parts = new List<LoadPart>(Kinds);
         for (var kind = 0; kind < Kinds; kind++)
             if (efforts[kind] > 0) parts.Add(new((LoadPartKind)kind, efforts[kind], measures[kind], Unit((LoadPartKind)kind)));
-        var barres = new List<Barre>();
+        List<Barre>? barres = null;
         for (var finger = 1; finger <= 5; finger++)
-            if (p.Fret(finger) > 0 && p.High(finger) > p.Low(finger)) barres.Add(new((Finger)finger, p.Fret(finger), p.Low(finger), p.High(finger)));
-        return new Fingering(shape, fingers, barres, parts);
+            if (p.Fret(finger) > 0 && p.High(finger) > p.Low(finger)) (barres ??= []).Add(new((Finger)finger, p.Fret(finger), p.Low(finger), p.High(finger)));
+        return new Fingering(shape, fingers, barres ?? (IReadOnlyList<Barre>)[], parts);
     }
 
     private static string Unit(LoadPartKind kind) => kind switch
@@ -109,19 +131,25 @@ public sealed class LoadModel
         _ => "strings",
     };
 
-    private bool Compute(Shape shape, in Placement p, Span<double> efforts, Span<double> measures, double limit)
+    private bool WeighPlacement(Shape shape, in Placement p, Span<double> efforts, Span<double> measures, double limit)
     {
-        efforts.Clear();
-        measures.Clear();
         if (!WeighThumb(p, efforts, measures)) return false;
         WeighFingers(shape, p, efforts, measures);
         WeighBarres(shape, p, efforts, measures);
         // Parts only add up, so a placement already beyond the limit need not be weighed to the end.
-        if (efforts[(int)LoadPartKind.Thumb] + efforts[(int)LoadPartKind.Fingers] + efforts[(int)LoadPartKind.WeakFingers] + efforts[(int)LoadPartKind.Barre] > limit) return false;
+        if (Sum(efforts) > limit) return false;
         WeighStretch(p, efforts, measures);
         WeighNeighbours(shape, p, efforts, measures);
-        WeighSilence(shape, efforts, measures);
         return true;
+    }
+
+    private void WeighShape(Shape shape, Span<double> efforts, Span<double> measures)
+    {
+        var open = 0;
+        for (var s = 1; s < shape.StringCount; s++) if (shape[s] == 0 && shape[s - 1] > 0) open++;
+        if (open > 0) Put(efforts, measures, LoadPartKind.OpenStrings, _weights.OpenNeighbour * open, open);
+        WeighPattern(shape, efforts, measures);
+        WeighSilence(shape, efforts, measures);
     }
 
     private static void Put(Span<double> efforts, Span<double> measures, LoadPartKind kind, double effort, double measure)
@@ -256,11 +284,7 @@ public sealed class LoadModel
             }
         }
         if (crowding > 0) Put(efforts, measures, LoadPartKind.Crowding, crowding, crowded);
-        if (crossed > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Crossing * crossed, crossed);
-        var open = 0;
-        for (var s = 1; s < shape.StringCount; s++) if (shape[s] == 0 && shape[s - 1] > 0) open++;
-        if (open > 0) Put(efforts, measures, LoadPartKind.OpenStrings, _weights.OpenNeighbour * open, open);
-        WeighPattern(shape, efforts, measures);
+        if (crossed > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Crossing * crossed, crossed + measures[(int)LoadPartKind.Crossing]);
     }
 
     /// <summary>The pattern across the strings: both outer strings held around open ones, and fingers that alternate between frets.</summary>

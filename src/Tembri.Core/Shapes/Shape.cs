@@ -20,11 +20,18 @@ public sealed class Shape : IEquatable<Shape>
     {
         if (frets.Length is < 4 or > 8) throw new ArgumentException("A shape has four to eight strings.", nameof(frets));
         _frets = new sbyte[frets.Length];
+        BassString = -1;
         for (var i = 0; i < frets.Length; i++)
         {
             if (frets[i] is < LeftOut or > HighestFret) throw new ArgumentException($"String {i + 1} has fret {frets[i]}; a fret is −1 (left out) or 0 to {HighestFret}.", nameof(frets));
             _frets[i] = (sbyte)frets[i];
-            if (frets[i] >= 0) Sounding++;
+            if (frets[i] < 0) continue;
+            Sounding++;
+            if (BassString < 0) BassString = i;
+            TrebleString = i;
+            HighestStopped = Math.Max(HighestStopped, frets[i]);
+            if (frets[i] == 0) HasOpenString = true;
+            else if (LowestStopped == 0 || frets[i] < LowestStopped) LowestStopped = frets[i];
         }
         if (Sounding == 0) throw new ArgumentException("At least one string must sound.", nameof(frets));
     }
@@ -42,19 +49,19 @@ public sealed class Shape : IEquatable<Shape>
     public IReadOnlyList<int> Frets => Array.ConvertAll(_frets, f => (int)f);
 
     /// <summary>The lowest stopped fret, or 0 when every sounding string is open.</summary>
-    public int LowestStopped => _frets.Where(f => f > 0).DefaultIfEmpty((sbyte)0).Min();
+    public int LowestStopped { get; }
 
     /// <summary>The highest stopped fret, or 0.</summary>
-    public int HighestStopped => Math.Max(0, (int)_frets.Max());
+    public int HighestStopped { get; }
 
     /// <summary>True when an open string sounds.</summary>
-    public bool HasOpenString => Array.IndexOf(_frets, (sbyte)0) >= 0;
+    public bool HasOpenString { get; }
 
     /// <summary>The lowest-pitched string that sounds.</summary>
-    public int BassString => Array.FindIndex(_frets, f => f >= 0);
+    public int BassString { get; }
 
     /// <summary>The highest-pitched string that sounds.</summary>
-    public int TrebleString => Array.FindLastIndex(_frets, f => f >= 0);
+    public int TrebleString { get; }
 
     /// <summary>Silent strings between sounding ones.</summary>
     public int InteriorMutes => TrebleString - BassString + 1 - Sounding;

@@ -1,0 +1,39 @@
+using System.Collections;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>All candidates of one chord for one hand at one capo, with the numbers the arranger sums laid out for quick reading. Kept between songs.</summary>
+internal sealed class CandidateList : IReadOnlyList<Candidate>
+{
+    private readonly Candidate[] _candidates;
+    private readonly KeptResults<RungLimits, int[]> _open = new(60);
+
+    public CandidateList(IEnumerable<Candidate> candidates)
+    {
+        _candidates = [.. candidates];
+        Load = Array.ConvertAll(_candidates, c => c.Load);
+        Lost = Array.ConvertAll(_candidates, c => 100 * (1 - c.Closeness.Value));
+        Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
+    }
+
+    /// <summary>Loads, 0 to 100.</summary>
+    public double[] Load { get; }
+
+    /// <summary>Percent of closeness lost.</summary>
+    public double[] Lost { get; }
+
+    /// <summary>Points for being unusual.</summary>
+    public double[] Idiom { get; }
+
+
+    public int Count => _candidates.Length;
+
+    public Candidate this[int index] => _candidates[index];
+
+    /// <summary>Indices of what a rung allows.</summary>
+    public int[] Open(RungLimits limits) => _open.GetOrAdd(limits, l => [.. Enumerable.Range(0, Count).Where(v => l.Allows(_candidates[v]))]);
+
+    public IEnumerator<Candidate> GetEnumerator() => ((IEnumerable<Candidate>)_candidates).GetEnumerator();
+
+    IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
+}

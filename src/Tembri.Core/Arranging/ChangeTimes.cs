@@ -1,0 +1,33 @@
+using Tembri.Core.Changes;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>Times of the changes from every candidate of one chord to every candidate of another, for the reference player; found as asked for and kept between songs.</summary>
+/// <remarks>Safe for several threads: two that ask for the same change compute the same number.</remarks>
+internal sealed class ChangeTimes
+{
+    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(3_000);
+    private readonly CandidateList _from;
+    private readonly CandidateList _to;
+    private readonly float[]?[] _rows;
+
+    private ChangeTimes(CandidateList from, CandidateList to) => (_from, _to, _rows) = (from, to, new float[from.Count][]);
+
+    /// <summary>The times between two lists, told apart by identity; a list belongs to one neck.</summary>
+    public static ChangeTimes Between(CandidateList from, CandidateList to) => Kept.GetOrAdd((from, to), key => new ChangeTimes(key.From, key.To));
+
+    /// <summary>Seconds from one candidate to all candidates, of which those asked for are found.</summary>
+    public ReadOnlySpan<float> From(int from, ReadOnlySpan<int> to, ChangeModel model)
+    {
+        var row = _rows[from] ??= NewRow(_to.Count);
+        foreach (var t in to) if (float.IsNaN(row[t])) row[t] = (float)model.Seconds(_from[from].Fingering, _to[t].Fingering);
+        return row;
+    }
+
+    private static float[] NewRow(int count)
+    {
+        var row = new float[count];
+        Array.Fill(row, float.NaN);
+        return row;
+    }
+}
