@@ -10,41 +10,6 @@ using Tembri.Core.Swaps;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Weights of the arranger's sum, in load points.</summary>
-public static class ArrangerWeights
-{
-    /// <summary>Per second a change takes, so that parked and guide fingers are preferred.</summary>
-    public const double ChangeSecond = 12;
-
-    /// <summary>Per second a change is late.</summary>
-    public const double LateSecond = 60;
-
-    /// <summary>For a chord whose shape differs from the rung below.</summary>
-    public const double Newness = 3.0;
-
-    /// <summary>For leaving off a bass that moves by step.</summary>
-    public const double BrokenBassLine = 5;
-
-    /// <summary>Share of a chord's weight that every chord has alike, however short it is.</summary>
-    public const double EvenShare = 0.4;
-}
-
-/// <summary>One rung at one position: a candidate for every chord.</summary>
-/// <param name="Choices">For each chord of the flow.</param>
-/// <param name="Objective">The sum that was minimised, in load points.</param>
-/// <param name="Load">Time-weighted mean load, 0 to 100.</param>
-/// <param name="Closeness">Time-weighted mean closeness, 0 to 1.</param>
-public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Objective, double Load, double Closeness)
-{
-    /// <summary>True when every chord is played alike.</summary>
-    public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
-}
-
-/// <summary>Why a rung cannot be arranged at a position.</summary>
-/// <param name="ChordIndex">The chord that blocks it.</param>
-/// <param name="Words">What would be needed.</param>
-public sealed record Blocked(int ChordIndex, string Words);
-
 /// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly.</summary>
 public sealed class Arranger
 {
@@ -71,12 +36,15 @@ public sealed class Arranger
     /// <param name="company">Who plays along.</param>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="meter">The song's meter.</param>
-    public Arranger(Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter)
+    /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
+    public Arranger(
+        Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter,
+        IReadOnlyList<int>? melody = null)
     {
         (_songOf, _chords, _guards, _player, _tempo, _meter) = (songOf, shapeChords, guards, player, tempo, meter);
         _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
         Changes = new ChangeModel(_book.Neck);
-        _candidates = [.. shapeChords.Select(chord => CandidateFinder.ListFor(chord, _book, company, Tuning.Standard))];
+        _candidates = [.. shapeChords.Select((chord, i) => CandidateFinder.ListFor(chord, _book, company, Tuning.Standard, melody?[i] ?? 0))];
         _locked = [.. shapeChords.Select(_ => new List<Candidate>())];
     }
 
@@ -116,7 +84,7 @@ public sealed class Arranger
             if (open.Length == 0) return (null, Explain(i, limits));
             var values = (int[])open.Clone();
             var nodeCosts = new double[values.Length];
-            if (!song.LeavesOut(i)) FillNodeCosts(nodeCosts, values, song, i, limits, closenessWeight, below);
+            if (!song.LeavesOut(i)) FillNodeCosts(nodeCosts, values, i, Weight(song, i), limits, closenessWeight, below);
             // The sort is not stable, so equal costs are told apart by a trace of their index.
             for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
             Array.Sort(nodeCosts, values);
@@ -125,7 +93,7 @@ public sealed class Arranger
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
-        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(song, edge, domains[edge.A], domains[edge.B], limits));
+        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
         var choice = ExactOptimiser.Solve(problem);
         return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
     }
@@ -159,23 +127,79 @@ public sealed class Arranger
         return _candidates[chord].Count + known;
     }
 
-    /// <summary>Load and closeness of given choices.</summary>
-    public Arrangement Weigh(RungLimits limits, IReadOnlyList<Candidate> choices, double objective)
+    /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such set, exactly.</summary>
+    /// <param name="limits">What the rung allows.</param>
+    /// <param name="main">The arrangement; its shapes stay the usual ones.</param>
+    /// <param name="locks">Chords the teacher decided on, which keep their one shape.</param>
+    public IReadOnlyList<SecondShape> SecondShapes(RungLimits limits, Arrangement main, IReadOnlyDictionary<int, Candidate> locks)
     {
         var song = _songOf(limits);
-        double load = 0, closeness = 0;
-        for (var i = 0; i < choices.Count; i++)
+        var places = song.Flow.Sequence.Select((s, i) => (s.Chord, Next: song.Flow.Next(i))).Distinct().GroupBy(p => p.Chord)
+            .Where(g => g.Count() > 1 && !locks.ContainsKey(g.Key)).SelectMany(g => g).Order().ToList();
+        if (places.Count == 0) return [];
+        var split = song.Flow.Split(places);
+        int ChordOf(int part) => part < _chords.Count ? part : places[part - _chords.Count].Chord;
+        var domains = new int[split.Chords.Count][];
+        var costs = new double[split.Chords.Count][];
+        for (var part = 0; part < domains.Length; part++)
         {
-            load += song.Share(i) * choices[i].Load;
-            closeness += song.Share(i) * choices[i].Closeness.Value;
+            var chord = ChordOf(part);
+            var usual = main.Choices[chord];
+            var values = part < _chords.Count ? [ValueOf(chord, usual)] : Open(chord, limits);
+            if (!values.Contains(ValueOf(chord, usual))) values = [ValueOf(chord, usual), .. values];
+            (domains[part], costs[part]) = (values, new double[values.Length]);
+            if (part < _chords.Count) continue;
+            FillNodeCosts(costs[part], values, chord, (1 - ArrangerWeights.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
+            for (var v = 0; v < values.Length; v++)
+            {
+                var fingering = CandidateAt(chord, values[v]).Fingering;
+                costs[part][v] += fingering.SameAs(usual.Fingering) ? 0 : fingering.Shape.Equals(usual.Fingering.Shape) ? ArrangerWeights.SecondFingering : ArrangerWeights.SecondShape;
+            }
         }
-        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept)); // shares may add up to a hair above 1
+        var problem = new PairwiseProblem(costs);
+        foreach (var edge in FindEdges(split))
+            problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
+        var choice = ExactOptimiser.Solve(problem);
+        return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, CandidateAt(p.Chord, domains[_chords.Count + i][choice[_chords.Count + i]])))
+            .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }
 
-    private void FillNodeCosts(Span<double> costs, ReadOnlySpan<int> values, RungSong song, int chord, RungLimits limits, double closenessWeight, Arrangement? below)
+    private int ValueOf(int chord, Candidate candidate)
+    {
+        for (var v = 0; v < _candidates[chord].Count; v++) if (_candidates[chord][v].SameAs(candidate)) return v;
+        return IndexOf(chord, candidate);
+    }
+
+    /// <summary>Load and closeness of given choices.</summary>
+    /// <param name="limits">The rung.</param>
+    /// <param name="choices">For each chord of the flow.</param>
+    /// <param name="objective">The sum that was minimised.</param>
+    /// <param name="flow">The rung's flow, when it is split; null for the flow as it is.</param>
+    public Arrangement Weigh(RungLimits limits, IReadOnlyList<Candidate> choices, double objective, ChordFlow? flow = null)
+    {
+        var song = _songOf(limits);
+        flow ??= song.Flow;
+        double load = 0, closeness = 0, unheard = 0;
+        for (var i = 0; i < choices.Count; i++)
+        {
+            var share = flow.TotalBeats > 0 ? flow.Beats[i] / flow.TotalBeats : 1.0 / choices.Count;
+            load += share * choices[i].Load;
+            closeness += share * choices[i].Closeness.Value;
+        }
+        foreach (var step in flow.Steps)
+            if (choices[step.From].Fingering.Shape.Equals(choices[step.To].Fingering.Shape) && IsHeard(flow.Chords[step.From], flow.Chords[step.To])) unheard += step.Count;
+        // Shares may add up to a hair above 1.
+        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept * (1 - ArrangerWeights.UnheardChange * unheard / song.ChangeCount)));
+    }
+
+    /// <summary>True when the record's two chords do not have the same tones.</summary>
+    private static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;
+
+    private double Weight(RungSong song, int chord) => ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(chord);
+
+    private void FillNodeCosts(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, RungLimits limits, double closenessWeight, Arrangement? below)
     {
         var list = _candidates[chord];
-        var weight = ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(chord);
         var known = below?.Choices[chord];
         // A barre that a student wants to avoid weighs more; one she seeks, less.
         var barre = limits.IsRecord ? 0 : _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
@@ -194,31 +218,43 @@ public sealed class Arranger
         }
     }
 
-    private double[,] EdgeCosts(RungSong song, Edge edge, int[] domainA, int[] domainB, RungLimits limits)
+    private double[,] EdgeCosts(Edge edge, (int Chord, int[] Values) a, (int Chord, int[] Values) b, double changeCount, RungLimits limits, double closenessWeight)
     {
-        var table = new double[domainA.Length, domainB.Length];
+        var table = new double[a.Values.Length, b.Values.Length];
         var flat = MemoryMarshal.CreateSpan(ref table[0, 0], table.Length);
-        if (edge.Forward is { } forward) AddStep(song, forward, domainA, domainB, limits, flat, (domainB.Length, 1));
-        if (edge.Backward is { } backward) AddStep(song, backward, domainB, domainA, limits, flat, (1, domainB.Length));
+        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, flat, (b.Values.Length, 1));
+        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, flat, (1, b.Values.Length));
         return table;
     }
 
-    private void AddStep(RungSong song, ChordStep step, int[] from, int[] to, RungLimits limits, Span<double> table, (int From, int To) stride)
+    private void AddStep(
+        ChordStep step, (int Chord, int[] Values) from, (int Chord, int[] Values) to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride)
     {
         var available = Available(step, limits.Number);
-        var share = step.Count / song.ChangeCount * limits.ChangeWeight;
-        var (perSecond, perLateSecond, slowness) = (share * ArrangerWeights.ChangeSecond, share * ArrangerWeights.LateSecond, _player.ChangeSlowness);
-        var (fromList, toList) = (_candidates[step.From], _candidates[step.To]);
+        var share = step.Count / changeCount;
+        var slowness = _player.ChangeSlowness;
+        var (perSecond, perLateSecond) = (share * limits.ChangeWeight * ArrangerWeights.ChangeSecond, share * limits.ChangeWeight * ArrangerWeights.LateSecond);
+        var unheard = IsHeard(_chords[from.Chord], _chords[to.Chord]) ? share * closenessWeight * 100 * ArrangerWeights.UnheardChange : 0;
+        var (fromList, toList) = (_candidates[from.Chord], _candidates[to.Chord]);
         var times = ChangeTimes.Between(fromList, toList);
-        var plain = _player.CleanChangesAMinute.Count == 0 && from[0] < fromList.Count && to[0] < toList.Count; // a locked one is alone in its domain
-        for (var i = 0; i < from.Length; i++)
+        var plain = _player.CleanChangesAMinute.Count == 0 && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
+        for (var i = 0; i < from.Values.Length; i++)
         {
-            var row = plain ? times.From(from[i], to, Changes) : default;
+            var leaving = from.Values[i];
+            var row = plain ? times.From(leaving, to.Values, Changes) : default;
             var at = i * stride.From;
-            for (var j = 0; j < to.Length; j++, at += stride.To)
+            for (var j = 0; j < to.Values.Length; j++, at += stride.To)
             {
-                var needed = plain ? row[to[j]] * slowness : Needed(CandidateAt(step.From, from[i]), CandidateAt(step.To, to[j]), slowness);
-                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available);
+                var reached = to.Values[j];
+                double needed;
+                bool same;
+                if (plain) (needed, same) = (row[reached] * slowness, fromList.ShapeCode[leaving] == toList.ShapeCode[reached]);
+                else
+                {
+                    var (a, b) = (CandidateAt(from.Chord, leaving), CandidateAt(to.Chord, reached));
+                    (needed, same) = (Needed(a, b, slowness), a.Fingering.Shape.Equals(b.Fingering.Shape));
+                }
+                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (same ? unheard : 0);
             }
         }
     }

@@ -14,9 +14,9 @@ public static class CandidateFinder
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
-    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning), IReadOnlyList<ShapeChoice>> Known = new(5_000);
+    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(5_000);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning), CandidateList> KnownCandidates = new(2_000);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(2_000);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -25,17 +25,18 @@ public static class CandidateFinder
     /// <param name="book">The player's fingerings at this capo.</param>
     /// <param name="company">Who plays along.</param>
     /// <param name="tuning">Open strings; standard when null.</param>
-    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) => ListFor(chord, book, company, tuning ?? Tuning.Standard);
+    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) => ListFor(chord, book, company, tuning ?? Tuning.Standard, 0);
 
-    internal static CandidateList ListFor(Chord chord, FingeringBook book, Company company, Tuning tuning) =>
-        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning), key => new CandidateList(Find(chord, book, company, key.Tuning)));
+    /// <summary>The same with the tune over the chord, as <see cref="Closeness.Of"/> takes it.</summary>
+    internal static CandidateList ListFor(Chord chord, FingeringBook book, Company company, Tuning tuning, int melody) =>
+        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning, melody), key => new CandidateList(Find(chord, book, company, key.Tuning, key.Melody)));
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
     public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
 
-    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company, Tuning tuning)
+    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company, Tuning tuning, int melody)
     {
-        foreach (var choice in Choices(chord, company, tuning))
+        foreach (var choice in Choices(chord, company, tuning, melody))
         {
             var fingerings = book.Of(choice.Found.Shape);
             // What teachers teach for the shape counts as usual; where they teach nothing, the lightest does.
@@ -55,15 +56,16 @@ public static class CandidateFinder
     /// <param name="chord">The chord at the pitch of the shapes.</param>
     /// <param name="fingering">The fingering chosen.</param>
     /// <param name="company">Who plays along.</param>
-    public static Candidate Locked(Chord chord, Fingering fingering, Company company)
+    /// <param name="melody">The tune over the chord, as <see cref="Closeness.Of"/> takes it.</param>
+    public static Candidate Locked(Chord chord, Fingering fingering, Company company, int melody = 0)
     {
-        var choice = Choices(chord, company, Tuning.Standard).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
+        var choice = Choices(chord, company, Tuning.Standard, melody).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
         return choice is not null
             ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Source, choice.Found.Description, choice.Closeness, 0, Locked: true)
-            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord, Tuning.Standard)), 0, Locked: true);
+            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord, Tuning.Standard), melody), 0, Locked: true);
     }
 
-    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company, Tuning tuning) => Known.GetOrAdd((chord.Name, company, tuning), key =>
+    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company, Tuning tuning, int melody) => Known.GetOrAdd((chord.Name, company, tuning, melody), key =>
     {
         var finder = ShapeFinder.For(key.Tuning);
         var choices = new Dictionary<Shape, ShapeChoice>();
@@ -72,7 +74,7 @@ public static class CandidateFinder
         {
             if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
             if (kind == SwapKind.None && found.Source == ShapeSource.Reduction) kind = SwapKind.FewerStrings;
-            var closeness = Closeness.Of(found.Shape, chord, key.Tuning, 0, key.Company, fullest);
+            var closeness = Closeness.Of(found.Shape, chord, key.Tuning, 0, key.Company, fullest, key.Melody);
             if (closeness.Value >= LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
         }
         foreach (var swap in SwapFinder.For(chord))

@@ -14,6 +14,7 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         Load = Array.ConvertAll(_candidates, c => c.Load);
         Lost = Array.ConvertAll(_candidates, c => 100 * (1 - c.Closeness.Value));
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
+        ShapeCode = Array.ConvertAll(_candidates, c => c.Fingering.Shape.Code);
     }
 
     /// <summary>Loads, 0 to 100.</summary>
@@ -25,6 +26,9 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     /// <summary>Points for being unusual.</summary>
     public double[] Idiom { get; }
 
+
+    /// <summary>Shapes as numbers.</summary>
+    public ulong[] ShapeCode { get; }
 
     public int Count => _candidates.Length;
 

@@ -24,7 +24,28 @@ public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyri
 /// <param name="Slots">Its chords in order; never empty.</param>
 /// <param name="StartsLine">True when a new line of the chart begins here.</param>
 /// <param name="Lead">Words before the first chord.</param>
-public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine = false, string Lead = "");
+public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine = false, string Lead = "")
+{
+    /// <summary>The tune, where it was taken down; notes in order.</summary>
+    public IReadOnlyList<MelodyNote> Melody { get; init; } = [];
+
+    /// <summary>Length in beats, as its chords have it.</summary>
+    public double Beats => Slots.Sum(s => s.Beats);
+
+    /// <summary>Pitch classes of the tune that meet a stretch of the bar, bit n for pitch class n. A note that only grazes the stretch does not count.</summary>
+    /// <param name="from">Beats from the start of the bar.</param>
+    /// <param name="to">Where the stretch ends.</param>
+    public int MelodyMask(double from, double to)
+    {
+        var mask = 0;
+        foreach (var note in Melody)
+        {
+            var shared = Math.Min(to, note.At + note.Beats) - Math.Max(from, note.At);
+            if (shared > 0.25 || shared > 0 && note.At >= from) mask |= 1 << note.Pitch.Midi % 12;
+        }
+        return mask;
+    }
+}
 
 /// <summary>A section of a song.</summary>
 /// <param name="Name">Its name, such as Verse 1.</param>
@@ -32,7 +53,7 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
 public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 {
     /// <summary>Length in beats.</summary>
-    public double Beats => Bars.Sum(b => b.Slots.Sum(s => s.Beats));
+    public double Beats => Bars.Sum(b => b.Beats);
 
     /// <summary>The bars in lines as the chart has them, no line longer than a number of bars.</summary>
     /// <param name="longest">Most bars in a line, 1 or more.</param>
@@ -86,6 +107,23 @@ public sealed record Chart
     /// <summary>Semitones to move the song for the singer; used with the aim <c>voice</c>.</summary>
     public int VoiceShift { get; init; }
 
+    /// <summary>What the singer can reach; null when the teacher has not said.</summary>
+    public PitchRange? Singer { get; init; }
+
+    /// <summary>From the lowest to the highest note of the tune on the record, as given; null when it was not.</summary>
+    public PitchRange? MelodyGiven { get; init; }
+
+    /// <summary>From the lowest to the highest note of the tune: as given, or read off the tune; null when neither is known.</summary>
+    public PitchRange? MelodyRange
+    {
+        get
+        {
+            if (MelodyGiven is not null) return MelodyGiven;
+            var notes = Sections.SelectMany(s => s.Bars).SelectMany(b => b.Melody).Select(n => n.Pitch).ToList();
+            return notes.Count == 0 ? null : new PitchRange(notes.MinBy(p => p.Midi), notes.MaxBy(p => p.Midi));
+        }
+    }
+
     /// <summary>Other header lines, kept as they are.</summary>
     public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];
 
@@ -98,18 +136,19 @@ public sealed record Chart
     /// <summary>The section of a name, or null.</summary>
     public Section? SectionNamed(string name) => Sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
 
-    /// <summary>All slots in playing order.</summary>
-    public IEnumerable<Slot> Played()
+    /// <summary>All bars in playing order.</summary>
+    public IEnumerable<Bar> PlayedBars()
     {
         foreach (var part in Form)
         {
             if (SectionNamed(part.Section) is not { } section) continue;
             for (var i = 0; i < part.Times; i++)
-                foreach (var bar in section.Bars)
-                    foreach (var slot in bar.Slots)
-                        yield return slot;
+                foreach (var bar in section.Bars) yield return bar;
         }
     }
+
+    /// <summary>All slots in playing order.</summary>
+    public IEnumerable<Slot> Played() => PlayedBars().SelectMany(b => b.Slots);
 
     /// <summary>The different chords, in order of their first appearance.</summary>
     public IReadOnlyList<Chord> Chords => [.. Played().Concat(Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots)).Select(s => s.Chord).OfType<Chord>().Distinct()];

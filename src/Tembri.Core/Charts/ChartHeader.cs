@@ -15,10 +15,12 @@ internal sealed partial class ChartHeader
     public int Tuning { get; private set; }
     public int RecordCapo { get; private set; }
     public int Voice { get; private set; }
+    public PitchRange? Singer { get; private set; }
+    public PitchRange? Melody { get; private set; }
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase)]
     private static partial Regex HeaderLine();
 
     public static bool IsHeader(string line) => HeaderLine().IsMatch(line);
@@ -59,6 +61,12 @@ internal sealed partial class ChartHeader
             case "record capo": Whole(0, 11, "a capo", n => RecordCapo = n); break;
             case "tuning" when value.StartsWith("standard", StringComparison.OrdinalIgnoreCase): Tuning = 0; break;
             case "tuning": Whole(-7, 7, "a tuning in semitones", n => Tuning = n); break;
+            case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
+            case "voice" when value.Any(char.IsAsciiLetter): problem(number, column, $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones."); break;
+            case "melody":
+                if (PitchRange.TryParse(value, out var melody)) Melody = melody;
+                else problem(number, column, $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
+                break;
             case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
             default: Extra.Add((name, value)); break;
         }

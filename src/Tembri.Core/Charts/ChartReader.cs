@@ -43,6 +43,9 @@ public static partial class ChartReader
     [GeneratedRegex(@"\S+")]
     private static partial Regex Words();
 
+    /// <summary>The words of a text with where they begin.</summary>
+    internal static IReadOnlyList<(string Text, int Offset)> WordsOf(string text) => [.. Words().Matches(text).Select(m => (m.Value, m.Index))];
+
     private sealed class OpenSection(string name)
     {
         public string Name { get; } = name;
@@ -59,6 +62,7 @@ public static partial class ChartReader
         private readonly ChartHeader _header = new();
         private int _bars;
         private string _lead = "";
+        private (OpenSection Section, int From, int Count) _line;   // the bars of the line just read, before it was repeated
 
         public void ReadAll(string text)
         {
@@ -69,6 +73,7 @@ public static partial class ChartReader
                 var number = i + 1;
                 if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
                 if (_header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
+                if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
                 if (line.Contains('[')) { ReadBrackets(line, number); continue; }
                 if (line.Contains('|')) { ReadGrid(line, number); continue; }
                 if (IsChordLine(line))
@@ -168,7 +173,27 @@ public static partial class ChartReader
                 if (cell.Trim().Length > 0) ReadCell(cell, at, number, ref first);
                 if (closes) RepeatBars(section, section.RepeatFrom < 0 ? 0 : section.RepeatFrom, 2, number);
             }
+            _line = (section, from, section.Bars.Count - from);
             if (times > 1) RepeatBars(section, from, times, number);
+        }
+
+        /// <summary>A line of the tune belongs to the bars of the line above, and to their repeats.</summary>
+        private void ReadMelody(string line, int number)
+        {
+            if (_line.Section is not { } section)
+            {
+                Problem(number, 1, "A line of the tune stands under the bars it belongs to; write the bars first.");
+                return;
+            }
+            var start = line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1;
+            var cells = Cells(line, start).Where(c => c.Text.Trim().Length > 0).ToList();
+            if (cells.Count > _line.Count) Problem(number, cells[_line.Count].Offset + 2, $"The tune has {cells.Count} bars, the line above {_line.Count}; what is more is left out.");
+            for (var i = 0; i < Math.Min(cells.Count, _line.Count); i++)
+            {
+                var (text, offset) = cells[i];
+                var melody = MelodyLine.Read(text, section.Bars[_line.From + i].Beats, (at, message) => Problem(number, offset + at + 1, message));
+                for (var b = _line.From + i; b < section.Bars.Count; b += _line.Count) section.Bars[b] = section.Bars[b] with { Melody = melody };
+            }
         }
 
         private void RepeatBars(OpenSection section, int from, int times, int line)
@@ -198,7 +223,7 @@ public static partial class ChartReader
             if (tokens.Count > 0 && Meter.TryParse(tokens[0].Value, out var own)) { meter = own; tokens.RemoveAt(0); }
             if (tokens is [("%", var column)])
             {
-                if (Here(number).Bars is [.., var previous]) AddBar(previous with { StartsLine = first, Lead = "" }, number);
+                if (Here(number).Bars is [.., var previous]) AddBar(previous with { StartsLine = first, Lead = "", Melody = [] }, number);
                 else Problem(number, column, "% repeats the bar before, but there is none yet; write its chords.");
                 first = false;
                 return;
@@ -262,6 +287,7 @@ public static partial class ChartReader
         private void ReadBrackets(string line, int number)
         {
             var first = true;
+            var (before, from) = (_section, _section?.Bars.Count ?? 0);
             foreach (var (cell, offset) in Cells(line, 0))
             {
                 var meter = _header.Meter;
@@ -297,6 +323,7 @@ public static partial class ChartReader
                     lead = "";
                 }
             }
+            if (_section is { } section && (section.Bars.Count > from || section != before)) _line = section == before ? (section, from, section.Bars.Count - from) : (section, 0, section.Bars.Count);
         }
 
         private static bool IsChordLine(string line)
@@ -306,7 +333,7 @@ public static partial class ChartReader
         }
 
         private static bool IsLyricLine(string line) =>
-            line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsChordLine(line) && !SectionLine().IsMatch(line) && !ChartHeader.IsHeader(line);
+            line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !line.TrimStart().StartsWith(MelodyLine.Mark) && !IsChordLine(line) && !SectionLine().IsMatch(line) && !ChartHeader.IsHeader(line);
 
         private void ReadOver(string chords, string words, int number)
         {
@@ -352,6 +379,7 @@ public static partial class ChartReader
             var chart = new Chart
             {
                 Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
+                Singer = _header.Singer, MelodyGiven = _header.Melody,
                 Extra = _header.Extra, Sections = sections, Form = form,
             };
             return new ChartReading(WithKey(chart), [.. _problems.OrderBy(p => p.Line).ThenBy(p => p.Column)]);
@@ -378,7 +406,7 @@ public static partial class ChartReader
             // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds.
             var written = _header.Key is null ? key : key.Transpose(-_header.Capo);
             var sounding = _header.Key ?? key.Transpose(_header.Capo);
-            return ChartTransposer.Move(chart with { Key = written }, sounding) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
+            return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
         }
     }
 }

@@ -6,19 +6,26 @@ namespace Tembri.Core.Charts;
 public static class ChartTransposer
 {
     /// <summary>The chart in another key.</summary>
-    public static Chart Move(Chart chart, Key to)
+    /// <param name="chart">The chart.</param>
+    /// <param name="to">The key.</param>
+    /// <param name="semitones">How far the tune moves, positive for up; the nearer way when null.</param>
+    public static Chart Move(Chart chart, Key to, int? semitones = null)
     {
-        if (chart.Key == to) return chart;
+        var fifths = chart.Key.FifthsTo(to);
+        var far = semitones ?? (to.Tonic.PitchClass - chart.Key.Tonic.PitchClass + 17) % 12 - 5;
+        if (fifths == 0 && far == 0) return chart;
         Slot MoveSlot(Slot slot)
         {
             if (slot.Chord is null) return slot;
             var moved = slot.Chord.Transpose(chart.Key, to);
             return slot with { Chord = moved, Symbol = moved.Name };
         }
+        MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, far) };
         return chart with
         {
             Key = to,
-            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(MoveSlot)] })] })],
+            MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far)) : null,
+            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(MoveSlot)], Melody = [.. b.Melody.Select(MoveNote)] })] })],
         };
     }
 }

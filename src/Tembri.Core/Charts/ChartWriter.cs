@@ -17,6 +17,8 @@ public static class ChartWriter
         Header("meter", chart.Meter.ToString());
         if (chart.TuningShift != 0) Header("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
         if (chart.RecordCapo != 0) Header("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
+        if (chart.Singer is { } singer) Header("voice", singer.ToString());
+        if (chart.MelodyGiven is { } melody) Header("melody", melody.ToString());
         if (chart.VoiceShift != 0) Header("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
         foreach (var (name, value) in chart.Extra) text.Append('{').Append(name).Append(": ").Append(value).Append("}\n");
         Header("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
@@ -29,6 +31,10 @@ public static class ChartWriter
                 var words = line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
                 text.Append('|');
                 foreach (var bar in line) text.Append(' ').Append(WriteBar(bar, chart.Meter, words)).Append(" |");
+                text.Append('\n');
+                if (line.All(b => b.Melody.Count == 0)) continue;
+                text.Append(MelodyLine.Mark).Append(" |");
+                foreach (var bar in line) text.Append(' ').Append(MelodyLine.Write(bar.Melody, bar.Beats)).Append(" |");
                 text.Append('\n');
             }
         }

@@ -9,6 +9,12 @@ namespace Tembri.Core.Charts;
 /// <param name="ShortestBeats">The shortest time, in beats, the chord left lasts before this change.</param>
 public sealed record ChordStep(int From, int To, int Count, double ShortestBeats);
 
+/// <summary>A chord in playing order.</summary>
+/// <param name="Chord">Index of the chord.</param>
+/// <param name="Beats">How long it sounds.</param>
+/// <param name="Silence">Beats of silence after it.</param>
+public readonly record struct ChordSpell(int Chord, double Beats, double Silence);
+
 /// <summary>A chart seen as chords and the steps between them: what the arranger works on.</summary>
 public sealed class ChordFlow
 {
@@ -24,43 +30,78 @@ public sealed class ChordFlow
     /// <summary>Steps between different chords.</summary>
     public IReadOnlyList<ChordStep> Steps { get; }
 
-    /// <summary>Indices of the chords in playing order with their beats; immediate repeats joined.</summary>
-    public IReadOnlyList<(int Chord, double Beats)> Sequence { get; }
+    /// <summary>The chords in playing order; immediate repeats joined.</summary>
+    public IReadOnlyList<ChordSpell> Sequence { get; }
+
+    /// <summary>For each chord the pitch classes of the tune over it, bit n for pitch class n; 0 where the tune is not known.</summary>
+    public IReadOnlyList<int> Melody { get; }
 
     /// <summary>Reads the flow off a chart. Silences and unread symbols interrupt nothing: the hand has time to move.</summary>
     /// <param name="chart">The chart.</param>
     /// <param name="chords">The chords to number by, when they are more than the chart still plays; those it does not play have 0 beats.</param>
-    public ChordFlow(Chart chart, IReadOnlyList<Chord>? chords = null)
+    public ChordFlow(Chart chart, IReadOnlyList<Chord>? chords = null) : this(chords ?? chart.Chords, chart)
     {
-        Chords = chords ?? chart.Chords;
-        var index = Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
-        var beats = new double[Chords.Count];
-        var sequence = new List<(int Chord, double Beats)>();
-        var silence = 0.0;
-        var steps = new Dictionary<(int, int), (int Count, double Shortest)>();
-        foreach (var slot in chart.Played())
+    }
+
+    private ChordFlow(IReadOnlyList<Chord> chords, Chart chart)
+    {
+        var index = chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
+        var (sequence, melody) = (new List<ChordSpell>(), new int[chords.Count]);
+        foreach (var bar in chart.PlayedBars())
         {
-            if (slot.Chord is null) { silence += slot.Beats; continue; }
-            var chord = index[slot.Chord];
-            beats[chord] += slot.Beats;
-            if (sequence.Count > 0 && sequence[^1].Chord == chord && silence == 0)
+            var at = 0.0;
+            foreach (var slot in bar.Slots)
             {
-                sequence[^1] = (chord, sequence[^1].Beats + slot.Beats);
-                continue;
+                at += slot.Beats;
+                if (slot.Chord is null)
+                {
+                    if (sequence.Count > 0) sequence[^1] = sequence[^1] with { Silence = sequence[^1].Silence + slot.Beats };
+                    continue;
+                }
+                var chord = index[slot.Chord];
+                melody[chord] |= bar.MelodyMask(at - slot.Beats, at);
+                if (sequence is [.., { Silence: 0 } last] && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + slot.Beats };
+                else sequence.Add(new ChordSpell(chord, slot.Beats, 0));
             }
-            if (sequence.Count > 0 && sequence[^1].Chord != chord)
-            {
-                var key = (sequence[^1].Chord, chord);
-                var free = sequence[^1].Beats + silence;
-                var (count, shortest) = steps.GetValueOrDefault(key, (0, double.PositiveInfinity));
-                steps[key] = (count + 1, Math.Min(shortest, free));
-            }
-            silence = 0;
-            sequence.Add((chord, slot.Beats));
         }
-        Beats = beats;
-        TotalBeats = beats.Sum();
-        Sequence = sequence;
-        Steps = [.. steps.Select(s => new ChordStep(s.Key.Item1, s.Key.Item2, s.Value.Count, s.Value.Shortest)).OrderBy(s => s.From).ThenBy(s => s.To)];
+        (Chords, Sequence, Melody) = (chords, sequence, melody);
+        (Beats, TotalBeats, Steps) = Summarise();
+    }
+
+    private ChordFlow(IReadOnlyList<Chord> chords, IReadOnlyList<ChordSpell> sequence, IReadOnlyList<int> melody)
+    {
+        (Chords, Sequence, Melody) = (chords, sequence, melody);
+        (Beats, TotalBeats, Steps) = Summarise();
+    }
+
+    /// <summary>The chord that follows each spell of the sequence; −1 at the end. A chord that comes again after a silence follows itself.</summary>
+    public int Next(int position) => position + 1 < Sequence.Count ? Sequence[position + 1].Chord : -1;
+
+    /// <summary>The same flow in which a chord before a certain other one counts as a chord of its own, numbered after the others in the order given.</summary>
+    /// <param name="places">Index of a chord and of the chord that follows it.</param>
+    public ChordFlow Split(IReadOnlyList<(int Chord, int Next)> places)
+    {
+        if (places.Count == 0) return this;
+        var number = places.Select((p, i) => (p, i)).ToDictionary(x => x.p, x => Chords.Count + x.i);
+        return new ChordFlow(
+            [.. Chords, .. places.Select(p => Chords[p.Chord])],
+            [.. Sequence.Select((s, i) => s with { Chord = number.GetValueOrDefault((s.Chord, Next(i)), s.Chord) })],
+            [.. Melody, .. places.Select(p => Melody[p.Chord])]);
+    }
+
+    private (double[] Beats, double Total, ChordStep[] Steps) Summarise()
+    {
+        var beats = new double[Chords.Count];
+        var steps = new SortedDictionary<(int From, int To), ChordStep>();
+        for (var i = 0; i < Sequence.Count; i++)
+        {
+            var here = Sequence[i];
+            beats[here.Chord] += here.Beats;
+            if (i == 0 || Sequence[i - 1].Chord == here.Chord) continue;
+            var before = Sequence[i - 1];
+            var known = steps.GetValueOrDefault((before.Chord, here.Chord), new ChordStep(before.Chord, here.Chord, 0, double.PositiveInfinity));
+            steps[(before.Chord, here.Chord)] = known with { Count = known.Count + 1, ShortestBeats = Math.Min(known.ShortestBeats, before.Beats + before.Silence) };
+        }
+        return (beats, beats.Sum(), [.. steps.Values]);
     }
 }

@@ -18,14 +18,24 @@ namespace Tembri.Core.Ladders;
 public sealed record Position(int Capo, Key ShapeKey, IReadOnlyList<Arrangement?> Rungs, IReadOnlyList<Blocked?> Blocked, int Barres, double Score);
 
 /// <summary>A chord on a rung.</summary>
-/// <param name="Index">Which chord of the song.</param>
+/// <param name="Index">Where it stands among the rung's chords: the chords of the song, then second shapes.</param>
 /// <param name="Sounding">The chord as it sounds.</param>
 /// <param name="ShapeChord">The chord at the pitch of the shapes.</param>
 /// <param name="Choice">How it is played.</param>
 /// <param name="Reason">Why, in one sentence.</param>
 /// <param name="IsNew">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
 /// <param name="IsLeftOut">True when the rung leaves the chord out as a passing one; the choice is then without meaning.</param>
-public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, string Reason, bool IsNew, bool IsLeftOut = false);
+public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, string Reason, bool IsNew, bool IsLeftOut = false)
+{
+    /// <summary>For a second shape the chord of the shapes that follows where it is used; null at the end of the song, and for the usual shape.</summary>
+    public Chord? Before { get; init; }
+
+    /// <summary>Which chord of the song.</summary>
+    public int SongChord { get; init; } = Index;
+
+    /// <summary>True for a shape that is used only before a certain chord.</summary>
+    public bool IsSecond => SongChord != Index;
+}
 
 /// <summary>One version of the song.</summary>
 public sealed record Rung
@@ -38,6 +48,9 @@ public sealed record Rung
 
     /// <summary>What the rung plays of the song.</summary>
     public required RungSong Song { get; init; }
+
+    /// <summary>Its chords and changes, second shapes numbered after the chords of the song.</summary>
+    public required ChordFlow Flow { get; init; }
 
     /// <summary>The chords; empty when the rung cannot be arranged.</summary>
     public required IReadOnlyList<RungChord> Chords { get; init; }
@@ -93,6 +106,9 @@ public sealed record Ladder
 
     /// <summary>The capo the arranger would choose.</summary>
     public required int RecommendedCapo { get; init; }
+
+    /// <summary>Semitones the song was moved for the voice; 0 for the record's pitch.</summary>
+    public int VoiceShift { get; init; }
 
     /// <summary>The key of the shapes.</summary>
     public required Key ShapeKey { get; init; }

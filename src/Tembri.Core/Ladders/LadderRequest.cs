@@ -11,7 +11,7 @@ public enum Aim
 {
     /// <summary>Keep the record's pitch.</summary>
     Record,
-    /// <summary>Move the song to suit a voice, by the chart's number of semitones.</summary>
+    /// <summary>Move the song to suit a voice: by the chart's number of semitones, or to where the tune lies within what the singer reaches.</summary>
     Voice,
     /// <summary>No capo.</summary>
     None,

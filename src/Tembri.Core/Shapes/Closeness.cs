@@ -17,6 +17,8 @@ public static class Closeness
 {
     // By strings fewer than the fullest taught shape of the chord.
     private static readonly double[] Fullness = [1, 0.985, 0.95, 0.88, 0.72, 0.5];
+    private const double RubsTheTune = 0.12;       // a foreign tone a semitone from a note of the tune
+    private const double BelongsToTheTune = 0.5;   // share of its cost that a foreign tone keeps when the tune has it
 
     /// <summary>Compares a shape with the chord it stands for.</summary>
     /// <param name="shape">The shape.</param>
@@ -25,7 +27,8 @@ public static class Closeness
     /// <param name="capo">The capo's fret.</param>
     /// <param name="company">Who plays along.</param>
     /// <param name="fullest">Strings of the fullest shape taught for this chord, 4 to 6; fewer strings sound thinner.</param>
-    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record, int fullest = 6)
+    /// <param name="melody">Pitch classes of the tune over the chord, bit n for pitch class n, at the pitch the shape is heard; 0 when it is not known.</param>
+    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record, int fullest = 6, int melody = 0)
     {
         var sounding = shape.PitchClassMask(tuning, capo);
         double total = 0, kept = 0;
@@ -40,7 +43,8 @@ public static class Closeness
         var value = kept / total;
         var foreign = sounding & ~chord.PitchClassMask;
         for (var pitchClass = 0; pitchClass < 12; pitchClass++)
-            if ((foreign & 1 << pitchClass) != 0) value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord);
+            if ((foreign & 1 << pitchClass) != 0)
+                value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord) * ((melody & 1 << pitchClass) != 0 ? BelongsToTheTune : 1) + Rub(pitchClass, melody);
         var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass;
         if (wrongBass) value -= (company, chord.Bass is not null) switch
         {
@@ -52,6 +56,9 @@ public static class Closeness
         value *= Fullness[Math.Clamp(fullest - shape.Sounding, 0, Fullness.Length - 1)];
         return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding);
     }
+
+    private static double Rub(int pitchClass, int melody) =>
+        (melody & 1 << pitchClass) == 0 && (melody & (1 << (pitchClass + 1) % 12 | 1 << (pitchClass + 11) % 12)) != 0 ? RubsTheTune : 0;
 
     private static double WeightOf(Degree degree, Chord chord) => degree.Role switch
     {

@@ -45,7 +45,7 @@ public sealed class VersionFit
         var described = flow.Steps.Select(s => changes.Between(fingerings[s.From], fingerings[s.To])).ToList();
         _needed = [.. described.Select(c => player.Measured(c.From, c.To) ?? c.Seconds * player.ChangeSlowness)];
         var times = new int[fingerings.Count];
-        foreach (var (chord, _) in flow.Sequence) times[chord]++;
+        foreach (var spell in flow.Sequence) times[spell.Chord]++;
         _slotBeats = [.. times.Select((n, i) => n == 0 ? 0 : flow.Beats[i] / n)];
         Value = At(tempo);
         Verdict = FitModel.VerdictOf(Value);

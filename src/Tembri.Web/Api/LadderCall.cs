@@ -17,7 +17,7 @@ internal static class LadderCall
 
     public sealed record PositionItem(int Capo, string ShapeKey, IReadOnlyList<bool> Feasible, IReadOnlyList<double?> Loads, IReadOnlyList<double?> Closeness, int FullBarres);
 
-    public sealed record ChordItem(string Symbol, string ShapeName, IReadOnlyList<int?> Frets, IReadOnlyList<int> Fingers, double Load, double Closeness, string Swap, string Reason);
+    public sealed record ChordItem(string Symbol, string ShapeName, IReadOnlyList<int?> Frets, IReadOnlyList<int> Fingers, double Load, double Closeness, string Swap, string Reason, string? Before);
 
     public sealed record ChangeItem(string From, string To, int Count, double NeededSeconds, double AvailableSeconds, double PInTime);
 
@@ -86,9 +86,9 @@ internal static class LadderCall
         [.. rung.Played.Where(c => c.IsNew).Select(c => c.Sounding.Name)], [.. rung.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name)],
         [.. rung.Played.Select(c => new ChordItem(
             c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
-            Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SwapReasons.Name(c.Choice.Kind), c.Reason))],
+            Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SwapReasons.Name(c.Choice.Kind), c.Reason, c.Before?.Name))],
         [.. (rung.Fit?.Changes ?? []).Select(c => new ChangeItem(
-            ladder.Flow.Chords[c.From].Name, ladder.Flow.Chords[c.To].Name, c.Count, Math.Round(c.NeededSeconds, 2), Math.Round(c.AvailableSeconds, 2), Math.Round(c.InTime, 3)))],
+            rung.Flow.Chords[c.From].Name, rung.Flow.Chords[c.To].Name, c.Count, Math.Round(c.NeededSeconds, 2), Math.Round(c.AvailableSeconds, 2), Math.Round(c.InTime, 3)))],
         new StrumItem(rung.Strum.Name, rung.Strum.Steps, rung.Strum.Count, Math.Round(rung.StrumLoad, 1)));
 
     private static double Percent(double share) => Math.Round(100 * share, 1);

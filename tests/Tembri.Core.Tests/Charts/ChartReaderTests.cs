@@ -158,4 +158,34 @@ public sealed class ChartReaderTests
         }, iter: 5_000);
         Assert.Throws<ArgumentException>(() => ChartReader.Read(new string('|', ChartReader.LongestText + 1)));
     }
+
+    [Fact]
+    public void The_tune_stands_under_its_bars_and_round_trips()
+    {
+        const string Text = "key: G\nmeter: 3/4\n[Verse]\n| G | 2/4 D7 | C |  x2\n~ | D4 . E4 | F#4 - | G4 . . B4 . C5 |\n";
+        var (chart, problems) = ChartReader.Read(Text);
+        Assert.Empty(problems);
+        var bars = chart.Sections[0].Bars;
+        Assert.Equal(6, bars.Count);
+        Assert.Equal([("D4", 0.0, 2.0), ("E4", 2.0, 1.0)], bars[3].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
+        Assert.Equal([("F♯4", 0.0, 1.0)], bars[1].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
+        Assert.Equal([("G4", 0.0, 1.5), ("B4", 1.5, 1.0), ("C5", 2.5, 0.5)], bars[2].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
+        var back = ChartReader.Read(ChartWriter.Write(chart)).Chart;
+        Assert.Equal(bars.SelectMany(b => b.Melody), back.Sections[0].Bars.SelectMany(b => b.Melody));
+        var up = ChartTransposer.Move(chart, Key.TryParse("Bb", out var key) ? key : default, 3);
+        Assert.All(bars.SelectMany(b => b.Melody).Zip(up.Sections[0].Bars.SelectMany(b => b.Melody)), p => Assert.Equal(p.First.Pitch.Midi + 3, p.Second.Pitch.Midi));
+    }
+
+    [Theory]
+    [InlineData("~ | C4 |\n| C |", 1, 1, "write the bars first")]
+    [InlineData("| C |\n~ | C4 | D4 |", 2, 10, "what is more is left out")]
+    [InlineData("| C |\n~ | C4 H |", 2, 8, "not a note of the tune")]
+    [InlineData("voice: low to high\n| C |", 1, 8, "lowest and the highest note")]
+    [InlineData("melody: A4 to C3\n| C |", 1, 9, "lowest and its highest note")]
+    public void A_faulty_tune_is_told_where_and_how_to_mend(string text, int line, int column, string words)
+    {
+        var problem = Assert.Single(ChartReader.Read(text).Problems);
+        Assert.Equal((line, column), (problem.Line, problem.Column));
+        Assert.Contains(words, problem.Message);
+    }
 }

@@ -63,11 +63,13 @@ public sealed class LadderTests
                     Assert.True(high.Closeness >= low.Closeness - 1e-6, $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
                 }
             }
-            foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+            var played = ladder.Rungs.Where(r => r.IsFeasible).ToList();
+            Assert.All(played.Zip(played.Skip(1)), p => Assert.True(p.Second.Load >= p.First.Load - 1e-6 && p.Second.Closeness >= p.First.Closeness - 1e-6));
+            foreach (var rung in played)
             {
                 Assert.InRange(rung.Fit!.Value, 0, 1);
                 Assert.InRange(rung.Closeness, 0, 1);
-                Assert.True(rung.Chords.Count == ladder.Flow.Chords.Count);
+                Assert.Equal(ladder.Flow.Chords.Count, rung.Chords.Count(c => !c.IsSecond));
                 // Equal neighbours are merged: the repeated rung is as the other one's limits have it.
                 var merged = rung.SameAsBelow || ladder.Rungs.Any(r => r.Limits.Number == rung.Limits.Number + 1 && r.SameAsBelow);
                 foreach (var chord in rung.Played.Where(c => !merged && !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
@@ -176,7 +178,10 @@ public sealed class LadderTests
                 {
                     var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * player.ChangeSlowness;
                     var late = Math.Max(0, needed - arranger.Available(step, limits.Number));
-                    sum += step.Count / (double)flow.Steps.Sum(s => s.Count) * limits.ChangeWeight * (12 * needed + 60 * late);
+                    var share = step.Count / (double)flow.Steps.Sum(s => s.Count);
+                    sum += share * limits.ChangeWeight * (12 * needed + 60 * late);
+                    // Two chords under one shape: half of the change is not heard.
+                    if (choice[step.From].Fingering.Shape.Equals(choice[step.To].Fingering.Shape)) sum += share * limits.ClosenessWeight * 100 * 0.5;
                 }
                 return sum;
             }
@@ -193,7 +198,7 @@ public sealed class LadderTests
         {
             var request = new LadderRequest { Chart = chart, Player = new Player(), Capo = 0 };
             var index = pick % chart.Chords.Count;
-            var options = LadderBuilder.Alternatives(request, 0, index, RungLimits.Defaults[rung - 1]);
+            var options = LadderBuilder.Alternatives(request, LadderBuilder.Build(request), index, RungLimits.Defaults[rung - 1]);
             var taken = options[pick % options.Count].Candidate.Fingering;
             var name = chart.Chords[index].Name;
             var ladder = LadderBuilder.Build(request with { Locks = [new ShapeLock(rung, name, 0, taken.Shape, taken.Fingers)] });

@@ -87,6 +87,11 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
         _ => "height on the neck",
     };
 
+    /// <summary>How a second shape differs from the usual one, in a few words.</summary>
+    public string SecondWords(Rung rung, RungChord second) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
+        ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
+        : second.Choice.Fingering.Shape.ToString();
+
     public string ChangeWords(Change change)
     {
         static string Names(IReadOnlyList<Finger> fingers) => string.Join(" and ", fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)));
@@ -180,7 +185,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
             (OpenRung, OpenChord) = (r, c);
             if (Rung(r).Chords[c].IsLeftOut) return;
             var current = Rung(r).Chords[c].Choice;
-            var all = LadderBuilder.Alternatives(Open.Request, Ladder.Capo, c, Rung(r).Limits);
+            var all = LadderBuilder.Alternatives(Open.Request, Ladder, c, Rung(r).Limits);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
             Alternatives = [.. new[] { (current, (string?)null) }
                 .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))

@@ -1,0 +1,23 @@
+namespace Tembri.Core.Arranging;
+
+/// <summary>One rung at one position: a candidate for every chord.</summary>
+/// <param name="Choices">For each chord of the flow.</param>
+/// <param name="Objective">The sum that was minimised, in load points.</param>
+/// <param name="Load">Time-weighted mean load, 0 to 100.</param>
+/// <param name="Closeness">Time-weighted mean closeness, 0 to 1.</param>
+public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Objective, double Load, double Closeness)
+{
+    /// <summary>True when every chord is played alike.</summary>
+    public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
+}
+
+/// <summary>Another shape or fingering of a chord, for where it pays.</summary>
+/// <param name="ChordIndex">The chord.</param>
+/// <param name="Next">The chord that follows where it is used; −1 for the end of the song.</param>
+/// <param name="Choice">How it is played there.</param>
+public sealed record SecondShape(int ChordIndex, int Next, Candidate Choice);
+
+/// <summary>Why a rung cannot be arranged at a position.</summary>
+/// <param name="ChordIndex">The chord that blocks it.</param>
+/// <param name="Words">What would be needed.</param>
+public sealed record Blocked(int ChordIndex, string Words);

@@ -1,0 +1,201 @@
+using System.Collections.Concurrent;
+using Tembri.Core.Arranging;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+using Tembri.Core.Shapes;
+using Tembri.Core.Students;
+using Tembri.Core.Swaps;
+
+namespace Tembri.Core.Ladders;
+
+/// <summary>Arranges all rungs of one song at each position, and says how good a place to play the position is.</summary>
+internal sealed class Positions
+{
+    private const double CapoAtAll = 4.0;        // points a capo costs before it gains anything
+    private const double CapoPerFret = 0.9;      // points per fret: high capos thin the sound and crowd the fingers
+    private const double HighCapo = 1.8;         // more per fret beyond the fourth
+    private const double SeekNoCapo = 3.0;       // points per fret against a capo for a student who seeks barres
+    private const double BlockedRung = 60;       // points for a rung that cannot be arranged
+    private const double Hair = 1e-9;
+    private const double AlikeLoad = 1.5;        // rungs that differ by less are hardly a step
+    private const double WideStep = 5;           // a step worth halving
+    private const double LowestWeight = 0.1;     // of the sound, below which a version is not tried
+
+    private readonly LadderRequest _request;
+    private readonly Dictionary<double, RungSong> _songs = [];
+    private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
+
+    public Positions(LadderRequest request, Chart chart)
+    {
+        (_request, Chart) = (request, chart);
+        Flow = new ChordFlow(chart);
+        Guards = GuardFinder.Find(Flow, chart.Key);
+        foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
+    }
+
+    /// <summary>The song, in the key it is to sound in.</summary>
+    public Chart Chart { get; }
+
+    /// <summary>Its chords and changes.</summary>
+    public ChordFlow Flow { get; }
+
+    /// <summary>What the chart forbids for each chord.</summary>
+    public IReadOnlyList<Guard> Guards { get; }
+
+    /// <summary>The song with nothing left out.</summary>
+    public RungSong WholeSong => _songs[0];
+
+    /// <summary>What a rung plays of the song.</summary>
+    public RungSong SongOf(RungLimits limits) => _songs[limits.LeavesOutBelow];
+
+    /// <summary>The key of the shapes.</summary>
+    public Key ShapeKey(int capo) => Chart.Key.Transpose(-(capo + Chart.TuningShift));
+
+    /// <summary>The chords at the pitch of the shapes.</summary>
+    public IReadOnlyList<Chord> ShapeChords(int capo) => [.. Flow.Chords.Select(c => c.Transpose(Chart.Key, ShapeKey(capo)))];
+
+    /// <summary>The arranger of a position.</summary>
+    public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
+        SongOf, ShapeChords(c), Guards, _request.Player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))]));
+
+    private static int Lower(int mask, int semitones)
+    {
+        var by = (semitones % 12 + 12) % 12;
+        return (mask >> by | mask << (12 - by)) & 0xFFF;
+    }
+
+    /// <summary>The teacher's shapes for a rung at a position, by chord.</summary>
+    public Dictionary<int, Candidate> LocksFor(int rung, int capo)
+    {
+        var locks = new Dictionary<int, Candidate>();
+        if (_request.Locks.Count == 0) return locks;
+        var book = FingeringBook.For(_request.Player.Guitar, _request.Player.Hand, _request.Player.Thumb, capo);
+        foreach (var lockedShape in _request.Locks.Where(l => l.Rung == rung && l.Capo == capo))
+            for (var i = 0; i < Flow.Chords.Count; i++)
+            {
+                if (Flow.Chords[i].Name != lockedShape.Chord) continue;
+                var fingering = lockedShape.Fingers is { } fingers ? book.Finder.Weigh(lockedShape.Shape, fingers) : book.Of(lockedShape.Shape).FirstOrDefault();
+                if (fingering is not null) locks[i] = CandidateFinder.Locked(ShapeChords(capo)[i], fingering, _request.Company, Lower(Flow.Melody[i], capo + Chart.TuningShift));
+            }
+        return locks;
+    }
+
+    /// <summary>Arranges every rung at a position.</summary>
+    public Position At(int capo)
+    {
+        var arranger = ArrangerAt(capo);
+        var rungs = new Arrangement?[_request.Rungs.Count];
+        var blocked = new Blocked?[_request.Rungs.Count];
+        Arrangement? below = null;
+        for (var r = 0; r < rungs.Length; r++)
+        {
+            var limits = _request.Rungs[r];
+            var locks = LocksFor(limits.Number, capo);
+            var (found, why) = arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
+            if (found is not null && below is not null) found = Climb(arranger, limits, locks, below, found);
+            (rungs[r], blocked[r]) = (found, why);
+            below = found ?? below;
+        }
+        LowerTooHeavy(arranger, rungs, capo);
+        var barres = rungs[^1]?.Choices.Count(c => c.Fingering.LongestBarre > Barre.LongestShort) ?? 0;
+        return new Position(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs));
+    }
+
+    private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
+
+    /// <summary>Makes sure a rung neither weighs less nor sounds farther off than the rung below.</summary>
+    /// <remarks>Weighing the sound more moves along the supported trade-offs, so load and closeness both rise; if that is not enough the rung repeats the one below.</remarks>
+    private static Arrangement Climb(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement below, Arrangement found)
+    {
+        for (var weight = limits.ClosenessWeight * 1.6; !IsAbove(found, below) && weight < limits.ClosenessWeight * 20; weight *= 2.2)
+            found = arranger.Arrange(limits, weight, locks, below).Found ?? found;
+        return IsAbove(found, below) ? found : Repeat(arranger, limits, locks, below, found);
+    }
+
+    private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here) =>
+        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective);
+
+    /// <summary>A rung that came out heavier than the record, or closer than it, weighs the sound less; if that is not enough it repeats the rung below.</summary>
+    private void LowerTooHeavy(Arranger arranger, Arrangement?[] rungs, int capo)
+    {
+        for (var r = rungs.Length - 2; r >= 0; r--)
+        {
+            var above = rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
+            if (rungs[r] is not { } here || above is null || IsAbove(above, here)) continue;
+            var limits = _request.Rungs[r];
+            var below = rungs.Take(r).LastOrDefault(a => a is not null);
+            var locks = LocksFor(limits.Number, capo);
+            for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
+                if (arranger.Arrange(limits, weight, locks, below).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
+            rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, below ?? above, here);
+        }
+    }
+
+    /// <summary>Uses a rung that hardly differs from the one above to halve a wide step below it, where the song allows.</summary>
+    /// <remarks>For the position that is played only; positions are compared as each rung likes itself best.</remarks>
+    public Position EvenOut(Position position)
+    {
+        var rungs = position.Rungs.ToArray();
+        for (var r = rungs.Length - 2; r > 0; r--)
+        {
+            if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above) continue;
+            if (above.Load - here.Load > AlikeLoad || here.Load - below.Load < WideStep) continue;
+            var limits = _request.Rungs[r];
+            var locks = LocksFor(limits.Number, position.Capo);
+            var middle = (below.Load + here.Load) / 2;
+            var best = here;
+            for (var weight = limits.ClosenessWeight / 1.5; weight > LowestWeight; weight /= 1.5)
+            {
+                if (ArrangerAt(position.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
+                if (IsAbove(lighter, below) && IsAbove(above, lighter) && lighter.Load - below.Load > AlikeLoad && Math.Abs(lighter.Load - middle) < Math.Abs(best.Load - middle) - Hair) best = lighter;
+                if (lighter.Load <= middle) break;
+            }
+            rungs[r] = best;
+        }
+        return position with { Rungs = rungs };
+    }
+
+    /// <summary>Second shapes that pay for themselves on each rung, as long as the ladder stays a ladder.</summary>
+    public IReadOnlyList<IReadOnlyList<SecondShape>> SecondShapes(Position position)
+    {
+        var arranger = ArrangerAt(position.Capo);
+        var seconds = new IReadOnlyList<SecondShape>[position.Rungs.Count];
+        Arrangement? below = null;
+        for (var r = 0; r < seconds.Length; r++)
+        {
+            seconds[r] = [];
+            if (position.Rungs[r] is not { } main) continue;
+            var limits = _request.Rungs[r];
+            var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, position.Capo));
+            var weighed = found.Count == 0 ? main : WithSeconds(limits, arranger, main, found);
+            var above = position.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
+            if (IsAbove(weighed, below) && IsAbove(above, weighed)) seconds[r] = found;
+            else weighed = main;
+            below = weighed;
+        }
+        return seconds;
+    }
+
+    /// <summary>An arrangement weighed with its second shapes, which are numbered after the chords.</summary>
+    public Arrangement WithSeconds(RungLimits limits, Arranger arranger, Arrangement main, IReadOnlyList<SecondShape> seconds) =>
+        arranger.Weigh(limits, [.. main.Choices, .. seconds.Select(s => s.Choice)], main.Objective, SplitFlow(limits, seconds));
+
+    /// <summary>The rung's flow with second shapes as chords of their own.</summary>
+    public ChordFlow SplitFlow(RungLimits limits, IReadOnlyList<SecondShape> seconds) => SongOf(limits).Flow.Split([.. seconds.Select(s => (s.ChordIndex, s.Next))]);
+
+    private double Score(int capo, Arrangement?[] rungs)
+    {
+        // The middle rungs are the ones most students play.
+        double sum = 0, weights = 0;
+        for (var r = 0; r < rungs.Length; r++)
+        {
+            var weight = _request.Rungs[r].Number switch { 1 => 0.5, 2 or 3 => 1.0, 4 => 0.8, _ => 0.5 };
+            weights += weight;
+            sum += weight * (rungs[r] is { } a ? a.Load + Math.Min(_request.Rungs[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness) : BlockedRung);
+        }
+        var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 4) : 0);
+        if (_request.Player.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
+        return score;
+    }
+}

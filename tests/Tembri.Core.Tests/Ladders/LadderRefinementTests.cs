@@ -1,0 +1,144 @@
+using CsCheck;
+using Tembri.Core.Arranging;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Students;
+
+namespace Tembri.Core.Tests.Ladders;
+
+/// <summary>What is done beyond one shape a chord: second shapes, even steps, changes that must be heard, the tune, the voice.</summary>
+public sealed class LadderRefinementTests
+{
+    private static Ladder Build(string chart, Player? player = null, Aim aim = Aim.Record, int? capo = null, int highest = 9) =>
+        LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read(chart).Chart, Player = player ?? new Player(), Aim = aim, Capo = capo, HighestCapo = highest });
+
+    [Fact]
+    public void A_second_shape_saves_more_than_its_price()
+    {
+        var found = 0;
+        // Chords of one length, so that the time for a change does not depend on where it happens.
+        Gen.Select(LadderTests.Songs.Where(c => new ChordFlow(c).Sequence.All(s => s.Beats == 4)), LadderTests.Players).Sample((chart, player) =>
+        {
+            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player, Capo = 0, HighestCapo = 0 });
+            var changes = new Core.Changes.ChangeModel(new NeckGeometry(player.Guitar, 0));
+            foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+                foreach (var second in rung.Chords.Where(c => c.IsSecond))
+                {
+                    Interlocked.Increment(ref found);
+                    var usual = rung.Chords[second.SongChord].Choice;
+                    double Cost(Candidate c)
+                    {
+                        var sum = 0.6 * rung.Flow.Beats[second.Index] / rung.Flow.TotalBeats
+                            * (c.Load + rung.Limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + rung.Limits.IdiomWeight * c.Idiom + Wish(c, rung, player, ladder.Guards[second.SongChord].StepwiseBass));
+                        foreach (var step in rung.Flow.Steps.Where(s => s.From == second.Index || s.To == second.Index))
+                        {
+                            var (from, to) = (step.From == second.Index ? c : rung.Chords[step.From].Choice, step.To == second.Index ? c : rung.Chords[step.To].Choice);
+                            var needed = changes.Seconds(from.Fingering, to.Fingering) * player.ChangeSlowness;
+                            var late = Math.Max(0, needed - rung.Strum.AvailableSeconds(chart.Tempo, step.ShortestBeats));
+                            var share = step.Count / rung.Song.ChangeCount;
+                            sum += share * rung.Limits.ChangeWeight * (12 * needed + 60 * late);
+                            if (from.Fingering.Shape.Equals(to.Fingering.Shape)) sum += share * rung.Limits.ClosenessWeight * 100 * 0.5;
+                        }
+                        return sum;
+                    }
+                    var price = second.Choice.Fingering.Shape.Equals(usual.Fingering.Shape) ? 0.5 : 1.5;
+                    Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4, $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}");
+                    Assert.True(rung.Limits.Objection(second.Choice) is null || rung.Limits.IsRecord);
+                }
+        }, iter: 150, threads: 2);
+        Assert.True(found > 10, $"only {found} second shapes came up");
+    }
+
+    private static double Wish(Candidate c, Rung rung, Player player, bool stepwiseBass) =>
+        (stepwiseBass && c.Closeness.WrongBass ? 5 : 0)
+        + (c.Fingering.LongestBarre > Barre.LongestShort && !rung.Limits.IsRecord ? player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 } : 0);
+
+    [Fact]
+    public void A_locked_chord_keeps_its_one_shape()
+    {
+        // A slow beginner at a quick tempo, where second fingerings pay.
+        var player = new Player { Skills = new Skills { Changes = 5 } };
+        var chart = ChartReader.Read("tempo: 140\nkey: A\n| A | D | A | E | A | Bm | A | F#m |").Chart;
+        var request = new LadderRequest { Chart = chart, Player = player, Capo = 0, HighestCapo = 0 };
+        var free = LadderBuilder.Build(request);
+        Assert.Contains(free.Rungs, r => r.Chords.Any(c => c.IsSecond));
+        var locks = free.Rungs.SelectMany(r => r.Chords.Where(c => c.IsSecond).Select(c => r.Chords[c.SongChord]).Distinct()
+            .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.Name, 0, c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
+        var locked = LadderBuilder.Build(request with { Locks = locks });
+        foreach (var rung in locked.Rungs)
+            Assert.DoesNotContain(rung.Chords, c => c.IsSecond && locks.Any(l => l.Rung == rung.Limits.Number && l.Chord == c.Sounding.Name));
+    }
+
+    [Fact]
+    public void A_wide_step_below_two_like_rungs_is_halved()
+    {
+        var ladder = Build("tempo: 76\nkey: G\n| Em7 | Cadd9 | G | Dsus4 | Em7 | Cadd9 | G | Dsus4 |", capo: 0, highest: 0);
+        var loads = ladder.Rungs.Select(r => r.Load).ToList();
+        Assert.True(loads[1] - loads[0] > 2 && loads[2] - loads[1] > 2, string.Join(" ", loads));
+        Assert.Equal(loads, ladder.Positions[0].Rungs.Select(r => r!.Load));
+    }
+
+    [Fact]
+    public void Chords_that_follow_each_other_are_not_all_played_by_one_open_shape()
+    {
+        var ladder = Build("tempo: 80\nkey: G\n| G | Em | G | Em | G | Em | C | G |", capo: 0, highest: 0);
+        foreach (var rung in ladder.Rungs)
+            Assert.False(rung.Chords.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(rung.Chords.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
+    }
+
+    [Fact]
+    public void A_foreign_tone_that_rubs_against_the_tune_costs_closeness()
+    {
+        // Fmaj7 for F adds an E; the tune holds the F above it, or sings the E itself.
+        var (fmaj7, f) = (Shape.Parse("xx3210"), Chord.Parse("F"));
+        double With(int mask) => Closeness.Of(fmaj7, f, Tuning.Standard, melody: mask).Value;
+        Assert.True(With(1 << 5) < With(0) - 0.05);
+        Assert.True(With(1 << 4) > With(0));
+        Assert.Equal(With(0), With(1 << 9), 9);                                    // an A has nothing to do with it
+        var plain = Shape.Parse("xx3211");
+        Assert.Equal(Closeness.Of(plain, f, Tuning.Standard).Value, Closeness.Of(plain, f, Tuning.Standard, melody: 0xFFF).Value, 9);
+    }
+
+    [Fact]
+    public void The_tune_reaches_the_arranger_at_the_pitch_of_the_shapes()
+    {
+        const string Bars = "tempo: 90\nkey: C\n| C | F | C | F |\n";
+        foreach (var capo in new[] { 0, 5 })
+        {
+            var without = Build(Bars, capo: capo).Rungs[2].Chords[1].Choice;
+            var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Rungs[2].Chords[1].Choice;
+            // Whatever is chosen, its closeness is what the tune leaves of it.
+            var (root, chord) = ((5 - capo + 12) % 12, Chord.Parse(capo == 0 ? "F" : "C"));
+            Assert.Equal(Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Company.Record, 6, 1 << root).ForeignMask, sung.Closeness.ForeignMask);
+            Assert.True((sung.Closeness.ForeignMask & 1 << (root + 11) % 12) == 0, $"capo {capo}: {sung.Fingering} rubs");
+            Assert.True(capo != 0 || (without.Closeness.ForeignMask & 1 << 4) != 0, "without the tune the open first string is welcome");
+        }
+    }
+
+    [Theory]
+    [InlineData("voice: A2 to E4\nmelody: E3 to B4", -7, -7)]     // fits in one place only
+    [InlineData("voice: C3 to C5\nmelody: E3 to G3", -4, 17)]     // wide voice: a key near the middle
+    public void The_song_is_moved_to_where_the_voice_can_sing_it(string header, int least, int most)
+    {
+        var ladder = Build($"key: C\ntempo: 90\n{header}\n| C | F | G | Am |", aim: Aim.Voice);
+        Assert.InRange(ladder.VoiceShift, least, most);
+        var (singer, tune) = (ladder.Chart.Singer!.Value, ladder.Chart.MelodyRange!.Value);
+        Assert.True(tune.Low.Midi >= singer.Low.Midi && tune.High.Midi <= singer.High.Midi, $"{tune} in {singer}");
+        Assert.Equal(((ladder.VoiceShift % 12) + 12) % 12, ladder.Chart.Key.Tonic.PitchClass);
+    }
+
+    [Fact]
+    public void A_tune_wider_than_the_voice_goes_where_it_sticks_out_least_and_semitones_are_taken_as_they_are()
+    {
+        var wide = VoiceKeys.For(ChartReader.Read("key: C\nvoice: C3 to C4\nmelody: C3 to F4\n| C |").Chart);
+        Assert.True(wide[0].Semitones is <= 0 and >= -5 && wide[0].Price >= 5 * 12);
+        Assert.Equal([(-3, 0.0)], VoiceKeys.For(ChartReader.Read("key: C\nvoice: -3\n| C |").Chart));
+        Assert.Equal("A", Build("key: C\nvoice: -3\n| C | F |", aim: Aim.Voice).Chart.Key.ToString());
+        // The reach of the tune is read off the tune where it is not given.
+        Assert.Equal("E4 to G4", ChartReader.Read("key: C\n| C | G |\n~ | E4 . G4 . | - |").Chart.MelodyRange.ToString());
+    }
+}
