@@ -6,7 +6,8 @@ return args switch
     ["fit", .. var how] => WeightFit.Run(how.Contains("write")),
     ["capos"] => CapoCheck.Run(),
     ["duel"] => SolverDuel.Run(),
-    ["core"] => CoreTimes.Run(),
+    ["targets", .. var filters] => Targets.Run(filters),
+    ["memory", .. var files] when files.Length > 0 => LibraryMemory.Run(files),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
     ["ladder", .. var files] => LadderLook.Run(files),
     _ => Usage(),
@@ -14,6 +15,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | core | times FILE … | ladder FILE …");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE …");
     return 2;
 }

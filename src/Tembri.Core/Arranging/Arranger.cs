@@ -1,4 +1,3 @@
-using System.Runtime.InteropServices;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
@@ -10,7 +9,7 @@ using Tembri.Core.Swaps;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly.</summary>
+/// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly. For one thread at a time.</summary>
 public sealed class Arranger
 {
     private readonly Func<RungLimits, RungSong> _songOf;
@@ -24,6 +23,8 @@ public sealed class Arranger
     private readonly List<Candidate>[] _locked;   // numbered after the candidates of the chord
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
     private readonly Dictionary<ChordFlow, List<Edge>> _edges = [];
+    private readonly Dictionary<int, StrumPattern> _strums = [];
+    private readonly List<double[]> _tables = [];
 
     private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
 
@@ -53,6 +54,10 @@ public sealed class Arranger
 
     /// <summary>Every candidate of a chord that its guards allow.</summary>
     public IEnumerable<Candidate> CandidatesOf(int chordIndex) => _candidates[chordIndex].Where(c => Allowed(c, _guards[chordIndex])).Concat(_locked[chordIndex]);
+
+    /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>
+    public IEnumerable<Candidate> CandidatesOf(int chordIndex, IEnumerable<RungLimits> rungs) =>
+        rungs.SelectMany(r => _candidates[chordIndex].Open(r)).Distinct().Select(v => _candidates[chordIndex][v]).Where(c => Allowed(c, _guards[chordIndex])).Concat(_locked[chordIndex]);
 
     private Candidate CandidateAt(int chord, int value) => value < _candidates[chord].Count ? _candidates[chord][value] : _locked[chord][value - _candidates[chord].Count];
 
@@ -93,7 +98,7 @@ public sealed class Arranger
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
-        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
+        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
         var choice = ExactOptimiser.Solve(problem);
         return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
     }
@@ -127,7 +132,7 @@ public sealed class Arranger
         return _candidates[chord].Count + known;
     }
 
-    /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such set, exactly.</summary>
+    /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such set among the likeliest few of each chord, exactly.</summary>
     /// <param name="limits">What the rung allows.</param>
     /// <param name="main">The arrangement; its shapes stay the usual ones.</param>
     /// <param name="locks">Chords the teacher decided on, which keep their one shape.</param>
@@ -145,20 +150,23 @@ public sealed class Arranger
         {
             var chord = ChordOf(part);
             var usual = main.Choices[chord];
-            var values = part < _chords.Count ? [ValueOf(chord, usual)] : Open(chord, limits);
-            if (!values.Contains(ValueOf(chord, usual))) values = [ValueOf(chord, usual), .. values];
-            (domains[part], costs[part]) = (values, new double[values.Length]);
-            if (part < _chords.Count) continue;
-            FillNodeCosts(costs[part], values, chord, (1 - ArrangerWeights.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
-            for (var v = 0; v < values.Length; v++)
+            if (part < _chords.Count)
             {
-                var fingering = CandidateAt(chord, values[v]).Fingering;
-                costs[part][v] += fingering.SameAs(usual.Fingering) ? 0 : fingering.Shape.Equals(usual.Fingering.Shape) ? ArrangerWeights.SecondFingering : ArrangerWeights.SecondShape;
+                (domains[part], costs[part]) = ([ValueOf(chord, usual)], [0]);
+                continue;
             }
+            int[] values = [ValueOf(chord, usual), .. Open(chord, limits).Where(v => !CandidateAt(chord, v).SameAs(usual))];
+            var prices = new double[values.Length];
+            FillNodeCosts(prices, values, chord, (1 - ArrangerWeights.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
+            for (var v = 1; v < values.Length; v++)
+                prices[v] += CandidateAt(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape) ? ArrangerWeights.SecondFingering : ArrangerWeights.SecondShape;
+            Array.Sort(prices, values, 1, values.Length - 1);
+            var kept = Math.Min(MostSecond, values.Length);
+            (domains[part], costs[part]) = (values[..kept], prices[..kept]);
         }
         var problem = new PairwiseProblem(costs);
         foreach (var edge in FindEdges(split))
-            problem.AddEdge(edge.A, edge.B, EdgeCosts(edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
+            problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
         var choice = ExactOptimiser.Solve(problem);
         return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, CandidateAt(p.Chord, domains[_chords.Count + i][choice[_chords.Count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
@@ -218,13 +226,17 @@ public sealed class Arranger
         }
     }
 
-    private double[,] EdgeCosts(Edge edge, (int Chord, int[] Values) a, (int Chord, int[] Values) b, double changeCount, RungLimits limits, double closenessWeight)
+    /// <summary>Fills the table of an edge; the table is used again for the next problem.</summary>
+    private double[] EdgeCosts(int number, Edge edge, (int Chord, int[] Values) a, (int Chord, int[] Values) b, double changeCount, RungLimits limits, double closenessWeight)
     {
-        var table = new double[a.Values.Length, b.Values.Length];
-        var flat = MemoryMarshal.CreateSpan(ref table[0, 0], table.Length);
-        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, flat, (b.Values.Length, 1));
-        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, flat, (1, b.Values.Length));
-        return table;
+        while (_tables.Count <= number) _tables.Add([]);
+        var size = a.Values.Length * b.Values.Length;
+        if (_tables[number].Length < size) _tables[number] = new double[size];
+        var table = _tables[number].AsSpan(0, size);
+        table.Clear();
+        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1));
+        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length));
+        return _tables[number];
     }
 
     private void AddStep(
@@ -236,25 +248,31 @@ public sealed class Arranger
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * ArrangerWeights.ChangeSecond, share * limits.ChangeWeight * ArrangerWeights.LateSecond);
         var unheard = IsHeard(_chords[from.Chord], _chords[to.Chord]) ? share * closenessWeight * 100 * ArrangerWeights.UnheardChange : 0;
         var (fromList, toList) = (_candidates[from.Chord], _candidates[to.Chord]);
-        var times = ChangeTimes.Between(fromList, toList);
         var plain = _player.CleanChangesAMinute.Count == 0 && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
+        if (!plain)
+        {
+            for (var i = 0; i < from.Values.Length; i++)
+                for (var j = 0; j < to.Values.Length; j++)
+                {
+                    var (a, b) = (CandidateAt(from.Chord, from.Values[i]), CandidateAt(to.Chord, to.Values[j]));
+                    var needed = Needed(a, b, slowness);
+                    table[i * stride.From + j * stride.To] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Fingering.Shape.Equals(b.Fingering.Shape) ? unheard : 0);
+                }
+            return;
+        }
+        var times = ChangeTimes.Between(fromList, toList);
+        var values = to.Values;
+        Span<ulong> shapes = stackalloc ulong[values.Length];
+        for (var j = 0; j < values.Length; j++) shapes[j] = toList.ShapeCode[values[j]];
         for (var i = 0; i < from.Values.Length; i++)
         {
-            var leaving = from.Values[i];
-            var row = plain ? times.From(leaving, to.Values, Changes) : default;
+            var row = times.From(from.Values[i], values, Changes);
+            var shape = fromList.ShapeCode[from.Values[i]];
             var at = i * stride.From;
-            for (var j = 0; j < to.Values.Length; j++, at += stride.To)
+            for (var j = 0; j < values.Length; j++, at += stride.To)
             {
-                var reached = to.Values[j];
-                double needed;
-                bool same;
-                if (plain) (needed, same) = (row[reached] * slowness, fromList.ShapeCode[leaving] == toList.ShapeCode[reached]);
-                else
-                {
-                    var (a, b) = (CandidateAt(from.Chord, leaving), CandidateAt(to.Chord, reached));
-                    (needed, same) = (Needed(a, b, slowness), a.Fingering.Shape.Equals(b.Fingering.Shape));
-                }
-                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (same ? unheard : 0);
+                var needed = row[values[j]] * slowness;
+                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (shapes[j] == shape ? unheard : 0);
             }
         }
     }
@@ -275,10 +293,15 @@ public sealed class Arranger
     }
 
     /// <summary>Seconds there are for a change at a rung's strum.</summary>
-    public double Available(ChordStep step, int rung, double? tempo = null) =>
-        StrumPattern.For(_meter.Beats, rung, _meter.IsCompound).AvailableSeconds(tempo ?? _tempo, step.ShortestBeats);
+    public double Available(ChordStep step, int rung, double? tempo = null)
+    {
+        if (!_strums.TryGetValue(rung, out var strum)) _strums[rung] = strum = StrumPattern.For(_meter.Beats, rung, _meter.IsCompound);
+        return strum.AvailableSeconds(tempo ?? _tempo, step.ShortestBeats);
+    }
 
     private const double NearEnough = 0.03;
+
+    private const int MostSecond = 16;   // ways to play a chord that are tried where a second one may pay
 
     /// <summary>Candidates a chord brings to the optimisation at most: those that weigh least on their own.</summary>
     public const int MostCandidates = 40;

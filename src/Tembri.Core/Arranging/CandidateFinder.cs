@@ -14,9 +14,9 @@ public static class CandidateFinder
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
-    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(5_000);
+    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(5_000, shared: true);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(2_000);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(2_000, shared: true);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -102,7 +102,10 @@ public static class CandidateFinder
         if (choice.Found.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Grip!.Shape.BassString);
         if (choice.Found.Lifted) points += 5;
         if (choice.Found.Grip is { Rare: true }) points += 5;
-        if (fingering.FingerCount == 0 && !fingering.UsesThumb && choice.Found.Source != ShapeSource.Library) points += 6;
+        // A relative over another bass is heard as another chord: G6 over E is E minor.
+        if (choice.Kind is SwapKind.ColourRelative or SwapKind.SharedTones && choice.Closeness.WrongBass) points += 8;
+        // Open strings alone are hardly a chord to teach, however easy.
+        if (fingering.FingerCount == 0 && !fingering.UsesThumb) points += 25;
         points += (choice.Found.Source == ShapeSource.Library ? 2.0 : 6.0) * (shape.StringCount - 1 - shape.TrebleString);
         if (choice.Found.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
         // Open strings under a hand far up the neck are a colour of their own.

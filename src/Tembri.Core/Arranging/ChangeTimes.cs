@@ -6,7 +6,7 @@ namespace Tembri.Core.Arranging;
 /// <remarks>Safe for several threads: two that ask for the same change compute the same number.</remarks>
 internal sealed class ChangeTimes
 {
-    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(3_000);
+    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(3_000, shared: true);
     private readonly CandidateList _from;
     private readonly CandidateList _to;
     private readonly float[]?[] _rows;

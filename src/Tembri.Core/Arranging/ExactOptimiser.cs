@@ -1,5 +1,4 @@
 using System.Numerics;
-using System.Runtime.InteropServices;
 
 namespace Tembri.Core.Arranging;
 
@@ -23,23 +22,18 @@ public sealed class ExactOptimiser
     private readonly int[] _best;
     private double _bestCost = double.PositiveInfinity;
 
-    /// <summary>An edge seen from one of its nodes. The tables stay as given; what was moved out of them is kept by the side.</summary>
-    private sealed class Link
+    /// <summary>The costs of an edge, a row for each value of its first node. The table stays as given; what was moved out of it is kept by the side.</summary>
+    private sealed class Table(double[] costs, int rows, int columns)
     {
-        public required int Other { get; init; }
+        public double[] Costs { get; set; } = costs;
 
-        /// <summary>Costs, a row for each value of this node.</summary>
-        public required double[] Mine { get; set; }
+        public double[] ToRows { get; set; } = new double[rows];
 
-        /// <summary>The same costs, a row for each value of the other node.</summary>
-        public required double[] Theirs { get; set; }
-
-        /// <summary>What was moved from the edge to this node, by value.</summary>
-        public required double[] ToMine { get; set; }
-
-        /// <summary>The same edge seen from the other node.</summary>
-        public Link Back { get; set; } = null!;
+        public double[] ToColumns { get; set; } = new double[columns];
     }
+
+    /// <summary>An edge seen from one of its nodes.</summary>
+    private readonly record struct Link(int Other, Table Table, bool IsRows);
 
     private ExactOptimiser(PairwiseProblem problem)
     {
@@ -48,7 +42,7 @@ public sealed class ExactOptimiser
         _raw = [.. problem.NodeCosts];
         _node = [.. problem.NodeCosts.Select(c => (double[])c.Clone())];
         _links = [.. Enumerable.Range(0, _count).Select(_ => new List<Link>())];
-        foreach (var (a, b, costs) in problem.Edges) AddEdge(a, b, MemoryMarshal.CreateReadOnlySpan(ref costs[0, 0], costs.Length).ToArray());
+        foreach (var (a, b, costs) in problem.Edges) AddEdge(a, b, costs);
         _best = new int[_count];
     }
 
@@ -65,26 +59,19 @@ public sealed class ExactOptimiser
 
     private void AddEdge(int a, int b, double[] costs)
     {
-        var turned = Turn(costs, _node[a].Length, _node[b].Length);
-        if (_links[a].Find(l => l.Other == b) is { } known)
+        var (rows, columns) = (_node[a].Length, _node[b].Length);
+        if (_links[a].FindIndex(l => l.Other == b) is var known and >= 0)
         {
-            for (var i = 0; i < costs.Length; i++) known.Mine[i] += costs[i];
-            for (var i = 0; i < turned.Length; i++) known.Theirs[i] += turned[i];
+            var (table, isRows) = (_links[a][known].Table, _links[a][known].IsRows);
+            var sum = table.Costs.AsSpan(0, rows * columns).ToArray();
+            for (var i = 0; i < rows; i++)
+                for (var j = 0; j < columns; j++) sum[isRows ? i * columns + j : j * rows + i] += costs[i * columns + j];
+            table.Costs = sum;
             return;
         }
-        var there = new Link { Other = b, Mine = costs, Theirs = turned, ToMine = new double[_node[a].Length] };
-        var back = new Link { Other = a, Mine = turned, Theirs = costs, ToMine = new double[_node[b].Length] };
-        (there.Back, back.Back) = (back, there);
-        _links[a].Add(there);
-        _links[b].Add(back);
-    }
-
-    private static double[] Turn(double[] costs, int rows, int columns)
-    {
-        var turned = new double[costs.Length];
-        for (var i = 0; i < rows; i++)
-            for (var j = 0; j < columns; j++) turned[j * rows + i] = costs[i * columns + j];
-        return turned;
+        var edge = new Table(costs, rows, columns);
+        _links[a].Add(new Link(b, edge, true));
+        _links[b].Add(new Link(a, edge, false));
     }
 
     /// <summary>Moves costs so that the sum of the least node costs comes as near the optimum as it can; every total stays the same.</summary>
@@ -151,15 +138,11 @@ public sealed class ExactOptimiser
         for (var node = 0; node < _count; node++)
         {
             if (kept[node].Length == _node[node].Length) continue;
-            foreach (var link in _links[node])
+            foreach (var (other, table, isRows) in _links[node])
             {
-                var back = link.Back;
-                var others = _node[link.Other].Length;
-                var fewer = new double[kept[node].Length * others];
-                for (var i = 0; i < kept[node].Length; i++) Array.Copy(link.Mine, kept[node][i] * others, fewer, i * others, others);
-                link.Mine = back.Theirs = fewer;
-                link.Theirs = back.Mine = Turn(fewer, kept[node].Length, others);
-                link.ToMine = Pick(link.ToMine, kept[node]);
+                table.Costs = isRows ? PickRows(table.Costs, _node[other].Length, kept[node]) : PickColumns(table.Costs, _node[other].Length, _node[node].Length, kept[node]);
+                if (isRows) table.ToRows = Pick(table.ToRows, kept[node]);
+                else table.ToColumns = Pick(table.ToColumns, kept[node]);
             }
             _values[node] = Pick(_values[node], kept[node]);
             _raw[node] = Pick(_raw[node], kept[node]);
@@ -169,6 +152,21 @@ public sealed class ExactOptimiser
     }
 
     private static T[] Pick<T>(T[] from, int[] kept) => Array.ConvertAll(kept, i => from[i]);
+
+    private static double[] PickRows(double[] costs, int columns, int[] kept)
+    {
+        var fewer = new double[kept.Length * columns];
+        for (var i = 0; i < kept.Length; i++) Array.Copy(costs, kept[i] * columns, fewer, i * columns, columns);
+        return fewer;
+    }
+
+    private static double[] PickColumns(double[] costs, int rows, int columns, int[] kept)
+    {
+        var fewer = new double[rows * kept.Length];
+        for (var i = 0; i < rows; i++)
+            for (var j = 0; j < kept.Length; j++) fewer[i * kept.Length + j] = costs[i * columns + kept[j]];
+        return fewer;
+    }
 
     /// <summary>Node by node in order: takes in what the edges are sure to cost, then lends what lies above the least to the edges ahead.</summary>
     private void Sweep(bool forward)
@@ -191,7 +189,7 @@ public sealed class ExactOptimiser
             {
                 var lent = (costs[value] - least) * share;
                 if (lent <= 0) continue;
-                foreach (var link in _links[node]) if (link.Other > node == forward) link.ToMine[value] -= lent;
+                foreach (var link in _links[node]) if (link.Other > node == forward) (link.IsRows ? link.Table.ToRows : link.Table.ToColumns)[value] -= lent;
                 costs[value] -= lent * ahead;
             }
         }
@@ -206,22 +204,48 @@ public sealed class ExactOptimiser
 
     private void TakeIn(int node, Link link)
     {
-        double[] costs = _node[node], table = link.Theirs, toTheirs = link.Back.ToMine, toMine = link.ToMine;
-        var mine = costs.Length;
-        var value = 0;
-        for (; value <= mine - Vector<double>.Count; value += Vector<double>.Count)
-        {
-            var sure = new Vector<double>(double.PositiveInfinity);
-            for (var o = 0; o < toTheirs.Length; o++) sure = Vector.Min(sure, new Vector<double>(table, o * mine + value) - new Vector<double>(toTheirs[o]));
-            (new Vector<double>(costs, value) + sure - new Vector<double>(toMine, value)).CopyTo(costs, value);
-            sure.CopyTo(toMine, value);
-        }
-        for (; value < mine; value++)
+        if (link.IsRows) TakeInRows(_node[node], link.Table);
+        else TakeInColumns(_node[node], link.Table);
+    }
+
+    private static void TakeInRows(double[] node, Table table)
+    {
+        double[] costs = table.Costs, moved = table.ToColumns, toRows = table.ToRows;
+        var columns = moved.Length;
+        for (int row = 0, start = 0; row < node.Length; row++, start += columns)
         {
             var sure = double.PositiveInfinity;
-            for (var o = 0; o < toTheirs.Length; o++) sure = Math.Min(sure, table[o * mine + value] - toTheirs[o]);
-            costs[value] += sure - toMine[value];
-            toMine[value] = sure;
+            var c = 0;
+            if (columns >= Vector<double>.Count)
+            {
+                var least = new Vector<double>(double.PositiveInfinity);
+                for (; c <= columns - Vector<double>.Count; c += Vector<double>.Count) least = Vector.Min(least, new Vector<double>(costs, start + c) - new Vector<double>(moved, c));
+                for (var i = 0; i < Vector<double>.Count; i++) sure = Math.Min(sure, least[i]);
+            }
+            for (; c < columns; c++) sure = Math.Min(sure, costs[start + c] - moved[c]);
+            node[row] += sure - toRows[row];
+            toRows[row] = sure;
+        }
+    }
+
+    private static void TakeInColumns(double[] node, Table table)
+    {
+        double[] costs = table.Costs, moved = table.ToRows, toColumns = table.ToColumns;
+        var columns = node.Length;
+        var c = 0;
+        for (; c <= columns - Vector<double>.Count; c += Vector<double>.Count)
+        {
+            var sure = new Vector<double>(double.PositiveInfinity);
+            for (int row = 0, at = c; row < moved.Length; row++, at += columns) sure = Vector.Min(sure, new Vector<double>(costs, at) - new Vector<double>(moved[row]));
+            (new Vector<double>(node, c) + sure - new Vector<double>(toColumns, c)).CopyTo(node, c);
+            sure.CopyTo(toColumns, c);
+        }
+        for (; c < columns; c++)
+        {
+            var sure = double.PositiveInfinity;
+            for (var row = 0; row < moved.Length; row++) sure = Math.Min(sure, costs[row * columns + c] - moved[row]);
+            node[c] += sure - toColumns[c];
+            toColumns[c] = sure;
         }
     }
 
@@ -238,7 +262,11 @@ public sealed class ExactOptimiser
             {
                 var local = costs[.._raw[node].Length];
                 _raw[node].CopyTo(local);
-                foreach (var link in _links[node]) Add(local, link.Theirs.AsSpan(choice[link.Other] * local.Length, local.Length));
+                foreach (var (other, table, isRows) in _links[node])
+                {
+                    var (start, stride) = isRows ? (choice[other], _raw[other].Length) : (choice[other] * local.Length, 1);
+                    for (var v = 0; v < local.Length; v++) local[v] += table.Costs[start + v * stride];
+                }
                 var (value, cost) = Least(local);
                 if (cost >= local[choice[node]] - Tolerance) continue;
                 choice[node] = value;
@@ -250,7 +278,7 @@ public sealed class ExactOptimiser
         {
             sum += _raw[node][choice[node]];
             foreach (var link in _links[node])
-                if (link.Other > node) sum += link.Mine[choice[node] * _raw[link.Other].Length + choice[link.Other]];
+                if (link.IsRows) sum += link.Table.Costs[choice[node] * _raw[link.Other].Length + choice[link.Other]];
         }
         if (sum < _bestCost - Tolerance) Keep(choice, sum);
     }
@@ -259,11 +287,6 @@ public sealed class ExactOptimiser
     {
         _bestCost = cost;
         for (var node = 0; node < _count; node++) _best[node] = _values[node][choice[node]];
-    }
-
-    private static void Add(Span<double> to, ReadOnlySpan<double> what)
-    {
-        for (var i = 0; i < to.Length; i++) to[i] += what[i];
     }
 
     /// <summary>The search through what tightening left open.</summary>
@@ -275,15 +298,16 @@ public sealed class ExactOptimiser
         private readonly bool[] _assigned = new bool[of._count];
 
         // For each node and link the edge's costs less what was moved, a row for each value of the node.
-        private readonly (int Other, double[] Costs)[][] _links = [.. of._links.Select((links, node) => links.Select(l => (l.Other, Rest(l, of._node[node].Length))).ToArray())];
+        private readonly (int Other, double[] Costs)[][] _links = [.. of._links.Select((links, node) => links.Select(l => (l.Other, Rest(l, of._node[node].Length, of._node[l.Other].Length))).ToArray())];
 
         public void Run() => Choose(0, 0);
 
-        private static double[] Rest(Link link, int mine)
+        private static double[] Rest(Link link, int mine, int theirs)
         {
-            var (rest, toTheirs) = ((double[])link.Mine.Clone(), link.Back.ToMine);
+            var (table, rest) = (link.Table, new double[mine * theirs]);
             for (var i = 0; i < mine; i++)
-                for (var o = 0; o < toTheirs.Length; o++) rest[i * toTheirs.Length + o] -= link.ToMine[i] + toTheirs[o];
+                for (var o = 0; o < theirs; o++)
+                    rest[i * theirs + o] = link.IsRows ? table.Costs[i * theirs + o] - table.ToRows[i] - table.ToColumns[o] : table.Costs[o * mine + i] - table.ToRows[o] - table.ToColumns[i];
             return rest;
         }
 

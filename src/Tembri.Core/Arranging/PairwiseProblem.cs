@@ -4,7 +4,7 @@ namespace Tembri.Core.Arranging;
 /// <remarks>Costs are finite and 0 or more on edges. Nodes and values are counted from 0.</remarks>
 public sealed class PairwiseProblem
 {
-    private readonly List<(int A, int B, double[,] Costs)> _edges = [];
+    private readonly List<(int A, int B, double[] Costs)> _edges = [];
 
     /// <summary>Makes a problem.</summary>
     /// <param name="nodeCosts">For each node the cost of each of its values; every node has at least one.</param>
@@ -18,14 +18,18 @@ public sealed class PairwiseProblem
     /// <summary>Cost of each value of each node.</summary>
     public IReadOnlyList<double[]> NodeCosts { get; }
 
-    /// <summary>The edges with their cost tables, first index for node A.</summary>
-    public IReadOnlyList<(int A, int B, double[,] Costs)> Edges => _edges;
+    /// <summary>The edges with their cost tables, a row for each value of node A.</summary>
+    public IReadOnlyList<(int A, int B, double[] Costs)> Edges => _edges;
 
     /// <summary>Adds an edge. Two edges between the same nodes add up.</summary>
-    public void AddEdge(int a, int b, double[,] costs)
+    /// <param name="a">One node.</param>
+    /// <param name="b">Another node.</param>
+    /// <param name="costs">A row for each value of node <paramref name="a"/>, one after the other; may be longer than the table. It is not changed.</param>
+    /// <exception cref="ArgumentException">The nodes are one, or the table is too short.</exception>
+    public void AddEdge(int a, int b, double[] costs)
     {
         if (a == b) throw new ArgumentException("An edge joins two different nodes.", nameof(b));
-        if (costs.GetLength(0) != NodeCosts[a].Length || costs.GetLength(1) != NodeCosts[b].Length) throw new ArgumentException("The cost table does not match the nodes.", nameof(costs));
+        if (costs.Length < NodeCosts[a].Length * NodeCosts[b].Length) throw new ArgumentException("The cost table does not match the nodes.", nameof(costs));
         _edges.Add((a, b, costs));
     }
 
@@ -34,7 +38,7 @@ public sealed class PairwiseProblem
     {
         var sum = 0.0;
         for (var i = 0; i < choice.Count; i++) sum += NodeCosts[i][choice[i]];
-        foreach (var (a, b, costs) in _edges) sum += costs[choice[a], choice[b]];
+        foreach (var (a, b, costs) in _edges) sum += costs[choice[a] * NodeCosts[b].Length + choice[b]];
         return sum;
     }
 }

@@ -41,6 +41,16 @@ public sealed record Guitar
     /// <summary>The steel-string guitar, the one all reference loads are given for.</summary>
     public static Guitar Steel => Preset("steel");
 
+    /// <summary>The same guitar with all strings tuned up or down: tension goes with the square of the pitch (Mersenne, 1636).</summary>
+    /// <param name="semitones">−12 to 12, negative for down.</param>
+    public Guitar Tuned(int semitones)
+    {
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(Math.Abs(semitones), 12, nameof(semitones));
+        if (semitones == 0) return this;
+        var ratio = Math.Pow(2, 2 * semitones / 12.0);
+        return this with { Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Id} {semitones:+0;-0}"), Tensions = [.. Tensions.Select(t => t * ratio)] };
+    }
+
     /// <summary>Finds a preset; the identifier is compared without case.</summary>
     /// <exception cref="KeyNotFoundException">There is no such preset; the message lists those there are.</exception>
     public static Guitar Preset(string id) =>

@@ -19,16 +19,20 @@ internal sealed class Positions
     private const double BlockedRung = 60;       // points for a rung that cannot be arranged
     private const double Hair = 1e-9;
     private const double AlikeLoad = 1.5;        // rungs that differ by less are hardly a step
-    private const double WideStep = 5;           // a step worth halving
+    private const double WideStep = 5;           // a step worth dividing
     private const double LowestWeight = 0.1;     // of the sound, below which a version is not tried
+    private const int Halvings = 5;
 
     private readonly LadderRequest _request;
+    private readonly Player _player;
     private readonly Dictionary<double, RungSong> _songs = [];
     private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
 
     public Positions(LadderRequest request, Chart chart)
     {
         (_request, Chart) = (request, chart);
+        // Whoever plays with the record tunes as it does; slacker strings are easier to press.
+        _player = request.Player with { Guitar = request.Player.Guitar.Tuned(chart.TuningShift) };
         Flow = new ChordFlow(chart);
         Guards = GuardFinder.Find(Flow, chart.Key);
         foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
@@ -57,7 +61,7 @@ internal sealed class Positions
 
     /// <summary>The arranger of a position.</summary>
     public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
-        SongOf, ShapeChords(c), Guards, _request.Player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))]));
+        SongOf, ShapeChords(c), Guards, _player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))]));
 
     private static int Lower(int mask, int semitones)
     {
@@ -70,7 +74,7 @@ internal sealed class Positions
     {
         var locks = new Dictionary<int, Candidate>();
         if (_request.Locks.Count == 0) return locks;
-        var book = FingeringBook.For(_request.Player.Guitar, _request.Player.Hand, _request.Player.Thumb, capo);
+        var book = FingeringBook.For(_player.Guitar, _player.Hand, _player.Thumb, capo);
         foreach (var lockedShape in _request.Locks.Where(l => l.Rung == rung && l.Capo == capo))
             for (var i = 0; i < Flow.Chords.Count; i++)
             {
@@ -132,7 +136,7 @@ internal sealed class Positions
         }
     }
 
-    /// <summary>Uses a rung that hardly differs from the one above to halve a wide step below it, where the song allows.</summary>
+    /// <summary>Uses a rung that hardly differs from the one above to divide a wide step below it, where the song allows.</summary>
     /// <remarks>For the position that is played only; positions are compared as each rung likes itself best.</remarks>
     public Position EvenOut(Position position)
     {
@@ -143,15 +147,17 @@ internal sealed class Positions
             if (above.Load - here.Load > AlikeLoad || here.Load - below.Load < WideStep) continue;
             var limits = _request.Rungs[r];
             var locks = LocksFor(limits.Number, position.Capo);
-            var middle = (below.Load + here.Load) / 2;
-            var best = here;
-            for (var weight = limits.ClosenessWeight / 1.5; weight > LowestWeight; weight /= 1.5)
+            var enough = here.Load - (here.Load - below.Load) / 3;
+            // The less the sound weighs, the lighter the version: the weight that just makes a step is found by halving.
+            var (low, high) = (LowestWeight, limits.ClosenessWeight);
+            for (var i = 0; i < Halvings; i++)
             {
+                var weight = Math.Sqrt(low * high);
                 if (ArrangerAt(position.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
-                if (IsAbove(lighter, below) && IsAbove(above, lighter) && lighter.Load - below.Load > AlikeLoad && Math.Abs(lighter.Load - middle) < Math.Abs(best.Load - middle) - Hair) best = lighter;
-                if (lighter.Load <= middle) break;
+                if (lighter.Load > enough) { high = weight; continue; }
+                low = weight;
+                if (lighter.Load - below.Load >= AlikeLoad && IsAbove(lighter, below) && IsAbove(above, lighter)) rungs[r] = lighter;
             }
-            rungs[r] = best;
         }
         return position with { Rungs = rungs };
     }
@@ -195,7 +201,7 @@ internal sealed class Positions
             sum += weight * (rungs[r] is { } a ? a.Load + Math.Min(_request.Rungs[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness) : BlockedRung);
         }
         var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 4) : 0);
-        if (_request.Player.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
+        if (_player.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
         return score;
     }
 }

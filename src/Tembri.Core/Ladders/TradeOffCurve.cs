@@ -37,8 +37,8 @@ public static class TradeOffCurve
 
     /// <summary>The curve of what the rungs allow for each chord.</summary>
     internal static IReadOnlyList<TradeOff> Of(Arranger arranger, RungSong song, IReadOnlyList<RungLimits> rungs) => Of(
-        [.. Enumerable.Range(0, song.Flow.Chords.Count).Where(i => song.Flow.Beats[i] > 0).Select(i => (song.Share(i), (IReadOnlyList<TradeOff>)[.. arranger.CandidatesOf(i)
-            .Where(c => rungs.Any(r => r.Allows(c))).Select(c => new TradeOff(c.Load, c.Closeness.Value))])).Where(x => x.Item2.Count > 0)]);
+        [.. Enumerable.Range(0, song.Flow.Chords.Count).Where(i => song.Flow.Beats[i] > 0).Select(i => (song.Share(i), (IReadOnlyList<TradeOff>)[.. arranger.CandidatesOf(i, rungs)
+            .Select(c => new TradeOff(c.Load, c.Closeness.Value))])).Where(x => x.Item2.Count > 0)]);
 
     /// <summary>From the lightest option to the closest, only those that are best for some price of closeness.</summary>
     private static List<TradeOff> UpperHull(IReadOnlyList<TradeOff> options)

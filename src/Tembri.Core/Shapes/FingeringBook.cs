@@ -9,7 +9,7 @@ public sealed class FingeringBook
     /// <summary>Fingerings kept of each shape.</summary>
     public const int Kept = 4;
 
-    private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(400);
+    private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(400, shared: true);
     private readonly KeptResults<Shape, IReadOnlyList<Fingering>> _pages = new(20_000);
 
     private FingeringBook(Guitar guitar, Hand hand, bool thumb, int capo)

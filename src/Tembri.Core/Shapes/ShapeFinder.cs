@@ -29,7 +29,7 @@ public sealed class ShapeFinder
     private const int FewestStrings = 3;
     private const int SearchWindow = 4;      // frets a search may span
     private const int SearchHighest = 10;
-    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(50);
+    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(50, shared: true);
     private readonly KeptResults<string, IReadOnlyList<FoundShape>> _taught = new(5_000);
     private readonly KeptResults<string, IReadOnlyList<FoundShape>> _searched = new(5_000);
     private readonly Tuning _tuning;

@@ -26,6 +26,7 @@ public static class FitModel
     private const double Margin = 12;      // a skill equal to the demand plays it clean most of the time
     private const double Softness = 7;     // points of skill from doubtful to likely
     private const double TimeSteepness = 6;
+    private const double TimeEase = 1.4;   // with exactly the time needed a change is in time four times in five
 
     /// <summary>The fit from which a version counts as ready.</summary>
     public const double ReadyFrom = 0.85;
@@ -60,11 +61,15 @@ public static class FitModel
     }
 
     /// <summary>Chance that a shape sounds clean, 0 to 1; rises with every skill.</summary>
-    public static double Clean(Fingering fingering, Skills skills)
+    public static double Clean(Fingering fingering, Skills skills) => Clean([.. Demands(fingering)], skills);
+
+    /// <summary>The same for demands that are known already.</summary>
+    internal static double Clean(ReadOnlySpan<(Technique Technique, double Demand)> demands, Skills skills)
     {
-        var chance = 1.0;
-        foreach (var (technique, demand) in Demands(fingering)) chance *= Logistic((skills[technique] - demand + Margin) / Softness);
-        return chance;
+        // The product of logistics with one division: 1 / Π (1 + e^−x).
+        var unlikely = 1.0;
+        foreach (var (technique, demand) in demands) unlikely *= 1 + Math.Exp((demand - Margin - skills[technique]) / Softness);
+        return 1 / unlikely;
     }
 
     /// <summary>The technique that stands most in the way of a shape.</summary>
@@ -75,7 +80,7 @@ public static class FitModel
     /// <param name="needed">Seconds this student needs.</param>
     /// <param name="available">Seconds there are, above 0.</param>
     public static double InTime(double needed, double available) =>
-        needed <= 0 ? 1 : Logistic(TimeSteepness * Math.Log(available / needed) + 1.4);
+        needed <= 0 ? 1 : Logistic(TimeSteepness * Math.Log(available / needed) + TimeEase);
 
     /// <summary>Chance that the strum goes on clean, 0 to 1.</summary>
     /// <param name="strumLoad">Load of the strum at the tempo, 0 to 100.</param>

@@ -28,7 +28,7 @@ public static class CpSat
                 for (var j = 0; j < choose[b].Length; j++)
                 {
                     pairs[i, j] = model.NewBoolVar("");
-                    objective.Add((pairs[i, j], Whole(costs[i, j])));
+                    objective.Add((pairs[i, j], Whole(costs[i * choose[b].Length + j])));
                 }
             for (var i = 0; i < choose[a].Length; i++) model.Add(LinearExpr.Sum(Enumerable.Range(0, choose[b].Length).Select(j => pairs[i, j])) == choose[a][i]);
             for (var j = 0; j < choose[b].Length; j++) model.Add(LinearExpr.Sum(Enumerable.Range(0, choose[a].Length).Select(i => pairs[i, j])) == choose[b][j]);
@@ -45,10 +45,7 @@ public static class CpSat
         var rounded = new PairwiseProblem([.. problem.NodeCosts.Select(costs => costs.Select(c => (double)Whole(c)).ToArray())]);
         foreach (var (a, b, costs) in problem.Edges)
         {
-            var table = new double[costs.GetLength(0), costs.GetLength(1)];
-            for (var i = 0; i < costs.GetLength(0); i++)
-                for (var j = 0; j < costs.GetLength(1); j++) table[i, j] = Whole(costs[i, j]);
-            rounded.AddEdge(a, b, table);
+            rounded.AddEdge(a, b, [.. costs.Select(c => (double)Whole(c))]);
         }
         return rounded;
     }
@@ -65,9 +62,8 @@ public static class CpSat
         foreach (var (a, b) in edges)
         {
             if (a == b) continue;
-            var table = new double[values, values];
-            for (var i = 0; i < values; i++)
-                for (var j = 0; j < values; j++) table[i, j] = (4 + 14 * random.NextDouble() + (random.Next(4) == 0 ? 20 * random.NextDouble() : 0)) / edges.Count;
+            var table = new double[values * values];
+            for (var i = 0; i < table.Length; i++) table[i] = (4 + 14 * random.NextDouble() + (random.Next(4) == 0 ? 20 * random.NextDouble() : 0)) / edges.Count;
             problem.AddEdge(a, b, table);
         }
         return problem;

@@ -21,10 +21,7 @@ public sealed class ExactOptimiserTests
             for (var b = 0; b < sizes.Length; b++)
             {
                 if (a == b || random.NextDouble() > density) continue;
-                var costs = new double[sizes[a], sizes[b]];
-                for (var i = 0; i < sizes[a]; i++)
-                    for (var j = 0; j < sizes[b]; j++) costs[i, j] = Cost(30);
-                problem.AddEdge(a, b, costs);
+                problem.AddEdge(a, b, [.. Enumerable.Range(0, sizes[a] * sizes[b]).Select(_ => Cost(30))]);
             }
         return problem;
     }
@@ -74,10 +71,7 @@ public sealed class ExactOptimiserTests
         var scaled = new PairwiseProblem([.. whole.NodeCosts.Select(c => c.Select(x => x / CpSat.Scale).ToArray())]);
         foreach (var (a, b, costs) in whole.Edges)
         {
-            var table = new double[costs.GetLength(0), costs.GetLength(1)];
-            for (var i = 0; i < costs.GetLength(0); i++)
-                for (var j = 0; j < costs.GetLength(1); j++) table[i, j] = costs[i, j] / CpSat.Scale;
-            scaled.AddEdge(a, b, table);
+            scaled.AddEdge(a, b, [.. costs.Select(c => c / CpSat.Scale)]);
         }
         return scaled;
     }

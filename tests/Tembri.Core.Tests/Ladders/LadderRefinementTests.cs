@@ -74,7 +74,7 @@ public sealed class LadderRefinementTests
     }
 
     [Fact]
-    public void A_wide_step_below_two_like_rungs_is_halved()
+    public void A_wide_step_below_two_like_rungs_is_divided()
     {
         var ladder = Build("tempo: 76\nkey: G\n| Em7 | Cadd9 | G | Dsus4 | Em7 | Cadd9 | G | Dsus4 |", capo: 0, highest: 0);
         var loads = ladder.Rungs.Select(r => r.Load).ToList();

@@ -56,6 +56,14 @@ public sealed class LoadTests
     }
 
     [Fact]
+    public void A_guitar_tuned_down_is_easier_to_press_by_the_square_of_the_pitch()
+    {
+        double Newtons(int semitones) => Finder(Guitar.Steel.Tuned(semitones), Hand.Medium, 0).Weigh(Shape.Parse("133211"), Fingers("134211"))!.Parts.Single(p => p.Kind == LoadPartKind.Barre).Measure;
+        Assert.Equal(Newtons(0) * 0.8909, Newtons(-1), 2);
+        Assert.Equal(Newtons(0) / 4, Newtons(-12), 6);
+    }
+
+    [Fact]
     public void Nylon_presses_lighter_than_steel_and_electric_lighter_too()
     {
         var f = Shape.Parse("133211");

@@ -98,4 +98,17 @@ public sealed class FitTests
         }
         Assert.Equal(["1", "&", "2", "&", "3", "&", "4", "&"], StrumPattern.For(4, 3, false).Count);
     }
+
+    [Fact]
+    public void A_library_is_graded_as_its_versions_are_one_by_one()
+    {
+        var chart = Tembri.Core.Charts.ChartReader.Read("tempo: 100\nkey: D\n| D | Bm | G A | D | F#m . G . | Em | A7 | D |").Chart;
+        CsCheck.Check.Sample(Ladders.LadderTests.Players, player =>
+        {
+            var ladder = Tembri.Core.Ladders.LadderBuilder.Build(new() { Chart = chart, Player = player, HighestCapo = 2 });
+            var rungs = ladder.Rungs.Where(r => r.IsFeasible).ToList();
+            var graded = VersionOutline.Grade([player], [.. rungs.Select(r => new VersionOutline(r, chart.Tempo))])[0];
+            for (var i = 0; i < rungs.Count; i++) Assert.Equal(rungs[i].Fit!.Value, graded[i], 9);
+        }, iter: 30, threads: 2);
+    }
 }
