@@ -6,6 +6,7 @@ return args switch
     ["fit", .. var how] => WeightFit.Run(how.Contains("write")),
     ["capos"] => CapoCheck.Run(),
     ["duel"] => SolverDuel.Run(),
+    ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),
     ["memory", .. var files] when files.Length > 0 => LibraryMemory.Run(files),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
@@ -15,6 +16,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE …");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE …");
     return 2;
 }

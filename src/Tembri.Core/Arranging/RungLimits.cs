@@ -11,6 +11,8 @@ public sealed record RungLimits
     /// <summary>The five default rungs, 1 first.</summary>
     public static IReadOnlyList<RungLimits> Defaults => Shipped.Value;
 
+    private readonly int _swaps;
+
     /// <summary>1 to 5.</summary>
     public required int Number { get; init; }
 
@@ -51,7 +53,15 @@ public sealed record RungLimits
     public double ChangeWeight => IsRecord ? 0.15 : 1;
 
     /// <summary>The swaps allowed.</summary>
-    public required IReadOnlyList<SwapKind> Swaps { get; init; }
+    public required IReadOnlyList<SwapKind> Swaps
+    {
+        get;
+        init
+        {
+            field = value;
+            _swaps = value.Aggregate(0, (mask, kind) => mask | 1 << (int)kind);
+        }
+    }
 
     /// <summary>True for the rung that plays what the record plays.</summary>
     public bool IsRecord => Swaps.All(s => s is SwapKind.None or SwapKind.OtherFingering);
@@ -77,7 +87,7 @@ public sealed record RungLimits
     private Limit? Broken(Candidate c)
     {
         if (c.Locked) return null;
-        if (!Swaps.Contains(c.Kind)) return Limit.Swap;
+        if ((_swaps & 1 << (int)c.Kind) == 0) return Limit.Swap;
         if (c.Fingering.FingerCount > MostFingers) return Limit.Fingers;
         if (c.Fingering.LongestBarre > LongestBarre) return Limit.Barre;
         if (c.Fingering.UsesThumb && !Thumb) return Limit.Thumb;

@@ -21,7 +21,7 @@ public static class GripLibrary
     private static readonly Lazy<ILookup<(int Kind, int Bass), Grip>> MovableIndex = new(() =>
         All.Where(g => g.Movable).ToLookup(g => (KindMask(g.Chord), (g.Chord.BassPitchClass - g.Chord.Root.PitchClass + 12) % 12)));
 
-    private static readonly Lazy<HashSet<string>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, g.Fingers))]);
+    private static readonly Lazy<HashSet<ulong>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, g.Fingers))]);
 
     /// <summary>Every grip.</summary>
     public static IReadOnlyList<Grip> All => Shipped.Value;
@@ -50,11 +50,14 @@ public static class GripLibrary
     /// <summary>True when these fingers are usual for the shape, at this fret or another.</summary>
     public static bool IsUsual(Shape shape, IReadOnlyList<Finger> fingers) => UsualFingers.Value.Contains(Relative(shape, fingers));
 
-    private static string Relative(Shape shape, IReadOnlyList<Finger> fingers)
+    /// <summary>Frets and fingers in one number, 8 bits a string.</summary>
+    private static ulong Relative(Shape shape, IReadOnlyList<Finger> fingers)
     {
         // An open shape is the same only where it stands; a movable one wherever it is moved.
         var lowest = shape.HasOpenString ? 0 : shape.LowestStopped;
-        return string.Concat(shape.Frets.Select((f, i) => f < 0 ? "x" : $"{f - lowest}:{(int)fingers[i]} "));
+        ulong packed = 0;
+        for (var s = 0; s < shape.StringCount; s++) packed = packed << 8 | (shape[s] < 0 ? 0xFF : (ulong)((shape[s] - lowest) << 3 | (int)fingers[s]));
+        return packed;
     }
 
     /// <summary>Reads the text form of a library.</summary>

@@ -1,0 +1,39 @@
+using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+
+namespace Tembri.Bench;
+
+/// <summary>Prints the fit of every rung of every demo song for every demo student, to be judged by eye.</summary>
+internal static class FitCheck
+{
+    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web) { ReadCommentHandling = JsonCommentHandling.Skip, Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) } };
+
+    private sealed record StudentFile(string Nickname, string Hand, string Guitar, bool Thumb, BarreGoal Barres, Skills Skills);
+
+    private sealed record StudioFile(IReadOnlyList<StudentFile> Students);
+
+    public static int Run(string folder)
+    {
+        var students = JsonSerializer.Deserialize<StudioFile>(File.ReadAllText(Path.Combine(folder, "studio.json")), Options)!.Students;
+        var songs = Directory.EnumerateFiles(Path.Combine(folder, "songs"), "*.txt").Order(StringComparer.Ordinal).Select(f => ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
+        Console.WriteLine($"| song | {string.Join(" | ", students.Select(s => s.Nickname))} |\n|---|{string.Concat(students.Select(_ => "---|"))}");
+        foreach (var song in songs)
+        {
+            var cells = students.Select(s =>
+            {
+                var player = new Player { Hand = Hand.Preset(s.Hand), Guitar = Guitar.Preset(s.Guitar), Thumb = s.Thumb, Barres = s.Barres, Skills = s.Skills };
+                var ladder = LadderBuilder.Build(new LadderRequest { Chart = song, Player = player });
+                var fits = ladder.Rungs.Select(r => r.Fit is { } f ? (r.Limits.Number == ladder.WorkingRung ? "**" : "") + (100 * f.Value).ToString("0", CultureInfo.InvariantCulture) + (r.Limits.Number == ladder.WorkingRung ? "**" : "") : "–");
+                return $"{string.Join(" ", fits)}, capo {ladder.Capo}";
+            });
+            Console.WriteLine($"| {song.Title} | {string.Join(" | ", cells)} |");
+        }
+        return 0;
+    }
+}
