@@ -12,6 +12,9 @@ namespace Tembri.Core.Charts;
 /// <param name="Column">Column in that line, from 1.</param>
 public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyric = "", int Line = 0, int Column = 0)
 {
+    /// <summary>True when the change comes pushed: one division of a beat before its place, on the "and".</summary>
+    public bool IsEarly { get; init; }
+
     /// <summary>True when the symbol is meant as a chord but could not be read.</summary>
     public bool IsUnread => Chord is null && !IsSilence;
 
@@ -26,6 +29,18 @@ public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyri
 /// <param name="Lead">Words before the first chord.</param>
 public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine = false, string Lead = "")
 {
+    /// <summary>Marks a bar is held by when its last chord rings on for as long again.</summary>
+    public const string Hold = "hold";
+
+    /// <summary>Marks a bar that is followed by a bar's pause.</summary>
+    public const string Pause = "pause";
+
+    /// <summary>Marks a bar in which the tempo slows down.</summary>
+    public const string Slow = "slow";
+
+    /// <summary>What is to be done in this bar besides the chords: <see cref="Hold"/>, <see cref="Pause"/>, <see cref="Slow"/>, or words of the teacher's own.</summary>
+    public IReadOnlyList<string> Remarks { get; init; } = [];
+
     /// <summary>The tune, where it was taken down; notes in order.</summary>
     public IReadOnlyList<MelodyNote> Melody { get; init; } = [];
 
@@ -47,11 +62,58 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
     }
 }
 
+/// <summary>What part a section plays in a song.</summary>
+public enum SectionKind
+{
+    /// <summary>A part with a name of its own.</summary>
+    Own,
+    /// <summary>Before the song proper.</summary>
+    Intro,
+    /// <summary>Verse.</summary>
+    Verse,
+    /// <summary>Leads to the chorus.</summary>
+    PreChorus,
+    /// <summary>Chorus.</summary>
+    Chorus,
+    /// <summary>Comes out of the chorus.</summary>
+    PostChorus,
+    /// <summary>Bridge.</summary>
+    Bridge,
+    /// <summary>Interlude.</summary>
+    Interlude,
+    /// <summary>Solo.</summary>
+    Solo,
+    /// <summary>The end.</summary>
+    Outro,
+}
+
 /// <summary>A section of a song.</summary>
 /// <param name="Name">Its name, such as Verse 1.</param>
 /// <param name="Bars">Its bars.</param>
 public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 {
+    private static readonly (string Word, SectionKind Kind)[] Kinds =
+    [
+        ("pre", SectionKind.PreChorus), ("post", SectionKind.PostChorus), ("intro", SectionKind.Intro), ("verse", SectionKind.Verse), ("chorus", SectionKind.Chorus), ("refrain", SectionKind.Chorus),
+        ("bridge", SectionKind.Bridge), ("middle", SectionKind.Bridge), ("inter", SectionKind.Interlude), ("turn", SectionKind.Interlude), ("solo", SectionKind.Solo), ("outro", SectionKind.Outro),
+        ("ending", SectionKind.Outro), ("coda", SectionKind.Outro),
+    ];
+
+    /// <summary>What part it plays, read off its name.</summary>
+    public SectionKind Kind => Kinds.FirstOrDefault(k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)).Kind;
+
+    /// <summary>The section this one is written after: all of its bars but the changed ones follow that section. Null for a section of its own.</summary>
+    public string? Like { get; init; }
+
+    /// <summary>For a section written after another one the bars of its own, counted from 1.</summary>
+    public IReadOnlyList<int> OwnBars { get; init; } = [];
+
+    /// <summary>For a section written after another one its own words, a line for each line of bars.</summary>
+    public IReadOnlyList<string> Words { get; init; } = [];
+
+    /// <summary>The strum the record plays here, as <see cref="Strums.StrumPattern.Steps"/> has it; empty when it was not taken down.</summary>
+    public string Strum { get; init; } = "";
+
     /// <summary>Length in beats.</summary>
     public double Beats => Bars.Sum(b => b.Beats);
 
@@ -73,6 +135,13 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 /// <param name="Section">Name of the section.</param>
 /// <param name="Times">1 or more.</param>
 public readonly record struct FormPart(string Section, int Times);
+
+/// <summary>A recording of the song that differs from the one taken down.</summary>
+/// <param name="Name">Such as live.</param>
+/// <param name="Capo">The capo there.</param>
+/// <param name="Tuning">The tuning there, in semitones against standard.</param>
+/// <param name="Tempo">Its tempo; null for that of the chart.</param>
+public sealed record Take(string Name, int Capo, int Tuning, double? Tempo);
 
 /// <summary>Something in a chart that needs the teacher's eye.</summary>
 /// <param name="Line">Line, from 1.</param>
@@ -123,6 +192,9 @@ public sealed record Chart
             return notes.Count == 0 ? null : new PitchRange(notes.MinBy(p => p.Midi), notes.MaxBy(p => p.Midi));
         }
     }
+
+    /// <summary>Other recordings of the song.</summary>
+    public IReadOnlyList<Take> Takes { get; init; } = [];
 
     /// <summary>Other header lines, kept as they are.</summary>
     public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];

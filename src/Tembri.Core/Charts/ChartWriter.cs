@@ -20,37 +20,53 @@ public static class ChartWriter
         if (chart.Singer is { } singer) Header("voice", singer.ToString());
         if (chart.MelodyGiven is { } melody) Header("melody", melody.ToString());
         if (chart.VoiceShift != 0) Header("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
+        foreach (var take in chart.Takes) Header("take", Write(take));
         foreach (var (name, value) in chart.Extra) text.Append('{').Append(name).Append(": ").Append(value).Append("}\n");
         Header("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
         foreach (var section in chart.Sections)
         {
-            text.Append('\n').Append('[').Append(section.Name).Append("]\n");
-            foreach (var line in section.Lines(int.MaxValue))
+            text.Append("\n[").Append(section.Name).Append(section.Like is { } like ? $": as {like}" : "").Append("]\n");
+            if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum) Header("strum", section.Strum);
+            if (section.Like is null)
             {
-                // One bar with words makes the whole line carry its chords in brackets.
-                var words = line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
-                text.Append('|');
-                foreach (var bar in line) text.Append(' ').Append(WriteBar(bar, chart.Meter, words)).Append(" |");
-                text.Append('\n');
-                if (line.All(b => b.Melody.Count == 0)) continue;
-                text.Append(MelodyLine.Mark).Append(" |");
-                foreach (var bar in line) text.Append(' ').Append(MelodyLine.Write(bar.Melody, bar.Beats)).Append(" |");
-                text.Append('\n');
+                foreach (var line in section.Lines(int.MaxValue)) WriteLine(text, "", line, chart.Meter);
+                continue;
             }
+            foreach (var words in section.Words) text.Append(words).Append('\n');
+            foreach (var number in section.OwnBars) WriteLine(text, number.ToString(CultureInfo.InvariantCulture) + ": ", [section.Bars[number - 1]], chart.Meter);
         }
         return text.ToString();
     }
+
+    private static void WriteLine(StringBuilder text, string label, IReadOnlyList<Bar> line, Meter usual)
+    {
+        // One bar with words makes the whole line carry its chords in brackets.
+        var words = line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
+        text.Append(label).Append('|');
+        foreach (var bar in line) text.Append(' ').Append(WriteBar(bar, usual, words)).Append(" |");
+        text.Append('\n');
+        if (line.All(b => b.Melody.Count == 0)) return;
+        text.Append(MelodyLine.Mark).Append(" |");
+        foreach (var bar in line) text.Append(' ').Append(MelodyLine.Write(bar.Melody, bar.Beats)).Append(" |");
+        text.Append('\n');
+    }
+
+    private static string Write(Take take) => string.Create(CultureInfo.InvariantCulture,
+        $"{take.Name}, capo {take.Capo}, tuning {take.Tuning}{(take.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
 
     private static string WriteBar(Bar bar, Meter usual, bool words)
     {
         var held = Units(bar);
         var parts = bar.Slots.Select((slot, i) =>
         {
-            var chord = slot.Symbol + string.Concat(Enumerable.Repeat(" .", held[i] - 1));
+            var chord = (slot.IsEarly ? "<" : "") + slot.Symbol + string.Concat(Enumerable.Repeat(" .", held[i] - 1));
             return words ? $"[{chord}]{slot.Lyric}" : chord;
         });
         var text = string.Join(words ? "" : " ", parts);
         if (bar.Lead.Length > 0) text = bar.Lead + " " + text;
+        var remarks = string.Concat(bar.Remarks.Select(r => $"({r}) "));
+        if (words) text = remarks + text;
+        else if (remarks.Length > 0) text += " " + remarks.TrimEnd();
         return bar.Meter == usual ? text : $"{bar.Meter} {text}";
     }
 

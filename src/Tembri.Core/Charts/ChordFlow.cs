@@ -53,6 +53,9 @@ public sealed class ChordFlow
             foreach (var slot in bar.Slots)
             {
                 at += slot.Beats;
+                // A pushed chord takes a division of a beat from the one before it.
+                var push = slot.IsEarly && sequence.Count > 0 ? Math.Min(1.0 / bar.Meter.Division, sequence[^1].Beats / 2) : 0;
+                if (push > 0) sequence[^1] = sequence[^1] with { Beats = sequence[^1].Beats - push };
                 if (slot.Chord is null)
                 {
                     if (sequence.Count > 0) sequence[^1] = sequence[^1] with { Silence = sequence[^1].Silence + slot.Beats };
@@ -60,8 +63,8 @@ public sealed class ChordFlow
                 }
                 var chord = index[slot.Chord];
                 melody[chord] |= bar.MelodyMask(at - slot.Beats, at);
-                if (sequence is [.., { Silence: 0 } last] && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + slot.Beats };
-                else sequence.Add(new ChordSpell(chord, slot.Beats, 0));
+                if (sequence is [.., { Silence: 0 }] && sequence[^1] is var last && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + push + slot.Beats };
+                else sequence.Add(new ChordSpell(chord, slot.Beats + push, 0));
             }
         }
         (Chords, Sequence, Melody) = (chords, sequence, melody);

@@ -22,7 +22,7 @@ internal static class MelodyLine
     /// <param name="problem">Told the offset of a word that is no pitch; it then counts as silence.</param>
     public static IReadOnlyList<MelodyNote> Read(string cell, double beats, Action<int, string> problem)
     {
-        var words = ChartReader.WordsOf(cell);
+        var words = ChartTextRun.WordsOf(cell);
         var unit = beats / Math.Max(1, words.Count);
         var notes = new List<MelodyNote>();
         var held = false;

@@ -188,4 +188,90 @@ public sealed class ChartReaderTests
         Assert.Equal((line, column), (problem.Line, problem.Column));
         Assert.Contains(words, problem.Message);
     }
+
+    private const string Full = """
+        title: The Kettle and the Key
+        key: G
+        tempo: 96
+        tuning: -1
+        record capo: 2
+        voice: A2 to E4
+        take: live, capo 4, tuning -2, tempo 104
+        form: Verse 1, Chorus x2, Verse 2, Chorus, Outro
+
+        [Verse 1]
+        strum: D-du-udu
+        | G . /F# . | Em7 . . <D | C (slow) | 2/4 D |
+        ~ | D4 . E4 . | G4 | - | F#4 A4 |
+        | G | Am7 . D7 . | G | G |
+
+        [Chorus]
+        | [C]Turn the [D]key, | (hold) the [G]kettle sings |
+
+        [Verse 2: as Verse 1]
+        Second words of the first line
+        2: | Em . D . |
+        8: | [G7 . .]so [<C]long |
+
+        [Outro: as Verse 1]
+        | C | G (hold) |
+        """;
+
+    [Fact]
+    public void A_section_written_after_another_follows_it_but_for_its_own_bars()
+    {
+        var (chart, problems) = ChartReader.Read(Full);
+        Assert.Empty(problems);
+        string Bar(string section, int bar) => string.Join(' ', chart.SectionNamed(section)!.Bars[bar - 1].Slots.Select(s => s.Symbol));
+        Assert.Equal(["G G/F#", "Em D", "C", "D", "G", "Am7 D7", "G", "G7 C"], Enumerable.Range(1, 8).Select(b => Bar("Verse 2", b)));
+        Assert.Equal([2, 8], chart.SectionNamed("Verse 2")!.OwnBars);
+        Assert.Equal(["C", "G"], new[] { 7, 8 }.Select(b => Bar("Outro", b)));
+        Assert.Equal("D-du-udu", chart.SectionNamed("Outro")!.Strum);
+        Assert.Equal("Second words of the first line", chart.SectionNamed("Verse 2")!.Bars[0].Lead);
+        Assert.Equal([SectionKind.Verse, SectionKind.Chorus, SectionKind.Verse, SectionKind.Outro], chart.Sections.Select(s => s.Kind));
+        // What the other section changes, this one changes with it.
+        var moved = ChartReader.Read(Full.Replace("| G | Am7", "| Bm | Am7", StringComparison.Ordinal)).Chart;
+        Assert.Equal("Bm", moved.SectionNamed("Verse 2")!.Bars[4].Slots[0].Symbol);
+    }
+
+    [Fact]
+    public void Pushes_remarks_bass_runs_takes_and_strums_are_read()
+    {
+        var chart = ChartReader.Read(Full).Chart;
+        var verse = chart.Sections[0].Bars;
+        Assert.Equal(6, verse[0].Slots[1].Chord!.BassPitchClass);
+        Assert.True(verse[1].Slots[1].IsEarly);
+        Assert.Equal(["slow"], verse[2].Remarks);
+        Assert.Equal(["hold"], chart.SectionNamed("Chorus")!.Bars[1].Remarks);
+        Assert.Equal(new Take("live", 4, -2, 104), Assert.Single(chart.Takes));
+        // The pushed D takes half a beat from E minor.
+        var flow = new ChordFlow(ChartReader.Read("key: G\n| Em7 . . <D | G |").Chart);
+        Assert.Equal([2.5, 1.5, 4.0], flow.Sequence.Select(s => s.Beats));
+    }
+
+    [Fact]
+    public void A_full_chart_round_trips_through_its_text()
+    {
+        var chart = ChartReader.Read(Full).Chart;
+        var text = ChartWriter.Write(chart);
+        var back = ChartReader.Read(text);
+        Assert.Empty(back.Problems);
+        Assert.Equal(text, ChartWriter.Write(back.Chart));
+        static IEnumerable<object> Facts(Chart c) => c.PlayedBars().SelectMany(b => b.Slots.Select(s => (object)(s.Symbol, s.Beats, s.IsEarly, s.Lyric.Trim(), b.Lead, string.Join(';', b.Remarks), b.Melody.Count, b.Meter)));
+        Assert.Equal(Facts(chart), Facts(back.Chart));
+        Assert.Equal(chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))), back.Chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))));
+        Assert.Equal((chart.Singer, chart.TuningShift, chart.RecordCapo), (back.Chart.Singer, back.Chart.TuningShift, back.Chart.RecordCapo));
+    }
+
+    [Theory]
+    [InlineData("[A]\n| C | D |\n[B: as A]\n3: | G |", 3, "no bar 3")]
+    [InlineData("[Part]\n2: | G |", 2, "only in a section that is written after another")]
+    [InlineData("[Part]\nstrum: boom\n| G |", 2, "is not a strum")]
+    [InlineData("take: live, capo 14\n| G |", 1, "capo 0 to 11")]
+    public void A_faulty_variant_strum_or_take_is_told_where_it_is(string text, int line, string words)
+    {
+        var problem = Assert.Single(ChartReader.Read(text.Replace("[A]", "[Part A]", StringComparison.Ordinal).Replace("as A]", "as Part A]", StringComparison.Ordinal)).Problems);
+        Assert.Equal(line, problem.Line);
+        Assert.Contains(words, problem.Message);
+    }
 }

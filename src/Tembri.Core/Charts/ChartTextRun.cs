@@ -1,0 +1,181 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>One reading of a chart text, line by line: header, sections, what each line is, the form.</summary>
+internal sealed partial class ChartTextRun
+{
+    private const int MostTimes = 20;
+    private readonly List<ChartProblem> _problems = [];
+    private readonly List<OpenSection> _sections = [];
+    private OpenSection? _section;
+    private readonly ChartHeader _header = new();
+    private int _bars;
+    private string _lead = "";
+    private LineRead? _line;
+
+    /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
+    private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
+
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$")]
+    private static partial Regex SectionLine();
+
+    [GeneratedRegex(@"^(?<name>.+?)\s*[:,]?\s+as\s+(?<like>.+)$", RegexOptions.IgnoreCase)]
+    private static partial Regex LikeAnother();
+
+    [GeneratedRegex(@"^(?<name>.*?)\s*[x×]\s*(?<times>\d{1,2})$")]
+    private static partial Regex NameTimes();
+
+    [GeneratedRegex(@"^\s*strum\s*:\s*(?<steps>\S*)\s*$", RegexOptions.IgnoreCase)]
+    private static partial Regex StrumLine();
+
+    [GeneratedRegex(@"^[Dduxp.-]{2,64}$")]
+    private static partial Regex StrumSteps();
+
+    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*(?=\|)")]
+    private static partial Regex NumberedLine();
+
+    public void ReadAll(string text)
+    {
+        var lines = text.Split('\n');
+        for (var i = 0; i < lines.Length; i++)
+        {
+            var line = lines[i].Replace('\t', ' ').TrimEnd();
+            var number = i + 1;
+            if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
+            if (TryStrum(line, number) || _header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
+            if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
+            if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
+            if (line.Contains('[')) { ReadBrackets(line, number); continue; }
+            if (line.Contains('|')) { ReadGrid(line, number); continue; }
+            if (IsChordLine(line))
+            {
+                var words = i + 1 < lines.Length && IsLyricLine(lines[i + 1]) ? lines[++i].Replace('\t', ' ') : "";
+                ReadOver(line, words, number);
+                continue;
+            }
+            if (_section?.Like is not null) _section.Words.Add(line.Trim());
+            else Hold(line.Trim());
+        }
+    }
+
+    private void Problem(int line, int column, string message) => _problems.Add(new(line, column, message));
+
+    private bool TryStrum(string line, int number)
+    {
+        if (StrumLine().Match(line) is not { Success: true } match) return false;
+        var steps = match.Groups["steps"];
+        if (StrumSteps().IsMatch(steps.Value)) Here(number).Strum = steps.Value;
+        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a strum; write a letter a step: D leaned on, d down, u up, - passed, . ringing.");
+        return true;
+    }
+
+    private bool TrySection(string line, int number)
+    {
+        var match = SectionLine().Match(line);
+        if (!match.Success) return false;
+        var name = match.Groups["name"].Value;
+        if (line.Contains('[') && ChordReader.Read(name.Split(' ')[0].TrimStart('<')) is { Ok: true }) return false;
+        var times = match.Groups["times"] is { Success: true } group ? int.Parse(group.Value, CultureInfo.InvariantCulture) : 1;
+        if (NameTimes().Match(name) is { Success: true } inside)
+        {
+            name = inside.Groups["name"].Value;
+            times = int.Parse(inside.Groups["times"].Value, CultureInfo.InvariantCulture);
+        }
+        var like = LikeAnother().Match(name) is { Success: true } m && _sections.Any(s => s.Name.Equals(m.Groups["like"].Value, StringComparison.OrdinalIgnoreCase)) ? m : null;
+        Open(like?.Groups["name"].Value ?? name, Math.Clamp(times, 1, MostTimes), number, like?.Groups["like"].Value);
+        return true;
+    }
+
+    private void Open(string name, int times, int line, string? like = null)
+    {
+        if (_section is { RepeatFrom: >= 0 } before) before.RepeatFrom = -1;
+        Drop();
+        _section = new OpenSection(name, times, line) { Like = like };
+        _sections.Add(_section);
+    }
+
+    private OpenSection Here(int line)
+    {
+        if (_section is null) Open("Song", 1, line);
+        return _section!;
+    }
+
+    private void Hold(string words) => _lead = _lead.Length == 0 ? words : _lead + " " + words;
+
+    /// <summary>Words after the last chord of a section stay with that chord.</summary>
+    private void Drop()
+    {
+        if (_lead.Length > 0 && _section is { Bars: [.., var last] bars })
+        {
+            var slot = last.Slots[^1];
+            bars[^1] = last with { Slots = [.. last.Slots.SkipLast(1), slot with { Lyric = (slot.Lyric + " " + _lead).Trim() }] };
+        }
+        _lead = "";
+    }
+
+    private void AddBar(Bar bar, int line)
+    {
+        if (++_bars > ChartReader.MostBars)
+        {
+            if (_bars == ChartReader.MostBars + 1) Problem(line, 1, $"A chart has at most {ChartReader.MostBars:N0} bars; what follows is left out.");
+            return;
+        }
+        if (_lead.Length > 0) { bar = bar with { Lead = (_lead + " " + bar.Lead).Trim() }; _lead = ""; }
+        Here(line).Bars.Add(bar);
+    }
+
+    public ChartReading Finish()
+    {
+        Drop();
+        var sections = new List<Section>();
+        bool IsKnown(string name) => sections.Any(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+        foreach (var open in _sections)
+        {
+            if (open.IsEmpty)
+            {
+                // A name alone plays the section of that name again.
+                if (!_sections.Any(s => !s.IsEmpty && s.Name.Equals(open.Name, StringComparison.OrdinalIgnoreCase)))
+                    Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
+                continue;
+            }
+            var written = open.Name;
+            for (var copy = 2; IsKnown(open.Name); copy++) open.Name = $"{written} ({copy})";
+            sections.Add(open.Finish(open.Like is { } like ? sections.FirstOrDefault(s => s.Name.Equals(like, StringComparison.OrdinalIgnoreCase)) : null, message => Problem(open.Line, 1, message)));
+        }
+        if (sections.Count == 0) Problem(1, 1, "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
+        var chart = new Chart
+        {
+            Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
+            Singer = _header.Singer, MelodyGiven = _header.Melody, Takes = _header.Takes, Extra = _header.Extra, Sections = sections,
+            Form = ReadForm(sections) ?? [.. _sections.Select(o => new FormPart(o.Name, o.Times)).Where(p => IsKnown(p.Section))],
+        };
+        return new ChartReading(WithKey(chart), [.. _problems.OrderBy(p => p.Line).ThenBy(p => p.Column)]);
+    }
+
+    private List<FormPart>? ReadForm(List<Section> sections)
+    {
+        if (_header.Form is not { } form) return null;
+        var parts = new List<FormPart>();
+        foreach (var word in form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        {
+            var (name, times) = NameTimes().Match(word) is { Success: true } m ? (m.Groups["name"].Value, int.Parse(m.Groups["times"].Value, CultureInfo.InvariantCulture)) : (word, 1);
+            if (sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) is { } section) parts.Add(new(section.Name, Math.Clamp(times, 1, MostTimes)));
+            else Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
+        }
+        return parts.Count > 0 ? parts : null;
+    }
+
+    private Chart WithKey(Chart chart)
+    {
+        var key = _header.Key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]);
+        chart = chart with { Key = key, KeyIsGiven = _header.Key is not null };
+        if (_header.Capo == 0) return chart;
+        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds.
+        var written = _header.Key is null ? key : key.Transpose(-_header.Capo);
+        var sounding = _header.Key ?? key.Transpose(_header.Capo);
+        return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
+    }
+}

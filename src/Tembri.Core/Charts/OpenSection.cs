@@ -1,0 +1,51 @@
+namespace Tembri.Core.Charts;
+
+/// <summary>A section while it is being read.</summary>
+internal sealed class OpenSection(string name, int times, int line)
+{
+    public string Name { get; set; } = name;
+    public int Times { get; } = times;
+    public int Line { get; } = line;
+    public List<Bar> Bars { get; } = [];
+    public int RepeatFrom { get; set; } = -1;
+
+    /// <summary>The section it is written after, null for a section of its own.</summary>
+    public string? Like { get; init; }
+
+    /// <summary>Bars of its own by number, for a section written after another.</summary>
+    public SortedDictionary<int, Bar> OwnBars { get; } = [];
+
+    /// <summary>Words of its own, for a section written after another.</summary>
+    public List<string> Words { get; } = [];
+
+    public string Strum { get; set; } = "";
+
+    /// <summary>True when there is something to play in it.</summary>
+    public bool IsEmpty => Bars.Count == 0 && Like is null;
+
+    /// <summary>The section read: for one written after another, that one's bars with its own in their places.</summary>
+    /// <param name="parent">The section it is written after.</param>
+    /// <param name="problem">Told what does not fit.</param>
+    public Section Finish(Section? parent, Action<string> problem)
+    {
+        if (parent is null) return new Section(Name, Bars) { Strum = Strum };
+        // Lines without a number are the last ones: "as verse 1, but with this last line".
+        if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
+        for (var i = 0; i < Math.Min(Bars.Count, parent.Bars.Count); i++) OwnBars.TryAdd(parent.Bars.Count - Math.Min(Bars.Count, parent.Bars.Count) + i + 1, Bars[i]);
+        foreach (var number in OwnBars.Keys.Where(n => n > parent.Bars.Count).ToList())
+        {
+            problem($"{parent.Name} has {parent.Bars.Count} bars, so {Name} has no bar {number}.");
+            OwnBars.Remove(number);
+        }
+        var bars = parent.Bars.Select((b, i) => OwnBars.TryGetValue(i + 1, out var own) ? own with { StartsLine = b.StartsLine } : b).ToList();
+        var lines = Enumerable.Range(0, bars.Count).Where(i => i == 0 || bars[i].StartsLine).ToList();
+        if (Words.Count > 0)
+            for (var i = 0; i < bars.Count; i++)
+            {
+                if (OwnBars.ContainsKey(i + 1)) continue;
+                var line = lines.IndexOf(i);
+                bars[i] = bars[i] with { Lead = line >= 0 && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
+            }
+        return new Section(Name, bars) { Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
+    }
+}
