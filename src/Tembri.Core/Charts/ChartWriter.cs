@@ -10,48 +10,56 @@ public static class ChartWriter
     public static string Write(Chart chart)
     {
         var text = new StringBuilder();
-        void Header(string name, string value) => text.Append(name).Append(": ").Append(value).Append('\n');
-        if (chart.Title.Length > 0) Header("title", chart.Title);
-        Header("key", chart.Key.ToString());
-        Header("tempo", chart.Tempo.ToString(CultureInfo.InvariantCulture));
-        Header("meter", chart.Meter.ToString());
-        if (chart.TuningShift != 0) Header("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
-        if (chart.RecordCapo != 0) Header("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
-        if (chart.Singer is { } singer) Header("voice", singer.ToString());
-        if (chart.MelodyGiven is { } melody) Header("melody", melody.ToString());
-        if (chart.VoiceShift != 0) Header("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
-        foreach (var take in chart.Takes) Header("take", Write(take));
-        foreach (var (name, value) in chart.Extra) text.Append('{').Append(name).Append(": ").Append(value).Append("}\n");
-        Header("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
+        foreach (var line in Header(chart)) text.Append(line).Append('\n');
         foreach (var section in chart.Sections)
         {
             text.Append("\n[").Append(section.Name).Append(section.Like is { } like ? $": as {like}" : "").Append("]\n");
-            if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum) Header("strum", section.Strum);
+            if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum) text.Append("strum: ").Append(section.Strum).Append('\n');
             if (section.Like is null)
             {
-                foreach (var line in section.Lines(int.MaxValue)) WriteLine(text, "", line, chart.Meter);
+                foreach (var line in section.Lines(int.MaxValue)) text.Append(Line(line, chart.Meter));
                 continue;
             }
             foreach (var words in section.Words) text.Append(words).Append('\n');
-            foreach (var number in section.OwnBars) WriteLine(text, number.ToString(CultureInfo.InvariantCulture) + ": ", [section.Bars[number - 1]], chart.Meter);
+            foreach (var number in section.OwnBars) text.Append(CultureInfo.InvariantCulture, $"{number}: ").Append(Line([section.Bars[number - 1]], chart.Meter));
         }
         return text.ToString();
     }
 
-    private static void WriteLine(StringBuilder text, string label, IReadOnlyList<Bar> line, Meter usual)
+    /// <summary>The header lines, without line ends.</summary>
+    public static IReadOnlyList<string> Header(Chart chart)
     {
-        // One bar with words makes the whole line carry its chords in brackets.
-        var words = line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
-        text.Append(label).Append('|');
-        foreach (var bar in line) text.Append(' ').Append(WriteBar(bar, usual, words)).Append(" |");
-        text.Append('\n');
-        if (line.All(b => b.Melody.Count == 0)) return;
-        text.Append(MelodyLine.Mark).Append(" |");
-        foreach (var bar in line) text.Append(' ').Append(MelodyLine.Write(bar.Melody, bar.Beats)).Append(" |");
-        text.Append('\n');
+        var lines = new List<string>();
+        void Add(string name, string value) => lines.Add($"{name}: {value}");
+        if (chart.Title.Length > 0) Add("title", chart.Title);
+        Add("key", chart.Key.ToString());
+        Add("tempo", chart.Tempo.ToString(CultureInfo.InvariantCulture));
+        Add("meter", chart.Meter.ToString());
+        if (chart.TuningShift != 0) Add("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (chart.RecordCapo != 0) Add("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
+        if (chart.Singer is { } singer) Add("voice", singer.ToString());
+        if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
+        if (chart.VoiceShift != 0) Add("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
+        foreach (var take in chart.Takes) Add("take", Write(take));
+        foreach (var (name, value) in chart.Extra) lines.Add($"{{{name}: {value}}}");
+        Add("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
+        return lines;
     }
 
-    private static string Write(Take take) => string.Create(CultureInfo.InvariantCulture,
+    /// <summary>A line of bars with its tune under it, line ends included.</summary>
+    /// <param name="line">The bars.</param>
+    /// <param name="usual">The meter that is not written.</param>
+    /// <param name="words">True to carry chords in square brackets; when null, as soon as there are words.</param>
+    public static string Line(IReadOnlyList<Bar> line, Meter usual, bool? words = null)
+    {
+        // One bar with words makes the whole line carry its chords in brackets.
+        var bracketed = words ?? line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
+        var text = "|" + string.Concat(line.Select(bar => $" {WriteBar(bar, usual, bracketed)} |")) + "\n";
+        return line.All(b => b.Melody.Count == 0) ? text : text + MelodyLine.Mark + " |" + string.Concat(line.Select(bar => $" {MelodyLine.Write(bar.Melody, bar.Beats)} |")) + "\n";
+    }
+
+    /// <summary>Writes a take as its header line has it.</summary>
+    public static string Write(Take take) => string.Create(CultureInfo.InvariantCulture,
         $"{take.Name}, capo {take.Capo}, tuning {take.Tuning}{(take.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
 
     private static string WriteBar(Bar bar, Meter usual, bool words)

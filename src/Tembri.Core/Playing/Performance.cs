@@ -1,0 +1,183 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
+
+namespace Tembri.Core.Playing;
+
+/// <summary>A bar as it is played.</summary>
+/// <param name="Section">Name of its section.</param>
+/// <param name="SectionIndex">Which section of the chart.</param>
+/// <param name="BarIndex">Which bar of the section, from 0.</param>
+/// <param name="At">Quarter notes from the start of the song.</param>
+/// <param name="Length">Length in quarter notes.</param>
+/// <param name="Meter">Its meter.</param>
+/// <param name="Pace">The tempo in it against the song's: 1 is the same, 0.85 slower.</param>
+public sealed record PlayedBar(string Section, int SectionIndex, int BarIndex, double At, double Length, Meter Meter, double Pace);
+
+/// <summary>A chord as it is played.</summary>
+/// <param name="Name">As it sounds.</param>
+/// <param name="ShapeName">As the hand sees it.</param>
+/// <param name="At">Quarter notes from the start of the song.</param>
+/// <param name="Length">Length in quarter notes.</param>
+/// <param name="Bass">MIDI number of its lowest sounding note.</param>
+public sealed record PlayedChord(string Name, string ShapeName, double At, double Length, int Bass);
+
+/// <summary>A stroke over the strings.</summary>
+/// <param name="At">Quarter notes from the start of the song.</param>
+/// <param name="Length">Quarter notes until the strings are struck again or let go.</param>
+/// <param name="Up">True from the treble side.</param>
+/// <param name="Strength">0 to 1.</param>
+/// <param name="Notes">MIDI numbers in the order the stroke meets them.</param>
+public sealed record PlayedStroke(double At, double Length, bool Up, double Strength, IReadOnlyList<int> Notes);
+
+/// <summary>A version as it sounds: bars, chords and strokes on the true pitches of its shapes, in order of time.</summary>
+public sealed class Performance
+{
+    private const int UpStrings = 4;         // an up-stroke meets the treble strings
+    private const double Accent = 1.0;
+    private const double Plain = 0.78;
+    private const double Light = 0.62;
+    private const double SlowPace = 0.85;
+    private const double HeldPace = 0.5;
+    private readonly List<PlayedBar> _bars = [];
+    private readonly List<PlayedChord> _chords = [];
+    private readonly List<PlayedStroke> _strokes = [];
+
+    /// <summary>Plays a version.</summary>
+    /// <param name="version">The version.</param>
+    public Performance(VersionChart version)
+    {
+        var chart = version.Chart;
+        QuarterTempo = chart.Tempo * Quarters(chart.Meter);
+        var at = 0.0;
+        foreach (var part in chart.Form)
+        {
+            if (chart.SectionNamed(part.Section) is not { } section) continue;
+            var index = chart.Sections.ToList().IndexOf(section);
+            for (var time = 0; time < part.Times; time++)
+                for (var b = 0; b < section.Bars.Count; b++)
+                {
+                    var bar = section.Bars[b];
+                    var beat = Quarters(bar.Meter);
+                    AddBar(section, index, b, bar, at, beat);
+                    AddChords(version, bar, at, beat);
+                    at += bar.Beats * beat;
+                }
+        }
+        Length = at;
+        JoinRepeats();
+        AddStrokes(version);
+    }
+
+    /// <summary>Quarter notes a minute.</summary>
+    public double QuarterTempo { get; }
+
+    /// <summary>Length in quarter notes.</summary>
+    public double Length { get; }
+
+    /// <summary>The bars.</summary>
+    public IReadOnlyList<PlayedBar> Bars => _bars;
+
+    /// <summary>The chords; silence lies between them where the song has it.</summary>
+    public IReadOnlyList<PlayedChord> Chords => _chords;
+
+    /// <summary>The strokes.</summary>
+    public IReadOnlyList<PlayedStroke> Strokes => _strokes;
+
+    /// <summary>Quarter notes a beat of a meter lasts.</summary>
+    public static double Quarters(Meter meter) => (meter.IsCompound ? 3 : 1) * 4.0 / meter.Unit;
+
+    private readonly List<Fingering?> _shapes = [];
+
+    private void AddBar(Section section, int sectionIndex, int barIndex, Bar bar, double at, double beat)
+    {
+        var pace = bar.Remarks.Contains(Bar.Hold) || bar.Remarks.Contains(Bar.Pause) ? HeldPace : bar.Remarks.Contains(Bar.Slow) ? SlowPace : 1;
+        _bars.Add(new PlayedBar(section.Name, sectionIndex, barIndex, at, bar.Beats * beat, bar.Meter, pace));
+    }
+
+    private void AddChords(VersionChart version, Bar bar, double at, double beat)
+    {
+        foreach (var slot in bar.Slots)
+        {
+            var length = slot.Beats * beat;
+            if (slot.Chord is { } chord && version.ShapeOf(slot) is { } fingering)
+            {
+                var start = at;
+                if (slot.IsEarly && _chords.Count > 0)
+                {
+                    start -= beat / bar.Meter.Division;
+                    if (_chords[^1].At < start && _chords[^1].At + _chords[^1].Length > start) _chords[^1] = _chords[^1] with { Length = start - _chords[^1].At };
+                }
+                var sounding = chord.Transpose(version.Chart.Key, version.SoundingKey);
+                _chords.Add(new PlayedChord(sounding.Name, chord.Name, start, at + length - start, Pitches(fingering, version.Raised).Min()));
+                _shapes.Add(fingering);
+            }
+            at += length;
+        }
+    }
+
+    /// <summary>A chord that goes on into the next bar is one chord.</summary>
+    private void JoinRepeats()
+    {
+        for (var i = _chords.Count - 1; i > 0; i--)
+        {
+            var (before, here) = (_chords[i - 1], _chords[i]);
+            if (before.Name != here.Name || !_shapes[i - 1]!.SameAs(_shapes[i]!) || Math.Abs(before.At + before.Length - here.At) > 1e-9) continue;
+            _chords[i - 1] = before with { Length = before.Length + here.Length };
+            _chords.RemoveAt(i);
+            _shapes.RemoveAt(i);
+        }
+    }
+
+    private void AddStrokes(VersionChart version)
+    {
+        var chord = 0;
+        var hits = new List<(double At, bool Up, double Strength, int Chord)>();
+        foreach (var bar in _bars)
+        {
+            var section = version.Chart.Sections[bar.SectionIndex];
+            foreach (var (at, up, strength) in HitsOf(version, section, bar))
+            {
+                while (chord < _chords.Count && _chords[chord].At + _chords[chord].Length <= at + 1e-9) chord++;
+                if (chord < _chords.Count && _chords[chord].At <= at + 1e-9) hits.Add((at, up, strength, chord));
+            }
+        }
+        // Each change is heard when it comes, whatever the pattern does there.
+        foreach (var (played, i) in _chords.Select((c, i) => (c, i)))
+            if (!hits.Exists(h => h.Chord == i && Math.Abs(h.At - played.At) < 1e-6)) hits.Add((played.At, false, Plain, i));
+        hits.Sort((a, b) => a.At != b.At ? a.At.CompareTo(b.At) : a.Chord.CompareTo(b.Chord));
+        for (var i = 0; i < hits.Count; i++)
+        {
+            var (at, up, strength, index) = hits[i];
+            var end = _chords[index].At + _chords[index].Length;
+            if (i + 1 < hits.Count) end = Math.Min(end, hits[i + 1].At);
+            var pitches = Pitches(_shapes[index]!, version.Raised);
+            IReadOnlyList<int> notes = up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
+            if (end - at > 1e-9) _strokes.Add(new PlayedStroke(at, end - at, up, strength, notes));
+        }
+    }
+
+    private static IEnumerable<(double At, bool Up, double Strength)> HitsOf(VersionChart version, Section section, PlayedBar bar)
+    {
+        var own = version.Rung.Limits.IsRecord && section.Strum.Length > 0 && section.Strum.Length % bar.Meter.Beats == 0;
+        var usual = StrumPattern.For(bar.Meter.Beats, version.Rung.Limits.Number, bar.Meter.IsCompound);
+        // A pattern for another number of beats is begun anew when it runs out, and breaks off with the bar.
+        var pattern = own ? section.Strum : usual.Steps;
+        var step = Quarters(bar.Meter) / (own ? section.Strum.Length / bar.Meter.Beats : usual.StepsPerBeat);
+        for (var i = 0; i * step < bar.Length - 1e-9; i++)
+        {
+            switch (pattern[i % pattern.Length])
+            {
+                case 'D': yield return (bar.At + i * step, false, Accent); break;
+                case 'd': yield return (bar.At + i * step, false, Plain); break;
+                case 'u': yield return (bar.At + i * step, true, Light); break;
+            }
+        }
+    }
+
+    /// <summary>MIDI numbers of a shape's strings, the lowest string first.</summary>
+    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised) =>
+        [.. Enumerable.Range(0, fingering.Shape.StringCount).Where(s => fingering.Shape[s] >= 0).Select(s => Tuning.Standard.Strings[s] + fingering.Shape[s] + raised)];
+}

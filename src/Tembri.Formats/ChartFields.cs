@@ -1,0 +1,42 @@
+using System.Globalization;
+using Tembri.Core.Charts;
+using Tembri.Core.Music;
+
+namespace Tembri.Formats;
+
+/// <summary>Facts of a chart that other formats have no place for, as named fields.</summary>
+internal static class ChartFields
+{
+    private const string Strum = "strum of ";
+    private const string Extra = "chart ";
+
+    /// <summary>The fields of a chart.</summary>
+    public static IReadOnlyList<(string Name, string Value)> Of(Chart chart)
+    {
+        var fields = new List<(string Name, string Value)>();
+        void Add(string name, string value) => fields.Add((name, value));
+        if (chart.TuningShift != 0) Add("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (chart.RecordCapo != 0) Add("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
+        if (chart.VoiceShift != 0) Add("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
+        if (chart.Singer is { } singer) Add("voice", singer.ToString());
+        if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
+        foreach (var take in chart.Takes) Add("take", ChartWriter.Write(take));
+        foreach (var section in chart.Sections.Where(s => s.Strum.Length > 0)) Add(Strum + section.Name, section.Strum);
+        foreach (var (name, value) in chart.Extra) Add(Extra + name, value);
+        return fields;
+    }
+
+    /// <summary>A chart with its fields put back; fields of others are left alone.</summary>
+    public static Chart Put(Chart chart, IReadOnlyList<(string Name, string Value)> fields)
+    {
+        // The header lines of chart text read the same facts, so they read these.
+        string[] known = ["tuning", "record capo", "voice", "melody", "take"];
+        var header = ChartReader.Read(string.Concat(fields.Where(f => known.Contains(f.Name)).Select(f => $"{f.Name}: {f.Value.ReplaceLineEndings(" ")}\n")) + "| C |").Chart;
+        return chart with
+        {
+            TuningShift = header.TuningShift, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Takes = header.Takes,
+            Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal)).Select(f => (f.Name[Extra.Length..], f.Value))],
+            Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s)],
+        };
+    }
+}

@@ -1,0 +1,339 @@
+using System.Globalization;
+using System.Xml;
+using System.Xml.Linq;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Formats;
+
+/// <summary>Reads chords, form, words and tune from MusicXML, partwise, any version up to 4.0.</summary>
+/// <remarks>Nothing outside the file is ever fetched and no entities are expanded. What cannot be read is listed, the rest is kept.</remarks>
+internal sealed class MusicXmlReader
+{
+    private const int DeepestElement = 60;
+    private readonly List<ChartProblem> _problems = [];
+    private readonly List<Measure> _measures = [];
+    private Meter _meter = Meter.Common;
+    private Key _key;
+    private bool _keyGiven;
+    private double? _quarters;
+    private Meter? _firstMeter;
+    private int _divisions = 1;
+    private int _transpose;
+    private int _capo;
+
+    /// <summary>A measure as it stands on the page, before repeats are followed.</summary>
+    private sealed class Measure
+    {
+        public required string Number { get; init; }
+        public required int Line { get; init; }
+        public Meter Meter { get; set; }
+        public string? Section { get; set; }
+        public bool StartsLine { get; set; }
+        public bool RepeatFrom { get; set; }
+        public int RepeatTimes { get; set; }
+        public HashSet<int> Endings { get; } = [];
+        public List<(double At, Slot Slot)> Chords { get; } = [];   // in beats
+        public List<(double At, string Text)> Words { get; } = [];
+        public List<MelodyNote> Tune { get; } = [];
+        public List<string> Remarks { get; } = [];
+        public string Lead { get; set; } = "";
+        public double Length { get; set; }
+    }
+
+    /// <summary>Reads a document.</summary>
+    /// <param name="stream">The XML.</param>
+    /// <exception cref="FormatException">It is no MusicXML, or not well-formed, or too deep.</exception>
+    public static ChartReading Read(Stream stream)
+    {
+        try
+        {
+            using var reader = XmlReader.Create(stream, new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 0, MaxCharactersInDocument = ChartFiles.LargestUnpacked, IgnoreComments = true, IgnoreProcessingInstructions = true,
+            });
+            using var shallow = new ShallowXmlReader(reader, DeepestElement);
+            return new MusicXmlReader().ReadAll(XDocument.Load(shallow, LoadOptions.SetLineInfo));
+        }
+        catch (XmlException e)
+        {
+            throw new FormatException($"The XML breaks off or is damaged at line {e.LineNumber}: {e.Message.Split(" Line ")[0]}", e);
+        }
+    }
+
+    private void Problem(XElement at, string message) => _problems.Add(new(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message));
+
+    private ChartReading ReadAll(XDocument document)
+    {
+        if (document.Root is not { } root || root.Name.LocalName != "score-partwise")
+            throw new FormatException(document.Root?.Name.LocalName == "score-timewise" ? "This is timewise MusicXML; save it partwise, as nearly every program does." : "This XML is not MusicXML; it should begin with score-partwise.");
+        var parts = root.Elements("part").ToList();
+        if (parts.Count == 0) throw new FormatException("This MusicXML has no part.");
+        var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
+        var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
+        foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
+        if (!ReferenceEquals(chords, tune)) AddTune(tune);
+        if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(new(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from."));
+        return new ChartReading(ToChart(root), [.. _problems]);
+    }
+
+    private void AddTune(XElement part)
+    {
+        (_divisions, var at) = (1, 0);
+        var keep = (_meter, _key, _keyGiven, _transpose, _capo);
+        foreach (var measure in part.Elements("measure"))
+        {
+            if (at >= _measures.Count) break;
+            ReadNotes(measure, _measures[at++], tune: true, chords: false);
+        }
+        (_meter, _key, _keyGiven, _transpose, _capo) = keep;
+    }
+
+    private void ReadMeasure(XElement element, bool readTune)
+    {
+        var measure = new Measure { Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter };
+        if (_measures.Count >= ChartReader.MostBars)
+        {
+            if (_measures.Count == ChartReader.MostBars) Problem(element, $"A chart has at most {ChartReader.MostBars:N0} bars; what follows is left out.");
+            return;
+        }
+        _measures.Add(measure);
+        ReadNotes(element, measure, readTune, chords: true);
+        measure.Meter = _meter;
+    }
+
+    private void ReadNotes(XElement element, Measure measure, bool tune, bool chords)
+    {
+        double position = 0, last = 0;   // in divisions
+        var tieOpen = false;
+        var voice = "";
+        foreach (var item in element.Elements())
+        {
+            switch (item.Name.LocalName)
+            {
+                case "attributes": ReadAttributes(item); measure.Meter = _meter; break;
+                case "print": measure.StartsLine |= item.Attribute("new-system")?.Value == "yes"; break;
+                case "direction" when chords: ReadDirection(item, measure); break;
+                case "sound" when chords: ReadSound(item); break;
+                case "barline" when chords: ReadBarline(item, measure); break;
+                case "harmony" when chords: ReadHarmony(item, measure, position); break;
+                case "backup": position -= Value(item, "duration"); break;
+                case "forward": position += Value(item, "duration"); break;
+                case "note":
+                    var duration = Value(item, "duration");
+                    var isChord = item.Element("chord") is not null;
+                    var start = isChord ? last : position;
+                    if (!isChord) (last, position) = (position, position + duration);
+                    measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
+                    if (!tune || isChord || item.Element("grace") is not null) break;
+                    var own = item.Element("voice")?.Value ?? "1";
+                    if (voice.Length == 0) voice = own;
+                    if (own != voice) break;
+                    ReadTuneNote(item, measure, start, duration, ref tieOpen);
+                    break;
+            }
+        }
+        measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
+    }
+
+    private static double Value(XElement element, string name) =>
+        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) ? value : 0;
+
+    private static int? Whole(string? text) => int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
+
+    private double Beats(double divisions, Meter meter) => divisions * NoteValues.Quarter / Math.Max(1, _divisions) / NoteValues.OfBeat(meter);
+
+    private void ReadAttributes(XElement attributes)
+    {
+        if (Whole(attributes.Element("divisions")?.Value) is > 0 and var divisions) _divisions = divisions;
+        if (attributes.Element("time") is { } time)
+        {
+            if (Meter.TryParse($"{time.Element("beats")?.Value}/{time.Element("beat-type")?.Value}", out var meter)) _meter = meter;
+            else if (time.Element("senza-misura") is null) Problem(time, $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not known here; {_meter} stays.");
+            _firstMeter ??= _meter;
+        }
+        if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths && !_keyGiven)
+        {
+            var minor = key.Element("mode")?.Value == "minor";
+            (_key, _keyGiven) = (new Key(new Note(fifths + (minor ? 3 : 0)), minor), true);
+        }
+        if (Whole(attributes.Element("staff-details")?.Element("capo")?.Value) is >= 0 and <= 11 and var capo) _capo = capo;
+        if (attributes.Element("transpose") is { } transpose) _transpose = (Whole(transpose.Element("chromatic")?.Value) ?? 0) + 12 * (Whole(transpose.Element("octave-change")?.Value) ?? 0);
+    }
+
+    private void ReadDirection(XElement direction, Measure measure)
+    {
+        foreach (var type in direction.Elements("direction-type").Elements())
+        {
+            var text = type.Value.Trim();
+            if (type.Name.LocalName == "rehearsal" && text.Length > 0) measure.Section = text;
+            else if (type.Name.LocalName == "words" && text.Length > 0)
+            {
+                if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
+                else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
+                else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
+            }
+            else if (type.Name.LocalName == "metronome" && _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute))
+            {
+                var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
+                _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
+            }
+        }
+        if (direction.Element("sound") is { } sound) ReadSound(sound);
+    }
+
+    private void ReadSound(XElement sound)
+    {
+        if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo > 0) _quarters = tempo;
+    }
+
+    private static void ReadBarline(XElement barline, Measure measure)
+    {
+        if (barline.Element("ending") is { } ending && ending.Attribute("type")?.Value == "start")
+            foreach (var number in (ending.Attribute("number")?.Value ?? "").Split(',', ' ')) if (Whole(number) is { } n) measure.Endings.Add(n);
+        if (barline.Element("repeat") is not { } repeat) return;
+        if (repeat.Attribute("direction")?.Value == "forward") measure.RepeatFrom = true;
+        else measure.RepeatTimes = Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, 20);
+    }
+
+    private void ReadHarmony(XElement harmony, Measure measure, double position)
+    {
+        // An offset of one division back is a chord that comes pushed, before the beat it stands at.
+        var offset = Beats(Value(harmony, "offset"), measure.Meter);
+        var early = Math.Abs(offset + 1.0 / measure.Meter.Division) < 1e-6;
+        var at = Math.Max(0, Beats(position, measure.Meter) + (early ? 0 : offset));
+        var kind = harmony.Element("kind");
+        var text = kind?.Attribute("text")?.Value;
+        var (line, column) = (((IXmlLineInfo)harmony).LineNumber, ((IXmlLineInfo)harmony).LinePosition);
+        Slot Make(string symbol, Chord? chord) => new(symbol, chord, 0, "", line, column) { IsEarly = early };
+        if (kind?.Value.Trim() == "none") { measure.Chords.Add((at, Make("N.C.", null))); return; }
+        var root = NoteOf(harmony.Element("root"), "root");
+        if (root is null)
+        {
+            Problem(harmony, "This chord symbol has no root; numbers and functions are not read. Write it as a letter.");
+            measure.Chords.Add((at, Make(text is { Length: > 0 } ? text : "?", null)));
+            return;
+        }
+        var degrees = harmony.Elements("degree").Select(d => (
+            Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0, Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
+            .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).ToList();
+        var chord = ChordKinds.Make(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
+        if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
+        else
+        {
+            var symbol = kind?.Value.Trim() == "other" && text is { Length: > 0 } ? text : root.Value + (text ?? kind?.Value ?? "");
+            Problem(harmony, $"The chord {symbol} in measure {measure.Number} is of a kind that is not known here; write the symbol it should be.");
+            measure.Chords.Add((at, Make(symbol, null)));
+        }
+    }
+
+    private static Note? NoteOf(XElement? element, string part)
+    {
+        var letter = element?.Element(part + "-step")?.Value.Trim();
+        if (letter is not { Length: 1 } || !"ABCDEFG".Contains(letter[0])) return null;
+        var alter = Whole(element!.Element(part + "-alter")?.Value.Trim().Split('.')[0]) ?? 0;
+        return alter is >= -1 and <= 1 ? Note.Of(letter[0], alter) : null;
+    }
+
+    private void ReadTuneNote(XElement note, Measure measure, double start, double duration, ref bool tieOpen)
+    {
+        var at = Beats(start, measure.Meter);
+        foreach (var lyric in note.Elements("lyric").Where(l => l.Attribute("number")?.Value is null or "1"))
+        {
+            var syllabic = lyric.Element("syllabic")?.Value;
+            var text = string.Concat(lyric.Elements().Where(e => e.Name.LocalName is "text" or "elision").Select(e => e.Name.LocalName == "elision" ? " " : e.Value));
+            if (text.Length > 0) measure.Words.Add((at, text + (syllabic is "begin" or "middle" ? "" : " ")));
+        }
+        var isSlash = note.Element("notehead")?.Value is "slash" or "none";
+        if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0) { tieOpen = false; return; }
+        var letter = pitch.Element("step")?.Value.Trim();
+        if (letter is not { Length: 1 } || !"ABCDEFG".Contains(letter[0]) || Whole(pitch.Element("octave")?.Value) is not (>= -1 and <= 9 and var octave)) return;
+        var alter = Math.Clamp(Whole(pitch.Element("alter")?.Value.Trim().Split('.')[0]) ?? 0, -1, 1);
+        var beats = Beats(duration, measure.Meter);
+        var stops = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "stop");
+        if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6) measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
+        else measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave), at, beats));
+        tieOpen = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "start");
+    }
+
+    private Chart ToChart(XElement root)
+    {
+        var fields = root.Elements("identification").Elements("miscellaneous").Elements("miscellaneous-field")
+            .Select(f => (Name: f.Attribute("name")?.Value ?? "", Value: f.Value.Trim())).ToList();
+        var bars = new List<(string? Section, Bar Bar)>();
+        var played = Follow();
+        Slot? carried = null;
+        for (var i = 0; i < played.Count; i++) bars.Add((played[i].Section, ToBar(played[i], i + 1 < played.Count ? played[i + 1] : null, ref carried)));
+        var title = root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
+        var meter = _firstMeter ?? Meter.Common;
+        var (sections, form) = Sections.Cut(bars);
+        var chart = new Chart { Title = title, Meter = meter, Sections = sections, Form = form, KeyIsGiven = _keyGiven };
+        if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
+        chart = ChartFields.Put(chart, fields);
+        chart = chart with { Key = _keyGiven ? _key : KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
+        // Written for a capo or a tuned guitar: what sounds is moved.
+        if (_transpose % 12 != 0) chart = ChartTransposer.Move(chart, chart.Key.Transpose(_transpose), _transpose) with { RecordCapo = _capo };
+        return chart;
+    }
+
+    /// <summary>The measures in playing order, repeats and endings followed.</summary>
+    private List<Measure> Follow()
+    {
+        var played = new List<Measure>();
+        var (from, pass, at) = (0, 1, 0);
+        while (at < _measures.Count && played.Count < ChartReader.MostBars)
+        {
+            var measure = _measures[at];
+            if (measure.RepeatFrom && at != from) (from, pass) = (at, 1);
+            // An ending for another pass is stepped over, all of it.
+            if (measure.Endings.Count > 0 && !measure.Endings.Contains(pass))
+            {
+                var skipped = at + 1;
+                while (skipped < _measures.Count && _measures[skipped].Endings.Count == 0 && _measures[skipped - 1].RepeatTimes == 0) skipped++;
+                if (skipped > at) { at = skipped; continue; }
+            }
+            played.Add(measure);
+            var passes = measure.RepeatTimes == 0 ? 1 : Math.Max(measure.RepeatTimes, LastEnding(from, at));
+            if (measure.RepeatTimes > 0 && pass < passes) { pass++; at = from; continue; }
+            if (measure.RepeatTimes > 0) (from, pass) = (at + 1, 1);
+            at++;
+        }
+        return played;
+    }
+
+    /// <summary>Passes that first endings up to a measure ask for, one more than their highest number.</summary>
+    private int LastEnding(int from, int to) => _measures.Skip(from).Take(to - from + 1).SelectMany(m => m.Endings).DefaultIfEmpty(1).Max() + (_measures.Skip(from).Take(to - from + 1).Any(m => m.Endings.Count > 0) ? 1 : 0);
+
+    private static Bar ToBar(Measure measure, Measure? next, ref Slot? carried)
+    {
+        var meter = measure.Meter;
+        var division = 1.0 / meter.Division;
+        var length = measure.Length > 0 && measure.Length < meter.Beats - 1e-6 || measure.Length > meter.Beats + 1e-6 ? measure.Length : meter.Beats;
+        var chords = measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6).ToList();
+        // A chord one division before a bar line with no chord on the line is pushed over it.
+        Slot? pushed = null;
+        if (chords.Count > 0 && Math.Abs(chords[^1].At - (length - division)) < 1e-6 && next is not null && next.Chords.All(c => c.At > 1e-6))
+        {
+            pushed = chords[^1].Slot;
+            chords.RemoveAt(chords.Count - 1);
+        }
+        if (chords.Count == 0 || chords[0].At > 1e-6) chords.Insert(0, (0, carried ?? new Slot("N.C.", null, 0)));
+        var slots = new List<Slot>();
+        for (var i = 0; i < chords.Count; i++)
+        {
+            var to = i + 1 < chords.Count ? chords[i + 1].At : length;
+            if (to - chords[i].At < 1e-6) continue;
+            slots.Add(chords[i].Slot with { Beats = to - chords[i].At });
+        }
+        // Words go to the chord they are sung on; those before the first chord lead in.
+        var at = 0.0;
+        for (var i = 0; i < slots.Count; i++)
+        {
+            var (from, to) = (at, at += slots[i].Beats);
+            slots[i] = slots[i] with { Lyric = string.Concat(measure.Words.Where(w => w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)).TrimEnd() };
+        }
+        carried = pushed is null ? slots[^1] with { IsEarly = false } : pushed with { IsEarly = true };
+        return new Bar(meter, slots, measure.StartsLine, measure.Lead) { Melody = measure.Tune, Remarks = measure.Remarks };
+    }
+}

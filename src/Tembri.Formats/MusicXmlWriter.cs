@@ -1,0 +1,241 @@
+using System.Globalization;
+using System.Text;
+using System.Xml;
+using System.Xml.Linq;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Hands;
+using Tembri.Core.Ladders;
+using Tembri.Core.Music;
+using Tembri.Core.Shapes;
+
+namespace Tembri.Formats;
+
+/// <summary>Writes a chart as MusicXML 4.0: one guitar part with chord symbols, the tune where there is one, else slashes, words, sections as rehearsal marks, repeats.</summary>
+/// <remarks>The form is written out in playing order; a section played several times in a row is repeated by bar lines.</remarks>
+internal sealed class MusicXmlWriter
+{
+    private const int GuitarStrings = 6;
+    private static readonly (string Step, int Octave)[] OpenStrings = [("E", 2), ("A", 2), ("D", 3), ("G", 3), ("B", 3), ("E", 4)];
+    private readonly Chart _chart;
+    private readonly VersionChart? _version;
+    private Meter _meter;
+    private int _number;
+
+    private MusicXmlWriter(Chart chart, VersionChart? version) => (_chart, _version) = (chart, version);
+
+    /// <summary>Writes the record's chart.</summary>
+    public static byte[] Write(Chart chart) => new MusicXmlWriter(chart, null).Document();
+
+    /// <summary>Writes a version, with the shape of every chord.</summary>
+    public static byte[] Write(VersionChart version) => new MusicXmlWriter(version.Chart, version).Document();
+
+    private byte[] Document()
+    {
+        var document = new XDocument(
+            new XDocumentType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN", "http://www.musicxml.org/dtds/partwise.dtd", null),
+            new XElement("score-partwise", new XAttribute("version", "4.0"),
+                _chart.Title.Length > 0 ? new XElement("work", new XElement("work-title", _chart.Title)) : null,
+                new XElement("identification", new XElement("encoding", new XElement("software", "Tembri")), Miscellaneous()),
+                new XElement("part-list", new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Guitar"))),
+                new XElement("part", new XAttribute("id", "P1"), Measures())));
+        using var bytes = new MemoryStream();
+        using (var writer = XmlWriter.Create(bytes, new XmlWriterSettings { Indent = true, Encoding = new UTF8Encoding(false) })) document.Save(writer);
+        return bytes.ToArray();
+    }
+
+    /// <summary>What the standard has no element for is kept in its own place for such things.</summary>
+    private XElement? Miscellaneous()
+    {
+        var fields = ChartFields.Of(_chart);
+        return fields.Count == 0 ? null : new XElement("miscellaneous", fields.Select(f => new XElement("miscellaneous-field", new XAttribute("name", f.Name), f.Value)));
+    }
+
+    private IEnumerable<XElement> Measures()
+    {
+        foreach (var part in _chart.Form)
+        {
+            if (_chart.SectionNamed(part.Section) is not { } section) continue;
+            for (var i = 0; i < section.Bars.Count; i++)
+                yield return Measure(section, section.Bars[i], i == 0, i == section.Bars.Count - 1, part.Times);
+        }
+    }
+
+    private XElement Measure(Section section, Bar bar, bool first, bool last, int times)
+    {
+        var measure = new XElement("measure", new XAttribute("number", (++_number).ToString(CultureInfo.InvariantCulture)));
+        if (first && times > 1) measure.Add(new XElement("barline", new XAttribute("location", "left"), new XElement("bar-style", "heavy-light"), new XElement("repeat", new XAttribute("direction", "forward"))));
+        if (bar.StartsLine && _number > 1) measure.Add(new XElement("print", new XAttribute("new-system", "yes")));
+        if (Attributes(bar.Meter) is { } attributes) measure.Add(attributes);
+        if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
+        if (_number == 1) measure.Add(Tempo());
+        foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));
+        if (bar.Lead.Length > 0) measure.Add(new XElement("direction", new XAttribute("placement", "below"), new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
+        Fill(measure, bar);
+        if (last && times > 1)
+            measure.Add(new XElement("barline", new XAttribute("location", "right"), new XElement("bar-style", "light-heavy"), new XElement("repeat", new XAttribute("direction", "backward"), new XAttribute("times", times))));
+        return measure;
+    }
+
+    private static XElement Direction(XElement what) => new("direction", new XAttribute("placement", "above"), new XElement("direction-type", what));
+
+    private XElement Tempo()
+    {
+        // A metronome mark counts what players count; the sound counts quarters.
+        var quarters = _chart.Tempo * NoteValues.OfBeat(_chart.Meter) / NoteValues.Quarter;
+        var unit = _chart.Meter.IsCompound ? _chart.Meter.Unit switch { 8 => "quarter", 16 => "eighth", _ => "half" } : _chart.Meter.Unit switch { 1 => "whole", 2 => "half", 8 => "eighth", 16 => "16th", _ => "quarter" };
+        return new XElement("direction", new XAttribute("placement", "above"),
+            new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", unit), _chart.Meter.IsCompound ? new XElement("beat-unit-dot") : null, new XElement("per-minute", Number(_chart.Tempo)))),
+            new XElement("sound", new XAttribute("tempo", Number(quarters))));
+    }
+
+    private static string Number(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
+
+    private XElement? Attributes(Meter meter)
+    {
+        var begins = _number == 1;
+        if (!begins && meter == _meter) return null;
+        _meter = meter;
+        var attributes = new XElement("attributes");
+        if (begins)
+        {
+            attributes.Add(new XElement("divisions", NoteValues.Quarter));
+            attributes.Add(new XElement("key", new XElement("fifths", Math.Clamp(_chart.Key.Signature, -7, 7)), new XElement("mode", _chart.Key.IsMinor ? "minor" : "major")));
+        }
+        attributes.Add(new XElement("time", new XElement("beats", meter.Count), new XElement("beat-type", meter.Unit)));
+        if (!begins) return attributes;
+        attributes.Add(new XElement("clef", new XElement("sign", "G"), new XElement("line", 2)));
+        if (_version is { } version)
+        {
+            attributes.Add(new XElement("staff-details", new XElement("staff-lines", 5), OpenStrings.Select((s, i) => Tuning(i, s, version.TuningShift)), version.Capo > 0 ? new XElement("capo", version.Capo) : null));
+            if (version.Raised != 0) attributes.Add(new XElement("transpose", new XElement("chromatic", version.Raised)));
+        }
+        return attributes;
+    }
+
+    private static XElement Tuning(int index, (string Step, int Octave) open, int shift)
+    {
+        Pitch.TryParse(open.Step + open.Octave.ToString(CultureInfo.InvariantCulture), out var pitch);
+        var tuned = shift == 0 ? pitch : Pitch.FromMidi(pitch.Midi + shift, new Key(Note.C, false));
+        return new XElement("staff-tuning", new XAttribute("line", index + 1), new XElement("tuning-step", tuned.Note.Letter.ToString()),
+            tuned.Note.Accidental != 0 ? new XElement("tuning-alter", tuned.Note.Accidental) : null, new XElement("tuning-octave", tuned.Octave));
+    }
+
+    /// <summary>Chord symbols and notes in the order of time.</summary>
+    private void Fill(XElement measure, Bar bar)
+    {
+        var beat = NoteValues.OfBeat(bar.Meter);
+        int Parts(double beats) => (int)Math.Round(beats * beat);
+        var length = Parts(bar.Beats);
+        var chords = new List<(int At, Slot Slot)>();
+        var at = 0.0;
+        foreach (var slot in bar.Slots)
+        {
+            chords.Add((Parts(at), slot));
+            at += slot.Beats;
+        }
+        var words = new Queue<(int At, string Text)>();
+        at = 0;
+        foreach (var slot in bar.Slots)
+        {
+            if (slot.Lyric.Trim().Length > 0) words.Enqueue((Parts(at), slot.Lyric));
+            at += slot.Beats;
+        }
+        var notes = bar.Melody.Count > 0
+            ? bar.Melody.Select(n => (From: Parts(n.At), To: Math.Min(length, Parts(n.At + n.Beats)), Pitch: (Pitch?)n.Pitch, IsRest: false)).Where(n => n.To > n.From).ToList()
+            : Slashes(bar, Parts);
+        var time = 0;
+        foreach (var note in notes.Append((From: length, To: length, Pitch: null, IsRest: true)))
+        {
+            if (note.From > time) { Add(measure, bar.Meter, time, note.From, null, isRest: true, chords, words); time = note.From; }
+            if (note.To > time) { Add(measure, bar.Meter, time, note.To, note.Pitch, note.IsRest, chords, words); time = note.To; }
+        }
+        foreach (var (when, slot) in chords) AddHarmony(measure, slot, when - time, bar.Meter);
+    }
+
+    private static List<(int From, int To, Pitch? Pitch, bool IsRest)> Slashes(Bar bar, Func<double, int> parts)
+    {
+        var slashes = new List<(int, int, Pitch?, bool)>();
+        var at = 0.0;
+        foreach (var slot in bar.Slots)
+        {
+            slashes.Add((parts(at), parts(at + slot.Beats), null, slot.IsSilence));
+            at += slot.Beats;
+        }
+        return slashes;
+    }
+
+    private void Add(XElement measure, Meter meter, int from, int to, Pitch? pitch, bool isRest, List<(int At, Slot Slot)> chords, Queue<(int At, string Text)> words)
+    {
+        while (chords.Count > 0 && chords[0].At < to)
+        {
+            AddHarmony(measure, chords[0].Slot, chords[0].At - from, meter);
+            chords.RemoveAt(0);
+        }
+        var lyric = "";
+        while (words.Count > 0 && words.Peek().At < to) lyric = (lyric + " " + words.Dequeue().Text).Trim();
+        var values = NoteValues.Of(to - from);
+        for (var i = 0; i < values.Count; i++)
+        {
+            var (value, ties) = (values[i], !isRest && pitch is not null && values.Count > 1);
+            var sounds = pitch ?? new Pitch(Note.Of('B'), 4);
+            measure.Add(new XElement("note",
+                isRest ? new XElement("rest") : PitchOf(sounds),
+                new XElement("duration", value.Parts),
+                ties && i > 0 ? new XElement("tie", new XAttribute("type", "stop")) : null,
+                ties && i < values.Count - 1 ? new XElement("tie", new XAttribute("type", "start")) : null,
+                new XElement("voice", 1), new XElement("type", value.Type), value.Dotted ? new XElement("dot") : null,
+                value.Triplet ? new XElement("time-modification", new XElement("actual-notes", 3), new XElement("normal-notes", 2)) : null,
+                isRest || pitch is not null ? null : new XElement("stem", "none"),
+                isRest || pitch is not null ? null : new XElement("notehead", "slash"),
+                ties ? new XElement("notations", i > 0 ? new XElement("tied", new XAttribute("type", "stop")) : null, i < values.Count - 1 ? new XElement("tied", new XAttribute("type", "start")) : null) : null,
+                i == 0 && lyric.Length > 0 ? new XElement("lyric", new XAttribute("number", 1), new XElement("syllabic", "single"), new XElement("text", lyric)) : null));
+        }
+    }
+
+    private static XElement PitchOf(Pitch pitch) => new("pitch", new XElement("step", pitch.Note.Letter.ToString()),
+        pitch.Note.Accidental != 0 ? new XElement("alter", pitch.Note.Accidental) : null, new XElement("octave", pitch.Octave));
+
+    /// <summary>Adds a chord symbol so many parts after where the measure stands; a pushed one stands at its beat and comes earlier by its offset.</summary>
+    private void AddHarmony(XElement measure, Slot slot, int offset, Meter meter)
+    {
+        var harmony = new XElement("harmony", new XAttribute("print-frame", _version is null ? "no" : "yes"));
+        if (slot.Chord is { } chord)
+        {
+            var (kind, degrees) = ChordKinds.Of(chord);
+            harmony.Add(Named("root", chord.Root));
+            harmony.Add(new XElement("kind", new XAttribute("text", chord.Kind), kind));
+            if (chord.Bass is { } bass) harmony.Add(Named("bass", bass));
+            harmony.Add(degrees.Select(d => new XElement("degree", new XElement("degree-value", d.Number), new XElement("degree-alter", d.Alteration), new XElement("degree-type", d.Type))));
+            if (_version?.ShapeOf(slot) is { } fingering) harmony.Add(Frame(fingering));
+        }
+        else
+        {
+            // Silence, or what nobody could read: the text is kept.
+            harmony.Add(Named("root", Note.C), new XElement("kind", new XAttribute("text", slot.IsSilence ? "N.C." : slot.Symbol), slot.IsSilence ? "none" : "other"));
+        }
+        var shift = slot.IsEarly ? -NoteValues.OfBeat(meter) / meter.Division : offset;
+        if (shift != 0) harmony.Add(new XElement("offset", new XAttribute("sound", "yes"), shift));
+        var away = slot.IsEarly ? offset : 0;
+        if (away > 0) measure.Add(new XElement("forward", new XElement("duration", away)));
+        measure.Add(harmony);
+        if (away > 0) measure.Add(new XElement("backup", new XElement("duration", away)));
+    }
+
+    private static XElement Named(string part, Note note) =>
+        new(part, new XElement(part + "-step", note.Letter.ToString()), note.Accidental != 0 ? new XElement(part + "-alter", note.Accidental) : null);
+
+    private static XElement Frame(Fingering fingering)
+    {
+        var shape = fingering.Shape;
+        var first = shape.HighestStopped <= 4 ? 1 : shape.LowestStopped;
+        return new XElement("frame",
+            new XElement("frame-strings", GuitarStrings), new XElement("frame-frets", Math.Max(4, shape.HighestStopped - first + 1)), first > 1 ? new XElement("first-fret", first) : null,
+            // From the highest string, number 1, to the lowest.
+            Enumerable.Range(0, shape.StringCount).Reverse().Where(s => shape[s] >= 0).Select(s => new XElement("frame-note",
+                new XElement("string", shape.StringCount - s), new XElement("fret", shape[s]),
+                fingering.Fingers[s] is var finger and not Finger.None ? new XElement("fingering", finger == Finger.Thumb ? "T" : ((int)finger).ToString(CultureInfo.InvariantCulture)) : null,
+                fingering.Barres.FirstOrDefault(b => b.Finger == fingering.Fingers[s] && b.Fret == shape[s]) is { Length: > 1 } barre && (s == barre.LowString || s == barre.HighString)
+                    ? new XElement("barre", new XAttribute("type", s == barre.HighString ? "start" : "stop")) : null)));
+    }
+}

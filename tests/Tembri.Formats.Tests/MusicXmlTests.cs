@@ -1,0 +1,154 @@
+using System.Globalization;
+using System.Text;
+using System.Xml.Linq;
+using CsCheck;
+using Tembri.Core.Charts;
+using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+
+namespace Tembri.Formats.Tests;
+
+/// <summary>Documents are held against the standard here, by its own names and orders, not by the writer's.</summary>
+public sealed class MusicXmlTests
+{
+    private static readonly string[] Kinds =
+    [
+        "major", "minor", "augmented", "diminished", "dominant", "major-seventh", "minor-seventh", "diminished-seventh", "augmented-seventh", "half-diminished", "major-minor", "major-sixth", "minor-sixth",
+        "dominant-ninth", "major-ninth", "minor-ninth", "dominant-11th", "major-11th", "minor-11th", "dominant-13th", "major-13th", "minor-13th", "suspended-second", "suspended-fourth", "Neapolitan", "Italian",
+        "French", "German", "pedal", "power", "Tristan", "other", "none",
+    ];
+
+    // The order of children the schema asks for, of the elements that are used.
+    private static readonly Dictionary<string, string[]> Order = new()
+    {
+        ["score-partwise"] = ["work", "movement-number", "movement-title", "identification", "defaults", "credit", "part-list", "part"],
+        ["note"] = ["grace", "chord", "pitch", "unpitched", "rest", "duration", "tie", "voice", "type", "dot", "accidental", "time-modification", "stem", "notehead", "staff", "beam", "notations", "lyric"],
+        ["harmony"] = ["root", "kind", "inversion", "bass", "degree", "frame", "offset", "staff"],
+        ["attributes"] = ["divisions", "key", "time", "staves", "part-symbol", "instruments", "clef", "staff-details", "transpose", "measure-style"],
+        ["staff-details"] = ["staff-type", "staff-lines", "staff-tuning", "capo", "staff-size"],
+        ["direction"] = ["direction-type", "offset", "voice", "staff", "sound"],
+        ["frame"] = ["frame-strings", "frame-frets", "first-fret", "frame-note"],
+        ["frame-note"] = ["string", "fret", "fingering", "barre"],
+        ["barline"] = ["bar-style", "editorial", "wavy-line", "segno", "coda", "fermata", "ending", "repeat"],
+        ["degree"] = ["degree-value", "degree-alter", "degree-type"],
+        ["metronome"] = ["beat-unit", "beat-unit-dot", "per-minute"],
+        ["lyric"] = ["syllabic", "text", "elision"],
+        ["identification"] = ["creator", "rights", "encoding", "source", "relation", "miscellaneous"],
+    };
+
+    private static void Check(byte[] bytes)
+    {
+        var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
+        Assert.Equal("score-partwise", document.Root!.Name);
+        Assert.Equal("4.0", document.Root.Attribute("version")!.Value);
+        Assert.Equal(document.Root.Element("part-list")!.Elements("score-part").Select(p => p.Attribute("id")!.Value), document.Root.Elements("part").Select(p => p.Attribute("id")!.Value));
+        foreach (var element in document.Descendants())
+        {
+            if (!Order.TryGetValue(element.Name.LocalName, out var order)) continue;
+            var places = element.Elements().Select(e => Array.IndexOf(order, e.Name.LocalName)).ToList();
+            Assert.True(places.All(p => p >= 0) && places.Zip(places.Skip(1)).All(p => p.First <= p.Second), $"{element.Name}: {string.Join(' ', element.Elements().Select(e => e.Name))}");
+        }
+        Assert.All(document.Descendants("kind"), k => Assert.Contains(k.Value, Kinds));
+        Assert.All(document.Descendants("degree-type"), d => Assert.Contains(d.Value, new[] { "add", "alter", "subtract" }));
+        int divisions = 0, beats = 0, unit = 0, number = 0;
+        foreach (var measure in document.Descendants("measure"))
+        {
+            Assert.Equal((++number).ToString(CultureInfo.InvariantCulture), measure.Attribute("number")!.Value);
+            if (measure.Element("attributes") is { } attributes)
+            {
+                divisions = attributes.Element("divisions") is { } d ? (int)d : divisions;
+                (beats, unit) = ((int)attributes.Element("time")!.Element("beats")!, (int)attributes.Element("time")!.Element("beat-type")!);
+            }
+            Assert.Equal(divisions * beats * 4 / unit, measure.Elements("note").Sum(n => (int)n.Element("duration")!));
+            foreach (var note in measure.Elements("note")) Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
+        }
+        foreach (var frame in document.Descendants("frame-note"))
+            Assert.True((int)frame.Element("string")! is >= 1 and <= 6 && (int)frame.Element("fret")! is >= 0 and <= 24);
+    }
+
+    /// <summary>What type, dots and tuplets of a note add up to.</summary>
+    private static double Written(XElement note, int divisions)
+    {
+        var whole = note.Element("type")!.Value switch { "whole" => 4, "half" => 2, "quarter" => 1, "eighth" => 0.5, "16th" => 0.25, "32nd" => 0.125, _ => 0.0625 };
+        return divisions * whole * (note.Element("dot") is null ? 1 : 1.5) * (note.Element("time-modification") is null ? 1 : 2 / 3.0);
+    }
+
+    [Fact]
+    public void Every_chart_is_written_as_the_standard_asks()
+    {
+        Gen.Select(Gen.Bool, Gen.Bool).SelectMany((words, tune) => SampleCharts.Charts(words, tune)).Sample(chart => Check(ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes), iter: 200, threads: 2);
+        foreach (var meter in new[] { "3/4", "6/8", "2/2", "12/8", "5/4", "3/8" })
+            Check(ChartFiles.Write(ChartReader.Read($"meter: {meter}\nkey: Bb\n| Bb | Eb F | Gm7 |").Chart, ChartFormat.MusicXml).Bytes);
+    }
+
+    [Fact]
+    public void A_rung_carries_frames_with_fingers_the_capo_and_how_far_it_sounds_higher()
+    {
+        var chart = ChartReader.Read("key: Bm\ntempo: 90\ntuning: -1\n| Bm | F#m | G | A |").Chart;
+        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = 3 });
+        foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+        {
+            var bytes = ChartFiles.Write(new VersionChart(ladder, rung), ChartFormat.MusicXml).Bytes;
+            Check(bytes);
+            var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
+            Assert.Equal(3, (int)document.Descendants("capo").Single());
+            Assert.Equal(2, (int)document.Descendants("transpose").Single().Element("chromatic")!);
+            Assert.Equal(63, document.Descendants("staff-tuning").Last() is { } top ? new Core.Music.Pitch(Core.Music.Note.Of(top.Element("tuning-step")!.Value[0], (int?)top.Element("tuning-alter") ?? 0), (int)top.Element("tuning-octave")!).Midi : 0);
+            foreach (var (frame, chord) in document.Descendants("frame").Zip(rung.Chords))
+            {
+                var shape = chord.Choice.Fingering.Shape;
+                Assert.Equal(shape.Sounding, frame.Elements("frame-note").Count());
+                Assert.All(frame.Elements("frame-note"), n => Assert.Equal(shape[6 - (int)n.Element("string")!], (int)n.Element("fret")!));
+                Assert.Equal(chord.Choice.Fingering.Barres.Count, frame.Descendants("barre").Count(b => b.Attribute("type")!.Value == "start"));
+            }
+        }
+    }
+
+    private static ChartReading Read(string measures, string before = "") => ChartFiles.Read($"""
+        <?xml version="1.0"?>
+        <!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 3.1 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">
+        <score-partwise version="3.1">{before}<part-list><score-part id="P1"><part-name>Voice</part-name></score-part></part-list><part id="P1">{measures}</part></score-partwise>
+        """.Trim()).Reading;
+
+    private static string Harmony(string step, string kind, string rest = "") => $"<harmony><root><root-step>{step}</root-step></root><kind>{kind}</kind>{rest}</harmony>";
+
+    private const string Whole = "<note><rest/><duration>8</duration><voice>1</voice></note>";
+
+    [Fact]
+    public void Repeats_endings_meters_and_degrees_of_other_programs_are_followed()
+    {
+        const string Begin = "<attributes><divisions>2</divisions><key><fifths>1</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
+        var (chart, problems) = Read($"""
+            <measure number="1">{Begin}<barline location="left"><repeat direction="forward"/></barline>{Harmony("G", "major")}{Whole}</measure>
+            <measure number="2"><barline location="left"><ending number="1" type="start"/></barline>{Harmony("D", "dominant", "<degree><degree-value>9</degree-value><degree-alter>-1</degree-alter><degree-type>add</degree-type></degree>")}{Whole}<barline location="right"><ending number="1" type="stop"/><repeat direction="backward"/></barline></measure>
+            <measure number="3"><barline location="left"><ending number="2" type="start"/></barline>{Harmony("E", "minor-seventh", "<bass><bass-step>B</bass-step></bass>")}{Whole}</measure>
+            <measure number="4"><attributes><time><beats>2</beats><beat-type>4</beat-type></time></attributes>{Harmony("C", "suspended-fourth")}<note><rest/><duration>4</duration></note></measure>
+            """);
+        Assert.Empty(problems);
+        Assert.Equal(["G", "D7♭9", "G", "Em7/B", "Csus4"], chart.Played().Select(s => s.Chord!.Name));
+        Assert.Equal([4.0, 4, 4, 4, 2], chart.Played().Select(s => s.Beats));
+        Assert.Equal("G", chart.Key.ToString());
+    }
+
+    [Fact]
+    public void Words_and_tune_come_from_the_voice_and_a_capo_moves_what_sounds()
+    {
+        var (chart, _) = Read($"""
+            <measure number="1"><attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time><staff-details><capo>2</capo></staff-details><transpose><chromatic>2</chromatic></transpose></attributes>
+            {Harmony("G", "major")}<note><pitch><step>B</step><octave>3</octave></pitch><duration>2</duration><lyric><syllabic>begin</syllabic><text>ket</text></lyric></note>
+            <note><pitch><step>D</step><octave>4</octave></pitch><duration>2</duration><lyric><syllabic>end</syllabic><text>tle</text></lyric></note></measure>
+            """, "<work><work-title>Kettle</work-title></work>");
+        Assert.Equal(("Kettle", "A", 2), (chart.Title, chart.Played().Single().Chord!.Name, chart.RecordCapo));
+        Assert.Equal("kettle", chart.Played().Single().Lyric);
+        Assert.Equal(["C♯4", "E4"], chart.Sections[0].Bars[0].Melody.Select(n => n.Pitch.ToString()));
+    }
+
+    [Fact]
+    public void What_cannot_be_read_is_listed_and_the_rest_is_kept()
+    {
+        var (chart, problems) = Read($"<measure number=\"1\">{Harmony("G", "Tristan")}<note><rest/><duration>4</duration></note></measure><measure number=\"2\">{Harmony("C", "major")}<note><rest/><duration>4</duration></note></measure>");
+        Assert.Contains("not known here", Assert.Single(problems).Message, StringComparison.Ordinal);
+        Assert.Equal("C", chart.Played().Last().Chord!.Name);
+        Assert.True(chart.Played().First().IsUnread);
+    }
+}
