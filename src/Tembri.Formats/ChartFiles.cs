@@ -49,7 +49,7 @@ public static class ChartFiles
         if (data.Length == 0) throw new FormatException("This file is empty.");
         if (data.Length > LargestFile) throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
         if (Begins(data, "MThd"u8)) return (MidiReader.Read(data), ChartFormat.Midi);
-        if (Begins(data, "PK\x03\x04"u8)) return (MusicXmlReader.Read(Unpack(data)), ChartFormat.Mxl);
+        if (Begins(data, "PK\x03\x04"u8)) return (MusicXmlReader.Read(UnpackScore(data)), ChartFormat.Mxl);
         var text = Decode(data);
         var start = text.AsSpan().TrimStart();
         if (start.StartsWith("<")) return (MusicXmlReader.Read(new MemoryStream(data)), ChartFormat.MusicXml);
@@ -142,15 +142,15 @@ public static class ChartFiles
         return new WrittenChart(bytes.ToArray(), "application/vnd.recordare.musicxml", ".mxl");
     }
 
-    private static MemoryStream Unpack(byte[] data)
+    private static MemoryStream UnpackScore(byte[] data)
     {
         try
         {
             using var zip = new ZipArchive(new MemoryStream(data), ZipArchiveMode.Read);
             var root = zip.GetEntry("META-INF/container.xml") is { } container
-                ? XDocument.Load(new MemoryStream(Bounded(container))).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value : null;
+                ? XDocument.Load(new MemoryStream(Unpack(container))).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value : null;
             var score = (root is null ? null : zip.GetEntry(root)) ?? zip.Entries.FirstOrDefault(e => e.FullName.EndsWith(".musicxml", StringComparison.OrdinalIgnoreCase) || e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) && !e.FullName.StartsWith("META-INF", StringComparison.Ordinal));
-            return score is null ? throw new FormatException("This packed file holds no MusicXML; bring many charts at once on the page for that.") : new MemoryStream(Bounded(score));
+            return score is null ? throw new FormatException("This packed file holds no MusicXML; bring many charts at once on the page for that.") : new MemoryStream(Unpack(score));
         }
         catch (Exception e) when (e is InvalidDataException or System.Xml.XmlException or NotSupportedException)
         {
@@ -159,7 +159,8 @@ public static class ChartFiles
     }
 
     /// <summary>Unpacks an entry, but not without end.</summary>
-    internal static byte[] Bounded(ZipArchiveEntry entry)
+    /// <exception cref="FormatException">It unpacks to more than a chart can have.</exception>
+    public static byte[] Unpack(ZipArchiveEntry entry)
     {
         using var stream = entry.Open();
         using var bytes = new MemoryStream();
@@ -174,7 +175,8 @@ public static class ChartFiles
 
     private static bool Begins(byte[] data, ReadOnlySpan<byte> with) => data.AsSpan().StartsWith(with);
 
-    private static string Decode(byte[] data)
+    /// <summary>The text of a file: UTF-8, UTF-16 with its mark, else Latin-1.</summary>
+    public static string Decode(byte[] data)
     {
         if (data.AsSpan().StartsWith((byte[])[0xFF, 0xFE])) return Encoding.Unicode.GetString(data, 2, data.Length - 2);
         if (data.AsSpan().StartsWith((byte[])[0xFE, 0xFF])) return Encoding.BigEndianUnicode.GetString(data, 2, data.Length - 2);

@@ -16,7 +16,6 @@ namespace Tembri.Formats;
 internal sealed class MusicXmlWriter
 {
     private const int GuitarStrings = 6;
-    private static readonly (string Step, int Octave)[] OpenStrings = [("E", 2), ("A", 2), ("D", 3), ("G", 3), ("B", 3), ("E", 4)];
     private readonly Chart _chart;
     private readonly VersionChart? _version;
     private Meter _meter;
@@ -47,7 +46,8 @@ internal sealed class MusicXmlWriter
     /// <summary>What the standard has no element for is kept in its own place for such things.</summary>
     private XElement? Miscellaneous()
     {
-        var fields = ChartFields.Of(_chart);
+        var fields = ChartFields.Of(_chart).ToList();
+        if (_version is { TuningShift: not 0 } version) fields.Add(("tuning", version.TuningShift.ToString(CultureInfo.InvariantCulture)));
         return fields.Count == 0 ? null : new XElement("miscellaneous", fields.Select(f => new XElement("miscellaneous-field", new XAttribute("name", f.Name), f.Value)));
     }
 
@@ -107,18 +107,10 @@ internal sealed class MusicXmlWriter
         attributes.Add(new XElement("clef", new XElement("sign", "G"), new XElement("line", 2)));
         if (_version is { } version)
         {
-            attributes.Add(new XElement("staff-details", new XElement("staff-lines", 5), OpenStrings.Select((s, i) => Tuning(i, s, version.TuningShift)), version.Capo > 0 ? new XElement("capo", version.Capo) : null));
+            if (version.Capo > 0) attributes.Add(new XElement("staff-details", new XElement("capo", version.Capo)));
             if (version.Raised != 0) attributes.Add(new XElement("transpose", new XElement("chromatic", version.Raised)));
         }
         return attributes;
-    }
-
-    private static XElement Tuning(int index, (string Step, int Octave) open, int shift)
-    {
-        Pitch.TryParse(open.Step + open.Octave.ToString(CultureInfo.InvariantCulture), out var pitch);
-        var tuned = shift == 0 ? pitch : Pitch.FromMidi(pitch.Midi + shift, new Key(Note.C, false));
-        return new XElement("staff-tuning", new XAttribute("line", index + 1), new XElement("tuning-step", tuned.Note.Letter.ToString()),
-            tuned.Note.Accidental != 0 ? new XElement("tuning-alter", tuned.Note.Accidental) : null, new XElement("tuning-octave", tuned.Octave));
     }
 
     /// <summary>Chord symbols and notes in the order of time.</summary>

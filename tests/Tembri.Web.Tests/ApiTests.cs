@@ -94,6 +94,10 @@ public sealed class ApiTests(TembriHost host)
     [InlineData("ladder", """{"chart":"| C |","aim":"moon"}""", "aim")]
     [InlineData("ladder", """{"chart":"| C |","student":{"skills":{"fingers":140}}}""", "student.skills.fingers")]
     [InlineData("ladder", """{"chart":"| C |",""", "")]
+    [InlineData("convert", """{"chart":"| C |","to":"wax"}""", "to")]
+    [InlineData("convert", """{"chart":"| C |","to":"json","rung":7}""", "rung")]
+    [InlineData("convert", """{"chart":"| C |","from":"midi","to":"json"}""", "chart")]
+    [InlineData("convert", """{"chart":"<score-partwise><part>","to":"json"}""", "chart")]
     public async Task Bad_input_is_answered_with_problem_details_that_name_the_field(string call, string json, string field)
     {
         var (status, body, type) = await Call(call, json);
@@ -102,6 +106,35 @@ public sealed class ApiTests(TembriHost host)
         Assert.Equal(400, body.GetProperty("status").GetInt32());
         Assert.True(body.GetProperty("detail").GetString()!.Length > 10);
         if (field.Length > 0) Assert.Equal(field, body.GetProperty("field").GetString());
+    }
+
+    [Theory]
+    [InlineData("bars", "text/plain", "| Eb | Ab |")]
+    [InlineData("brackets", "text/plain", "{title: Kites}")]
+    [InlineData("over-lyrics", "text/plain", "Eb Ab")]
+    [InlineData("musicxml", "application/vnd.recordare.musicxml+xml", "<root-step>E</root-step>")]
+    [InlineData("json", "application/json", "tembri chart")]
+    [InlineData("midi", "audio/midi", "MThd")]
+    public async Task A_chart_is_converted_to_every_format(string to, string media, string holds)
+    {
+        var answer = await host.Visit().Client.PostAsJsonAsync("/api/v1/convert", new { chart = "title: Kites\nkey: Eb\n| Eb | Ab |", from = "auto", to });
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Equal(media, answer.Content.Headers.ContentType!.MediaType);
+        Assert.Contains(holds, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        // And back: a ladder of the document is a ladder of the chart.
+        if (to is "midi") return;
+        var (_, body, _) = await Call("ladder", JsonSerializer.Serialize(new { chart = await answer.Content.ReadAsStringAsync(), format = "auto" }));
+        Assert.Equal(["E♭", "A♭"], body.GetProperty("chords").EnumerateArray().Select(c => c.GetString()));
+    }
+
+    [Fact]
+    public async Task A_rung_is_converted_as_its_hand_plays_it()
+    {
+        var answer = await host.Visit().Client.PostAsJsonAsync("/api/v1/convert", new { chart = "title: Kites\nkey: Ab\n| Ab | Db | Eb | Ab |", to = "bars", rung = 2 });
+        var text = await answer.Content.ReadAsStringAsync();
+        Assert.StartsWith("capo: 1\n", text, StringComparison.Ordinal);
+        Assert.Contains("key: A♭", text, StringComparison.Ordinal);
+        Assert.Contains("| G |", text, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -113,10 +146,10 @@ public sealed class ApiTests(TembriHost host)
     }
 
     [Fact]
-    public async Task The_openapi_document_names_the_five_calls()
+    public async Task The_openapi_document_names_the_six_calls()
     {
         var document = await host.Visit().Client.GetFromJsonAsync<JsonElement>("/openapi/v1.json");
         var paths = document.GetProperty("paths");
-        foreach (var call in new[] { "chords", "fingerings", "shapes", "changes", "ladder" }) Assert.True(paths.GetProperty($"/api/v1/{call}").TryGetProperty("post", out _), call);
+        foreach (var call in new[] { "chords", "fingerings", "shapes", "changes", "ladder", "convert" }) Assert.True(paths.GetProperty($"/api/v1/{call}").TryGetProperty("post", out _), call);
     }
 }

@@ -12,6 +12,7 @@ internal static class ComputeApi
         api.MapPost("/fingerings", FingeringsCall.Handle).WithSummary("Finds the fingerings of shapes, lightest first.");
         api.MapPost("/shapes", ShapesCall.Handle).WithSummary("Finds the teachable shapes of a sounding chord.");
         api.MapPost("/changes", ChangesCall.Handle).WithSummary("Says what the fingers do between two shapes.");
+        api.MapPost("/convert", ConvertCall.Handle).WithSummary("Writes a chart, or one rung of it, in another format.");
         api.MapPost("/ladder", LadderCall.Handle).WithSummary("Arranges a chart in five versions for one student.");
     }
 }

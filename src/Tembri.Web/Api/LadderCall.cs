@@ -35,12 +35,7 @@ internal static class LadderCall
 
     public static Answer Handle(Request request)
     {
-        if (string.IsNullOrWhiteSpace(request.Chart)) throw new ApiProblem("chart", "Give the chart as text.");
-        if (request.Chart.Length > ChartReader.LongestText) throw new ApiProblem("chart", $"A chart has at most {ChartReader.LongestText} characters.");
-        if (request.Format is not (null or "auto" or "bars" or "brackets" or "over-lyrics"))
-            throw new ApiProblem("format", $"The format '{request.Format}' is not known; use auto, bars, brackets or over-lyrics.");
-        var reading = ChartReader.Read(request.Chart);
-        if (reading.Chart.Chords.Count == 0) throw new ApiProblem("chart", reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "The chart has no chords.");
+        var reading = ChartFormats.Read(request.Chart, request.Format, "format");
         var ladder = LadderBuilder.Build(new LadderRequest
         {
             Chart = reading.Chart,

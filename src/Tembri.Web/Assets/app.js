@@ -1,10 +1,12 @@
 // Local behaviour of the pages. Registered before Alpine starts; no inline script, no eval (content policy).
 import { bench } from "./bench.js";
+import { bringer } from "./bringer.js";
 import { chartEditor } from "./chart-editor.js";
 
 document.addEventListener("alpine:init", () => {
   const { Alpine } = window;
   Alpine.data("bench", bench);
+  Alpine.data("bringer", bringer);
   Alpine.data("chartEditor", chartEditor);
   Alpine.data("slider", () => ({
     value: "",

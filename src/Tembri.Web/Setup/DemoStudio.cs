@@ -8,6 +8,7 @@ using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Data.Studios;
 using Tembri.Web.Ladders;
+using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 

@@ -8,6 +8,7 @@ using Tembri.Data;
 using Tembri.Data.Studios;
 using Tembri.Web.Api;
 using Tembri.Web.Ladders;
+using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 
@@ -41,6 +42,7 @@ internal static class TembriServices
         });
         services.AddSingleton<LadderCache>();
         services.AddScoped<LadderDesk>();
+        services.AddScoped<SongBringer>();
         services.AddScoped<DemoStudio>();
         services.AddHostedService<WarmUp>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database");

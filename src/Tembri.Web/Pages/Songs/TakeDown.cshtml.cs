@@ -5,7 +5,7 @@ using Tembri.Core.Charts;
 using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
-using Tembri.Web.Ladders;
+using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages.Songs;
 

@@ -1,7 +1,7 @@
 using Tembri.Core.Charts;
 using Tembri.Data.Songs;
 
-namespace Tembri.Web.Ladders;
+namespace Tembri.Web.Songs;
 
 /// <summary>Takes a chart text into a song row.</summary>
 internal static class SongText

@@ -1,0 +1,67 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
+using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+using Tembri.Data;
+using Tembri.Formats;
+using Tembri.Web.Ladders;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>Take a song away as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
+internal sealed class FilesModel(TembriDbContext context, LadderDesk desk) : PageModel
+{
+    /// <summary>The formats with what they are for.</summary>
+    public static readonly IReadOnlyList<(ChartFormat Format, string Name, string For)> Formats =
+    [
+        (ChartFormat.Bars, "Bar grid", "text with bars and beats; Tembri's own way of writing"),
+        (ChartFormat.Brackets, "Words with chords", "text with chords in square brackets"),
+        (ChartFormat.OverLyrics, "Chords over words", "text to read from, chords above the line"),
+        (ChartFormat.MusicXml, "MusicXML", "for notation programs"),
+        (ChartFormat.Mxl, "MusicXML, packed", "the same, smaller"),
+        (ChartFormat.Midi, "MIDI", "strummed guitar, bass and click to play along with"),
+        (ChartFormat.Json, "Tembri chart", "everything, to bring back or keep"),
+    ];
+
+    public Guid Id { get; private set; }
+    public string Heading { get; private set; } = "";
+    public Chart Chart { get; private set; } = new();
+    public Rung? Rung { get; private set; }
+    public string Of { get; private set; } = "the record's chart";
+
+    /// <summary>The query that chooses the same version again.</summary>
+    public string Choice { get; private set; } = "";
+
+    private Ladder? _ladder;
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung) => await FindAsync(id, student, rung) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnGetDownloadAsync(Guid id, ChartFormat format, Guid? student, int? rung)
+    {
+        if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung)) return NotFound();
+        WrittenChart written;
+        if (Rung is not null) written = ChartFiles.Write(new VersionChart(_ladder!, Rung), format);
+        else if (format != ChartFormat.Midi) written = ChartFiles.Write(Chart, format);
+        else
+        {
+            // The record's own shapes, where the record has its capo.
+            var record = LadderBuilder.Build(new LadderRequest { Chart = Chart, Player = new Player(), Capo = Chart.RecordCapo });
+            written = ChartFiles.Write(new VersionChart(record, record.Rungs[^1]), format);
+        }
+        var name = string.Concat(Heading.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-') + (Rung is { } r ? $"-rung-{r.Limits.Number}" : "") + written.Extension;
+        return File(written.Bytes, written.MediaType, name);
+    }
+
+    private async Task<bool> FindAsync(Guid id, Guid? student, int? rung)
+    {
+        if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return false;
+        (Id, Heading, Chart) = (id, song.Title, ChartReader.Read(song.ChartText).Chart);
+        if (Chart.Chords.Count == 0) return false;
+        if (student is not { } who || rung is not { } number) return true;
+        if (await desk.OpenAsync(id, who) is not { } open || open.Ladder.Rungs.FirstOrDefault(r => r.Limits.Number == number) is not { IsFeasible: true } found) return false;
+        (_ladder, Rung, Of, Choice) = (open.Ladder, found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
+        return true;
+    }
+}
