@@ -34,7 +34,7 @@ for (const style of ["app", "sheet-a4", "sheet-letter"]) {
   execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
 }
 
-await esbuild.build({ entryPoints: [join(from, "app.js")], outfile: join(to, "app.js"), bundle: true, minify: true, format: "iife", target: "es2022" });
+for (const script of ["app", "listen"]) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
 copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));
 copyFileSync(join(modules, "htmx.org/dist/htmx.min.js"), join(to, "htmx.js"));
 copyFileSync(join(modules, "@alpinejs/csp/dist/cdn.min.js"), join(to, "alpine.js"));

@@ -11,6 +11,7 @@ internal sealed class MidiReader
 {
     private const int DrumChannel = 10;
     private const int FewestTones = 3;
+    private const int BarsInALine = 4;
     private readonly List<ChartProblem> _problems = [];
     private readonly MidiFile _file;
     private readonly int _ticks;
@@ -113,7 +114,7 @@ internal sealed class MidiReader
     private Chart ToChart(List<(long At, Chord Chord)> chords, long end)
     {
         var bars = new List<(string? Section, Bar Bar)>();
-        var (at, next, meterAt) = (0L, 0, 0);
+        var (at, next, meterAt, inSection) = (0L, 0, 0, -1);
         Slot? carried = null;
         while (at < end - _ticks / 8 && bars.Count < ChartReader.MostBars)
         {
@@ -140,7 +141,9 @@ internal sealed class MidiReader
             if (inside.Count == 0 || inside[0].At > 0) inside.Insert(0, (0, carried ?? new Slot("N.C.", null, 0)));
             var slots = inside.Select((c, i) => c.Slot with { Beats = (i + 1 < inside.Count ? inside[i + 1].At : meter.Beats) - c.At }).ToList();
             carried = pushed is null ? slots[^1] with { IsEarly = false } : pushed with { IsEarly = true };
-            bars.Add((_sections.FirstOrDefault(s => Math.Abs(s.Key - at) <= _ticks / 4) is { Value: { } name } ? name : null, new Bar(meter, slots, bars.Count % 4 == 0)));
+            var name = _sections.FirstOrDefault(s => Math.Abs(s.Key - at) <= _ticks / 4).Value;
+            inSection = name is null ? inSection + 1 : 0;
+            bars.Add((name, new Bar(meter, slots, StartsLine: inSection % BarsInALine == 0)));
             at += length;
         }
         var (sections, form) = Sections.Cut(bars);

@@ -53,7 +53,9 @@ export const bringer = () => ({
     if (item.result === "refused") bold.className = "accent";
     result.append(bold);
     cell(item.said, item.songId ? `/songs/${item.songId}/chart` : null);
-    this.$refs.rows.append(row);
+    // What needs the teacher's eye stands first.
+    if (item.result === "read") this.$refs.rows.append(row);
+    else this.$refs.rows.insertBefore(row, this.$refs.rows.children[this.counts.doubtful + this.counts.refused - 1] ?? null);
   },
   summary() {
     const c = this.counts;

@@ -1,0 +1,134 @@
+// The listening page: keys and knobs around the player.
+import { Player, render } from "./player.js";
+
+// The player keeps its own state; it must stay outside what Alpine watches.
+let player = null;
+
+const NOTE = "Starts at a moderate level. Keep it where you could still talk over it: loud sound for long hurts hearing for good.";
+
+const listening = () => ({
+  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null,
+  get recordPressed() { return String(this.version === "record"); },
+  get rungPressed() { return String(this.version === "rung"); },
+
+  async init() {
+    this.tempo = Number(this.$root.dataset.tempo);
+    try {
+      const answer = await fetch(this.$root.dataset.score);
+      if (!answer.ok) throw new Error();
+      player = new Player(await answer.json());
+    } catch {
+      this.note = "The sounds could not be made ready; load the page again.";
+      return;
+    }
+    player.ended = () => { this.playLabel = "Play"; this.show(); };
+    window.tembri = { player, render };
+    this.setTempo();
+    this.show();
+    this.follow();
+  },
+  follow() {
+    if (player.playing) this.show();
+    requestAnimationFrame(() => this.follow());
+  },
+  show() {
+    const { clockwork, score } = player;
+    const index = clockwork.barAtSeconds(player.now());
+    if (index === this.shown) return;
+    this.shown = index;
+    const bar = score.bars[index];
+    document.querySelector(".listen-bar[data-sounding]")?.removeAttribute("data-sounding");
+    const button = document.querySelector(`[data-bar="${bar.section}-${bar.bar}"]`);
+    button?.setAttribute("data-sounding", "");
+    if (player.playing) button?.scrollIntoView({ block: "nearest" });
+    const name = document.querySelector(`[data-section="${bar.section}"] h3`)?.firstChild.textContent.trim();
+    this.place = `${name}, bar ${bar.bar + 1} · ${index + 1} of ${score.bars.length}`;
+  },
+  async toggle() {
+    if (!player) return;
+    if (player.playing) { player.stop(); this.playLabel = "Play"; return; }
+    this.playLabel = "Stop";
+    await player.play(this.$refs.count.checked);
+  },
+  hear(version) { this.version = version; player?.setVersion(version); },
+  hearRecord() { this.hear("record"); },
+  hearRung() { this.hear("rung"); },
+  setTempo() {
+    const percent = Number(this.$refs.tempo.value);
+    this.tempoWords = `${Math.round(this.tempo * percent / 100)} a minute, ${percent} %`;
+    player?.setRate(percent / 100);
+  },
+  setLevel() { this.levelWords = this.$refs.level.value; player?.setLevel(Number(this.$refs.level.value) / 100); },
+  setClick() { player?.setClick(this.$refs.click.checked); },
+
+  // Every place a bar of the chart is played at, as an index into the played bars.
+  places(section, bar) { return player.score.bars.flatMap((b, i) => b.section === section && b.bar === bar ? [i] : []); },
+  nearest(section, bar) {
+    const here = player.clockwork.barAtSeconds(player.now());
+    return this.places(section, bar).sort((a, b) => Math.abs(a - here) - Math.abs(b - here))[0];
+  },
+  pick(event) {
+    const button = event.target.closest("[data-bar]");
+    const [section, bar] = button.dataset.bar.split("-").map(Number);
+    const index = this.nearest(section, bar);
+    if (index === undefined) { this.note = "The form does not play this section, so it cannot be heard."; return; }
+    if (event.shiftKey && this.from !== null) {
+      this.repeat(Math.min(this.from, index), Math.max(this.from, index));
+      this.$refs.loop.value = "bars";
+      return;
+    }
+    this.from = index;
+    player.go(player.clockwork.starts[index]);
+    this.shown = -1;
+    this.show();
+  },
+  repeat(first, last) {
+    const { clockwork } = player;
+    player.setLoop({ from: clockwork.starts[first], to: last + 1 < clockwork.starts.length ? clockwork.starts[last + 1] : clockwork.total });
+    document.querySelectorAll(".listen-bar[data-looped]").forEach(b => b.removeAttribute("data-looped"));
+    for (const bar of player.score.bars.slice(first, last + 1)) document.querySelector(`[data-bar="${bar.section}-${bar.bar}"]`)?.setAttribute("data-looped", "");
+    this.note = NOTE;
+  },
+  chooseLoop() {
+    const value = this.$refs.loop.value;
+    this.$refs.loop.blur();   // so that the keys play again
+    if (value === "") {
+      player.setLoop(null);
+      document.querySelectorAll(".listen-bar[data-looped]").forEach(b => b.removeAttribute("data-looped"));
+    } else if (value === "bars") {
+      this.note = "Press the first bar, then the last one with Shift.";
+    } else {
+      const section = Number(value);
+      const first = this.nearest(section, 0);
+      if (first === undefined) { this.note = "The form does not play this section, so it cannot be heard."; return; }
+      let last = first;
+      while (player.score.bars[last + 1]?.section === section && player.score.bars[last + 1].bar > player.score.bars[last].bar) last++;
+      this.repeat(first, last);
+    }
+  },
+  step(by) {
+    const { clockwork } = player;
+    const index = Math.max(0, Math.min(clockwork.starts.length - 1, clockwork.barAtSeconds(player.now()) + by));
+    player.go(clockwork.starts[index]);
+    this.shown = -1;
+    this.show();
+  },
+  faster(by) {
+    this.$refs.tempo.value = Number(this.$refs.tempo.value) + by;
+    this.setTempo();
+  },
+  key(event) {
+    if (!player || event.target.closest("select, textarea") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key.startsWith("Arrow") && event.target.closest("input")) return;
+    const act = {
+      p: () => this.toggle(), b: () => this.hear(this.version === "record" ? "rung" : "record"), m: () => { this.$refs.click.checked = !this.$refs.click.checked; this.setClick(); },
+      ",": () => this.faster(-5), ".": () => this.faster(5), ArrowLeft: () => this.step(-1), ArrowRight: () => this.step(1), PageUp: () => this.step(-1), PageDown: () => this.step(1),
+      r: () => { this.$refs.loop.value = player.loop ? "" : String(player.score.bars[player.clockwork.barAtSeconds(player.now())].section); this.chooseLoop(); },
+    }[event.key];
+    if (!act) return;
+    event.preventDefault();
+    act();
+  },
+});
+
+document.addEventListener("alpine:init", () => window.Alpine.data("listening", listening));

@@ -1,0 +1,41 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Ladders;
+using Tembri.Core.Playing;
+
+namespace Tembri.Web.Sound;
+
+/// <summary>What the browser needs to play a song: the bars, and for the record and for a rung the strokes with their pitches. Times in quarter notes.</summary>
+/// <param name="Tempo">Quarter notes a minute.</param>
+/// <param name="Length">Length of the song.</param>
+/// <param name="Bars">The bars as they are played.</param>
+/// <param name="Versions">The versions, by name: <c>record</c> and <c>rung</c>.</param>
+internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<SoundScore.BarItem> Bars, IReadOnlyDictionary<string, SoundScore.VersionItem> Versions)
+{
+    /// <summary>A bar: which section and bar of the chart, where, how long, its beats, and its pace.</summary>
+    public sealed record BarItem(int Section, int Bar, double At, double Length, double Beat, double Pace);
+
+    /// <summary>Strokes as time, length, 1 for up, strength and pitches; chords as time, length and name.</summary>
+    public sealed record VersionItem(string Title, IReadOnlyList<StrokeItem> Strokes, IReadOnlyList<ChordItem> Chords);
+
+    public sealed record StrokeItem(double At, double Length, int Up, double Strength, IReadOnlyList<int> Notes);
+
+    public sealed record ChordItem(double At, double Length, string Name, string Shape);
+
+    /// <summary>The score of a ladder's record and of one rung. The record plays its own shapes, where the ladder plays.</summary>
+    public static SoundScore Of(Ladder ladder, Rung rung)
+    {
+        var record = new Performance(new VersionChart(ladder, ladder.Rungs[^1].IsFeasible ? ladder.Rungs[^1] : rung));
+        var version = new Performance(new VersionChart(ladder, rung));
+        return new SoundScore(
+            Math.Round(record.QuarterTempo, 4), record.Length,
+            [.. record.Bars.Select(b => new BarItem(b.SectionIndex, b.BarIndex, Round(b.At), Round(b.Length), Performance.Quarters(b.Meter), b.Pace))],
+            new Dictionary<string, VersionItem> { ["record"] = Item("the record", record), ["rung"] = Item($"rung {rung.Limits.Number}", version) });
+    }
+
+    private static VersionItem Item(string title, Performance performance) => new(
+        title,
+        [.. performance.Strokes.Select(s => new StrokeItem(Round(s.At), Round(s.Length), s.Up ? 1 : 0, s.Strength, s.Notes))],
+        [.. performance.Chords.Select(c => new ChordItem(Round(c.At), Round(c.Length), c.Name, c.ShapeName))]);
+
+    private static double Round(double quarters) => Math.Round(quarters, 5);
+}
