@@ -25,4 +25,7 @@ public static class ChartReader
         reading.ReadAll(text.Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n'));
         return reading.Finish();
     }
+
+    /// <summary>True for a line that states something of the whole song.</summary>
+    internal static bool IsHeaderLine(string line) => ChartHeader.IsHeader(line) || line.TrimStart().StartsWith('{');
 }

@@ -1,19 +1,162 @@
-// The take-down page: keeps what was typed safe, and jumps from a doubt to its place in the text.
+// The take-down page: saves as it is written, undoes across reloads, never overwrites another tab, and settles doubts with a key.
+const PAUSE = 900;         // ms without typing before it is saved
+const BURST = 600;         // ms within which typing is one step to undo
+const AGAIN = 3000;        // ms before a save that failed is tried again
+const MOST_STEPS = 120;
+
 export const chartEditor = () => ({
-  dirty: false,
+  dirty: false, ready: false, state: "", theirs: "", steps: [], at: 0, lastTyped: 0,
+  get noUndo() { return this.at === 0; },
+  get noRedo() { return this.at >= this.steps.length - 1; },
+
   init() {
-    window.addEventListener("beforeunload", event => { if (this.dirty) event.preventDefault(); });
+    this.song = this.$root.dataset.song || null;
+    this.state = this.song ? "saved" : "";
+    window.addEventListener("beforeunload", event => { if (this.dirty && !this.song) event.preventDefault(); });
     this.$root.addEventListener("click", event => {
       const doubt = event.target.closest("[data-line]");
       if (doubt) this.goTo(Number(doubt.dataset.line), Number(doubt.dataset.column));
+      const mend = event.target.closest("button[name=mend]");
+      if (mend) { event.preventDefault(); this.mend(JSON.parse(mend.value)); }
     });
+    this.recall();
+    this.ready = true;
   },
-  typed() { this.dirty = true; },
-  saved() { this.dirty = false; },
+
+  // Undo and redo, kept for the tab so that a reload loses nothing.
+  place() { return `tembri-chart-${this.song ?? "new"}`; },
+  recall() {
+    const text = this.$refs.text.value;
+    let kept = null;
+    try { kept = JSON.parse(sessionStorage.getItem(this.place())); } catch { /* nothing kept */ }
+    if (kept?.steps?.length && (kept.version === this.$refs.version.value || kept.steps[kept.at] === text)) {
+      this.steps = kept.steps;
+      this.at = kept.at;
+      if (kept.steps[kept.at] !== text && (this.song || !text)) this.put(kept.steps[kept.at]);
+    } else {
+      this.steps = [text];
+      this.at = 0;
+    }
+  },
+  remember() {
+    try { sessionStorage.setItem(this.place(), JSON.stringify({ version: this.$refs.version.value, steps: this.steps, at: this.at })); } catch { /* full: undo then ends with the page */ }
+  },
+  step(text) {
+    const now = Date.now();
+    if (now - this.lastTyped < BURST && this.at === this.steps.length - 1 && this.at > 0) this.steps[this.at] = text;
+    else {
+      this.steps.splice(this.at + 1, Infinity, text);
+      if (this.steps.length > MOST_STEPS) this.steps.shift();
+      this.at = this.steps.length - 1;
+    }
+    this.lastTyped = now;
+    this.remember();
+  },
+  undo() { if (!this.noUndo) this.move(-1); },
+  redo() { if (!this.noRedo) this.move(1); },
+  move(by) {
+    this.at += by;
+    this.lastTyped = 0;
+    this.put(this.steps[this.at]);
+    this.remember();
+  },
+  /** Puts a text in the box, reads it and saves it, without a new step. */
+  put(text) {
+    const box = this.$refs.text;
+    if (box.value === text) return;
+    box.value = text;
+    this.quiet = true;
+    box.dispatchEvent(new Event("input", { bubbles: true }));
+    this.quiet = false;
+  },
+  typed() {
+    this.dirty = true;
+    if (!this.quiet) this.step(this.$refs.text.value);
+    if (!this.song) return;
+    this.state = "not saved yet";
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.save(), PAUSE);
+  },
+  saved() { this.dirty = false; if (!this.song) sessionStorage.removeItem(this.place()); },
+
+  async save() {
+    if (this.theirs || !this.song) return;
+    if (this.saving) { this.more = true; return; }
+    this.saving = true;
+    this.state = "saving…";
+    const text = this.$refs.text.value;
+    const body = new FormData(this.$refs.text.form);
+    try {
+      const answer = await fetch(`${location.pathname}?handler=Keep`, { method: "POST", body });
+      const said = answer.headers.get("content-type")?.includes("json") ? await answer.json() : {};
+      if (answer.ok) {
+        this.$refs.version.value = said.version;
+        this.dirty = this.$refs.text.value !== text;
+        this.state = this.dirty ? "not saved yet" : "saved";
+        this.remember();
+      } else if (answer.status === 409) {
+        Object.assign(this, { theirs: said.theirs, theirVersion: said.version, state: "not saved" });
+      } else {
+        this.state = said.fault ? `not saved: ${said.fault}` : "not saved yet; sign in again in another tab, then go on writing";
+      }
+    } catch {
+      this.state = "not saved yet; the server does not answer, trying again";
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => this.save(), AGAIN);
+    }
+    this.saving = false;
+    if (this.more) { this.more = false; this.save(); }
+  },
+  keepMine() {
+    this.$refs.version.value = this.theirVersion;
+    this.theirs = "";
+    this.save();
+  },
+  takeTheirs() {
+    this.$refs.version.value = this.theirVersion;
+    const text = this.theirs;
+    this.theirs = "";
+    this.lastTyped = 0;
+    this.step(text);
+    this.put(text);
+  },
+
+  // A doubt is settled in the text itself, as if it had been typed.
+  mend(edits) {
+    let text = this.$refs.text.value;
+    for (const edit of edits) {
+      const start = this.offset(text, edit.line, edit.column);
+      if (start === null) return;
+      text = text.slice(0, start) + edit.text + text.slice(start + edit.length);
+    }
+    this.lastTyped = 0;
+    this.step(text);
+    this.put(text);
+  },
+  offset(text, line, column) {
+    const lines = text.split("\n");
+    if (line > lines.length) return null;
+    return lines.slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + column - 1;
+  },
+  key(event) {
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && ["z", "y", "Z"].includes(event.key) && (event.target === this.$refs.text || !event.target.closest("input, textarea"))) {
+      event.preventDefault();
+      if (event.key === "z") this.undo();
+      else this.redo();
+      return;
+    }
+    if (!event.altKey || event.ctrlKey || event.metaKey) return;
+    // By the key's place, since Alt makes other letters of it on some keyboards.
+    const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
+    const button = event.code === "KeyK" ? document.querySelector("[data-keep]") : digit && document.querySelector(`[data-mend="${digit}"]`);
+    if (!button) return;
+    event.preventDefault();
+    button.click();
+  },
   goTo(line, column) {
     const text = this.$refs.text;
-    const lines = text.value.split("\n");
     // The whole symbol is selected, whichever of its letters is in doubt.
+    const lines = text.value.split("\n");
     const here = lines[line - 1] ?? "";
     const from = column - 1 - (here.slice(0, column - 1).match(/[^\s|[]*$/) ?? [""])[0].length;
     const start = lines.slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + from;

@@ -12,8 +12,6 @@ namespace Tembri.Web.Pages.Songs;
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
 internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock) : PageModel
 {
-    private static readonly ChartReading Nothing = new(new Chart(), []);
-
     [BindProperty]
     public string? Text { get; set; }
 
@@ -23,7 +21,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
     public Guid? Id { get; private set; }
     public bool IsNew => Id is null;
     public string Heading { get; private set; } = "";
-    public ChartReading Reading { get; private set; } = Nothing;
+    public ReadChart Reading { get; private set; } = ReadChart.Nothing;
     public IReadOnlyList<Student> Students { get; private set; } = [];
     public bool Saved { get; private set; }
     public string? Fault { get; private set; }
@@ -55,6 +53,40 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
         return Page();
     }
 
+    /// <summary>Saves as the teacher writes. Answers the new version, or, when another tab saved meanwhile, that one's text; nothing is overwritten.</summary>
+    public async Task<IActionResult> OnPostKeepAsync(Guid id)
+    {
+        if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
+        if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartReader.LongestText)
+            return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartReader.LongestText:N0} characters are the most" }) { StatusCode = 422 };
+        if (song.Version != Version) return Conflict(song);
+        SongText.Apply(song, Text, clock.GetUtcNow());
+        try
+        {
+            await context.SaveChangesAsync();
+            return new JsonResult(new { version = song.Version });
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            context.ChangeTracker.Clear();
+            return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is { } theirs ? Conflict(theirs) : NotFound();
+        }
+    }
+
+    private static JsonResult Conflict(Song theirs) => new(new { theirs = theirs.ChartText, version = theirs.Version }) { StatusCode = 409 };
+
+    /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
+    public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend)
+    {
+        if (ReadChart.Apply(Text ?? "", mend) is { } mended)
+        {
+            Text = mended;
+            ModelState.Remove(nameof(Text));
+        }
+        else Fault = "The text has changed since; the place of this doubt is not there any more.";
+        return await OnPostCheckAsync(id);
+    }
+
     public async Task<IActionResult> OnPostAsync(Guid? id)
     {
         Song? song = null;
@@ -69,7 +101,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
         var isNew = song is null;
         song ??= new Song { Title = "", ChartText = "", Key = "", Meter = "" };
-        Reading = SongText.Apply(song, Text, clock.GetUtcNow());
+        SongText.Apply(song, Text, clock.GetUtcNow());
         if (isNew) context.Songs.Add(song);
         try
         {
@@ -97,7 +129,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
     private void Read()
     {
         if (string.IsNullOrWhiteSpace(Text)) return;
-        if (Text.Length <= ChartReader.LongestText) Reading = ChartReader.Read(Text);
+        if (Text.Length <= ChartReader.LongestText) Reading = ReadChart.Of(Text);
         else Fault = $"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it.";
     }
 

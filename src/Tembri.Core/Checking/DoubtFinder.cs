@@ -1,0 +1,221 @@
+using System.Globalization;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Checking;
+
+/// <summary>Looks through a chart for what may be wrong: charts found anywhere often are.</summary>
+/// <remarks>Every doubt comes from the chart itself, none from a list of songs. What the teacher keeps (<c>{kept: …}</c>) stays quiet.</remarks>
+public sealed class DoubtFinder
+{
+    private const string Kept = "kept";
+    private const double RareShare = 0.06;     // a chord that sounds less than this share of the song is a guest
+    private const double AlikeShare = 0.6;     // verses with this share of like bars should be alike
+    private readonly string[] _lines;
+    private readonly Chart _chart;
+    private readonly List<Doubt> _doubts = [];
+    private readonly List<Slot> _played;
+
+    private DoubtFinder(string text, Chart chart)
+    {
+        _lines = text.Replace("\r\n", "\n", StringComparison.Ordinal).Split('\n');
+        _chart = chart;
+        _played = [.. chart.Played()];
+    }
+
+    /// <summary>The doubts of a chart, in the order of its text.</summary>
+    /// <param name="text">The chart's text, which the chart was read from.</param>
+    /// <param name="chart">The chart.</param>
+    /// <param name="evenKept">True to have those as well that the teacher keeps.</param>
+    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false)
+    {
+        var finder = new DoubtFinder(text, chart);
+        finder.BarsThatDoNotAddUp();
+        finder.Spellings();
+        finder.TwoWaysOfWriting();
+        finder.VersesThatDiffer();
+        finder.SuspensionsThatNeverResolve();
+        finder.Foreigners();
+        finder.LoneSevenths();
+        finder.OddLengths();
+        finder.LeftOutOfTheForm();
+        var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column)).OrderBy(d => d.Line).ThenBy(d => d.Column)];
+    }
+
+    /// <summary>Keeps a doubtful thing as it is: a line in the header says so.</summary>
+    public static TextEdit Keep(string text, Doubt doubt)
+    {
+        var lines = text.Split('\n');
+        var last = Array.FindLastIndex(lines, ChartReader.IsHeaderLine);
+        return new TextEdit(last + 2, 1, 0, $"{{{Kept}: {doubt.Id}}}\n") is var edit && last + 2 <= lines.Length ? edit : new TextEdit(1, 1, 0, $"{{{Kept}: {doubt.Id}}}\n");
+    }
+
+    private void Add(string id, Slot at, string message, params IEnumerable<Mend> mends) => _doubts.Add(new(id, at.Line, at.Column, message, [.. mends]));
+
+    private IEnumerable<Slot> Written => _chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column));
+
+    /// <summary>The change that writes another symbol for some slots; null when one of them cannot be found in the text.</summary>
+    private Mend? Write(string words, string symbol, params IEnumerable<Slot> slots)
+    {
+        var edits = new List<TextEdit>();
+        foreach (var slot in slots.DistinctBy(s => (s.Line, s.Column)).OrderByDescending(s => s.Line).ThenByDescending(s => s.Column))
+        {
+            var line = slot.Line <= _lines.Length ? _lines[slot.Line - 1] : "";
+            // A bass run such as /B stands for a chord that is not written out.
+            if (slot.Column - 1 + slot.Symbol.Length > line.Length || line.Substring(slot.Column - 1, slot.Symbol.Length) != slot.Symbol) return null;
+            edits.Add(new TextEdit(slot.Line, slot.Column, slot.Symbol.Length, symbol));
+        }
+        return edits.Count == 0 ? null : new Mend(words, edits);
+    }
+
+    private static IEnumerable<Mend> Some(params Mend?[] mends) => mends.OfType<Mend>();
+
+    private void BarsThatDoNotAddUp()
+    {
+        foreach (var section in _chart.Sections.Where(s => s.Like is null))
+            foreach (var (bar, i) in section.Bars.Select((b, i) => (b, i)))
+            {
+                if (Math.Abs(bar.Beats - bar.Meter.Beats) < 1e-6 || bar.Slots[0] is not { Line: > 0 } first) continue;
+                var beats = bar.Beats.ToString("0.##", CultureInfo.InvariantCulture);
+                var whole = Math.Abs(bar.Beats - Math.Round(bar.Beats)) < 1e-6 && !bar.Meter.IsCompound;
+                Add($"beats {section.Name} {i + 1}", first, $"Bar {i + 1} of {section.Name} has {beats} beats, {bar.Meter} has {bar.Meter.Beats}.",
+                    whole ? [new Mend($"write it as a bar of {beats}/{bar.Meter.Unit}", [new TextEdit(first.Line, first.Column, 0, $"{beats}/{bar.Meter.Unit} ")])] : []);
+            }
+    }
+
+    private void Spellings()
+    {
+        for (var i = 0; i < _played.Count; i++)
+        {
+            if (_played[i].Chord is not { } chord || _played[i].Line == 0) continue;
+            var spelt = _chart.Key.Spell(chord.Root.PitchClass);
+            if (spelt == chord.Root) continue;
+            // A chord that leads up a semitone to the next letter is spelt for where it goes.
+            if (i + 1 < _played.Count && _played[i + 1].Chord is { } next && (next.Root.PitchClass - chord.Root.PitchClass + 12) % 12 == 1 && next.Root.Letter != chord.Root.Letter) continue;
+            var right = new Chord(spelt, chord.Kind, chord.Degrees, chord.Bass is { } bass ? _chart.Key.Spell(bass.PitchClass) : null);
+            var alike = Written.Where(s => s.Symbol == _played[i].Symbol);
+            Add($"spelt {chord.Name}", _played[i], $"{chord.Name} is spelt against the key of {_chart.Key}, which has {spelt}.", Some(Write($"write {right.Name}", right.Name, alike)));
+        }
+    }
+
+    private void TwoWaysOfWriting()
+    {
+        foreach (var same in Written.Where(s => s.Chord is not null).GroupBy(s => (s.Chord!.Root.PitchClass, s.Chord.PitchClassMask, s.Chord.BassPitchClass)))
+        {
+            var ways = same.GroupBy(s => s.Symbol.Replace('♭', 'b').Replace('♯', '#')).OrderByDescending(g => g.Count()).ToList();
+            if (ways.Count < 2) continue;
+            foreach (var other in ways.Skip(1).Where(w => !_doubts.Exists(d => d.Id == $"spelt {w.First().Chord!.Name}")))
+                Add($"two ways {other.Key}", other.First(), $"{other.Key} and {ways[0].Key} are the same chord, written two ways.", Some(Write($"write {ways[0].Key} everywhere", ways[0].First().Symbol, other)));
+        }
+    }
+
+    private void VersesThatDiffer()
+    {
+        foreach (var kind in _chart.Sections.Where(s => s.Kind is SectionKind.Verse or SectionKind.Chorus or SectionKind.PreChorus).GroupBy(s => (s.Kind, s.Bars.Count)))
+        {
+            var first = kind.First();
+            foreach (var other in kind.Skip(1).Where(s => s.Like is null))
+            {
+                static string Content(Bar bar) => string.Join(' ', bar.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats}"));
+                var differing = Enumerable.Range(0, first.Bars.Count).Where(i => Content(first.Bars[i]) != Content(other.Bars[i])).ToList();
+                if (differing.Count == 0 || differing.Count > (1 - AlikeShare) * first.Bars.Count) continue;
+                foreach (var i in differing)
+                {
+                    var (here, there) = (other.Bars[i].Slots, first.Bars[i].Slots);
+                    if (here[0].Line == 0) continue;
+                    string Names(IReadOnlyList<Slot> slots) => string.Join(' ', slots.Select(s => s.Symbol));
+                    // Where the bars are cut alike, one symbol differs and can be taken over.
+                    var odd = here.Count == there.Count ? Enumerable.Range(0, here.Count).Where(s => here[s].Symbol != there[s].Symbol && here[s].Beats == there[s].Beats).ToList() : [];
+                    var at = odd.Count > 0 ? here[odd[0]] : here[0];
+                    Add($"differs {other.Name} {i + 1}", at, $"Bar {i + 1} of {other.Name} has {Names(here)} where {first.Name} has {Names(there)}.",
+                        Some(odd.Count == 1 ? Write($"write {there[odd[0]].Symbol}", there[odd[0]].Symbol, at) : null));
+                }
+            }
+        }
+    }
+
+    private void SuspensionsThatNeverResolve()
+    {
+        foreach (var same in _played.Select((s, i) => (Slot: s, Index: i)).Where(x => x.Slot.Chord is { IsSuspended: true }).GroupBy(x => x.Slot.Chord!.Name))
+        {
+            bool Resolves(int i)
+            {
+                var next = i + 1;
+                while (next < _played.Count && _played[next].Chord?.Name == same.Key) next++;
+                return next < _played.Count && _played[next].Chord is { IsSuspended: false } after && after.Root.PitchClass == _played[i].Chord!.Root.PitchClass;
+            }
+            if (same.Any(x => Resolves(x.Index))) continue;
+            var chord = same.First().Slot.Chord!;
+            var plain = new Chord(chord.Root, chord.Has(10) ? "7" : "", Chord.Parse(chord.Has(10) ? "C7" : "C").Degrees, chord.Bass);
+            Add($"sus {same.Key}", same.First().Slot, $"{same.Key} never resolves to {plain.Name} in this song; often it should.", Some(Write($"write {plain.Name}", plain.Name, Written.Where(s => s.Chord?.Name == same.Key))));
+        }
+    }
+
+    private int Scale
+    {
+        get
+        {
+            int[] steps = _chart.Key.IsMinor ? [0, 2, 3, 5, 7, 8, 10, 11] : [0, 2, 4, 5, 7, 9, 11];   // in minor the leading note belongs too
+            return steps.Aggregate(0, (mask, s) => mask | 1 << (_chart.Key.Tonic.PitchClass + s) % 12);
+        }
+    }
+
+    private void Foreigners()
+    {
+        var flow = new ChordFlow(_chart);
+        var scale = Scale;
+        for (var i = 0; i < flow.Chords.Count; i++)
+        {
+            var chord = flow.Chords[i];
+            if ((chord.PitchClassMask & ~scale) == 0 || flow.Beats[i] > RareShare * flow.TotalBeats || flow.Beats[i] <= 0) continue;
+            // A dominant that goes where it leads, and a diminished chord on its way, are at home anywhere.
+            bool Leads(int position) => flow.Next(position) is >= 0 and var next && (
+                chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == flow.Chords[next].Root.PitchClass || chord.Has(6) && !chord.Has(7));
+            if (Enumerable.Range(0, flow.Sequence.Count).Any(p => flow.Sequence[p].Chord == i && Leads(p))) continue;
+            var near = flow.Chords.Where((c, j) => j != i && flow.Beats[j] > flow.Beats[i] && (c.PitchClassMask & ~scale) == 0)
+                .OrderByDescending(c => c.Root.PitchClass == chord.Root.PitchClass).ThenByDescending(c => System.Numerics.BitOperations.PopCount((uint)(c.PitchClassMask & chord.PitchClassMask))).FirstOrDefault();
+            if (near is null || near.Root.PitchClass != chord.Root.PitchClass && System.Numerics.BitOperations.PopCount((uint)(near.PitchClassMask & chord.PitchClassMask)) < 2) continue;
+            var slots = Written.Where(s => s.Chord == chord).ToList();
+            if (slots.Count > 0)
+                Add($"foreign {chord.Name}", slots[0], $"{chord.Name} is foreign to {_chart.Key} and comes only {(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.", Some(Write($"write {near.Name}", near.Name, slots)));
+        }
+    }
+
+    private void LoneSevenths()
+    {
+        foreach (var root in Written.Where(s => s.Chord is { Bass: null }).GroupBy(s => s.Chord!.Root.PitchClass))
+        {
+            var plain = root.Where(s => s.Chord!.Degrees.Count == 3 && !s.Chord.IsSuspended).ToList();
+            foreach (var seventh in root.Where(s => s.Chord!.Degrees.Count == 4 && s.Chord.Degrees.Any(d => d.Role == DegreeRole.Seventh)).GroupBy(s => s.Chord!.Name))
+            {
+                var same = plain.Where(p => p.Chord!.IsMinor == seventh.First().Chord!.IsMinor).ToList();
+                if (seventh.Count() > 1 || same.Count < 3) continue;
+                var index = _played.FindIndex(s => ReferenceEquals(s, seventh.First()));
+                // A seventh that leads on does its work.
+                if (index < 0 || index + 1 < _played.Count && seventh.First().Chord!.IsDominant && _played[index + 1].Chord is { } next && (next.Root.PitchClass - seventh.First().Chord!.Root.PitchClass + 12) % 12 == 5) continue;
+                Add($"seventh {seventh.Key}", seventh.First(), $"{seventh.Key} comes once, {same[0].Chord!.Name} {same.Count} times; the seventh may be optional.", Some(Write($"write {same[0].Symbol}", same[0].Symbol, seventh)));
+            }
+        }
+    }
+
+    private void OddLengths()
+    {
+        var proper = _chart.Sections.Where(s => s.Bars.Count > 2).ToList();
+        if (proper.Count < 2) return;
+        foreach (var section in proper.Where(s => s.Bars.Count % 2 != 0 && s.Like is null))
+            if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0 && section.Bars[0].Slots[0] is { Line: > 0 } first)
+                Add($"length {section.Name}", first, $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of {string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; count them again.");
+    }
+
+    private void LeftOutOfTheForm()
+    {
+        var line = Array.FindIndex(_lines, l => l.TrimStart().TrimStart('{').StartsWith("form", StringComparison.OrdinalIgnoreCase) && l.Contains(':'));
+        foreach (var section in _chart.Sections.Where(s => _chart.Form.All(f => f.Section != s.Name)))
+        {
+            var end = line < 0 ? 0 : _lines[line].TrimEnd().TrimEnd('}').TrimEnd().Length;
+            _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.", line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));
+        }
+    }
+}

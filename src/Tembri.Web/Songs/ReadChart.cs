@@ -1,0 +1,61 @@
+using System.Text.Json;
+using Tembri.Core.Charts;
+using Tembri.Core.Checking;
+
+namespace Tembri.Web.Songs;
+
+/// <summary>A chart's text with what was read of it, the problems and the doubts.</summary>
+/// <param name="Text">The text.</param>
+/// <param name="Reading">What was read.</param>
+/// <param name="Doubts">What may be wrong.</param>
+internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyList<Doubt> Doubts)
+{
+    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web);
+
+    public static readonly ReadChart Nothing = new("", new ChartReading(new Chart(), []), []);
+
+    public static ReadChart Of(string text)
+    {
+        var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
+        var reading = ChartReader.Read(plain);
+        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart));
+    }
+
+    /// <summary>What could not be read. A bar that does not add up stands among the doubts, where it can be mended or kept.</summary>
+    public IReadOnlyList<ChartProblem> Problems { get; } = Reading.Problems.Count == 0 ? [] :
+        [.. Reading.Problems.Where(p => !DoubtFinder.Find(Text, Reading.Chart, evenKept: true).Any(d => (d.Line, d.Column) == (p.Line, p.Column) && d.Id.StartsWith("beats", StringComparison.Ordinal)))];
+
+    /// <summary>Edits as a form carries them.</summary>
+    public static string Pack(IReadOnlyList<TextEdit> edits) => JsonSerializer.Serialize(edits, Options);
+
+    public string PackKeep(Doubt doubt) => Pack([DoubtFinder.Keep(Text, doubt)]);
+
+    /// <summary>The text with packed edits made; null when they do not fit it any more.</summary>
+    public static string? Apply(string text, string? packed)
+    {
+        try
+        {
+            var edits = JsonSerializer.Deserialize<List<TextEdit>>(packed ?? "", Options) ?? [];
+            return edits.Take(500).Aggregate(text.Replace("\r\n", "\n", StringComparison.Ordinal), (t, e) => e.Apply(t));
+        }
+        catch (Exception e) when (e is JsonException or ArgumentException) { return null; }
+    }
+
+    /// <summary>What the record does and what that means for the hand, a sentence a take.</summary>
+    public IEnumerable<string> Takes
+    {
+        get
+        {
+            var chart = Reading.Chart;
+            yield return Say(new Take("The record", chart.RecordCapo, chart.TuningShift, chart.Tempo));
+            foreach (var take in chart.Takes) yield return Say(take with { Name = char.ToUpperInvariant(take.Name[0]) + take.Name[1..] });
+
+            string Say(Take take)
+            {
+                var shapes = chart.Key.Transpose(-(take.Capo + take.Tuning));
+                var tuning = take.Tuning switch { 0 => "standard tuning", -1 => "the guitar a half step down", -2 => "the guitar a whole step down", < 0 => $"the guitar {-take.Tuning} half steps down", _ => $"the guitar {take.Tuning} half steps up" };
+                return $"{take.Name} sounds in {chart.Key}; with {tuning} and {(take.Capo == 0 ? "no capo" : $"capo {take.Capo}")} you play shapes in {shapes}{(take.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
+            }
+        }
+    }
+}

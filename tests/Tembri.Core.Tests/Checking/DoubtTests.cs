@@ -1,0 +1,70 @@
+using CsCheck;
+using Tembri.Core.Charts;
+using Tembri.Core.Checking;
+
+namespace Tembri.Core.Tests.Checking;
+
+public sealed class DoubtTests
+{
+    private static IReadOnlyList<Doubt> Find(string text) => DoubtFinder.Find(text, ChartReader.Read(text).Chart);
+
+    private static string Mended(string text, Doubt doubt) => doubt.Mends[0].Edits.Aggregate(text, (t, e) => e.Apply(t));
+
+    [Theory]
+    [InlineData("key: C\n| C . . | F | G | C |", 2, "has 3 beats", "| 3/4 C . . | F")]
+    [InlineData("key: Eb\n| Eb | G# | Bb7 | Eb |", 2, "spelt against the key", "| Eb | A♭ | Bb7")]
+    [InlineData("key: C\n| C | Am7 | A-7 | Am7 | F | G |", 2, "written two ways", "| Am7 | Am7 | Am7 |")]
+    [InlineData("key: G\n[Verse 1]\n| G | C | D | G |\n[Verse 2]\n| G | C | Bm | G |", 5, "where Verse 1 has D", "[Verse 2]\n| G | C | D | G |")]
+    [InlineData("key: A\n| A | Dsus4 | E | A | F#m | E |", 2, "never resolves", "| A | D | E")]
+    [InlineData("key: C\n| C | F | G | C | Am | Fm | C | F | G | C | F | G | C | C | F | C | G | C | F | C |", 2, "foreign to C", "| Am | F | C")]
+    [InlineData("key: G\n| G | C | Cmaj7 | G | C | D | C | G |", 2, "may be optional", "| G | C | C | G | C")]
+    [InlineData("key: C\n[Verse]\n| C | F | G | C |\n[Chorus]\n| F | G | C |\n[Bridge]\n| Am | F | G | G |", 5, "odd number", null)]
+    [InlineData("key: C\nform: Verse x2\n[Verse]\n| C | F | G | C |\n[Bridge]\n| Am | F | G | G |", 2, "leaves Bridge out", "form: Verse x2, Bridge")]
+    public void What_may_be_wrong_is_found_and_one_press_mends_it(string text, int line, string words, string? after)
+    {
+        var doubt = Assert.Single(Find(text), d => d.Message.Contains(words, StringComparison.Ordinal));
+        Assert.Equal(line, doubt.Line);
+        if (after is null) return;
+        var mended = Mended(text, doubt);
+        Assert.Contains(after, mended, StringComparison.Ordinal);
+        Assert.DoesNotContain(Find(mended), d => d.Id == doubt.Id);
+    }
+
+    [Theory]
+    [InlineData("key: C\n| C | A7 | Dm | G7 | C |")]                                   // a dominant of the second step
+    [InlineData("key: Am\n| Am | Dm | E7 | Am |")]                                     // the leading note of minor
+    [InlineData("key: C\n| C | C#dim7 | Dm | G | C |")]                                // passing diminished
+    [InlineData("key: A\n| A | Asus4 . A . | D | E |")]                                // a suspension that resolves
+    [InlineData("key: C\n[Verse 1]\n| C | F |\n[Verse 2]\n| Am | Dm |")]               // verses that are simply different
+    public void What_is_right_stays_quiet(string text) => Assert.Empty(Find(text));
+
+    [Fact]
+    public void What_is_kept_stays_quiet_and_only_that()
+    {
+        const string Text = "key: A\ntempo: 90\n\n| A | Dsus4 | E | Esus4 |";
+        var doubts = Find(Text);
+        Assert.Equal(2, doubts.Count);
+        var kept = DoubtFinder.Keep(Text, doubts[0]).Apply(Text);
+        Assert.StartsWith("key: A\ntempo: 90\n{kept: ", kept, StringComparison.Ordinal);
+        Assert.Equal(doubts[1].Id, Assert.Single(Find(kept)).Id);
+        Assert.Equal(ChartReader.Read(Text).Chart.Chords, ChartReader.Read(kept).Chart.Chords);
+    }
+
+    [Fact]
+    public void Every_mend_leaves_a_chart_that_can_be_read_and_one_doubt_fewer()
+    {
+        string[] symbols = ["C", "F", "G", "G7", "Am", "Dsus4", "Bb", "A#", "Em7", "E", "Fmaj7", "D/F#", "C . F .", "G . ."];
+        Gen.Int[0, symbols.Length - 1].Array[4, 12].Array[1, 3].Sample(sections =>
+        {
+            var text = "key: C\nform: Verse 1\n" + string.Concat(sections.Select((s, i) => $"[Verse {i + 1}]\n| {string.Join(" | ", s.Select(b => symbols[b]))} |\n"));
+            var problems = ChartReader.Read(text).Problems.Count;
+            foreach (var doubt in Find(text).Where(d => d.Mends.Count > 0))
+            {
+                var mended = Mended(text, doubt);
+                Assert.True(ChartReader.Read(mended).Problems.Count <= problems, $"{doubt.Message}\n{mended}");
+                Assert.DoesNotContain(Find(mended), d => d == doubt);
+                Assert.DoesNotContain(Find(DoubtFinder.Keep(text, doubt).Apply(text)), d => d.Id == doubt.Id);
+            }
+        }, iter: 300, threads: 2);
+    }
+}
