@@ -17,7 +17,7 @@ public sealed class WritingJourney(BrowserHost host) : IDisposable
 
     private string Text => Find("textarea").GetAttribute("value")!;
 
-    private void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text.Contains(words, StringComparison.Ordinal));
+    private void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
 
     private void Keys(params string[] keys)
     {
@@ -59,6 +59,7 @@ public sealed class WritingJourney(BrowserHost host) : IDisposable
         // Saved without a press of the button: a new visit has it.
         _browser.Navigate().GoToUrl(address);
         Assert.EndsWith("| Ab | Absus4 | Bb |", Text, StringComparison.Ordinal);
+        Wait.Until(b => b.FindElement(By.CssSelector("#reading")).Text.Contains("never resolves", StringComparison.Ordinal));
         // The suspension is meant; kept, it stays quiet, also after a reload.
         Wait.Until(b => b.FindElements(By.CssSelector("[data-keep]")).Count == 1);
         Keys(OpenQA.Selenium.Keys.Alt, "k");

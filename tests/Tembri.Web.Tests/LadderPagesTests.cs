@@ -136,4 +136,45 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Contains("Boots on the gravel", (await visitor.PageAsync(sheet)).Body!.TextContent, StringComparison.Ordinal);
         Assert.DoesNotContain("Boots on the gravel", (await visitor.PageAsync($"{sheet}?words=false")).Body!.TextContent, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task Every_place_is_shown_and_the_one_that_is_chosen_is_played_in_the_tuning_chosen()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync("title: High Tide\nkey: Bb\ntempo: 90\n| Bb | Eb | F | Gm |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        // A shape taken in the record's tuning rests in another one, and is there again when that is left.
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "4"), ("chord", "0"), ("capo", "3"), ("frets", "3,2,0,0,0,3"), ("fingers", "2,1,0,0,0,3"));
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+        var places = await visitor.PageAsync($"/songs/{song}/places/{student}?tuning=-1");
+        Assert.Equal(12, places.QuerySelectorAll(".places tbody tr").Length);
+        Assert.Contains("a half step down", places.QuerySelector("nav.heard [aria-current]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Capo 4 turns B shapes into G shapes", places.QuerySelector("main .sentence")!.TextContent, StringComparison.Ordinal);
+        var kept = await visitor.PostAsync($"/songs/{song}/places/{student}?tuning=-1&capo=4", $"{ladder}?handler=Place", ("capo", "4"), ("tuning", "-1"));
+        Assert.Equal(System.Net.HttpStatusCode.Redirect, kept.StatusCode);
+        var page = await visitor.PageAsync(ladder);
+        Assert.Contains("play G shapes, capo 4, guitar 1 semitone down", System.Text.RegularExpressions.Regex.Replace(page.QuerySelector(".sentence")!.TextContent, @"\s+", " "), StringComparison.Ordinal);
+        Assert.Empty(page.QuerySelectorAll("[data-cell] .lock"));
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "3"), ("tuning", "0"));
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+    }
+
+    [Fact]
+    public async Task The_score_to_listen_to_has_both_versions_on_the_same_bars()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var listen = (await visitor.LadderAsync("Salt on the Sill", "Wren")).Replace("/ladder/", "/listen/", StringComparison.Ordinal);
+        var page = await visitor.PageAsync(listen + "?rung=2");
+        Assert.Contains("hurts hearing", page.QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        var score = System.Text.Json.JsonDocument.Parse(await visitor.Client.GetStringAsync(listen + "?handler=Score&rung=2")).RootElement;
+        var bars = score.GetProperty("bars").EnumerateArray().ToList();
+        Assert.Equal(score.GetProperty("length").GetDouble(), bars.Sum(b => b.GetProperty("length").GetDouble()), 6);
+        foreach (var name in new[] { "record", "rung" })
+        {
+            var strokes = score.GetProperty("versions").GetProperty(name).GetProperty("strokes").EnumerateArray().ToList();
+            Assert.All(strokes, s => Assert.InRange(s.GetProperty("at").GetDouble() + s.GetProperty("length").GetDouble(), 0, score.GetProperty("length").GetDouble() + 1e-6));
+            Assert.All(strokes.SelectMany(s => s.GetProperty("notes").EnumerateArray()), n => Assert.InRange(n.GetInt32(), 40, 88));
+        }
+    }
 }

@@ -212,10 +212,11 @@ public sealed class PagesTests(TembriHost host)
         var document = await visitor.PageAsync(page);
         Assert.Contains("with the guitar a half step down and capo 2 you play shapes in D", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("Live sounds in E♭; with the guitar a half step down and capo 4 you play shapes in C", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
-        var mend = document.QuerySelector("button[name=mend]")!.GetAttribute("value")!;
-        var mended = await Visitor.Read(await visitor.PostAsync(page, $"{page}?handler=Mend", ("Text", Text), ("mend", mend), ("Version", "1")));
+        var button = document.QuerySelector("button[name=mend]")!;
+        var (mend, action) = (button.GetAttribute("value")!, page + button.GetAttribute("formaction"));
+        var mended = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", Text), ("mend", mend), ("Version", "1")));
         Assert.Contains("| Eb | A♭ | Bb7 | Eb |", mended.QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
-        var wrong = await Visitor.Read(await visitor.PostAsync(page, $"{page}?handler=Mend", ("Text", "| C |"), ("mend", mend), ("Version", "1")));
+        var wrong = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", "| C |"), ("mend", mend), ("Version", "1")));
         Assert.Contains("not there any more", wrong.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
     }
 }

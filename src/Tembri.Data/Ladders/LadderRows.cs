@@ -19,6 +19,9 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>The capo decided on; null lets the arranger choose.</summary>
     public int? Capo { get; set; }
 
+    /// <summary>How the student's guitar is tuned, in semitones against standard; null as the record's.</summary>
+    public int? Tuning { get; set; }
+
     public Aim Aim { get; set; } = Aim.Record;
     public Company Company { get; set; } = Company.Record;
     public uint Version { get; set; }
@@ -40,6 +43,9 @@ public sealed class LockedShape : IStudioOwned
 
     /// <summary>The capo it was taken at; at another one it rests.</summary>
     public int Capo { get; set; }
+
+    /// <summary>The tuning it was taken at, null for the record's; at another one it rests.</summary>
+    public int? Tuning { get; set; }
 
     /// <summary>Frets, lowest string first, −1 for a string left out.</summary>
     public required int[] Frets { get; set; }

@@ -210,6 +210,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
+                    b.Property<int?>("Tuning")
+                        .HasColumnType("integer")
+                        .HasColumnName("tuning");
+
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
                         .ValueGeneratedOnAddOrUpdate()
@@ -274,6 +278,10 @@ namespace Tembri.Data.Migrations
                     b.Property<Guid>("StudioId")
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
+
+                    b.Property<int?>("Tuning")
+                        .HasColumnType("integer")
+                        .HasColumnName("tuning");
 
                     b.HasKey("Id")
                         .HasName("pk_locked_shapes");

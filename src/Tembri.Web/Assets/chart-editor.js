@@ -16,6 +16,7 @@ export const chartEditor = () => ({
     this.$root.addEventListener("click", event => {
       const doubt = event.target.closest("[data-line]");
       if (doubt) this.goTo(Number(doubt.dataset.line), Number(doubt.dataset.column));
+      if (event.target.closest("[data-move]")) { event.preventDefault(); this.moveKey(); }
       const mend = event.target.closest("button[name=mend]");
       if (mend) { event.preventDefault(); this.mend(JSON.parse(mend.value)); }
     });
@@ -64,7 +65,10 @@ export const chartEditor = () => ({
   put(text) {
     const box = this.$refs.text;
     if (box.value === text) return;
+    const { scrollTop, selectionStart } = box;
     box.value = text;
+    box.setSelectionRange(Math.min(selectionStart, text.length), Math.min(selectionStart, text.length));
+    box.scrollTop = scrollTop;
     this.quiet = true;
     box.dispatchEvent(new Event("input", { bubbles: true }));
     this.quiet = false;
@@ -121,9 +125,22 @@ export const chartEditor = () => ({
     this.put(text);
   },
 
+  async moveKey() {
+    const body = new FormData(this.$refs.text.form);
+    body.set("to", document.getElementById("move-to").value);
+    const answer = await fetch(`${location.pathname}?handler=Move`, { method: "POST", body, headers: { "X-Text": "1" } }).catch(() => null);
+    if (!answer?.ok) { this.state = "the chart could not be moved; try again"; return; }
+    const text = await answer.text();
+    this.lastTyped = 0;
+    this.step(text);
+    this.put(text);
+  },
+
   // A doubt is settled in the text itself, as if it had been typed.
   mend(edits) {
     let text = this.$refs.text.value;
+    // What was found in another text is left alone; the new reading is on its way.
+    if (document.querySelector("[data-doubts]")?.dataset.doubts !== this.mark(text)) return;
     for (const edit of edits) {
       const start = this.offset(text, edit.line, edit.column);
       if (start === null) return;
@@ -132,6 +149,11 @@ export const chartEditor = () => ({
     this.lastTyped = 0;
     this.step(text);
     this.put(text);
+  },
+  mark(text) {
+    let sum = 0;
+    for (let i = 0; i < text.length; i++) sum = (sum + text.charCodeAt(i) * (i % 997 + 1)) % 1000000007;
+    return `${text.length}-${sum}`;
   },
   offset(text, line, column) {
     const lines = text.split("\n");

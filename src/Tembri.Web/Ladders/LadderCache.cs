@@ -32,7 +32,7 @@ internal sealed class LadderCache : IDisposable
     {
         var parts = JsonSerializer.Serialize(new
         {
-            ModelVersion, chartText, request.Aim, request.HighestCapo, request.Company, request.Capo,
+            ModelVersion, chartText, request.Chart.TuningShift, request.Aim, request.HighestCapo, request.Company, request.Capo,
             Hand = request.Player.Hand.Id, Guitar = request.Player.Guitar.Id, request.Player.Thumb, request.Player.Barres, request.Player.Skills,
             Locks = request.Locks.Select(l => $"{l.Rung} {l.Chord} {l.Capo} {l.Shape} {string.Join("", l.Fingers?.Select(f => (int)f) ?? [])}").Order(StringComparer.Ordinal),
         });

@@ -41,12 +41,12 @@ internal sealed class LadderDesk(TembriDbContext context, LadderCache cache)
 
     private static LadderRequest MakeRequest(Chart chart, Student student, LadderChoice? choice, IReadOnlyList<LockedShape> locks, int? capo = null) => new()
     {
-        Chart = chart,
+        Chart = choice?.Tuning is { } tuning ? chart with { TuningShift = tuning } : chart,
         Player = student.ToPlayer(),
         Aim = choice?.Aim ?? Aim.Record,
         Company = choice?.Company ?? Company.Record,
         Capo = capo ?? choice?.Capo,
-        Locks = [.. locks.Select(l => new ShapeLock(l.Rung, l.Chord, l.Capo, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
+        Locks = [.. locks.Where(l => l.Tuning == choice?.Tuning).Select(l => new ShapeLock(l.Rung, l.Chord, l.Capo, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
     };
 
     /// <summary>The grades kept for songs, by song and student; a song is left out as soon as one of its grades is missing or out of date.</summary>

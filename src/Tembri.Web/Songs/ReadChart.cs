@@ -25,6 +25,17 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     public IReadOnlyList<ChartProblem> Problems { get; } = Reading.Problems.Count == 0 ? [] :
         [.. Reading.Problems.Where(p => !DoubtFinder.Find(Text, Reading.Chart, evenKept: true).Any(d => (d.Line, d.Column) == (p.Line, p.Column) && d.Id.StartsWith("beats", StringComparison.Ordinal)))];
 
+    /// <summary>Tells one text from another: the page settles a doubt only in the text it was found in. The script reckons it alike.</summary>
+    public string Mark
+    {
+        get
+        {
+            long sum = 0;
+            for (var i = 0; i < Text.Length; i++) sum = (sum + Text[i] * (i % 997 + 1L)) % 1_000_000_007;
+            return $"{Text.Length}-{sum}";
+        }
+    }
+
     /// <summary>Edits as a form carries them.</summary>
     public static string Pack(IReadOnlyList<TextEdit> edits) => JsonSerializer.Serialize(edits, Options);
 

@@ -274,4 +274,23 @@ public sealed class ChartReaderTests
         Assert.Equal(line, problem.Line);
         Assert.Contains(words, problem.Message);
     }
+
+    [Theory]
+    [InlineData("B♭", "| Bb . /A . | Gm7 . . <F |")]
+    [InlineData("A", "| A . /G# . | F#m7 . . <E |")]
+    public void A_chart_is_moved_to_another_key_in_its_own_text(string name, string line)
+    {
+        Key.TryParse(name, out var key);
+        var moved = ChartTextMover.Move(Full, key);
+        Assert.Contains(line, moved, StringComparison.Ordinal);
+        var (before, after) = (ChartReader.Read(Full).Chart, ChartReader.Read(moved));
+        Assert.Empty(after.Problems);
+        Assert.Equal(key, after.Chart.Key);
+        Assert.Equal(before.Played().Select(s => s.Chord?.Transpose(before.Key, key).PitchClassMask), after.Chart.Played().Select(s => s.Chord?.PitchClassMask));
+        var semitones = (key.Tonic.PitchClass - before.Key.Tonic.PitchClass + 17) % 12 - 5;
+        Assert.Equal(before.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi + semitones), after.Chart.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi));
+        // There and back is where it began, words and remarks untouched.
+        Assert.Equal(ChartReader.Read(Full).Chart.Played().Select(s => s.Lyric), after.Chart.Played().Select(s => s.Lyric));
+        Assert.Equal(before.Played().Select(s => s.Chord?.PitchClassMask), ChartReader.Read(ChartTextMover.Move(moved, before.Key)).Chart.Played().Select(s => s.Chord?.PitchClassMask));
+    }
 }

@@ -60,16 +60,18 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
     public string AimWords => Open.Request.Aim switch
     {
         Aim.Record => "with the record",
-        Aim.Voice => "moved for the voice",
+        Aim.Voice when Ladder.VoiceShift != 0 => $"moved {Math.Abs(Ladder.VoiceShift)} {(Math.Abs(Ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(Ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
+        Aim.Voice => "where the voice has it",
         _ => "without a capo",
     };
 
     public string Describe(Aim aim) => aim switch
     {
         Aim.Record => "keep the record’s pitch, capo where it helps",
+        Aim.Voice when Open.Reading.Chart is { Singer: not null, MelodyRange: not null } => $"move to where {Open.Reading.Chart.MelodyRange} lies within the voice, {Open.Reading.Chart.Singer}",
         Aim.Voice => Open.Reading.Chart.VoiceShift is var shift and not 0
             ? $"move {Math.Abs(shift)} semitones {(shift > 0 ? "up" : "down")} for the voice"
-            : "move for the voice (write “voice: -2” in the chart’s header)",
+            : "move for the voice (write “voice: -2”, or “voice: A2 to E4” and “melody: C3 to A4”, in the chart’s header)",
         _ => "no capo, practise the shapes as they come",
     };
 
@@ -106,7 +108,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? capo, int? rung, int? chord, int? why)
     {
-        if (capo is < 0 or > LadderRequest.DefaultHighestCapo) capo = null;
+        if (capo is < 0 or > NeckGeometry.HighestCapo) capo = null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         Show(rung, chord, why);
         return Request.Headers.ContainsKey("HX-Request") ? Partial("_Bench", this) : Page();
@@ -115,7 +117,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
     /// <summary>Takes a shape for a chord; it stays while the rest is arranged around it.</summary>
     public async Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int chord, int capo, string frets, string fingers)
     {
-        if (await LoadAsync(id, student, capo is >= 0 and <= LadderRequest.DefaultHighestCapo ? capo : null) is { } elsewhere) return elsewhere;
+        if (await LoadAsync(id, student, capo is >= 0 and <= NeckGeometry.HighestCapo ? capo : null) is { } elsewhere) return elsewhere;
         if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
         {
             Fault = "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
@@ -124,7 +126,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
         var name = Ladder.Flow.Chords[chord].Name;
         var locked = await context.LockedShapes.FirstOrDefaultAsync(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name);
         if (locked is null) context.LockedShapes.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = name, Frets = [], Fingers = [] });
-        (locked.Capo, locked.Frets, locked.Fingers) = (Ladder.Capo, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
+        (locked.Capo, locked.Tuning, locked.Frets, locked.Fingers) = (Ladder.Capo, Open.Choice?.Tuning, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
         // A shape is taken at a place; the place stays with it.
         (await ChoiceAsync(id, student)).Capo = Ladder.Capo;
         return await SaveAndAnswerAsync(id, student, rung, chord);
@@ -146,7 +148,24 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
     public async Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, int? capo)
     {
         if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        if (capo is null or (>= 0 and <= LadderRequest.DefaultHighestCapo)) (await ChoiceAsync(id, student)).Capo = capo;
+        if (capo is null or (>= 0 and <= NeckGeometry.HighestCapo))
+        {
+            var choice = await ChoiceAsync(id, student);
+            choice.Capo = capo;
+            if (capo is null) choice.Tuning = null;
+        }
+        return await SaveAndAnswerAsync(id, student, null, null);
+    }
+
+    /// <summary>Keeps a place: a capo and a tuning of the guitar.</summary>
+    public async Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, int capo, int tuning)
+    {
+        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
+        if (ModelState.IsValid && capo is >= 0 and <= NeckGeometry.HighestCapo && tuning is >= -7 and <= 7)
+        {
+            var choice = await ChoiceAsync(id, student);
+            (choice.Capo, choice.Tuning) = (capo, tuning == Open.Reading.Chart.TuningShift ? null : tuning);
+        }
         return await SaveAndAnswerAsync(id, student, null, null);
     }
 

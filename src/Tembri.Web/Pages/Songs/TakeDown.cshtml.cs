@@ -76,9 +76,9 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
     private static JsonResult Conflict(Song theirs) => new(new { theirs = theirs.ChartText, version = theirs.Version }) { StatusCode = 409 };
 
     /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
-    public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend)
+    public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend, string? of)
     {
-        if (ReadChart.Apply(Text ?? "", mend) is { } mended)
+        if (Text is { Length: > 0 and <= ChartReader.LongestText } && ReadChart.Of(Text).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
         {
             Text = mended;
             ModelState.Remove(nameof(Text));
@@ -86,6 +86,23 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
         else Fault = "The text has changed since; the place of this doubt is not there any more.";
         return await OnPostCheckAsync(id);
     }
+
+    /// <summary>Writes the chart in another key; like a mend it is not saved yet. A script gets the text alone.</summary>
+    public async Task<IActionResult> OnPostMoveAsync(Guid? id, string? to)
+    {
+        if (Text is not { Length: > 0 and <= ChartReader.LongestText } || !Core.Music.Key.TryParse(to, out var key)) Fault = "Choose a key to move the chart to, such as E♭ or F♯m.";
+        else
+        {
+            Text = ChartTextMover.Move(Text, key);
+            ModelState.Remove(nameof(Text));
+        }
+        if (!Request.Headers.ContainsKey("X-Text")) return await OnPostCheckAsync(id);
+        return Fault is null ? Content(Text!) : BadRequest(Fault);
+    }
+
+    /// <summary>Keys a chart can be moved to: those of its mode, the two spellings of the far ones both.</summary>
+    public static IReadOnlyList<Core.Music.Key> Keys(Core.Music.Key of) =>
+        [.. Enumerable.Range(of.IsMinor ? -4 : -6, 13).Select(f => new Core.Music.Key(new Core.Music.Note(of.IsMinor ? f + 3 : f), of.IsMinor)).OrderBy(k => k.Tonic.PitchClass).ThenBy(k => k.Tonic.Fifths)];
 
     public async Task<IActionResult> OnPostAsync(Guid? id)
     {

@@ -1,0 +1,70 @@
+using System.Text;
+using System.Text.RegularExpressions;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all else stays as it was.</summary>
+public static partial class ChartTextMover
+{
+    [GeneratedRegex(@"^(\s*\{?\s*key\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase)]
+    private static partial Regex KeyLine();
+
+    [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase)]
+    private static partial Regex MelodyHeader();
+
+    [GeneratedRegex(@"[A-G](?:#|b|♯|♭)?-?\d(?=\s|\||$)")]
+    private static partial Regex Pitches();
+
+    /// <summary>The text in another key, spelt as that key asks. Accidentals are written as the text writes them.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="to">The key that is to sound.</param>
+    public static string Move(string text, Key to)
+    {
+        var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
+        var chart = ChartReader.Read(plain).Chart;
+        var fifths = chart.Key.FifthsTo(to);
+        var semitones = (to.Tonic.PitchClass - chart.Key.Tonic.PitchClass + 17) % 12 - 5;
+        if (fifths == 0 && semitones == 0) return plain;
+        var signs = plain.Contains('♭') || plain.Contains('♯');
+        string Sign(string written) => signs ? written : written.Replace('♯', '#').Replace('♭', 'b');
+        string Pitched(string name) => Pitch.TryParse(name, out var pitch) ? Sign(pitch.Move(fifths, semitones).ToString()) : name;
+        var lines = plain.Split('\n');
+        var hasKey = false;
+        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
+        for (var i = 0; i < lines.Length; i++)
+        {
+            if (KeyLine().Match(lines[i]) is { Success: true } key)
+            {
+                lines[i] = key.Groups[1].Value + Sign(to.ToString()) + key.Groups[3].Value;
+                hasKey = true;
+            }
+            else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
+                lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
+            else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Value));
+            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, Sign);
+        }
+        return (hasKey ? "" : $"key: {Sign(to.ToString())}\n") + string.Join('\n', lines);
+    }
+
+    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, Func<string, string> sign)
+    {
+        var written = new StringBuilder(line);
+        foreach (var slot in slots.OrderByDescending(s => s.Column))
+        {
+            var start = slot.Column - 1;
+            var end = start;
+            while (end < line.Length && !char.IsWhiteSpace(line[end]) && line[end] is not ('|' or ']')) end++;
+            if (start >= line.Length) continue;
+            var token = line[start..end];
+            // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
+            string? moved = null;
+            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) moved = "/" + bass.MoveFifths(fifths);
+            else if (ChordReader.Read(token).Chord is { } chord) moved = chord.MoveFifths(fifths).Name;
+            if (moved is null) continue;
+            written.Remove(start, end - start).Insert(start, sign(moved));
+        }
+        return written.ToString();
+    }
+}
