@@ -140,7 +140,7 @@ export const chartEditor = () => ({
   mend(edits) {
     let text = this.$refs.text.value;
     // What was found in another text is left alone; the new reading is on its way.
-    if (document.querySelector("[data-doubts]")?.dataset.doubts !== this.mark(text)) return;
+    if (document.querySelector("[data-of]")?.dataset.of !== this.mark(text)) return;
     for (const edit of edits) {
       const start = this.offset(text, edit.line, edit.column);
       if (start === null) return;
@@ -165,6 +165,17 @@ export const chartEditor = () => ({
       event.preventDefault();
       if (event.key === "z") this.undo();
       else this.redo();
+      return;
+    }
+    // In the form the arrow keys carry a part earlier or later, with Alt as everywhere in this page.
+    const part = event.altKey && ["ArrowUp", "ArrowDown"].includes(event.key) && event.target.closest?.("[data-form-part]");
+    if (part) {
+      event.preventDefault();
+      const up = event.key === "ArrowUp";
+      const to = Number(part.dataset.formPart) + (up ? -1 : 1);
+      part.querySelector(`[data-act="${up ? "earlier" : "later"}"]:enabled`)?.click();
+      // The focus goes with the part once the new reading is there.
+      document.addEventListener("htmx:after:swap", () => document.querySelector(`[data-form-part="${to}"] button:enabled`)?.focus(), { once: true });
       return;
     }
     if (!event.altKey || event.ctrlKey || event.metaKey) return;

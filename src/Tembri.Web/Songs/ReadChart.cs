@@ -39,6 +39,18 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     /// <summary>Edits as a form carries them.</summary>
     public static string Pack(IReadOnlyList<TextEdit> edits) => JsonSerializer.Serialize(edits, Options);
 
+    /// <summary>The form with a part moved; null when it cannot go there.</summary>
+    public string? PackMoved(int part, int by) => ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([ChartEdits.Form(Text, form)]) : null;
+
+    public string PackRepeated(int part, int more) => Pack([ChartEdits.Form(Text, ChartEdits.Repeated(Reading.Chart.Form, part, more))]);
+
+    /// <summary>The form with a section at its end.</summary>
+    public string PackPlayed(string section) => Pack([ChartEdits.Form(Text, [.. Reading.Chart.Form, new FormPart(section, 1)])]);
+
+    public string PackVariant(Section section) => Pack([ChartEdits.Variant(Text, Reading.Chart, section)]);
+
+    public string PackCopy(Section section) => Pack([ChartEdits.Copy(Text, Reading.Chart, section)]);
+
     public string PackKeep(Doubt doubt) => Pack([DoubtFinder.Keep(Text, doubt)]);
 
     /// <summary>The text with packed edits made; null when they do not fit it any more.</summary>

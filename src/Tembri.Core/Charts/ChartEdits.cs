@@ -1,0 +1,66 @@
+namespace Tembri.Core.Charts;
+
+/// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was written.</summary>
+public static class ChartEdits
+{
+    /// <summary>Writes another form: its header line is replaced, or added where there is none.</summary>
+    public static TextEdit Form(string text, IReadOnlyList<FormPart> form)
+    {
+        var written = "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+        var lines = text.Split('\n');
+        var at = Array.FindIndex(lines, l => l.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase) && ChartReader.IsHeaderLine(l));
+        if (at >= 0) return new TextEdit(at + 1, 1, lines[at].TrimEnd('\r').Length, written);
+        // After the last header line above the bars.
+        var last = -1;
+        for (var i = 0; i < lines.Length && !lines[i].Contains('|') && !lines[i].TrimStart().StartsWith('['); i++) if (ChartReader.IsHeaderLine(lines[i])) last = i;
+        return last + 1 < lines.Length ? new TextEdit(last + 2, 1, 0, written + "\n") : new TextEdit(1, 1, 0, written + "\n");
+    }
+
+    /// <summary>A part of the form moved, repeated or left out.</summary>
+    /// <param name="form">The form.</param>
+    /// <param name="part">Which part, from 0.</param>
+    /// <param name="by">How far it moves, negative for earlier.</param>
+    /// <returns>The new form, or null when the part cannot move there.</returns>
+    public static IReadOnlyList<FormPart>? Moved(IReadOnlyList<FormPart> form, int part, int by)
+    {
+        var to = part + by;
+        if (to < 0 || to >= form.Count) return null;
+        var moved = form.ToList();
+        moved.RemoveAt(part);
+        moved.Insert(to, form[part]);
+        return moved;
+    }
+
+    /// <summary>A part of the form played more or less often; with none left it goes out of the form.</summary>
+    public static IReadOnlyList<FormPart> Repeated(IReadOnlyList<FormPart> form, int part, int more)
+    {
+        var changed = form.ToList();
+        var times = Math.Clamp(form[part].Times + more, 0, 20);
+        if (times == 0) changed.RemoveAt(part);
+        else changed[part] = form[part] with { Times = times };
+        return changed;
+    }
+
+    /// <summary>A new section at the end of the text that follows another one.</summary>
+    public static TextEdit Variant(string text, Chart chart, Section section) => Append(text, $"[{NewName(chart, section.Name)}: as {section.Name}]\n");
+
+    /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
+    public static TextEdit Copy(string text, Chart chart, Section section) =>
+        Append(text, $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "") + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
+
+    private static TextEdit Append(string text, string section)
+    {
+        var lines = text.Split('\n');
+        return new TextEdit(lines.Length, lines[^1].Length + 1, 0, (lines[^1].Trim().Length == 0 ? "\n" : "\n\n") + section);
+    }
+
+    /// <summary>The name with the next number that is free: Verse 1 gives Verse 2, Bridge gives Bridge 2.</summary>
+    private static string NewName(Chart chart, string name)
+    {
+        var stem = name.TrimEnd("0123456789 ".ToCharArray());
+        if (stem.Length == 0) stem = name;
+        var number = 2;
+        while (chart.SectionNamed($"{stem} {number}") is not null) number++;
+        return $"{stem} {number}";
+    }
+}

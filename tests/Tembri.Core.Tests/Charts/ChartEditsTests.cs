@@ -1,0 +1,56 @@
+using CsCheck;
+using Tembri.Core.Charts;
+
+namespace Tembri.Core.Tests.Charts;
+
+public sealed class ChartEditsTests
+{
+    private const string Text = "title: Slow Tide\nkey: C\n\n[Verse 1]\n| C | F . G . |\n| Am | [G]la la |\n\n[Chorus]\nstrum: D-du-udu\n| F | G |";
+
+    private static Chart Read(string text)
+    {
+        var reading = ChartReader.Read(text);
+        Assert.Empty(reading.Problems);
+        return reading.Chart;
+    }
+
+    [Fact]
+    public void Any_form_is_written_into_the_text_and_read_back_and_all_else_stays()
+    {
+        Gen.Select(Gen.Int[0, 1], Gen.Int[1, 4]).Array[1, 6].Sample(parts =>
+        {
+            var form = parts.Select(p => new FormPart(p.Item1 == 0 ? "Verse 1" : "Chorus", p.Item2)).ToList();
+            var once = ChartEdits.Form(Text, form).Apply(Text);
+            var again = ChartEdits.Form(once, [.. form.AsEnumerable().Reverse()]).Apply(once);
+            Assert.Equal(form, Read(once).Form);
+            Assert.Equal(form.AsEnumerable().Reverse(), Read(again).Form);
+            Assert.Equal(Text.Split('\n'), again.Split('\n').Where(l => !l.StartsWith("form", StringComparison.Ordinal)));
+        }, iter: 100);
+    }
+
+    [Fact]
+    public void Parts_move_repeat_and_leave()
+    {
+        List<FormPart> form = [new("A", 1), new("B", 2), new("C", 1)];
+        Assert.Equal(["B", "A", "C"], ChartEdits.Moved(form, 0, 1)!.Select(p => p.Section));
+        Assert.Null(ChartEdits.Moved(form, 0, -1));
+        Assert.Equal(3, ChartEdits.Repeated(form, 1, 1)[1].Times);
+        Assert.Equal(["B", "C"], ChartEdits.Repeated(form, 0, -1).Select(p => p.Section));
+    }
+
+    [Fact]
+    public void A_section_is_copied_or_followed_by_a_new_one()
+    {
+        var chart = Read(Text);
+        var variant = Read(ChartEdits.Variant(Text, chart, chart.Sections[0]).Apply(Text));
+        Assert.Equal(("Verse 2", "Verse 1"), (variant.Sections[2].Name, variant.Sections[2].Like));
+        Assert.Equal(variant.Sections[0].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)), variant.Sections[2].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)));
+        foreach (var section in chart.Sections)
+        {
+            var copy = Read(ChartEdits.Copy(Text, chart, section).Apply(Text)).Sections[2];
+            Assert.Null(copy.Like);
+            Assert.Equal(section.Strum, copy.Strum);
+            Assert.Equal(section.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())), copy.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())));
+        }
+    }
+}
