@@ -1,24 +1,15 @@
 using System.Collections.ObjectModel;
 using System.Globalization;
 using OpenQA.Selenium;
-using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Browser.Tests;
 
 /// <summary>Listening in a real browser: the schedule on the audio clock, and rendered sound whose onsets and pitches are measured.</summary>
-public sealed class ListeningJourney(BrowserHost host) : IDisposable
+public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
 {
     private const int SampleRate = 22_050;
-    private readonly ChromeDriver _browser = BrowserHost.OpenBrowser();
-
-    public void Dispose() => _browser.Dispose();
-
-    private WebDriverWait Wait => new(_browser, TimeSpan.FromSeconds(20));
-
-    private IWebElement Find(string css) => Wait.Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed))!;
-
-    private T Run<T>(string script) => (T)_browser.ExecuteScript("const p = window.tembri.player; " + script)!;
+    private T Run<T>(string script) => (T)Browser.ExecuteScript("const p = window.tembri.player; " + script)!;
 
     private static double Number(object? value) => Convert.ToDouble(value, CultureInfo.InvariantCulture);
 
@@ -27,30 +18,22 @@ public sealed class ListeningJourney(BrowserHost host) : IDisposable
 
     private void Open(string chart)
     {
-        _browser.Navigate().GoToUrl(host.Address + "/account/open");
-        Find("#StudioName").SendKeys("Sound Studio");
-        Find("#Email").SendKeys($"{Guid.NewGuid():N}@studio.example");
-        Find("#Password").SendKeys("quiet-blue-door");
-        Find("button[type=submit]").Click();
-        Find(".desk");
-        _browser.Navigate().GoToUrl(host.Address + "/students/new");
-        Find("#Form_Nickname").SendKeys("Fern");
-        Find("button[type=submit].button-main").Click();
-        Wait.Until(b => b.Url.Split('/')[^1].Length > 30);
-        var student = _browser.Url.Split('/')[^1];
-        _browser.Navigate().GoToUrl(host.Address + "/songs/new");
-        _browser.ExecuteScript("const f = arguments[0]; f.focus(); f.select(); document.execCommand('insertText', false, arguments[1]);", Find("textarea"), chart);
+        OpenStudio();
+        var student = AddStudent("Fern");
+        Go("/songs/new");
+        Paste(Find("textarea"), chart);
         Find("form button[type=submit].button-main").Click();
         Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
-        var song = new Uri(_browser.Url).Segments[2].Trim('/');
-        _browser.Navigate().GoToUrl($"{host.Address}/songs/{song}/listen/{student}?rung=2&capo=0");
-        Wait.Until(b => (bool)_browser.ExecuteScript("return !!window.tembri")!);
+        var song = new Uri(Browser.Url).Segments[2].Trim('/');
+        Go($"/songs/{song}/listen/{student}?rung=2&capo=0");
+        Wait.Until(b => (bool)Browser.ExecuteScript("return !!window.tembri")!);
     }
 
     [Fact]
     public void A_song_is_played_repeated_and_heard_both_ways_on_the_audio_clock()
     {
         Open("title: Slow Tide\nkey: C\ntempo: 120\n[Verse]\n| C | F | G7 | C |\n[Chorus]\n| Am | Bb | G | C (slow) |");
+        CheckWithAxe("listen");
         Find("[data-play]").Click();
         Wait.Until(_ => Strokes().Count >= 8);
         var strokes = Strokes();
@@ -61,25 +44,25 @@ public sealed class ListeningJourney(BrowserHost host) : IDisposable
 
         // One key changes to the rung at the same place.
         var before = Number(Run<object>("return p.now()"));
-        new OpenQA.Selenium.Interactions.Actions(_browser).SendKeys("b").Perform();
+        Press("b");
         Assert.Equal("true", Find(".heard button:last-child").GetAttribute("aria-pressed"));
         Assert.InRange(Number(Run<object>("return p.now()")), before, before + 2);
         Assert.Equal("rung", Run<string>("return p.version"));
 
         // The chorus goes round at more than double tempo and never leaves its bars.
-        _browser.ExecuteScript("const t = document.querySelector('input[type=range]'); t.value = 220; t.dispatchEvent(new Event('input', { bubbles: true }));");
-        new SelectElement(Find("select")).SelectByText("Chorus");
-        _browser.ExecuteScript("window.tembri.player.log.length = 0");
+        Browser.ExecuteScript("const t = document.querySelector('input[type=range]'); t.value = 220; t.dispatchEvent(new Event('input', { bubbles: true }));");
+        new SelectElement(Find(".listen-knobs select")).SelectByText("Chorus");
+        Browser.ExecuteScript("window.tembri.player.log.length = 0");
         Wait.Until(_ => Strokes().Count >= 40);
         var looped = Strokes();
         Assert.All(looped, s => Assert.InRange(s.At, 8 - 1e-6, 16 + 0.36));
         Assert.True(looped.Zip(looped.Skip(1)).Count(p => p.Second.At < p.First.At) >= 1, "it did not come round");
         // A bar marked slow takes its time: 2 s at 120 become 2 / 0.85.
         Assert.Equal(2 / 0.85, Number(Run<object>("return p.clockwork.total - p.clockwork.starts[7]")), 6);
-        Assert.Equal(4, _browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
-        new OpenQA.Selenium.Interactions.Actions(_browser).SendKeys("p").Perform();
+        Assert.Equal(4, Browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
+        Press("p");
         Assert.False(Run<bool>("return p.playing"));
-        Assert.Empty(_browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message));
+        CheckConsole();
     }
 
     [Fact]
@@ -88,7 +71,7 @@ public sealed class ListeningJourney(BrowserHost host) : IDisposable
         Open("title: Two Bells\nkey: C\ntempo: 60\n[Verse]\n| Em | Am |");
         var strokes = Run<ReadOnlyCollection<object>>("return p.score.versions.rung.strokes.map(s => [p.clockwork.seconds(s.at), s.notes])")
             .Cast<ReadOnlyCollection<object>>().Select(s => (At: Number(s[0]), Notes: ((ReadOnlyCollection<object>)s[1]).Select(n => (int)Number(n)).ToList())).ToList();
-        var samples = ((ReadOnlyCollection<object>)_browser.ExecuteAsyncScript(
+        var samples = ((ReadOnlyCollection<object>)Browser.ExecuteAsyncScript(
             "const done = arguments[arguments.length - 1]; window.tembri.render(window.tembri.player.score, 'rung', 0, 8).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!).Select(Number).ToArray();
         Assert.True(samples.Length >= 8 * SampleRate);
         Assert.True(samples.Max(Math.Abs) is > 1_000 and < 32_767, "silent, or beyond full scale");

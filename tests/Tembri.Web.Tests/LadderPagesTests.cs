@@ -167,6 +167,10 @@ public sealed class LadderPagesTests(TembriHost host)
         var listen = (await visitor.LadderAsync("Salt on the Sill", "Wren")).Replace("/ladder/", "/listen/", StringComparison.Ordinal);
         var page = await visitor.PageAsync(listen + "?rung=2");
         Assert.Contains("hurts hearing", page.QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        // Without a student the usual hand plays, where the record has its capo.
+        var alone = listen[..listen.LastIndexOf('/')];
+        Assert.Contains("a usual hand", (await visitor.PageAsync(alone + "?rung=5")).QuerySelector(".masthead")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("strokes", await visitor.Client.GetStringAsync(alone + "?handler=Score&rung=5"), StringComparison.Ordinal);
         var score = System.Text.Json.JsonDocument.Parse(await visitor.Client.GetStringAsync(listen + "?handler=Score&rung=2")).RootElement;
         var bars = score.GetProperty("bars").EnumerateArray().ToList();
         Assert.Equal(score.GetProperty("length").GetDouble(), bars.Sum(b => b.GetProperty("length").GetDouble()), 6);

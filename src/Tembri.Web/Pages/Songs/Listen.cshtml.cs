@@ -1,35 +1,54 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+using Tembri.Data;
+using Tembri.Data.Songs;
+using Tembri.Data.Students;
 using Tembri.Web.Ladders;
 using Tembri.Web.Sound;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop.</summary>
-internal sealed class ListenModel(LadderDesk desk) : PageModel
+/// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a student the usual hand plays.</summary>
+internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : PageModel
 {
-    public OpenLadder Open { get; private set; } = null!;
+    public Song Song { get; private set; } = null!;
+    public Student? Student { get; private set; }
+    public Ladder Ladder { get; private set; } = null!;
     public Rung Rung { get; private set; } = null!;
 
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, int? capo) => await FindAsync(id, student, rung, capo) ?? Page();
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, int? capo) => await FindAsync(id, student, rung, capo) ?? Page();
 
     /// <summary>What the browser plays.</summary>
-    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid student, int? rung, int? capo) =>
-        await FindAsync(id, student, rung, capo) ?? new JsonResult(SoundScore.Of(Open.Ladder, Rung));
+    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, int? capo) =>
+        await FindAsync(id, student, rung, capo) ?? new JsonResult(SoundScore.Of(Ladder, Rung));
 
-    private async Task<IActionResult?> FindAsync(Guid id, Guid student, int? rung, int? capo)
+    private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo)
     {
-        if (!ModelState.IsValid || await desk.OpenAsync(id, student, capo) is not { } open) return NotFound();
-        var feasible = open.Ladder.Rungs.Where(r => r.IsFeasible).ToList();
-        if (feasible.Count == 0) return Redirect($"/songs/{id}/ladder/{student}");
-        Open = open;
-        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.Ladder.WorkingRung) ?? feasible[0];
-        Version = new VersionChart(open.Ladder, Rung);
+        if (!ModelState.IsValid) return NotFound();
+        if (student is { } who)
+        {
+            if (await desk.OpenAsync(id, who, capo) is not { } open) return NotFound();
+            (Song, Student, Ladder) = (open.Song, open.Student, open.Ladder);
+        }
+        else
+        {
+            if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
+            Song = song;
+            var chart = ChartReader.Read(song.ChartText).Chart;
+            if (chart.Chords.Count == 0) return Redirect($"/songs/{id}/chart");
+            Ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = capo ?? chart.RecordCapo });
+        }
+        var feasible = Ladder.Rungs.Where(r => r.IsFeasible).ToList();
+        if (feasible.Count == 0) return Redirect(student is null ? $"/songs/{id}/chart" : $"/songs/{id}/ladder/{student}");
+        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == Ladder.WorkingRung) ?? feasible[0];
+        Version = new VersionChart(Ladder, Rung);
         return null;
     }
 

@@ -1,0 +1,86 @@
+using System.Text.Json;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Support.UI;
+
+namespace Tembri.Browser.Tests;
+
+/// <summary>A real browser on the running application, with what every journey does.</summary>
+public abstract class BrowserTest(BrowserHost host) : IDisposable
+{
+    protected ChromeDriver Browser { get; } = BrowserHost.OpenBrowser();
+
+    protected BrowserHost Host { get; } = host;
+
+    protected WebDriverWait Wait => new(Browser, TimeSpan.FromSeconds(20));
+
+    public virtual void Dispose()
+    {
+        Browser.Dispose();
+        GC.SuppressFinalize(this);
+    }
+
+    /// <summary>The first element that is seen; while a page changes under it, the search goes on.</summary>
+    protected IWebElement Find(string css) => Wait.Until(b =>
+    {
+        try { return b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed); }
+        catch (StaleElementReferenceException) { return null; }
+    })!;
+
+    protected void Until(string css, Func<IWebElement, bool> test) => Wait.Until(b =>
+    {
+        try { return b.FindElements(By.CssSelector(css)).Any(test); }
+        catch (StaleElementReferenceException) { return false; }
+    });
+
+    protected void Go(string path) => Browser.Navigate().GoToUrl(path.StartsWith("http", StringComparison.Ordinal) ? path : Host.Address + path);
+
+    /// <summary>Presses a key, the ones before it held down.</summary>
+    protected void Press(params string[] keys)
+    {
+        var actions = new OpenQA.Selenium.Interactions.Actions(Browser);
+        foreach (var key in keys[..^1]) actions.KeyDown(key);
+        actions.SendKeys(keys[^1]);
+        foreach (var key in keys[..^1]) actions.KeyUp(key);
+        actions.Perform();
+    }
+
+    /// <summary>Puts text in a field as a paste does: at once, with an input event.</summary>
+    protected void Paste(IWebElement field, string text)
+    {
+        field.Click();
+        Browser.ExecuteScript("const f = arguments[0]; f.focus(); f.select(); document.execCommand('insertText', false, arguments[1]);", field, text);
+    }
+
+    protected void OpenStudio()
+    {
+        Go("/account/open");
+        Find("#StudioName").SendKeys("Browser Studio");
+        Find("#Email").SendKeys($"{Guid.NewGuid():N}@studio.example");
+        Find("#Password").SendKeys("quiet-blue-door");
+        Find("button[type=submit]").Click();
+        Find(".desk");
+    }
+
+    protected string AddStudent(string nickname)
+    {
+        Go("/students/new");
+        Find("#Form_Nickname").SendKeys(nickname);
+        Find("button[type=submit].button-main").Click();
+        Until("h1", h => h.Text == nickname);
+        return Browser.Url.Split('/')[^1];
+    }
+
+    /// <summary>Runs axe and fails on anything serious.</summary>
+    protected void CheckWithAxe(string where)
+    {
+        Browser.ExecuteScript(File.ReadAllText(Path.Combine(BrowserHost.Folder, "node_modules", "axe-core", "axe.min.js")));
+        var json = (string)Browser.ExecuteAsyncScript(
+            "const done = arguments[arguments.length - 1]; axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }).then(r => done(JSON.stringify(r.violations.map(v => ({ id: v.id, impact: v.impact, nodes: v.nodes.slice(0, 3).map(n => n.html) }))))).catch(e => done(JSON.stringify([{ id: String(e), impact: 'critical', nodes: [] }])));")!;
+        var serious = JsonDocument.Parse(json).RootElement.EnumerateArray().Where(v => v.GetProperty("impact").GetString() is "serious" or "critical").Select(v => v.GetRawText()).ToList();
+        Assert.True(serious.Count == 0, $"{where}: {string.Join("\n", serious)}");
+    }
+
+    /// <summary>The browser's console holds no error; a content policy breach would be one.</summary>
+    protected void CheckConsole() => Assert.Empty(Browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message));
+}
