@@ -115,7 +115,7 @@ internal sealed class MidiReader
     {
         var bars = new List<(string? Section, Bar Bar)>();
         var (at, next, meterAt, inSection) = (0L, 0, 0, -1);
-        Slot? carried = null;
+        var maker = new BarMaker();
         while (at < end - _ticks / 8 && bars.Count < ChartReader.MostBars)
         {
             while (meterAt + 1 < _meters.Count && _meters[meterAt + 1].At <= at) meterAt++;
@@ -131,16 +131,7 @@ internal sealed class MidiReader
                 if (place < meter.Beats) inside.Add((place, new Slot(chords[next].Chord.Name, chords[next].Chord, 0)));
                 next++;
             }
-            // A chord on the last division, with none on the bar line, is pushed over it.
-            Slot? pushed = null;
-            if (inside.Count > 0 && Math.Abs(inside[^1].At - (meter.Beats - 1.0 / meter.Division)) < 1e-6 && (next >= chords.Count || chords[next].At > at + length + division / 4) && at + length < end - _ticks / 8)
-            {
-                pushed = inside[^1].Slot;
-                inside.RemoveAt(inside.Count - 1);
-            }
-            if (inside.Count == 0 || inside[0].At > 0) inside.Insert(0, (0, carried ?? new Slot("N.C.", null, 0)));
-            var slots = inside.Select((c, i) => c.Slot with { Beats = (i + 1 < inside.Count ? inside[i + 1].At : meter.Beats) - c.At }).ToList();
-            carried = pushed is null ? slots[^1] with { IsEarly = false } : pushed with { IsEarly = true };
+            var slots = maker.Next(inside, meter.Beats, meter, lineIsFree: (next >= chords.Count || chords[next].At > at + length + division / 4) && at + length < end - _ticks / 8);
             var name = _sections.FirstOrDefault(s => Math.Abs(s.Key - at) <= _ticks / 4).Value;
             inSection = name is null ? inSection + 1 : 0;
             bars.Add((name, new Bar(meter, slots, StartsLine: inSection % BarsInALine == 0)));

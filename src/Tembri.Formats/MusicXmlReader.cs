@@ -263,8 +263,8 @@ internal sealed class MusicXmlReader
             .Select(f => (Name: f.Attribute("name")?.Value ?? "", Value: f.Value.Trim())).ToList();
         var bars = new List<(string? Section, Bar Bar)>();
         var played = Follow();
-        Slot? carried = null;
-        for (var i = 0; i < played.Count; i++) bars.Add((played[i].Section, ToBar(played[i], i + 1 < played.Count ? played[i + 1] : null, ref carried)));
+        var maker = new BarMaker();
+        for (var i = 0; i < played.Count; i++) bars.Add((played[i].Section, ToBar(played[i], i + 1 < played.Count ? played[i + 1] : null, maker)));
         var title = root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
         var meter = _firstMeter ?? Meter.Common;
         var (sections, form) = Sections.Cut(bars);
@@ -305,27 +305,11 @@ internal sealed class MusicXmlReader
     /// <summary>Passes that first endings up to a measure ask for, one more than their highest number.</summary>
     private int LastEnding(int from, int to) => _measures.Skip(from).Take(to - from + 1).SelectMany(m => m.Endings).DefaultIfEmpty(1).Max() + (_measures.Skip(from).Take(to - from + 1).Any(m => m.Endings.Count > 0) ? 1 : 0);
 
-    private static Bar ToBar(Measure measure, Measure? next, ref Slot? carried)
+    private static Bar ToBar(Measure measure, Measure? next, BarMaker maker)
     {
         var meter = measure.Meter;
-        var division = 1.0 / meter.Division;
-        var length = measure.Length > 0 && measure.Length < meter.Beats - 1e-6 || measure.Length > meter.Beats + 1e-6 ? measure.Length : meter.Beats;
-        var chords = measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6).ToList();
-        // A chord one division before a bar line with no chord on the line is pushed over it.
-        Slot? pushed = null;
-        if (chords.Count > 0 && Math.Abs(chords[^1].At - (length - division)) < 1e-6 && next is not null && next.Chords.All(c => c.At > 1e-6))
-        {
-            pushed = chords[^1].Slot;
-            chords.RemoveAt(chords.Count - 1);
-        }
-        if (chords.Count == 0 || chords[0].At > 1e-6) chords.Insert(0, (0, carried ?? new Slot("N.C.", null, 0)));
-        var slots = new List<Slot>();
-        for (var i = 0; i < chords.Count; i++)
-        {
-            var to = i + 1 < chords.Count ? chords[i + 1].At : length;
-            if (to - chords[i].At < 1e-6) continue;
-            slots.Add(chords[i].Slot with { Beats = to - chords[i].At });
-        }
+        var length = measure.Length > 0 && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
+        var slots = maker.Next([.. measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6)], length, meter, lineIsFree: next is not null && next.Chords.All(c => c.At > 1e-6));
         // Words go to the chord they are sung on; those before the first chord lead in.
         var at = 0.0;
         for (var i = 0; i < slots.Count; i++)
@@ -333,7 +317,6 @@ internal sealed class MusicXmlReader
             var (from, to) = (at, at += slots[i].Beats);
             slots[i] = slots[i] with { Lyric = string.Concat(measure.Words.Where(w => w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)).TrimEnd() };
         }
-        carried = pushed is null ? slots[^1] with { IsEarly = false } : pushed with { IsEarly = true };
         return new Bar(meter, slots, measure.StartsLine, measure.Lead) { Melody = measure.Tune, Remarks = measure.Remarks };
     }
 }

@@ -56,7 +56,7 @@ public static partial class ChartTextMover
             var start = slot.Column - 1;
             var end = start;
             while (end < line.Length && !char.IsWhiteSpace(line[end]) && line[end] is not ('|' or ']')) end++;
-            if (start >= line.Length) continue;
+            if (end <= start) continue;
             var token = line[start..end];
             // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
             string? moved = null;

@@ -50,7 +50,7 @@ internal sealed partial class ChartTextRun
             line = line[..repeat.Index] + "|";
         }
         var start = line.IndexOf('|', StringComparison.Ordinal);
-        if (line[..start].Trim().TrimEnd(':') is { Length: > 0 } label) Open(label, 1, number);
+        if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label) Open(label, 1, number);
         var section = Here(number);
         var from = section.Bars.Count;
         var first = true;

@@ -67,4 +67,24 @@ public sealed class DoubtTests
             }
         }, iter: 300, threads: 2);
     }
+
+    [Fact]
+    public void Any_text_is_looked_through_without_a_fault_and_every_edit_fits_it()
+    {
+        string[] pieces = ["| C ", "| <G . ", "|", "[Verse 1]\n", "[Verse 2: as Verse 1]\n", "3: | F |\n", "\n", "~ | E4 . |\n", "form: Verse 1, Chorus\n", "{kept: sus A}\n", "key: Eb\n", "[Am]la ", "(hold) ", "/B ", "% ", "7/8 ", ": ", "x3\n", "strum: Du\n", "take: live\n", "voice: A2 to E4\n", "Hm", "\t", "♭", "{", "]"];
+        Gen.Int[0, pieces.Length - 1].Array[0, 30].Sample(picks =>
+        {
+            var text = string.Concat(picks.Select(p => pieces[p]));
+            var chart = ChartReader.Read(text).Chart;
+            foreach (var doubt in DoubtFinder.Find(text, chart))
+            {
+                Assert.NotNull(DoubtFinder.Keep(text, doubt).Apply(text));
+                Assert.All(doubt.Mends, m => Assert.NotNull(m.Edits.Aggregate(text, (t, e) => e.Apply(t))));
+            }
+            if (chart.Sections.Count == 0) return;
+            Assert.Equal(chart.Form, ChartReader.Read(ChartEdits.Form(text, chart.Form).Apply(text)).Chart.Form);
+            Assert.NotNull(ChartTextMover.Move(text, new Core.Music.Key(Core.Music.Note.C, false)));
+            Assert.NotNull(ChartWriter.Write(chart));
+        }, iter: 4_000, threads: 2);
+    }
 }

@@ -41,7 +41,9 @@ public sealed class LadderRefinementTests
                             var late = Math.Max(0, needed - rung.Strum.AvailableSeconds(chart.Tempo, step.ShortestBeats));
                             var share = step.Count / rung.Song.ChangeCount;
                             sum += share * rung.Limits.ChangeWeight * (12 * needed + 60 * late);
-                            if (from.Fingering.Shape.Equals(to.Fingering.Shape)) sum += share * rung.Limits.ClosenessWeight * 100 * 0.5;
+                            // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.
+                            var heard = rung.Flow.Chords[step.From].PitchClassMask != rung.Flow.Chords[step.To].PitchClassMask;
+                            if (heard && from.Fingering.Shape.Equals(to.Fingering.Shape)) sum += share * rung.Limits.ClosenessWeight * 100 * 0.5;
                         }
                         return sum;
                     }
