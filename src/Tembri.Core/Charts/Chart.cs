@@ -44,6 +44,9 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
     /// <summary>The tune, where it was taken down; notes in order.</summary>
     public IReadOnlyList<MelodyNote> Melody { get; init; } = [];
 
+    /// <summary>Where the text has it; null for a bar that was not read from chart text.</summary>
+    public BarPlace? Place { get; init; }
+
     /// <summary>Length in beats, as its chords have it.</summary>
     public double Beats => Slots.Sum(s => s.Beats);
 
@@ -101,6 +104,9 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 
     /// <summary>What part it plays, read off its name.</summary>
     public SectionKind Kind => Kinds.FirstOrDefault(k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)).Kind;
+
+    /// <summary>Line of its heading in the text it was read from, from 1; 0 when it was not read from text.</summary>
+    public int Line { get; init; }
 
     /// <summary>The section this one is written after: all of its bars but the changed ones follow that section. Null for a section of its own.</summary>
     public string? Like { get; init; }

@@ -8,7 +8,7 @@ public static class ChartEdits
     {
         var written = "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
         var lines = text.Split('\n');
-        var at = Array.FindIndex(lines, l => l.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase) && ChartReader.IsHeaderLine(l));
+        var at = Array.FindIndex(lines, IsForm);
         if (at >= 0) return new TextEdit(at + 1, 1, lines[at].TrimEnd('\r').Length, written);
         // After the last header line above the bars.
         var last = -1;
@@ -47,6 +47,44 @@ public static class ChartEdits
     /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
     public static TextEdit Copy(string text, Chart chart, Section section) =>
         Append(text, $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "") + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
+
+    /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
+    /// <param name="text">Chart text; may be empty.</param>
+    /// <param name="name">Its name.</param>
+    public static Edited NewSection(string text, string name)
+    {
+        name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        if (name.Length is 0 or > 58 || name.AsSpan().IndexOfAny("[]|:,") >= 0) return Edited.Refuse("Give the section a name of at most 58 letters, such as Verse 2 or Bridge.");
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.SectionNamed(name) is not null) return Edited.Refuse($"There is a {name} already; choose another name, or play that one again in the form.");
+        var first = chart.Sections.Count == 0 ? chart.Key.ToString().Replace('♭', 'b').Replace('♯', '#')
+            : BarEdits.Content(chart, new(0, 0)).Split(' ').FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
+        // In square brackets a name that is a chord would be one.
+        var heading = Chords.ChordReader.Read(name.Split(' ')[0]).Ok ? $"{name}:" : $"[{name}]";
+        var longer = text.Trim().Length == 0 ? $"{heading}\n| {first} |" : Append(text, $"{heading}\n| {first} |").Apply(text);
+        return Edited.To(HasForm(text) ? Form(longer, [.. chart.Form, new FormPart(name, 1)]).Apply(longer) : longer);
+    }
+
+    /// <summary>The text without a section; it goes out of the form too.</summary>
+    public static Edited Without(string text, int section)
+    {
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.Sections.ElementAtOrDefault(section) is not { } gone) return Edited.Refuse("This section is not in the chart any more.");
+        if (chart.Sections.FirstOrDefault(s => s.Like == gone.Name) is { } follower) return Edited.Refuse($"{follower.Name} follows {gone.Name}; take that out first, or make a copy of it that stands on its own.");
+        if (chart.Sections.Count == 1) return Edited.Refuse("This is the only section; write another one first.");
+        var lines = text.Split('\n').ToList();
+        var end = gone.Line;
+        while (end < lines.Count && !ChartTextRun.IsHeading(lines[end]) && chart.Sections.All(s => s.Line != end + 1)) end++;
+        lines.RemoveRange(gone.Line - 1, end - gone.Line + 1);
+        var shorter = string.Join('\n', lines).TrimEnd('\n');
+        if (!HasForm(text)) return Edited.To(shorter);
+        var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
+        return Edited.To(Form(shorter, form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))]).Apply(shorter));
+    }
+
+    private static bool HasForm(string text) => text.Split('\n').Any(IsForm);
+
+    private static bool IsForm(string line) => line.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase) && ChartReader.IsHeaderLine(line);
 
     private static TextEdit Append(string text, string section)
     {

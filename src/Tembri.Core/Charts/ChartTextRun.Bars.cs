@@ -119,6 +119,8 @@ internal sealed partial class ChartTextRun
     private void ReadCell(string cell, int offset, int number, ref bool first)
     {
         var remarks = new List<string>();
+        var written = cell.Trim();
+        var place = new BarPlace(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
         // Brackets that stand alone and hold no chord are remarks; the column of what follows stays the same.
         cell = Remark().Replace(cell, m =>
         {
@@ -131,7 +133,7 @@ internal sealed partial class ChartTextRun
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Value, out var own)) { meter = own; tokens.RemoveAt(0); }
         if (tokens is [("%", var column)])
         {
-            if (Here(number).Bars is [.., var previous]) AddBar(previous with { StartsLine = first, Lead = "", Melody = [], Remarks = remarks }, number);
+            if (Here(number).Bars is [.., var previous]) AddBar(previous with { Slots = [.. previous.Slots.Select(s => s with { Lyric = "" })], StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Place = place }, number);
             else Problem(number, column, "% repeats the bar before, but there is none yet; write its chords.");
             first = false;
             return;
@@ -144,7 +146,7 @@ internal sealed partial class ChartTextRun
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
         }
         if (items.Count == 0) return;
-        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count) with { Remarks = remarks }, number);
+        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count) with { Remarks = remarks, Place = place }, number);
         first = false;
     }
 
@@ -210,14 +212,17 @@ internal sealed partial class ChartTextRun
         {
             var meter = _header.Meter;
             var items = new List<Token>();
+            var content = new List<string>();
+            var places = new List<BarPlace>();
             var dotted = false;
             var open = cell.IndexOf('[', StringComparison.Ordinal);
             var lead = (open < 0 ? cell : cell[..open]).Trim();
-            if (open >= 0 && lead.Split(' ')[0] is { } word && Meter.TryParse(word, out var own)) { meter = own; lead = lead[word.Length..].Trim(); }
+            if (open >= 0 && lead.Split(' ')[0] is { } word && Meter.TryParse(word, out var own)) { meter = own; lead = lead[word.Length..].Trim(); content.Add(word); }
             var remarks = new List<string>();
             while (open >= 0 && line.Contains('|') && lead.StartsWith('(') && lead.IndexOf(')') is > 0 and var end)
             {
                 remarks.Add(lead[1..end].Trim());
+                content.Add($"({remarks[^1]})");
                 lead = lead[(end + 1)..].Trim();
             }
             while (open >= 0)
@@ -234,15 +239,22 @@ internal sealed partial class ChartTextRun
                 if (words.Length > 1 && words.Skip(1).All(w => w is "." or "·")) dotted = true;
                 else if (words.Length > 1) words = [string.Join(' ', words)];
                 if (words.Length == 0) Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
-                else items.Add(MakeToken(words[0], offset + open + 2, words.Length, lyric, items.Count > 0 ? items[^1].Text : null));
+                else
+                {
+                    items.Add(MakeToken(words[0], offset + open + 2, words.Length, lyric, items.Count > 0 ? items[^1].Text : null));
+                    content.AddRange(words);
+                    places.Add(new BarPlace(number, offset + open + 1, (next < 0 ? cell.TrimEnd().Length : next) - open, BarNotation.Bracket, string.Join(' ', words)));
+                }
                 open = next;
             }
             if (items.Count == 0) { if (lead.Length > 0) Hold(lead); continue; }
             var barred = line.Contains('|');
-            foreach (var group in barred ? [items] : items.Select(i => new List<Token> { i }))
+            var written = cell.Trim();
+            if (barred) places = [new BarPlace(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Words, string.Join(' ', content))];
+            foreach (var (group, place) in (barred ? [items] : items.Select(i => new List<Token> { i })).Zip(places))
             {
                 group[^1] = group[^1] with { Lyric = group[^1].Lyric.TrimEnd() };
-                AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred) with { Remarks = remarks }, number);
+                AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred) with { Remarks = remarks, Place = place }, number);
                 first = false;
                 lead = "";
             }
@@ -256,7 +268,7 @@ internal sealed partial class ChartTextRun
         return words.Count > 0 && words.All(w => ChordReader.Read(w.Value).Ok);
     }
 
-    private static bool IsLyricLine(string line) =>
+    internal static bool IsLyricLine(string line) =>
         line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !line.TrimStart().StartsWith(MelodyLine.Mark) && !IsChordLine(line) && !SectionLine().IsMatch(line) && !ChartHeader.IsHeader(line);
 
     private void ReadOver(string chords, string words, int number)
@@ -269,7 +281,7 @@ internal sealed partial class ChartTextRun
             var to = i + 1 < marks.Count ? Math.Min(marks[i + 1].Index, words.Length) : words.Length;
             var lead = i == 0 ? words[..from].Trim() : "";
             var item = new Token(marks[i].Value, marks[i].Index + 1, 1, words[from..to].TrimEnd());
-            AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false), number);
+            AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false) with { Place = new BarPlace(number, item.Column, item.Text.Length, BarNotation.Over, item.Text) }, number);
             first = false;
         }
     }

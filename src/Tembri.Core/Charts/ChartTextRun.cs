@@ -74,10 +74,9 @@ internal sealed partial class ChartTextRun
 
     private bool TrySection(string line, int number)
     {
+        if (!IsHeading(line)) return false;
         var match = SectionLine().Match(line);
-        if (!match.Success) return false;
         var name = match.Groups["name"].Value;
-        if (line.Contains('[') && ChordReader.Read(name.Split(' ')[0].TrimStart('<')) is { Ok: true }) return false;
         var times = match.Groups["times"] is { Success: true } group ? int.Parse(group.Value, CultureInfo.InvariantCulture) : 1;
         if (NameTimes().Match(name) is { Success: true } inside)
         {
@@ -88,6 +87,10 @@ internal sealed partial class ChartTextRun
         Open(like?.Groups["name"].Value ?? name, Math.Clamp(times, 1, MostTimes), number, like?.Groups["like"].Value);
         return true;
     }
+
+    /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
+    internal static bool IsHeading(string line) => SectionLine().Match(line) is { Success: true } match
+        && !ChartHeader.IsHeader(line) && !(line.Contains('[') && ChordReader.Read(match.Groups["name"].Value.Split(' ')[0].TrimStart('<')) is { Ok: true });
 
     private void Open(string name, int times, int line, string? like = null)
     {

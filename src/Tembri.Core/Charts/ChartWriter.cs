@@ -62,7 +62,7 @@ public static class ChartWriter
     public static string Write(Take take) => string.Create(CultureInfo.InvariantCulture,
         $"{take.Name}, capo {take.Capo}, tuning {take.Tuning}{(take.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
 
-    private static string WriteBar(Bar bar, Meter usual, bool words)
+    internal static string WriteBar(Bar bar, Meter usual, bool words)
     {
         var held = Units(bar);
         var parts = bar.Slots.Select((slot, i) =>

@@ -28,7 +28,7 @@ internal sealed class OpenSection(string name, int times, int line)
     /// <param name="problem">Told what does not fit.</param>
     public Section Finish(Section? parent, Action<string> problem)
     {
-        if (parent is null) return new Section(Name, Bars) { Strum = Strum };
+        if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
         if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
         for (var i = 0; i < Math.Min(Bars.Count, parent.Bars.Count); i++) OwnBars.TryAdd(parent.Bars.Count - Math.Min(Bars.Count, parent.Bars.Count) + i + 1, Bars[i]);
@@ -46,6 +46,6 @@ internal sealed class OpenSection(string name, int times, int line)
                 var line = lines.IndexOf(i);
                 bars[i] = bars[i] with { Lead = line >= 0 && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
             }
-        return new Section(Name, bars) { Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
+        return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
     }
 }

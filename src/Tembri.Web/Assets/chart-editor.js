@@ -1,10 +1,13 @@
 // The take-down page: saves as it is written, undoes across reloads, never overwrites another tab, and settles doubts with a key.
+import { chartGrid } from "./chart-grid.js";
+
 const PAUSE = 900;         // ms without typing before it is saved
 const BURST = 600;         // ms within which typing is one step to undo
 const AGAIN = 3000;        // ms before a save that failed is tried again
 const MOST_STEPS = 120;
 
 export const chartEditor = () => ({
+  ...chartGrid,
   dirty: false, ready: false, state: "", theirs: "", steps: [], at: 0, lastTyped: 0,
   get noUndo() { return this.at === 0; },
   get noRedo() { return this.at >= this.steps.length - 1; },
@@ -21,6 +24,7 @@ export const chartEditor = () => ({
       if (mend) { event.preventDefault(); this.mend(JSON.parse(mend.value)); }
     });
     this.recall();
+    this.startGrid();
     this.ready = true;
   },
 
@@ -53,16 +57,16 @@ export const chartEditor = () => ({
     this.lastTyped = now;
     this.remember();
   },
-  undo() { if (!this.noUndo) this.move(-1); },
-  redo() { if (!this.noRedo) this.move(1); },
-  move(by) {
+  undo(now) { if (!this.noUndo) this.move(-1, now === true); },
+  redo(now) { if (!this.noRedo) this.move(1, now === true); },
+  move(by, now) {
     this.at += by;
     this.lastTyped = 0;
-    this.put(this.steps[this.at]);
+    this.put(this.steps[this.at], now);
     this.remember();
   },
-  /** Puts a text in the box, reads it and saves it, without a new step. */
-  put(text) {
+  /** Puts a text in the box, reads it (now, or when typing pauses) and saves it, without a new step. */
+  put(text, now = false) {
     const box = this.$refs.text;
     if (box.value === text) return;
     const { scrollTop, selectionStart } = box;
@@ -70,7 +74,10 @@ export const chartEditor = () => ({
     box.setSelectionRange(Math.min(selectionStart, text.length), Math.min(selectionStart, text.length));
     box.scrollTop = scrollTop;
     this.quiet = true;
-    box.dispatchEvent(new Event("input", { bubbles: true }));
+    if (now) {
+      this.typed();
+      box.dispatchEvent(new CustomEvent("reread"));
+    } else box.dispatchEvent(new Event("input", { bubbles: true }));
     this.quiet = false;
   },
   typed() {
@@ -179,6 +186,7 @@ export const chartEditor = () => ({
       return;
     }
     if (!event.altKey || event.ctrlKey || event.metaKey) return;
+    if (event.code === "KeyG" && this.gridAt) { event.preventDefault(); this.openCell(this.gridAt); return; }
     // By the key's place, since Alt makes other letters of it on some keyboards.
     const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
     const button = event.code === "KeyK" ? document.querySelector("[data-keep]") : digit && document.querySelector(`[data-mend="${digit}"]`);

@@ -21,6 +21,13 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart));
     }
 
+    /// <summary>Names sections usually have.</summary>
+    public static readonly IReadOnlyList<string> SectionNames = ["Intro", "Verse 1", "Pre-chorus", "Chorus", "Post-chorus", "Bridge", "Interlude", "Solo", "Outro"];
+
+    /// <summary>A name for the next section that is not taken yet.</summary>
+    public string NextSection => Reading.Chart.Sections.Count == 0 ? "Verse 1"
+        : new[] { "Chorus", "Verse 2", "Bridge", "Verse 3", "Outro" }.FirstOrDefault(n => Reading.Chart.SectionNamed(n) is null) ?? $"Part {Reading.Chart.Sections.Count + 1}";
+
     /// <summary>What could not be read. A bar that does not add up stands among the doubts, where it can be mended or kept.</summary>
     public IReadOnlyList<ChartProblem> Problems { get; } = Reading.Problems.Count == 0 ? [] :
         [.. Reading.Problems.Where(p => !DoubtFinder.Find(Text, Reading.Chart, evenKept: true).Any(d => (d.Line, d.Column) == (p.Line, p.Column) && d.Id.StartsWith("beats", StringComparison.Ordinal)))];

@@ -53,4 +53,27 @@ public sealed class ChartEditsTests
             Assert.Equal(section.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())), copy.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())));
         }
     }
+
+    [Fact]
+    public void A_section_comes_and_goes_with_its_part_in_the_form_and_all_else_stays()
+    {
+        foreach (var text in new[] { Text, "form: Verse 1, Chorus x2\n" + Text, "[C]salt on the [G]sill" })
+        {
+            var before = Read(text);
+            foreach (var name in new[] { "Bridge", "A", "Verse  2 " })
+            {
+                var longer = ChartEdits.NewSection(text, name).Text!;
+                var chart = Read(longer);
+                Assert.Equal([.. before.Form, new FormPart(name.Replace("  ", " ", StringComparison.Ordinal).Trim(), 1)], chart.Form);
+                Assert.Equal("C", chart.Sections[^1].Bars.Single().Slots.Single().Symbol);
+                var back = ChartEdits.Without(longer, chart.Sections.Count - 1).Text!;
+                Assert.Equal(text.TrimEnd(), back.TrimEnd());
+            }
+        }
+        Assert.Equal("[Intro]\n| C |", ChartEdits.NewSection("", "Intro").Text);
+        Assert.Contains("already", ChartEdits.NewSection(Text, "verse 1").Fault!, StringComparison.Ordinal);
+        Assert.NotNull(ChartEdits.NewSection(Text, " ").Fault);
+        Assert.Contains("follows", ChartEdits.Without(Text + "\n\n[Verse 2: as Verse 1]\n", 0).Fault!, StringComparison.Ordinal);
+        Assert.Contains("only section", ChartEdits.Without("| C |", 0).Fault!, StringComparison.Ordinal);
+    }
 }

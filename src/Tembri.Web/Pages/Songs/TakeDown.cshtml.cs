@@ -87,17 +87,25 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
         return await OnPostCheckAsync(id);
     }
 
-    /// <summary>Writes the chart in another key; like a mend it is not saved yet. A script gets the text alone.</summary>
-    public async Task<IActionResult> OnPostMoveAsync(Guid? id, string? to)
+    /// <summary>Writes the chart in another key; like a mend it is not saved yet.</summary>
+    public Task<IActionResult> OnPostMoveAsync(Guid? id, string? to) => EditAsync(id, text =>
+        Core.Music.Key.TryParse(to, out var key) ? new Edited(ChartTextMover.Move(text, key), null) : new Edited(null, "Choose a key to move the chart to, such as E♭ or F♯m."));
+
+    /// <summary>Makes a change that was asked for on the drawn chart; it is not saved yet.</summary>
+    public Task<IActionResult> OnPostActAsync(Guid? id, ChartAct change) => EditAsync(id, change.On);
+
+    /// <summary>Edits the text in the box. A script gets the text alone, or the fault.</summary>
+    private async Task<IActionResult> EditAsync(Guid? id, Func<string, Edited> edit)
     {
-        if (Text is not { Length: > 0 and <= ChartReader.LongestText } || !Core.Music.Key.TryParse(to, out var key)) Fault = "Choose a key to move the chart to, such as E♭ or F♯m.";
-        else
+        var edited = Text is { Length: > ChartReader.LongestText } ? new Edited(null, $"{ChartReader.LongestText:N0} characters are the most; shorten the chart.") : edit(Text ?? "");
+        if (Request.Headers.ContainsKey("X-Text")) return edited.Text is { } text ? Content(text) : BadRequest(edited.Fault!);
+        if (edited.Text is not null)
         {
-            Text = ChartTextMover.Move(Text, key);
+            Text = edited.Text;
             ModelState.Remove(nameof(Text));
         }
-        if (!Request.Headers.ContainsKey("X-Text")) return await OnPostCheckAsync(id);
-        return Fault is null ? Content(Text!) : BadRequest(Fault);
+        Fault = edited.Fault;
+        return await OnPostCheckAsync(id);
     }
 
     /// <summary>Keys a chart can be moved to: those of its mode, the two spellings of the far ones both.</summary>

@@ -1,0 +1,366 @@
+using System.Text.RegularExpressions;
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>What came of an edit.</summary>
+/// <param name="Text">The new text; null when it could not be made.</param>
+/// <param name="Fault">Why not and what to do instead; null when it was made.</param>
+public readonly record struct Edited(string? Text, string? Fault)
+{
+    internal static Edited To(string text) => new(text, null);
+
+    internal static Edited Refuse(string fault) => new(null, fault);
+}
+
+/// <summary>Which bar is meant.</summary>
+/// <param name="Section">Section as the chart lists them, from 0.</param>
+/// <param name="Bar">Bar in that section, from 0; one more than there are is the next new one.</param>
+public readonly record struct BarAddress(int Section, int Bar);
+
+/// <summary>Changes of single bars, made where the text has them; words, tune and everything else stay as they were written.</summary>
+/// <remarks>A line that gives each chord a bar of its own is written with bar lines as soon as one of its bars needs more than a chord.</remarks>
+public static partial class BarEdits
+{
+    /// <summary>The longest content of one bar, in characters.</summary>
+    public const int LongestBar = 200;
+
+    private const int FullLine = 4;
+    private const string Gone = "This bar is not in the chart any more; choose another.";
+
+    [GeneratedRegex(@"\([^()]*\)|[^\s|()]+")]
+    private static partial Regex Pieces();
+
+    [GeneratedRegex(@"^\s*(?:\d+/\d+\s+)?(?:\([^()]*\)\s*)*")]
+    private static partial Regex BeforeWords();
+
+    [GeneratedRegex(@"^\s*\d+\s*:")]
+    private static partial Regex BarNumber();
+
+    [GeneratedRegex(@"\[[^\]]*\]")]
+    private static partial Regex Bracketed();
+
+    /// <summary>A bar as a cell of a bar grid has it, ready to be changed and given to <see cref="Write"/>.</summary>
+    public static string Content(Chart chart, BarAddress at)
+    {
+        var section = chart.Sections[at.Section];
+        var content = section.Bars[at.Bar].Place?.Content ?? "";
+        if (content.Split(' ')[0] != "%" || section.Like is null) return content;
+        // "As before" means the bar before in the section that is followed.
+        while (section.Like is { } like && chart.SectionNamed(like) is { } parent && parent != section) section = parent;
+        return Resolved(section, at.Bar);
+    }
+
+    /// <summary>Writes a bar anew, or a new last bar of its section.</summary>
+    /// <param name="text">Chart text with line feeds.</param>
+    /// <param name="at">The bar.</param>
+    /// <param name="content">As a cell of a bar grid: chords, dots, a meter of its own, remarks; bar lines between several bars.</param>
+    public static Edited Write(string text, BarAddress at, string content)
+    {
+        content = Tidy(content);
+        if (content.Length == 0) return Edited.Refuse("A bar holds at least one chord; write N.C. for silence, or take the bar out.");
+        if (content.Length > LongestBar) return Edited.Refuse($"{LongestBar} characters are the most for a bar; use bar lines and fewer chords.");
+        if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count) return Edited.Refuse(Gone);
+        var lines = text.Split('\n').ToList();
+        if (at.Bar == section.Bars.Count) return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
+        if (section.Bars[at.Bar].Place is not { } place) return Edited.Refuse(Gone);
+        if (content == Content(chart, at)) return Edited.To(text);
+        // Only a grid knows the sign for "as before", and only beside the bar before.
+        var first = section.Bars.TakeWhile(b => b.Place != place).Count();
+        if (content == "%" && first > 0 && (section.Like is not null || place.Notation != BarNotation.Grid)) content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
+        if (Follows(section, at.Bar))
+        {
+            lines.Insert(section.Line, $"{at.Bar + 1}: | {content} |");
+            return Edited.To(Whole(lines));
+        }
+        if (place.Notation is BarNotation.Bracket or BarNotation.Over)
+        {
+            if (!IsOneChord(content)) return Write(Whole(WithBarLines(lines, section, place)), at, content);
+            Replace(lines, place, place.Notation == BarNotation.Bracket ? Bracketed().Replace(Written(lines, place), $"[{content}]", 1) : content);
+            if (place.Notation == BarNotation.Over) KeepAligned(lines, place, content);
+            return Edited.To(Whole(lines));
+        }
+        var bars = content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        Renumber(lines, chart, section, place, bars.Length - 1);
+        if (place.Notation == BarNotation.Words)
+            Replace(lines, place, string.Join(" | ", bars.Select((bar, i) => WithWords(bar, i == 0 ? Written(lines, place) : ""))));
+        else Replace(lines, place, string.Join(" | ", bars));
+        Tune(lines, section, place, cells => cells.InsertRange(Math.Min(cells.Count, IndexInLine(section, place) + 1), Enumerable.Repeat("-", bars.Length - 1)));
+        return Edited.To(Whole(lines));
+    }
+
+    /// <summary>Gives half of a chord's beats to a second one after it, the same at first.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="at">The bar.</param>
+    /// <param name="slot">Chord in the bar, from 0.</param>
+    /// <param name="content">The bar as typed so far; null for as it stands.</param>
+    public static Edited Split(string text, BarAddress at, int slot, string? content = null) => Rework(text, at, content, (bar, _) =>
+    {
+        if (slot < 0 || slot >= bar.Slots.Count) return (null, Gone);
+        var units = (int)Math.Round(bar.Slots[slot].Beats * bar.Meter.Division);
+        if (units < 2) return (null, "This chord lasts one division of a beat, the shortest there is; join it with another, or write it into the next bar.");
+        // Whole beats stay whole where they can.
+        var first = units % (2 * bar.Meter.Division) == 0 || units < 2 * bar.Meter.Division ? (units + 1) / 2 : (units / bar.Meter.Division + 1) / 2 * bar.Meter.Division;
+        var whole = bar.Slots[slot];
+        return (bar with { Slots = [.. bar.Slots.Take(slot), whole with { Beats = (double)first / bar.Meter.Division }, whole with { Beats = (double)(units - first) / bar.Meter.Division, IsEarly = false }, .. bar.Slots.Skip(slot + 1)] }, null);
+    });
+
+    /// <summary>Lets a chord sound on through the beats of the next one, which goes.</summary>
+    public static Edited Join(string text, BarAddress at, int slot, string? content = null) => Rework(text, at, content, (bar, _) =>
+        slot < 0 || slot + 1 >= bar.Slots.Count
+            ? (null, "There is no chord after this one in its bar to join it with; go to the one before.")
+            : (bar with { Slots = [.. bar.Slots.Take(slot), bar.Slots[slot] with { Beats = bar.Slots[slot].Beats + bar.Slots[slot + 1].Beats }, .. bar.Slots.Skip(slot + 2)] }, null));
+
+    /// <summary>Gives one bar a meter; its chords keep their beats, the last ones give way or take what is new.</summary>
+    public static Edited SetMeter(string text, BarAddress at, Meter meter, string? content = null) => Rework(text, at, content, (bar, _) =>
+    {
+        var shortest = 1.0 / meter.Division;
+        if (bar.Slots.Count * shortest > meter.Beats + 1e-9) return (null, $"{meter} has no room for {bar.Slots.Count} chords; join some first.");
+        var even = bar.Slots.All(s => Math.Abs(s.Beats - bar.Slots[0].Beats) < 1e-9) && meter.Beats % bar.Slots.Count == 0;
+        var left = (double)meter.Beats;
+        var slots = new List<Slot>();
+        foreach (var (s, i) in bar.Slots.Select((s, i) => (s, i)))
+        {
+            var after = bar.Slots.Count - 1 - i;
+            var beats = even ? (double)meter.Beats / bar.Slots.Count : after == 0 ? left : Math.Max(shortest, Math.Min(Math.Floor(s.Beats * meter.Division) / meter.Division, left - after * shortest));
+            left -= beats;
+            slots.Add(s with { Beats = beats });
+        }
+        return (bar with { Meter = meter, Slots = slots }, null);
+    });
+
+    /// <summary>Puts a bar after another one, the same at first.</summary>
+    public static Edited Add(string text, BarAddress at)
+    {
+        if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
+        if (found.Section.Like is not null) return Follows(found.Section);
+        var same = Resolved(found.Section, at.Bar);
+        var chord = Read(same, found.Chart.Meter).Slots[^1];
+        return Write(text, at, $"{found.Place.Content} | {chord.Symbol}");
+    }
+
+    /// <summary>Takes a bar out. In a section that follows another one the bar follows again.</summary>
+    public static Edited Remove(string text, BarAddress at)
+    {
+        if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
+        var (chart, section, place) = found;
+        var lines = text.Split('\n').ToList();
+        if (section.Like is not null) return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
+        if (section.Bars.All(b => b.Place == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
+        if (place.Notation == BarNotation.Over) return Remove(Whole(WithBarLines(lines, section, place)), at);
+        Renumber(lines, chart, section, place, -1);
+        var inLine = InLine(section, place);
+        if (inLine.Count == 1)
+        {
+            var tune = TuneLine(lines, place);
+            if (tune >= 0) lines.RemoveAt(tune);
+            lines.RemoveAt(place.Line - 1);
+            return Edited.To(Whole(lines));
+        }
+        Tune(lines, section, place, cells => { if (inLine.IndexOf(place) < cells.Count) cells.RemoveAt(inLine.IndexOf(place)); });
+        var line = lines[place.Line - 1];
+        var (from, to) = (place.Column - 1, place.Column - 1 + place.Length);
+        if (place.Notation != BarNotation.Bracket)
+        {
+            // With the bar line after it; the last one with that before it, so that a repeat sign stays.
+            if (place != inLine[^1] && line.IndexOf('|', to) is >= 0 and var next) to = next + 1;
+            else from = line.LastIndexOf('|', from);
+            while (place != inLine[^1] && to < line.Length && line[to] == ' ') to++;
+        }
+        lines[place.Line - 1] = line.Remove(from, to - from);
+        return Edited.To(Whole(lines));
+    }
+
+    /// <summary>Content as typed, made fit: one space between words, no bar lines around, chord letters large.</summary>
+    internal static string Tidy(string content)
+    {
+        var tidy = Pieces().Replace(content.Trim().Trim('|'), m =>
+        {
+            var letter = m.Value.TakeWhile(c => c is '<' or '/').Count();
+            if (letter >= m.Length || m.Value[letter] is < 'a' or > 'g' || m.Value[0] == '(') return m.Value;
+            var large = m.Value[..letter] + char.ToUpperInvariant(m.Value[letter]) + m.Value[(letter + 1)..];
+            return letter == 1 && m.Value[0] == '/' || ChordReader.Read(large.TrimStart('<')).Ok ? large : m.Value;
+        });
+        return string.Join(' ', tidy.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    }
+
+    private static (Chart Chart, Section Section, BarPlace Place)? Find(string text, BarAddress at)
+    {
+        var chart = ChartReader.Read(text).Chart;
+        return chart.Sections.ElementAtOrDefault(at.Section) is { } section && section.Bars.ElementAtOrDefault(at.Bar)?.Place is { } place ? (chart, section, place) : null;
+    }
+
+    private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
+    {
+        if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
+        content = Tidy(content ?? found.Place.Content);
+        if (content is "" or "%") content = Resolved(found.Section, at.Bar);
+        if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar) return Edited.Refuse("Change one bar at a time; write its chords first.");
+        var (changed, fault) = change(bar, found.Chart);
+        return changed is null ? Edited.Refuse(fault!) : Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
+    }
+
+    private static Bar Read(string content, Meter meter) =>
+        ChartReader.Read($"meter: {meter}\n| {content} |").Chart.Sections is [{ Bars: [var bar, ..] }] ? bar : new Bar(meter, []);
+
+    /// <summary>A bar's content with the sign for "as before" written out.</summary>
+    private static string Resolved(Section section, int bar)
+    {
+        while (bar > 0 && section.Bars[bar].Place?.Content.Split(' ')[0] == "%") bar--;
+        return bar < 0 ? "N.C." : section.Bars[bar].Place?.Content ?? "N.C.";
+    }
+
+    private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);
+
+    private static Edited Follows(Section section) => Edited.Refuse($"{section.Name} follows {section.Like}; change it there, or work on a copy.");
+
+    private static bool IsOneChord(string content) => !content.Contains(' ') && !content.Contains('|') && content[0] is not ('(' or '%' or '.' or '-' or '·') && !Meter.TryParse(content, out _);
+
+    private static string Whole(List<string> lines) => string.Join('\n', lines);
+
+    private static string Written(List<string> lines, BarPlace place) => lines[place.Line - 1].Substring(place.Column - 1, place.Length);
+
+    private static void Replace(List<string> lines, BarPlace place, string written) => lines[place.Line - 1] = lines[place.Line - 1].Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written);
+
+    private static List<BarPlace> InLine(Section section, BarPlace place) => [.. section.Bars.Select(b => b.Place).OfType<BarPlace>().Where(p => p.Line == place.Line).Distinct().OrderBy(p => p.Column)];
+
+    private static int IndexInLine(Section section, BarPlace place) => InLine(section, place).IndexOf(place);
+
+    /// <summary>Chords on a line above words stand where they stood: what one is longer or shorter is taken from the space after it.</summary>
+    private static void KeepAligned(List<string> lines, BarPlace place, string content)
+    {
+        var line = lines[place.Line - 1];
+        var (end, more) = (place.Column - 1 + content.Length, content.Length - place.Length);
+        if (end >= line.Length) return;
+        if (more < 0) { lines[place.Line - 1] = line.Insert(end, new string(' ', -more)); return; }
+        var spaces = line.Skip(end).TakeWhile(c => c == ' ').Count();
+        lines[place.Line - 1] = line.Remove(end, Math.Min(more, spaces - 1));
+        // No room left: the words below move along with the chords above them.
+        var pushed = more - Math.Min(more, spaces - 1);
+        if (pushed == 0 || place.Line >= lines.Count || !ChartTextRun.IsLyricLine(lines[place.Line])) return;
+        var words = lines[place.Line].PadRight(place.Column - 1 + place.Length + spaces);
+        lines[place.Line] = words.Insert(place.Column - 1 + place.Length + spaces, new string(' ', pushed)).TrimEnd();
+    }
+
+    /// <summary>A bar's chords with the words of another: each word stays with the chord of its number, the rest with the last one.</summary>
+    private static string WithWords(string content, string written)
+    {
+        var before = BeforeWords().Match(written).Length;
+        var words = Bracketed().Split(written[before..]);
+        var head = BeforeWords().Match(content + " ");
+        var chords = new List<string>();
+        foreach (var token in content[Math.Min(content.Length, head.Length)..].Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(t => t[0] != '('))
+            if (token is "." or "-" or "·" && chords.Count > 0) chords[^1] += " .";
+            else chords.Add(token);
+        var remarks = string.Concat(Pieces().Matches(content[Math.Min(content.Length, head.Length)..]).Where(m => m.Value[0] == '(').Select(m => m.Value + " "));
+        var lead = string.Concat(head.Value.Trim() is { Length: > 0 } h ? h + " " : "", remarks, words[0]);
+        return (lead + string.Concat(chords.Select((chord, i) =>
+            $"[{chord}]" + (i == chords.Count - 1 ? string.Concat(words.Skip(i + 1)) : i + 1 < words.Length ? words[i + 1] : "")))).Trim();
+    }
+
+    private static string Append(List<string> lines, Section section, string content)
+    {
+        var place = section.Bars[^1].Place!;
+        var line = lines[place.Line - 1].TrimEnd();
+        var written = content == "%" && place.Notation != BarNotation.Grid ? Resolved(section, section.Bars.Count - 1) : content;
+        if (place.Notation is BarNotation.Grid or BarNotation.Words && InLine(section, place).Count < FullLine && line.EndsWith('|') && !line.TrimEnd('|').TrimEnd().EndsWith(':'))
+        {
+            lines[place.Line - 1] = $"{line} {(place.Notation == BarNotation.Words ? WithWords(written, "") : written)} |";
+            return Whole(lines);
+        }
+        var after = place.Line;
+        if (place.Notation == BarNotation.Over && after < lines.Count && ChartTextRun.IsLyricLine(lines[after])) after++;
+        if (TuneLine(lines, place) is >= 0 and var tune) after = tune + 1;
+        lines.Insert(after, $"| {written} |");
+        return Whole(lines);
+    }
+
+    /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord.</summary>
+    private static List<string> WithBarLines(List<string> lines, Section section, BarPlace place)
+    {
+        var places = InLine(section, place);
+        var line = lines[place.Line - 1].Replace('\t', ' ');
+        if (place.Notation == BarNotation.Bracket)
+        {
+            var lead = line[..(places[0].Column - 1)].Trim();
+            lines[place.Line - 1] = $"| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => line.Substring(p.Column - 1, p.Length).Trim()))} |";
+            return lines;
+        }
+        var hasWords = place.Line < lines.Count && ChartTextRun.IsLyricLine(lines[place.Line]);
+        var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
+        string Under(int from, int to) => words[Math.Min(from, words.Length)..Math.Min(to, words.Length)];
+        lines[place.Line - 1] = "|" + string.Concat(places.Select((p, i) => hasWords
+            ? $" {(i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } lead ? lead + " " : "")}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} |"
+            : $" {p.Content} |"));
+        if (hasWords) lines.RemoveAt(place.Line);
+        return lines;
+    }
+
+    /// <summary>Takes a bar's own version out of a section that follows another one; others of its line stay, each with its number.</summary>
+    private static string FollowAgain(List<string> lines, Section section, int bar)
+    {
+        WriteOwnLine(lines, section, section.Bars[bar].Place!, n => n == bar + 1 ? null : n);
+        return Whole(lines);
+    }
+
+    /// <summary>When a section grows or shrinks, the bars of their own in sections that follow it keep their places in the music.</summary>
+    /// <param name="lines">The text; only lines of sections that follow are changed, and those stand further down.</param>
+    /// <param name="chart">As it was read.</param>
+    /// <param name="section">The section that changes.</param>
+    /// <param name="place">The bar that gets others after it or goes, wherever it is repeated.</param>
+    /// <param name="more">How many bars come, −1 when it goes.</param>
+    private static void Renumber(List<string> lines, Chart chart, Section section, BarPlace place, int more)
+    {
+        if (more == 0) return;
+        bool Follows(Section s) => s.Like is { } like && (like == section.Name || chart.SectionNamed(like) is { } parent && parent != s && Follows(parent));
+        int? Number(int number) => more < 0 && section.Bars[number - 1].Place == place ? null : number + more * section.Bars.Take(number - 1).Count(b => b.Place == place);
+        foreach (var follower in chart.Sections.Reverse().Where(Follows))
+            foreach (var own in follower.OwnBars.Select(n => follower.Bars[n - 1].Place!).DistinctBy(p => p.Line).OrderByDescending(p => p.Line))
+                if (BarNumber().IsMatch(lines[own.Line - 1])) WriteOwnLine(lines, follower, own, Number);
+    }
+
+    /// <summary>Writes a line of own bars under other numbers, a line a bar where they do not follow each other any more.</summary>
+    private static void WriteOwnLine(List<string> lines, Section section, BarPlace place, Func<int, int?> number)
+    {
+        var owned = section.OwnBars.Where(n => section.Bars[n - 1].Place!.Line == place.Line).Order().ToList();
+        var numbers = owned.Select(number).ToList();
+        if (numbers[0] is { } first && numbers.Select((n, i) => n == first + i).All(inRow => inRow) && BarNumber().IsMatch(lines[place.Line - 1]))
+        {
+            lines[place.Line - 1] = BarNumber().Replace(lines[place.Line - 1], $"{first}:");
+            return;
+        }
+        var tune = TuneLine(lines, place);
+        var cells = tune >= 0 ? TuneCells(lines[tune]) : [];
+        var written = new List<string>();
+        for (var i = 0; i < owned.Count; i++)
+        {
+            if (numbers[i] is not { } now) continue;
+            written.Add($"{now}: | {Written(lines, section.Bars[owned[i] - 1].Place!)} |");
+            if (i < cells.Count && cells[i] != "-") written.Add($"{MelodyLine.Mark} | {cells[i]} |");
+        }
+        if (tune >= 0) lines.RemoveAt(tune);
+        lines.RemoveAt(place.Line - 1);
+        lines.InsertRange(place.Line - 1, written);
+    }
+
+    /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>
+    private static int TuneLine(List<string> lines, BarPlace place)
+    {
+        var at = place.Line;
+        if (place.Notation == BarNotation.Over && at < lines.Count && ChartTextRun.IsLyricLine(lines[at])) at++;
+        return at < lines.Count && lines[at].TrimStart().StartsWith(MelodyLine.Mark) ? at : -1;
+    }
+
+    private static List<string> TuneCells(string line) => [.. line[(line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1)..].Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)];
+
+    private static void Tune(List<string> lines, Section section, BarPlace place, Action<List<string>> change)
+    {
+        if (TuneLine(lines, place) is not (>= 0 and var at)) return;
+        var cells = TuneCells(lines[at]);
+        var before = cells.Count;
+        change(cells);
+        if (cells.Count != before) lines[at] = $"{MelodyLine.Mark} | {string.Join(" | ", cells)} |";
+    }
+}

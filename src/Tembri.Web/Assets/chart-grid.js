@@ -1,0 +1,286 @@
+// The drawn chart as a place to write: chords typed into bars, parts dragged in the form. Every change is an edit of the chart's text, made by the server, so one undo serves all.
+const CHORD = /\([^()]*\)|[^\s()]+/g;
+const bars = () => [...document.querySelectorAll("#reading [data-bar]")];
+const barAt = key => key && document.querySelector(`#reading [data-bar="${key}"]`);
+const keyOf = (section, bar) => `${section}-${bar}`;
+
+/** Chords of a bar's content with where they stand; meters, remarks and dots are none. */
+const chordsOf = content => [...content.matchAll(CHORD)].filter(m => !/^(\(|[.·-]$|\d+\/\d+$)/.test(m[0])).map(m => ({ from: m.index, to: m.index + m[0].length }));
+
+export const chartGrid = {
+  cellAt: "", cellWas: "", cellFault: "", cellLabel: "", gridAt: "", slotNext: -1, pending: 0, queue: Promise.resolve(),
+
+  startGrid() {
+    this.$root.dataset.editing = "";
+    this.$root.addEventListener("click", event => {
+      const bar = event.target.closest("#reading [data-bar]");
+      if (bar) this.openCell(bar.dataset.bar);
+      const act = event.target.closest("[data-act][type=submit]");
+      if (act && act.dataset.act.startsWith("{")) { event.preventDefault(); this.actNow(JSON.parse(act.dataset.act)); }
+    });
+    this.$root.addEventListener("keydown", event => { if (event.target.matches("#reading [data-bar]")) this.barKey(event); });
+    this.$root.addEventListener("keydown", event => { if (event.key === "Enter" && event.target.matches("[data-section-name]")) { event.preventDefault(); this.actNow({ act: "section" }); } });
+    this.$root.addEventListener("pointerdown", event => { if (event.target.closest("[data-grip]")) this.dragPart(event); });
+    document.addEventListener("htmx:after:swap", () => this.drawn());
+    window.addEventListener("resize", () => this.placeCell());
+    this.drawn();
+  },
+
+  /** After the chart was drawn anew: bars can be reached with keys, and the open one is found again. */
+  drawn() {
+    const all = bars();
+    if (!barAt(this.gridAt)) this.gridAt = all[0]?.dataset.bar ?? "";
+    for (const bar of all) {
+      bar.setAttribute("role", "button");
+      bar.setAttribute("aria-label", `${bar.dataset.label}. Press to change`);
+      bar.tabIndex = bar.dataset.bar === this.gridAt ? 0 : -1;
+    }
+    if (!this.cellAt) {
+      if (this.barNext && barAt(this.barNext)) this.openCell(this.barNext);
+      return;
+    }
+    const bar = barAt(this.cellAt);
+    // A drawing of an older text says nothing of a bar that is only being written.
+    const stale = this.pending > 0 || document.querySelector("#reading [data-of]")?.dataset.of !== this.mark(this.$refs.text.value);
+    if (!bar && stale) return;
+    if (!bar) {
+      // Its bar went; the one before takes its place.
+      const [section, number] = this.cellAt.split("-").map(Number);
+      const other = barAt(keyOf(section, number - 1)) ?? all.findLast(b => Number(b.dataset.bar.split("-")[0]) <= section);
+      if (other) this.openCell(other.dataset.bar); else this.closeCell();
+      return;
+    }
+    const box = this.$refs.cellText;
+    if (!stale && (box.value === this.cellWas || this.slotNext >= 0)) this.fill(bar);
+    // What comes and goes above (doubts) does not move the bar under the eye.
+    const before = box.getBoundingClientRect().top;
+    this.placeCell();
+    window.scrollBy(0, box.getBoundingClientRect().top - before);
+  },
+  fill(bar) {
+    const box = this.$refs.cellText;
+    this.cellWas = box.value = bar.dataset.content;
+    this.cellLabel = bar.dataset.label;
+    const slot = chordsOf(box.value)[this.slotNext];
+    this.slotNext = -1;
+    if (document.activeElement !== box) return;
+    if (slot) box.setSelectionRange(slot.from, slot.to); else box.select();
+  },
+  placeCell() {
+    const bar = barAt(this.cellAt);
+    if (!bar) return;
+    const side = this.$refs.drawn.getBoundingClientRect();
+    const at = bar.getBoundingClientRect();
+    const cell = this.$refs.cell;
+    cell.style.setProperty("--cell", `${Math.min(Math.max(at.width, 150), side.width)}px`);
+    cell.style.setProperty("--cell-x", `${Math.max(0, Math.min(at.left - side.left, side.width - 150))}px`);
+    cell.style.top = `${at.top - side.top}px`;
+  },
+
+  openCell(key, typed) {
+    const bar = barAt(key);
+    this.cellAt = this.gridAt = key;
+    this.barNext = "";
+    this.cellFault = "";
+    const box = this.$refs.cellText;
+    this.cellWas = bar?.dataset.content ?? "";
+    this.cellLabel = bar?.dataset.label ?? "a new bar";
+    box.value = typed ?? this.cellWas;
+    this.$refs.cellMeter.value = "";
+    for (const other of bars()) other.tabIndex = other.dataset.bar === key ? 0 : -1;
+    // Shown here and now: a directive would show it later, and what is not shown takes no focus.
+    this.$refs.cell.hidden = false;
+    this.placeCell();
+    box.focus({ preventScroll: true });
+    if (typed) box.setSelectionRange(typed.length, typed.length); else box.select();
+    bar?.scrollIntoView({ block: "nearest" });
+  },
+  closeCell(focus) {
+    const key = this.cellAt;
+    this.cellAt = "";
+    this.$refs.cell.hidden = true;
+    if (focus) barAt(key)?.focus();
+  },
+  /** Writes the bar if it was changed. Answers how many bars it became, for going on from there. */
+  commitCell() {
+    const content = this.$refs.cellText.value;
+    if (content.trim() === this.cellWas.trim()) return 1;
+    this.cellWas = content;
+    this.act({ act: "write", ...this.address(), content }, { at: this.cellAt, content });
+    return Math.max(1, content.split("|").filter(b => b.trim()).length);
+  },
+  address() {
+    const [section, bar] = this.cellAt.split("-");
+    return { section, bar };
+  },
+  go(by) {
+    const from = barAt(this.cellAt);
+    const [section, number] = this.cellAt.split("-").map(Number);
+    const isNew = from ? from.classList.contains("grid-new") : true;
+    const wrote = this.$refs.cellText.value.trim() !== "";
+    const count = this.commitCell();
+    if (by > 0 && isNew && wrote) return this.openCell(keyOf(section, number + count), "");
+    if (by > 0 && count > 1) return this.openCell(keyOf(section, number + count));
+    const all = bars();
+    const to = all[all.indexOf(from) + by];
+    if (!to) return false;
+    this.openCell(to.dataset.bar);
+    return true;
+  },
+  /** The bar in the row above or below, nearest by its middle. */
+  upDown(from, by) {
+    const here = from.getBoundingClientRect();
+    const rows = bars().map(bar => ({ bar, at: bar.getBoundingClientRect() })).filter(b => by > 0 ? b.at.top > here.bottom - 4 : b.at.bottom < here.top + 4);
+    if (rows.length === 0) return null;
+    const edge = by > 0 ? Math.min(...rows.map(r => r.at.top)) : Math.max(...rows.map(r => r.at.top));
+    const middle = here.left + here.width / 2;
+    return rows.filter(r => Math.abs(r.at.top - edge) < 12).sort((a, b) => Math.abs(a.at.left + a.at.width / 2 - middle) - Math.abs(b.at.left + b.at.width / 2 - middle))[0].bar;
+  },
+
+  cellKey(event) {
+    const box = this.$refs.cellText;
+    if (event.key === "Escape") { event.preventDefault(); box.value = this.cellWas; this.closeCell(true); return; }
+    const act = event.altKey && !event.ctrlKey && { KeyS: "split", KeyJ: "join", KeyN: "add", KeyX: "remove" }[event.code];
+    if (act) { event.preventDefault(); event.stopPropagation(); this.cellAct(act); return; }
+    if (event.target !== box || event.altKey) return;
+    const unchanged = box.value === this.cellWas;
+    if (event.ctrlKey || event.metaKey) {
+      // Undo of what was typed here first, then of the chart.
+      if (unchanged && ["z", "y", "Z"].includes(event.key)) { event.preventDefault(); event.stopPropagation(); if (event.key === "z") this.undo(true); else this.redo(true); }
+      return;
+    }
+    const all = box.selectionStart === 0 && box.selectionEnd === box.value.length;
+    const moves = {
+      Enter: () => this.go(event.shiftKey ? -1 : 1),
+      Tab: () => this.go(event.shiftKey ? -1 : 1),
+      ArrowLeft: () => (all || box.selectionEnd === 0) && this.go(-1),
+      ArrowRight: () => (all || box.selectionStart === box.value.length) && this.go(1),
+      ArrowUp: () => this.goRow(-1),
+      ArrowDown: () => this.goRow(1),
+    };
+    const moved = moves[event.key]?.();
+    if (moved !== false && moved !== undefined || event.key === "Enter") event.preventDefault();
+  },
+  goRow(by) {
+    const from = barAt(this.cellAt);
+    const to = from && this.upDown(from, by);
+    if (!to) return false;
+    this.commitCell();
+    this.openCell(to.dataset.bar);
+    return true;
+  },
+  barKey(event) {
+    const bar = event.target;
+    const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const all = bars();
+    const to = step ? all[all.indexOf(bar) + step] : event.key === "ArrowUp" || event.key === "ArrowDown" ? this.upDown(bar, event.key === "ArrowUp" ? -1 : 1) : null;
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    if (to) { event.preventDefault(); this.gridAt = to.dataset.bar; for (const other of all) other.tabIndex = other === to ? 0 : -1; to.focus(); }
+    else if (["Enter", " ", "F2"].includes(event.key)) { event.preventDefault(); this.openCell(bar.dataset.bar); }
+    else if (event.key === "Delete") { event.preventDefault(); this.openCell(bar.dataset.bar); this.cellAct("remove"); }
+    else if (/^[A-Ga-gN<%/(0-9]$/.test(event.key)) { event.preventDefault(); this.openCell(bar.dataset.bar, event.key); }
+  },
+  cellLeft(event) {
+    if (!this.cellAt || this.$refs.cell.contains(event.relatedTarget)) return;
+    // Pressing another bar opens that one; elsewhere the bar is written and closed.
+    this.commitCell();
+    if (!this.cellFault) this.closeCell();
+  },
+  cellPressed(event) {
+    const act = event.target.closest("[data-cell-act]");
+    if (act) this.cellAct(act.dataset.cellAct);
+  },
+  cellMeterChosen() {
+    if (this.$refs.cellMeter.value) this.cellAct("meter", { meter: this.$refs.cellMeter.value });
+    this.$refs.cellMeter.value = "";
+  },
+  cellAct(act, more = {}) {
+    const box = this.$refs.cellText;
+    const slot = Math.max(0, chordsOf(box.value).filter(c => c.from <= box.selectionStart).length - 1);
+    const content = box.value;
+    if (act === "add" || act === "remove") {
+      if (act === "add") this.commitCell();
+      const { section, bar } = this.address();
+      box.value = this.cellWas;
+      this.act({ act, section, bar }, { at: this.cellAt });
+      if (act === "add") this.openCell(keyOf(section, Number(bar) + 1));
+    } else {
+      // Splitting leaves the new chord marked, to be typed over.
+      this.act({ act, ...this.address(), slot, content, ...more }, { at: this.cellAt, content }, act === "split" ? slot + 1 : slot);
+    }
+    box.focus();
+  },
+  actNow(fields) {
+    if (fields.act === "section") {
+      fields.name = document.querySelector("[data-section-name]").value;
+      const next = new Set(bars().map(b => b.dataset.bar.split("-")[0])).size;
+      this.act(fields, {}).then(done => {
+        if (!done) return;
+        this.barNext = keyOf(next, 0);
+        // Else the swap would give the focus back to the field of the name.
+        document.activeElement?.blur();
+      });
+    } else this.act(fields, {});
+  },
+
+  /** Asks for a change, one after another; what was typed meanwhile stays. */
+  act(fields, back, slotNext = -1) {
+    this.pending++;
+    const turn = this.queue.then(() => this.sendAct(fields, back, slotNext)).finally(() => { this.pending--; });
+    this.queue = turn;
+    return turn;
+  },
+  async sendAct(fields, back, slotNext) {
+    const body = new FormData(this.$refs.text.form);
+    for (const [name, value] of Object.entries(fields)) body.set(name, value);
+    const answer = await fetch(`${location.pathname}?handler=Act`, { method: "POST", body, headers: { "X-Text": "1" } }).catch(() => null);
+    if (!answer?.ok) {
+      const fault = answer?.status === 400 ? await answer.text() : "The server does not answer; what you typed is still here. Try again.";
+      if (back.at) {
+        if (this.cellAt !== back.at) this.openCell(back.at, back.content);
+        this.cellWas = barAt(back.at)?.dataset.content ?? "";
+        this.cellFault = fault;
+        this.$nextTick(() => this.placeCell());
+      } else this.state = fault;
+      return false;
+    }
+    const text = await answer.text();
+    if (text !== this.$refs.text.value) {
+      this.slotNext = slotNext;
+      this.lastTyped = 0;
+      this.step(text);
+      this.put(text, true);
+    }
+    return true;
+  },
+
+  /** A part of the form follows the pointer and stays where it is let go. */
+  dragPart(event) {
+    const row = event.target.closest("[data-part]");
+    const rows = [...row.parentElement.querySelectorAll("[data-part]")];
+    event.preventDefault();
+    row.setAttribute("data-dragged", "");
+    const target = y => {
+      let to = rows.findIndex(r => y < r.getBoundingClientRect().top + r.getBoundingClientRect().height / 2);
+      if (to < 0) to = rows.length;
+      return to > rows.indexOf(row) ? to - 1 : to;
+    };
+    const show = move => {
+      for (const r of rows) r.removeAttribute("data-drop");
+      const to = target(move.clientY);
+      if (to !== rows.indexOf(row)) rows[to].setAttribute("data-drop", to > rows.indexOf(row) ? "after" : "before");
+    };
+    const end = done => {
+      for (const r of rows) r.removeAttribute("data-drop");
+      row.removeAttribute("data-dragged");
+      document.removeEventListener("pointermove", show);
+      document.removeEventListener("pointerup", end);
+      document.removeEventListener("pointercancel", end);
+      const to = target(done.clientY);
+      if (done.type === "pointerup" && to !== rows.indexOf(row)) this.act({ act: "form", part: row.dataset.part, to }, {});
+    };
+    document.addEventListener("pointermove", show);
+    document.addEventListener("pointerup", end);
+    document.addEventListener("pointercancel", end);
+  },
+};
