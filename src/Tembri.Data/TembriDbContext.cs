@@ -35,7 +35,12 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         builder.Entity<IdentityUserClaim<Guid>>().ToTable("teacher_claims");
         builder.Entity<IdentityUserLogin<Guid>>().ToTable("teacher_logins");
         builder.Entity<IdentityUserToken<Guid>>().ToTable("teacher_tokens");
-        builder.Entity<Studio>(b => b.Property(s => s.Name).HasMaxLength(80));
+        builder.Entity<Studio>(b =>
+        {
+            b.Property(s => s.Name).HasMaxLength(80);
+            b.Property(s => s.NoteNames).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Music.NoteNames.AsKey);
+            b.Property(s => s.Tunings).HasDefaultValue(Studio.UsualTunings.ToArray());
+        });
         builder.Entity<Song>(b =>
         {
             b.Property(s => s.Title).HasMaxLength(160);

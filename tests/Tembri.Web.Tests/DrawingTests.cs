@@ -3,6 +3,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
+using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
 using Tembri.Core.Students;
@@ -49,6 +50,22 @@ public sealed class DrawingTests
     }
 
     [Fact]
+    public void Fret_numbers_count_from_the_nut_when_asked_and_nothing_else_changes()
+    {
+        foreach (var grip in GripLibrary.All)
+        {
+            var fingering = Finder.Weigh(grip.Shape, grip.Fingers)!;
+            var (capo, nut) = (ShapeDrawing.Draw(fingering, false), ShapeDrawing.Draw(fingering, false, below: 3));
+            Label? Number(Scene scene) => scene.Marks.OfType<Label>().SingleOrDefault(l => l.Tone == Tone.Ink);
+            // The fret that the first row of the drawing stands for; a row at the capo is numbered only when that says something.
+            var first = Number(capo) is { } label ? int.Parse(label.Text, System.Globalization.CultureInfo.InvariantCulture) : 1;
+            Assert.Equal($"{first + 3}", Number(nut)!.Text);
+            Assert.Equal(capo.Marks.Where(m => m is not Label { Tone: Tone.Ink }), nut.Marks.Where(m => m is not Label { Tone: Tone.Ink }));
+            if (grip.Shape.HighestStopped > 0) Assert.Contains($"fret {grip.Shape.HighestStopped + 3} ", nut.Words, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public void A_left_handed_drawing_is_the_mirror_of_the_right_handed_one()
     {
         foreach (var grip in GripLibrary.All)
@@ -78,7 +95,7 @@ public sealed class DrawingTests
     public void The_neck_shows_every_position_as_a_link_and_marks_the_one_chosen()
     {
         var ladder = LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read("key: Eb\n| Eb | Ab | Bb | Eb |").Chart, Player = new Player() });
-        var scene = NeckDrawing.Draw(ladder, new NeckGeometry(Guitar.Steel, 0), 3, capo => $"/?capo={capo}");
+        var scene = NeckDrawing.Draw(ladder, NoteNames.AsKey, new NeckGeometry(Guitar.Steel, 0), 3, capo => $"/?capo={capo}");
         StaysInside(scene);
         var links = scene.Marks.OfType<Link>().ToList();
         Assert.Equal(ladder.Positions.Select(p => $"/?capo={p.Capo}"), links.Select(l => l.Address));

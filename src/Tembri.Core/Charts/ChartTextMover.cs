@@ -20,7 +20,8 @@ public static partial class ChartTextMover
     /// <summary>The text in another key, spelt as that key asks. Accidentals are written as the text writes them.</summary>
     /// <param name="text">Chart text.</param>
     /// <param name="to">The key that is to sound.</param>
-    public static string Move(string text, Key to)
+    /// <param name="names">Which names notes are to have; the key's own when it is not said.</param>
+    public static string Move(string text, Key to, NoteNames names = NoteNames.AsKey)
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var chart = ChartReader.Read(plain).Chart;
@@ -37,18 +38,18 @@ public static partial class ChartTextMover
         {
             if (KeyLine().Match(lines[i]) is { Success: true } key)
             {
-                lines[i] = key.Groups[1].Value + Sign(to.ToString()) + key.Groups[3].Value;
+                lines[i] = key.Groups[1].Value + Sign(to.Named(names).ToString()) + key.Groups[3].Value;
                 hasKey = true;
             }
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
                 lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
             else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Value));
-            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, Sign);
+            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign);
         }
-        return (hasKey ? "" : $"key: {Sign(to.ToString())}\n") + string.Join('\n', lines);
+        return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
     }
 
-    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, Func<string, string> sign)
+    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign)
     {
         var written = new StringBuilder(line);
         foreach (var slot in slots.OrderByDescending(s => s.Column))
@@ -60,8 +61,8 @@ public static partial class ChartTextMover
             var token = line[start..end];
             // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
             string? moved = null;
-            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) moved = "/" + bass.MoveFifths(fifths);
-            else if (ChordReader.Read(token).Chord is { } chord) moved = chord.MoveFifths(fifths).Name;
+            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) moved = "/" + bass.MoveFifths(fifths).Named(names);
+            else if (ChordReader.Read(token).Chord is { } chord) moved = chord.MoveFifths(fifths).Named(names).Name;
             if (moved is null) continue;
             written.Remove(start, end - start).Insert(start, sign(moved));
         }

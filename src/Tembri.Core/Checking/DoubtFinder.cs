@@ -28,11 +28,13 @@ public sealed class DoubtFinder
     /// <param name="text">The chart's text, which the chart was read from.</param>
     /// <param name="chart">The chart.</param>
     /// <param name="evenKept">True to have those as well that the teacher keeps.</param>
-    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false)
+    /// <param name="names">How notes are named; spellings are in doubt only when the key decides.</param>
+    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey)
     {
         var finder = new DoubtFinder(text, chart);
         finder.BarsThatDoNotAddUp();
-        finder.Spellings();
+        // A studio that names notes its own way does not go by the key.
+        if (names == NoteNames.AsKey) finder.Spellings();
         finder.TwoWaysOfWriting();
         finder.VersesThatDiffer();
         finder.SuspensionsThatNeverResolve();

@@ -437,6 +437,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
 
+                    b.Property<bool>("FretsFromNut")
+                        .HasColumnType("boolean")
+                        .HasColumnName("frets_from_nut");
+
                     b.Property<bool>("IsDemo")
                         .HasColumnType("boolean")
                         .HasColumnName("is_demo");
@@ -446,6 +450,21 @@ namespace Tembri.Data.Migrations
                         .HasMaxLength(80)
                         .HasColumnType("character varying(80)")
                         .HasColumnName("name");
+
+                    b.Property<string>("NoteNames")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasDefaultValue("AsKey")
+                        .HasColumnName("note_names");
+
+                    b.PrimitiveCollection<int[]>("Tunings")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer[]")
+                        .HasDefaultValue(new[] { 0, -1, -2 })
+                        .HasColumnName("tunings");
 
                     b.HasKey("Id")
                         .HasName("pk_studios");

@@ -1,3 +1,5 @@
+using Tembri.Core.Music;
+
 namespace Tembri.Data.Studios;
 
 /// <summary>One teacher's private data. Every other row hangs on one.</summary>
@@ -9,4 +11,16 @@ public sealed class Studio
 
     /// <summary>True for the demo studio that ships with Tembri.</summary>
     public bool IsDemo { get; set; }
+
+    /// <summary>Names of notes on screens and sheets.</summary>
+    public NoteNames NoteNames { get; set; }
+
+    /// <summary>True when fret numbers are counted from the nut also under a capo.</summary>
+    public bool FretsFromNut { get; set; }
+
+    /// <summary>Tunings of the studio's guitars in semitones against standard, the highest first.</summary>
+    public int[] Tunings { get; set; } = [.. UsualTunings];
+
+    /// <summary>Standard, a half step and a whole step down.</summary>
+    public static readonly IReadOnlyList<int> UsualTunings = [0, -1, -2];
 }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
+using Tembri.Core.Music;
 
 namespace Tembri.Web.Drawings;
 
@@ -14,10 +15,11 @@ public static class NeckDrawing
 
     /// <summary>Draws it.</summary>
     /// <param name="ladder">The ladder.</param>
+    /// <param name="names">How keys are named.</param>
     /// <param name="neck">The student's guitar without a capo.</param>
     /// <param name="rung">The rung whose load is shown, 1 to 5.</param>
     /// <param name="address">Makes the address of a position.</param>
-    public static Scene Draw(Ladder ladder, NeckGeometry neck, int rung, Func<int, string> address)
+    public static Scene Draw(Ladder ladder, NoteNames names, NeckGeometry neck, int rung, Func<int, string> address)
     {
         var last = ladder.Positions.Max(p => p.Capo) + 1;
         double X(int fret) => 40 + (Width - 60) * neck.WireFromNut(fret) / neck.WireFromNut(last);
@@ -28,14 +30,15 @@ public static class NeckDrawing
         foreach (var position in ladder.Positions)
         {
             var chosen = position.Capo == ladder.Capo;
+            var key = position.ShapeKey.Named(names);
             var x = position.Capo == 0 ? X(0) - 16 : X(position.Capo) - 15;
-            marks.Add(new Link(address(position.Capo), Words(position, ladder, rung), chosen, Column(position, ladder, rung, x, chosen)));
+            marks.Add(new Link(address(position.Capo), Words(position, key, ladder, rung), chosen, Column(position, key, ladder, rung, x, chosen)));
         }
         if (ladder.Capo > 0) marks.Add(new Slab(X(ladder.Capo) - 15, NeckTop - 5, 9, NeckHeight + 10, 3, Tone.Accent));
         return new Scene(Width, NeckTop + NeckHeight + 21, $"Load of rung {rung} at each capo position.", marks);
     }
 
-    private static List<Mark> Column(Position position, Ladder ladder, int rung, double x, bool chosen)
+    private static List<Mark> Column(Position position, Key key, Ladder ladder, int rung, double x, bool chosen)
     {
         var tone = chosen ? Tone.Accent : Tone.Ink;
         var arrangement = position.Rungs[rung - 1];
@@ -45,14 +48,14 @@ public static class NeckDrawing
         else marks.Add(new Slab(x, NeckTop - 4 - height, 9, height, 0, tone));
         var top = Math.Min(NeckTop - 40, NeckTop - 4 - (arrangement is null ? Tallest * 0.8 : height) + 11);
         marks.Add(new Label(x + 14, top, arrangement is null ? "not possible" : arrangement.Load.ToString("0", CultureInfo.InvariantCulture), arrangement is null ? 14 : 18, tone, Anchor.Start, Bold: arrangement is not null));
-        marks.Add(new Label(x + 14, top + 16, $"{position.ShapeKey} shapes", 14.5, chosen ? Tone.Accent : Tone.Pencil));
+        marks.Add(new Label(x + 14, top + 16, $"{key} shapes", 14.5, chosen ? Tone.Accent : Tone.Pencil));
         marks.Add(new Label(x + 14, top + 31, position.Barres switch { 0 => "no barre", 1 => "1 barre", var n => $"{n} barres" }, 14.5, chosen ? Tone.Accent : Tone.Pencil));
         marks.Add(new Label(x + 4.5, NeckTop + NeckHeight + 17, position.Capo == 0 ? "no capo" : position.Capo == ladder.RecommendedCapo ? $"{position.Capo}, advised" : $"{position.Capo}", 14, chosen ? Tone.Accent : Tone.Pencil, position.Capo == 0 ? Anchor.Start : Anchor.Middle, chosen));
         return marks;
     }
 
-    private static string Words(Position p, Ladder ladder, int rung) =>
-        $"{(p.Capo == 0 ? "No capo" : $"Capo {p.Capo}")}: {p.ShapeKey} shapes, "
+    private static string Words(Position p, Key key, Ladder ladder, int rung) =>
+        $"{(p.Capo == 0 ? "No capo" : $"Capo {p.Capo}")}: {key} shapes, "
         + (p.Rungs[rung - 1] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {rung}" : $"rung {rung} not possible")
         + $", {p.Barres} full barres as recorded{(p.Capo == ladder.RecommendedCapo ? ", advised" : "")}";
 }

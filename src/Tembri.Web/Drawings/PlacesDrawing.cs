@@ -1,5 +1,6 @@
 using System.Globalization;
 using Tembri.Core.Ladders;
+using Tembri.Core.Music;
 
 namespace Tembri.Web.Drawings;
 
@@ -10,8 +11,9 @@ public static class PlacesDrawing
 
     /// <summary>Draws it.</summary>
     /// <param name="ladder">A ladder with its positions.</param>
+    /// <param name="names">How keys are named.</param>
     /// <param name="address">Where the place of a capo is looked at.</param>
-    public static Scene Draw(Ladder ladder, Func<int, string> address)
+    public static Scene Draw(Ladder ladder, NoteNames names, Func<int, string> address)
     {
         var positions = ladder.Positions.OrderBy(p => p.Capo).ToList();
         var most = Math.Max(40, Math.Ceiling(positions.SelectMany(p => p.Rungs).Max(r => r?.Load ?? 0) / 10) * 10);
@@ -33,10 +35,10 @@ public static class PlacesDrawing
                 // The whole column can be pressed.
                 new Slab(X(i) - 30, Top - 8, 60, Height - Top, 3, Tone.Paper, used ? 1.6 : 0.01),
                 new Label(X(i), Height - 24, position.Capo == 0 ? "no capo" : position.Capo.ToString(CultureInfo.InvariantCulture), 15, advised ? Tone.Accent : Tone.Ink, Anchor.Middle, Bold: advised || used),
-                new Label(X(i), Height - 7, position.ShapeKey.ToString(), 14, Tone.Pencil, Anchor.Middle),
+                new Label(X(i), Height - 7, position.ShapeKey.Named(names).ToString(), 14, Tone.Pencil, Anchor.Middle),
             };
             if (advised) inside.Add(new Label(X(i), Top - 12, "advised", 14, Tone.Accent, Anchor.Middle, Bold: true));
-            marks.Add(new Link(address(position.Capo), Words(position) + (advised ? ", advised" : ""), used, inside));
+            marks.Add(new Link(address(position.Capo), Words(position, position.ShapeKey.Named(names)) + (advised ? ", advised" : ""), used, inside));
             if (advised) marks.Add(new Line(X(i), Top - 4, X(i), Height - Bottom, 1.4, Tone.Accent));
         }
         for (var rung = 0; rung < ladder.Rungs.Count; rung++)
@@ -49,7 +51,7 @@ public static class PlacesDrawing
                 if (positions[i].Rungs[rung] is { } at) marks.Add(new Disc(X(i), Y(at.Load), 2 + 0.5 * rung));
         }
         Name(marks, ladder, positions, Y, X(positions.Count - 1));
-        return new Scene(Width, Height, "Load of each rung over the capo. " + string.Join(". ", positions.Select(Words)) + ".", marks);
+        return new Scene(Width, Height, "Load of each rung over the capo. " + string.Join(". ", positions.Select(p => Words(p, p.ShapeKey.Named(names)))) + ".", marks);
     }
 
     /// <summary>The lines are named at their right end, pushed apart where they meet.</summary>
@@ -64,6 +66,6 @@ public static class PlacesDrawing
         }
     }
 
-    private static string Words(Position position) =>
-        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {position.ShapeKey} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Load.ToString("0", CultureInfo.InvariantCulture)))}";
+    private static string Words(Position position, Key key) =>
+        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Load.ToString("0", CultureInfo.InvariantCulture)))}";
 }

@@ -17,12 +17,13 @@ public static class ShapeDrawing
     /// <param name="fingering">Shape and fingers.</param>
     /// <param name="leftHanded">True mirrors it.</param>
     /// <param name="scale">Pixels a unit; 1 gives a drawing about 100 wide.</param>
-    public static Scene Draw(Fingering fingering, bool leftHanded, double scale = 1) => Draw(fingering, leftHanded, scale, null);
+    /// <param name="below">Frets to add to the numbers: the capo's when they are counted from the nut, else 0.</param>
+    public static Scene Draw(Fingering fingering, bool leftHanded, double scale = 1, int below = 0) => Draw(fingering, leftHanded, scale, null, below);
 
     /// <summary>The large drawing with frets and strings to scale, so that a stretch can be measured on it.</summary>
-    public static Scene DrawToScale(Fingering fingering, NeckGeometry neck, bool leftHanded, double pixelsPerMm = 1.5) => Draw(fingering, leftHanded, pixelsPerMm, neck);
+    public static Scene DrawToScale(Fingering fingering, NeckGeometry neck, bool leftHanded, double pixelsPerMm = 1.5, int below = 0) => Draw(fingering, leftHanded, pixelsPerMm, neck, below);
 
-    private static Scene Draw(Fingering fingering, bool leftHanded, double scale, NeckGeometry? neck)
+    private static Scene Draw(Fingering fingering, bool leftHanded, double scale, NeckGeometry? neck, int below)
     {
         var shape = fingering.Shape;
         var first = shape.HighestStopped <= FewestFrets ? 1 : shape.LowestStopped;
@@ -51,7 +52,7 @@ public static class ShapeDrawing
                 marks.Add(new Line(X(s) - 2.6 * unit, head - 3.4 * unit, X(s) + 2.6 * unit, head - 8.6 * unit, 1 * unit, Tone.Pencil));
             }
         }
-        if (first > 1) marks.Add(new Label(leftHanded ? side + gap * last + 8 * unit : side - 8 * unit, Y(first) + 4.2 * unit, $"{first}", 12 * unit, Tone.Ink, leftHanded ? Anchor.Start : Anchor.End, Bold: true));
+        if (first > 1 || below > 0) marks.Add(new Label(leftHanded ? side + gap * last + 8 * unit : side - 8 * unit, Y(first) + 4.2 * unit, $"{first + below}", 12 * unit, Tone.Ink, leftHanded ? Anchor.Start : Anchor.End, Bold: true));
         var radius = 6.3 * unit;
         foreach (var barre in fingering.Barres)
         {
@@ -67,7 +68,7 @@ public static class ShapeDrawing
         }
         var width = 2 * side + gap * last;
         if (neck is not null) width += Dimension(marks, fingering, neck, width, Y);
-        return new Scene(width, bottom + 3 * unit, Words(fingering), marks, scale);
+        return new Scene(width, bottom + 3 * unit, Words(fingering, below), marks, scale);
     }
 
     /// <summary>A measuring line beside the drawing to scale, from the lowest to the highest fret that fingers hold.</summary>
@@ -85,7 +86,7 @@ public static class ShapeDrawing
     }
 
     /// <summary>The shape in words, string by string from the lowest.</summary>
-    public static string Words(Fingering fingering)
+    public static string Words(Fingering fingering, int below = 0)
     {
         var parts = new List<string>();
         for (var s = 0; s < fingering.Shape.StringCount; s++)
@@ -95,7 +96,7 @@ public static class ShapeDrawing
             {
                 < 0 => $"{name} left out",
                 0 => $"{name} open",
-                var fret => $"{name} fret {fret} {(fingering.Fingers[s] == Finger.Thumb ? "thumb" : $"finger {(int)fingering.Fingers[s]}")}",
+                var fret => $"{name} fret {fret + below} {(fingering.Fingers[s] == Finger.Thumb ? "thumb" : $"finger {(int)fingering.Fingers[s]}")}",
             });
         }
         return string.Join(", ", parts);

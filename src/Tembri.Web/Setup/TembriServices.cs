@@ -40,6 +40,8 @@ internal static class TembriServices
             options.Conventions.AddPageRoute("/Songs/TakeDown", "songs/new");
             options.Conventions.AddPageRoute("/Students/Edit", "students/new");
         });
+        services.AddScoped<StudioSettings>();
+        services.AddMvcCore(options => options.Filters.Add<StudioSettingsFilter>());
         services.AddSingleton<LadderCache>();
         services.AddScoped<LadderDesk>();
         services.AddScoped<SongBringer>();

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Tembri.Core.Charts;
 using Tembri.Core.Checking;
+using Tembri.Core.Music;
 
 namespace Tembri.Web.Songs;
 
@@ -14,11 +15,11 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
 
     public static readonly ReadChart Nothing = new("", new ChartReading(new Chart(), []), []);
 
-    public static ReadChart Of(string text)
+    public static ReadChart Of(string text, NoteNames names = NoteNames.AsKey)
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var reading = ChartReader.Read(plain);
-        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart));
+        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names));
     }
 
     /// <summary>Names sections usually have.</summary>

@@ -14,11 +14,12 @@ using Tembri.Data.Ladders;
 using Tembri.Data.Students;
 using Tembri.Web.Drawings;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
-internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : PageModel
+internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -37,7 +38,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
     /// <summary>The student's guitar with the ladder's capo, for drawings to scale.</summary>
     public NeckGeometry Neck0 => new(Open.Request.Player.Guitar, Ladder.Capo);
 
-    public Scene Neck => NeckDrawing.Draw(Ladder, new NeckGeometry(Open.Request.Player.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
+    public Scene Neck => NeckDrawing.Draw(Ladder, studio.NoteNames, new NeckGeometry(Open.Request.Player.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
 
     public IReadOnlyList<(Candidate Candidate, string? Objection)> Alternatives { get; private set; } = [];
 
@@ -90,9 +91,9 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk) : Pa
     };
 
     /// <summary>How a second shape differs from the usual one, in a few words.</summary>
-    public string SecondWords(Rung rung, RungChord second) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
+    public string SecondWords(Rung rung, RungChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
         ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
-        : second.Choice.Fingering.Shape.ToString();
+        : string.Join(" ", second.Choice.Fingering.Shape.Frets.Select(f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
 
     public string ChangeWords(Change change)
     {

@@ -4,14 +4,13 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Where to play a song: every capo, the tunings of the studio, what each place weighs and what is advised, with the reason.</summary>
-internal sealed class PlacesModel(LadderDesk desk) : PageModel
+internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : PageModel
 {
-    private static readonly int[] StudioTunings = [0, -1, -2];
-
     public OpenLadder Open { get; private set; } = null!;
 
     /// <summary>The ladder over all capos, at the tuning looked at.</summary>
@@ -25,7 +24,7 @@ internal sealed class PlacesModel(LadderDesk desk) : PageModel
     {
         if (!ModelState.IsValid || await desk.OpenAsync(id, student) is not { } open) return NotFound();
         Open = open;
-        Tunings = [.. StudioTunings.Append(open.Reading.Chart.TuningShift).Append(open.Request.Chart.TuningShift).Distinct().OrderDescending()];
+        Tunings = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(open.Request.Chart.TuningShift).Distinct().OrderDescending()];
         Tuning = tuning is { } wanted && Tunings.Contains(wanted) ? wanted : open.Request.Chart.TuningShift;
         Ladder = LadderBuilder.Build(open.Request with
         {

@@ -4,11 +4,12 @@ using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Ladders;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>A sheet to hand out: one rung for one student.</summary>
-internal sealed class SheetModel(LadderDesk desk) : PageModel
+internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageModel
 {
     public const int BarsInALine = 4;
 
@@ -17,8 +18,9 @@ internal sealed class SheetModel(LadderDesk desk) : PageModel
     public Rung? Below { get; private set; }
     public string Paper { get; private set; } = "a4";
     public bool Words { get; private set; } = true;
+    public bool FretsFromNut { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, bool words = true)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, string? frets, bool words = true)
     {
         if (await desk.OpenAsync(id, student) is not { } open) return NotFound();
         Open = open;
@@ -28,6 +30,7 @@ internal sealed class SheetModel(LadderDesk desk) : PageModel
         Below = feasible.LastOrDefault(r => r.Limits.Number < Rung.Limits.Number);
         Paper = paper == "letter" ? "letter" : "a4";
         Words = words;
+        FretsFromNut = frets switch { "nut" => true, "capo" => false, _ => studio.FretsFromNut };
         return Page();
     }
 

@@ -5,12 +5,13 @@ using Tembri.Core.Charts;
 using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
+using Tembri.Web.Setup;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
-internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock) : PageModel
+internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock, StudioSettings studio) : PageModel
 {
     [BindProperty]
     public string? Text { get; set; }
@@ -78,7 +79,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
     /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
     public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend, string? of)
     {
-        if (Text is { Length: > 0 and <= ChartReader.LongestText } && ReadChart.Of(Text).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
+        if (Text is { Length: > 0 and <= ChartReader.LongestText } && ReadChart.Of(Text, studio.NoteNames).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
         {
             Text = mended;
             ModelState.Remove(nameof(Text));
@@ -89,7 +90,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
 
     /// <summary>Writes the chart in another key; like a mend it is not saved yet.</summary>
     public Task<IActionResult> OnPostMoveAsync(Guid? id, string? to) => EditAsync(id, text =>
-        Core.Music.Key.TryParse(to, out var key) ? new Edited(ChartTextMover.Move(text, key), null) : new Edited(null, "Choose a key to move the chart to, such as E♭ or F♯m."));
+        Core.Music.Key.TryParse(to, out var key) ? new Edited(ChartTextMover.Move(text, key, studio.NoteNames), null) : new Edited(null, "Choose a key to move the chart to, such as E♭ or F♯m."));
 
     /// <summary>Makes a change that was asked for on the drawn chart; it is not saved yet.</summary>
     public Task<IActionResult> OnPostActAsync(Guid? id, ChartAct change) => EditAsync(id, change.On);
@@ -154,7 +155,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock)
     private void Read()
     {
         if (string.IsNullOrWhiteSpace(Text)) return;
-        if (Text.Length <= ChartReader.LongestText) Reading = ReadChart.Of(Text);
+        if (Text.Length <= ChartReader.LongestText) Reading = ReadChart.Of(Text, studio.NoteNames);
         else Fault = $"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it.";
     }
 

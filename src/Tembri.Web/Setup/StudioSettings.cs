@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+using Tembri.Data;
+using Tembri.Data.Studios;
+
+namespace Tembri.Web.Setup;
+
+/// <summary>How the studio of this request wants things written; views see it as <c>Studio</c>.</summary>
+public sealed class StudioSettings
+{
+    public NoteNames NoteNames { get; private set; }
+    public bool FretsFromNut { get; private set; }
+
+    /// <summary>Tunings of the studio's guitars in semitones against standard.</summary>
+    public IReadOnlyList<int> Tunings { get; private set; } = Data.Studios.Studio.UsualTunings;
+
+    internal void Take(Studio studio) => (NoteNames, FretsFromNut, Tunings) = (studio.NoteNames, studio.FretsFromNut, studio.Tunings);
+
+    public Chord Named(Chord chord) => chord.Named(NoteNames);
+
+    public Key Named(Key key) => key.Named(NoteNames);
+
+    public string? Named(string? sentence) => sentence is null ? null : NoteNaming.Named(sentence, NoteNames);
+
+    /// <summary>How many frets stand below the first one that is counted, with a capo.</summary>
+    public int Below(int capo) => FretsFromNut ? capo : 0;
+
+    /// <summary>What a fret number counts from, to be said wherever a capo is on.</summary>
+    public static string FretWords(int capo, bool fromNut) => capo == 0 ? "" : fromNut ? "frets counted from the nut" : "frets counted from the capo";
+}
+
+/// <summary>Reads the studio's settings before a page is handled.</summary>
+internal sealed class StudioSettingsFilter(TembriDbContext context, ICurrentStudio current, StudioSettings settings) : IAsyncPageFilter
+{
+    public async Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext selected)
+    {
+        if (current.StudioId is { } id && await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is { } studio) settings.Take(studio);
+    }
+
+    public Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next) => next();
+}
