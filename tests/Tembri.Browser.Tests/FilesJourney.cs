@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using OpenQA.Selenium;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
@@ -48,5 +49,32 @@ public sealed class FilesJourney(BrowserHost host) : BrowserTest(host)
         Find("a[download]");
         CheckWithAxe("files");
         CheckConsole();
+    }
+
+    [Fact]
+    public void Bringing_many_is_left_off_when_asked_and_what_was_read_stays()
+    {
+        const int many = 1500;
+        var path = Path.Combine(_folder, "all.zip");
+        using (var zip = ZipFile.Open(path, ZipArchiveMode.Create))
+            for (var i = 0; i < many; i++)
+            {
+                using var writer = new StreamWriter(zip.CreateEntry($"chart {i:0000}.txt").Open());
+                writer.Write($"title: Slow Tide {i}\n[Verse]\n| G | Em | C | D7 |");
+            }
+        OpenStudio();
+        Go("/songs/bring");
+        Browser.FindElement(By.CssSelector("input[type=file]")).SendKeys(path);
+        Find("main button[type=submit]").Click();
+        Until("[role=status] p", e => e.Text.Contains($" of {many}.", StringComparison.Ordinal));
+        Find("button[x-on\\:click=cancel]").Click();
+        Until("[role=status] p", e => e.Text.StartsWith("Left off.", StringComparison.Ordinal));
+        var shown = Browser.FindElements(By.CssSelector(".brought tbody tr")).Count;
+        Assert.InRange(shown, 1, many - 1);
+        // The server has left off as well: the desk holds what was read, and the number stays.
+        int Songs() { Go("/"); return Browser.FindElements(By.CssSelector(".desk .song")).Count; }
+        var last = -1;
+        Wait.Until(_ => last == (last = Songs()));
+        Assert.InRange(last, shown, many - 1);
     }
 }

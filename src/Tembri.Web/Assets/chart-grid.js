@@ -93,7 +93,7 @@ export const chartGrid = {
     this.placeCell();
     box.focus({ preventScroll: true });
     if (typed) box.setSelectionRange(typed.length, typed.length); else box.select();
-    bar?.scrollIntoView({ block: "nearest" });
+    this.$refs.cell.scrollIntoView({ block: "nearest" });
   },
   closeCell(focus) {
     const key = this.cellAt;

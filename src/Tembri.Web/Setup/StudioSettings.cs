@@ -28,7 +28,7 @@ public sealed class StudioSettings
     public int Below(int capo) => FretsFromNut ? capo : 0;
 
     /// <summary>What a fret number counts from, to be said wherever a capo is on.</summary>
-    public static string FretWords(int capo, bool fromNut) => capo == 0 ? "" : fromNut ? "frets counted from the nut" : "frets counted from the capo";
+    public string FretWords(int capo) => capo == 0 ? "" : FretsFromNut ? " Frets are counted from the nut." : " Frets are counted from the capo.";
 }
 
 /// <summary>Reads the studio's settings before a page is handled.</summary>

@@ -39,6 +39,7 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     public static string TuningWords(int tuning) => tuning switch
     {
         0 => "standard tuning",
+        1 => "a half step up",
         -1 => "a half step down",
         -2 => "a whole step down",
         < 0 => $"{-tuning} half steps down",
