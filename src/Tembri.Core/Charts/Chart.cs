@@ -117,7 +117,7 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
     /// <summary>For a section written after another one its own words, a line for each line of bars.</summary>
     public IReadOnlyList<string> Words { get; init; } = [];
 
-    /// <summary>The strum the record plays here, as <see cref="Strums.StrumPattern.Steps"/> has it; empty when it was not taken down.</summary>
+    /// <summary>What the record's hand strums or picks here, as <see cref="Strums.HandSteps"/> reads it; empty when it was not taken down.</summary>
     public string Strum { get; init; } = "";
 
     /// <summary>Length in beats.</summary>

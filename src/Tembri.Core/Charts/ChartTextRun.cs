@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
+using Tembri.Core.Strums;
 
 namespace Tembri.Core.Charts;
 
@@ -30,9 +31,6 @@ internal sealed partial class ChartTextRun
 
     [GeneratedRegex(@"^\s*strum\s*:\s*(?<steps>\S*)\s*$", RegexOptions.IgnoreCase)]
     private static partial Regex StrumLine();
-
-    [GeneratedRegex(@"^[Dduxp.-]{2,64}$")]
-    private static partial Regex StrumSteps();
 
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*(?=\|)")]
     private static partial Regex NumberedLine();
@@ -67,8 +65,8 @@ internal sealed partial class ChartTextRun
     {
         if (StrumLine().Match(line) is not { Success: true } match) return false;
         var steps = match.Groups["steps"];
-        if (StrumSteps().IsMatch(steps.Value)) Here(number).Strum = steps.Value;
-        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a strum; write a letter a step: D leaned on, d down, u up, - passed, . ringing.");
+        if (HandSteps.Read(steps.Value) is not null) Here(number).Strum = steps.Value;
+        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
         return true;
     }
 

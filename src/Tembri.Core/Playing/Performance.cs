@@ -39,6 +39,7 @@ public sealed class Performance
     private const double Accent = 1.0;
     private const double Plain = 0.78;
     private const double Light = 0.62;
+    private const double DampedLength = 0.12;   // quarter notes a damped stroke is heard
     private const double SlowPace = 0.85;
     private const double HeldPace = 0.5;
     private readonly List<PlayedBar> _bars = [];
@@ -131,49 +132,69 @@ public sealed class Performance
         }
     }
 
+    /// <summary>A moment the hand strikes: a stroke, or strings picked.</summary>
+    private readonly record struct Hit(double At, Stroke Stroke, string Picks, int Chord);
+
     private void AddStrokes(VersionChart version)
     {
         var chord = 0;
-        var hits = new List<(double At, bool Up, double Strength, int Chord)>();
+        var hits = new List<Hit>();
         foreach (var bar in _bars)
         {
-            var section = version.Chart.Sections[bar.SectionIndex];
-            foreach (var (at, up, strength) in HitsOf(version, section, bar))
+            foreach (var hit in HitsOf(version, version.Chart.Sections[bar.SectionIndex], bar))
             {
-                while (chord < _chords.Count && _chords[chord].At + _chords[chord].Length <= at + 1e-9) chord++;
-                if (chord < _chords.Count && _chords[chord].At <= at + 1e-9) hits.Add((at, up, strength, chord));
+                while (chord < _chords.Count && _chords[chord].At + _chords[chord].Length <= hit.At + 1e-9) chord++;
+                if (chord < _chords.Count && _chords[chord].At <= hit.At + 1e-9) hits.Add(hit with { Chord = chord });
             }
         }
         // Each change is heard when it comes, whatever the pattern does there.
         foreach (var (played, i) in _chords.Select((c, i) => (c, i)))
-            if (!hits.Exists(h => h.Chord == i && Math.Abs(h.At - played.At) < 1e-6)) hits.Add((played.At, false, Plain, i));
+            if (!hits.Exists(h => h.Chord == i && Math.Abs(h.At - played.At) < 1e-6)) hits.Add(new(played.At, Stroke.Down, "", i));
         hits.Sort((a, b) => a.At != b.At ? a.At.CompareTo(b.At) : a.Chord.CompareTo(b.Chord));
         for (var i = 0; i < hits.Count; i++)
         {
-            var (at, up, strength, index) = hits[i];
+            var (at, stroke, picks, index) = hits[i];
             var end = _chords[index].At + _chords[index].Length;
-            if (i + 1 < hits.Count) end = Math.Min(end, hits[i + 1].At);
             var pitches = Pitches(_shapes[index]!, version.Raised);
-            IReadOnlyList<int> notes = up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
-            if (end - at > 1e-9) _strokes.Add(new PlayedStroke(at, end - at, up, strength, notes));
+            var notes = NotesOf(stroke, picks, index, version.Raised, pitches);
+            // A picked string rings on until it is struck again; a stroke ends what rang before it.
+            for (var next = i + 1; next < hits.Count && hits[next].At < end - 1e-9; next++)
+            {
+                if (picks.Length > 0 && hits[next].Picks.Length > 0 && !NotesOf(hits[next].Stroke, hits[next].Picks, hits[next].Chord, version.Raised, pitches).Intersect(notes).Any()) continue;
+                end = hits[next].At;
+                break;
+            }
+            if (stroke == Stroke.Muted) end = Math.Min(end, at + DampedLength);
+            if (end - at > 1e-9) _strokes.Add(new PlayedStroke(at, end - at, stroke == Stroke.Up, Strength(stroke, picks), notes));
         }
     }
 
-    private static IEnumerable<(double At, bool Up, double Strength)> HitsOf(VersionChart version, Section section, PlayedBar bar)
+    private IReadOnlyList<int> NotesOf(Stroke stroke, string picks, int chord, int raised, IReadOnlyList<int> pitches)
     {
-        var own = version.Rung.Limits.IsRecord && section.Strum.Length > 0 && section.Strum.Length % bar.Meter.Beats == 0;
+        if (picks.Length == 0) return stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
+        var frets = _shapes[chord]!.Shape.Frets;
+        return [.. HandSteps.Strings(picks, frets).Select(s => Tuning.Standard.Strings[s] + frets[s] + raised)];
+    }
+
+    private static double Strength(Stroke stroke, string picks) => stroke switch
+    {
+        _ when picks.Length > 0 => picks.AsSpan().IndexOfAny('b', 'a') >= 0 ? Accent : Plain,
+        Stroke.DownAccent => Accent,
+        Stroke.Up or Stroke.Muted => Light,
+        _ => Plain,
+    };
+
+    private static IEnumerable<Hit> HitsOf(VersionChart version, Section section, PlayedBar bar)
+    {
+        var own = version.Rung.Limits.IsRecord && HandSteps.Read(section.Strum) is { } read && read.Count % bar.Meter.Beats == 0 ? read : null;
         var usual = StrumPattern.For(bar.Meter.Beats, version.Rung.Limits.Number, bar.Meter.IsCompound);
         // A pattern for another number of beats is begun anew when it runs out, and breaks off with the bar.
-        var pattern = own ? section.Strum : usual.Steps;
-        var step = Quarters(bar.Meter) / (own ? section.Strum.Length / bar.Meter.Beats : usual.StepsPerBeat);
+        var pattern = own ?? HandSteps.Read(usual.Steps)!;
+        var step = Quarters(bar.Meter) / (own is not null ? own.Count / bar.Meter.Beats : usual.StepsPerBeat);
         for (var i = 0; i * step < bar.Length - 1e-9; i++)
         {
-            switch (pattern[i % pattern.Length])
-            {
-                case 'D': yield return (bar.At + i * step, false, Accent); break;
-                case 'd': yield return (bar.At + i * step, false, Plain); break;
-                case 'u': yield return (bar.At + i * step, true, Light); break;
-            }
+            var (stroke, picks) = pattern[i % pattern.Count];
+            if (picks.Length > 0 || stroke is not (Stroke.Miss or Stroke.Ring)) yield return new(bar.At + i * step, stroke, picks, 0);
         }
     }
 

@@ -13,6 +13,8 @@ public enum Stroke
     Miss,
     /// <summary>The strings ring on.</summary>
     Ring,
+    /// <summary>A down-stroke over strings that a hand damps.</summary>
+    Muted,
 }
 
 /// <summary>A strumming pattern: a cycle over one bar.</summary>
@@ -42,15 +44,7 @@ public sealed record StrumPattern
     public required int FromRung { get; init; }
 
     /// <summary>The strokes.</summary>
-    public IReadOnlyList<Stroke> Strokes => [.. Steps.Select(c => c switch
-    {
-        'D' => Stroke.DownAccent,
-        'd' => Stroke.Down,
-        'u' => Stroke.Up,
-        '-' => Stroke.Miss,
-        '.' => Stroke.Ring,
-        _ => throw new InvalidOperationException($"'{c}' is no stroke."),
-    })];
+    public IReadOnlyList<Stroke> Strokes => [.. Steps.Select(c => HandSteps.StrokeOf(c) ?? throw new InvalidOperationException($"'{c}' is no stroke."))];
 
     /// <summary>The count under each step: <c>1 &amp; 2 &amp;</c>.</summary>
     public IReadOnlyList<string> Count => [.. Enumerable.Range(0, Steps.Length).Select(i => (i % StepsPerBeat) switch

@@ -68,6 +68,7 @@ public static class StrumDrawing
             {
                 case Stroke.Down or Stroke.DownAccent: Arrow(marks, x, 12, 66, strokes[i] == Stroke.DownAccent ? 4.5 : 2.2); break;
                 case Stroke.Up: Arrow(marks, x, 68, 14, 2.2); break;
+                case Stroke.Muted: Arrow(marks, x, 12, 66, 2.2); marks.Add(new Line(x - 6, 34, x + 6, 46, 2)); marks.Add(new Line(x - 6, 46, x + 6, 34, 2)); break;
                 case Stroke.Miss: marks.Add(new Line(x, 16, x, 64, 1.6, Tone.Pencil, Broken: true)); break;
                 default: marks.Add(new Line(x, 40, x + Step * 0.55, 40, 1, Tone.Pencil)); break;
             }
@@ -79,7 +80,7 @@ public static class StrumDrawing
 
     private static string Word(Stroke stroke) => stroke switch
     {
-        Stroke.Down => "down", Stroke.DownAccent => "down, leaned on", Stroke.Up => "up", Stroke.Miss => "passed", _ => "ring on",
+        Stroke.Down => "down", Stroke.DownAccent => "down, leaned on", Stroke.Up => "up", Stroke.Miss => "passed", Stroke.Muted => "damped", _ => "ring on",
     };
 
     private static void Arrow(List<Mark> marks, double x, double from, double to, double weight)

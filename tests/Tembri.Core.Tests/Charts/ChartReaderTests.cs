@@ -266,7 +266,7 @@ public sealed class ChartReaderTests
     [Theory]
     [InlineData("[A]\n| C | D |\n[B: as A]\n3: | G |", 3, "no bar 3")]
     [InlineData("[Part]\n2: | G |", 2, "only in a section that is written after another")]
-    [InlineData("[Part]\nstrum: boom\n| G |", 2, "is not a strum")]
+    [InlineData("[Part]\nstrum: boom\n| G |", 2, "is not a pattern")]
     [InlineData("take: live, capo 14\n| G |", 1, "capo 0 to 11")]
     public void A_faulty_variant_strum_or_take_is_told_where_it_is(string text, int line, string words)
     {
