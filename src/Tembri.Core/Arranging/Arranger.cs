@@ -1,3 +1,4 @@
+using System.Numerics;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
@@ -25,6 +26,7 @@ public sealed class Arranger
     private readonly Dictionary<ChordFlow, List<Edge>> _edges = [];
     private readonly Dictionary<int, StrumPattern> _strums = [];
     private readonly List<double[]> _tables = [];
+    private (double[] Costs, int[] Values) _scratch = ([], []);
 
     private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
 
@@ -87,20 +89,49 @@ public sealed class Arranger
             // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
             if (song.LeavesOut(i) && _candidates[i].Count > 0) open = [0];
             if (open.Length == 0) return (null, Explain(i, limits));
-            var values = (int[])open.Clone();
-            var nodeCosts = new double[values.Length];
+            if (_scratch.Costs.Length < open.Length) _scratch = (new double[open.Length], new int[open.Length]);
+            var nodeCosts = _scratch.Costs.AsSpan(0, open.Length);
+            var values = _scratch.Values.AsSpan(0, open.Length);
+            open.CopyTo(values);
+            nodeCosts.Clear();
             if (!song.LeavesOut(i)) FillNodeCosts(nodeCosts, values, i, Weight(song, i), limits, closenessWeight, below);
             // The sort is not stable, so equal costs are told apart by a trace of their index.
             for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
-            Array.Sort(nodeCosts, values);
             var kept = Math.Min(MostCandidates, values.Length);
-            (domains[i], costs[i]) = (values[..kept], nodeCosts[..kept]);
+            Least(nodeCosts, values, kept);
+            (domains[i], costs[i]) = (values[..kept].ToArray(), nodeCosts[..kept].ToArray());
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
         foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
         var choice = ExactOptimiser.Solve(problem);
         return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
+    }
+
+    /// <summary>Brings the least costs to the front, in order, with their values.</summary>
+    private static void Least(Span<double> costs, Span<int> values, int count)
+    {
+        // Quickselect (Hoare 1961) before the sort: most of the list need not be ordered.
+        var (low, high) = (0, costs.Length - 1);
+        while (low < high && count < costs.Length)
+        {
+            var pivot = costs[(low + high) / 2];
+            var (i, j) = (low, high);
+            while (i <= j)
+            {
+                while (costs[i] < pivot) i++;
+                while (costs[j] > pivot) j--;
+                if (i > j) break;
+                (costs[i], costs[j]) = (costs[j], costs[i]);
+                (values[i], values[j]) = (values[j], values[i]);
+                i++;
+                j--;
+            }
+            if (count - 1 <= j) high = j;
+            else if (count - 1 >= i) low = i;
+            else break;
+        }
+        costs[..count].Sort(values[..count]);
     }
 
     private int[] Open(int chord, RungLimits limits)
@@ -233,14 +264,14 @@ public sealed class Arranger
         var size = a.Values.Length * b.Values.Length;
         if (_tables[number].Length < size) _tables[number] = new double[size];
         var table = _tables[number].AsSpan(0, size);
-        table.Clear();
-        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1));
-        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length));
+        if (edge.Forward is null) table.Clear();
+        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1), isFirst: true);
+        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length), isFirst: false);
         return _tables[number];
     }
 
     private void AddStep(
-        ChordStep step, (int Chord, int[] Values) from, (int Chord, int[] Values) to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride)
+        ChordStep step, (int Chord, int[] Values) from, (int Chord, int[] Values) to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
     {
         var available = Available(step, limits.Number);
         var share = step.Count / changeCount;
@@ -256,25 +287,40 @@ public sealed class Arranger
                 {
                     var (a, b) = (CandidateAt(from.Chord, from.Values[i]), CandidateAt(to.Chord, to.Values[j]));
                     var needed = Needed(a, b, slowness);
-                    table[i * stride.From + j * stride.To] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Fingering.Shape.Equals(b.Fingering.Shape) ? unheard : 0);
+                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Fingering.Shape.Equals(b.Fingering.Shape) ? unheard : 0);
+                    var at = i * stride.From + j * stride.To;
+                    table[at] = isFirst ? points : table[at] + points;
                 }
             return;
         }
         var times = ChangeTimes.Between(fromList, toList);
         var values = to.Values;
-        Span<ulong> shapes = stackalloc ulong[values.Length];
-        for (var j = 0; j < values.Length; j++) shapes[j] = toList.ShapeCode[values[j]];
+        Span<double> row = stackalloc double[values.Length];
         for (var i = 0; i < from.Values.Length; i++)
         {
-            var row = times.From(from.Values[i], values, Changes);
-            var shape = fromList.ShapeCode[from.Values[i]];
-            var at = i * stride.From;
-            for (var j = 0; j < values.Length; j++, at += stride.To)
+            times.From(from.Values[i], values, Changes, row);
+            Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
+            if (unheard > 0)
             {
-                var needed = row[values[j]] * slowness;
-                table[at] += perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (shapes[j] == shape ? unheard : 0);
+                var shape = fromList.ShapeCode[from.Values[i]];
+                for (var j = 0; j < values.Length; j++) if (toList.ShapeCode[values[j]] == shape) row[j] += unheard;
             }
+            // The forward step writes its rows, the backward one adds its columns.
+            if (isFirst) row.CopyTo(table[(i * stride.From)..]);
+            else for (int j = 0, at = i * stride.From; j < row.Length; j++, at += stride.To) table[at] += row[j];
         }
+    }
+
+    /// <summary>Turns seconds into points: so many each, and so many for each that is late.</summary>
+    private static void Price(Span<double> seconds, double each, double late, double available)
+    {
+        var j = 0;
+        for (; j <= seconds.Length - Vector<double>.Count; j += Vector<double>.Count)
+        {
+            var s = new Vector<double>(seconds[j..]);
+            (s * each + Vector.Max(Vector<double>.Zero, s - new Vector<double>(available)) * late).CopyTo(seconds[j..]);
+        }
+        for (; j < seconds.Length; j++) seconds[j] = seconds[j] * each + Math.Max(0, seconds[j] - available) * late;
     }
 
     /// <summary>Seconds this student needs for a change: as timed, or by the model.</summary>

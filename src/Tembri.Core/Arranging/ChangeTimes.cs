@@ -16,12 +16,16 @@ internal sealed class ChangeTimes
     /// <summary>The times between two lists, told apart by identity; a list belongs to one neck.</summary>
     public static ChangeTimes Between(CandidateList from, CandidateList to) => Kept.GetOrAdd((from, to), key => new ChangeTimes(key.From, key.To));
 
-    /// <summary>Seconds from one candidate to all candidates, of which those asked for are found.</summary>
-    public ReadOnlySpan<float> From(int from, ReadOnlySpan<int> to, ChangeModel model)
+    /// <summary>Seconds from one candidate to each of some others.</summary>
+    public void From(int from, ReadOnlySpan<int> to, ChangeModel model, Span<double> seconds)
     {
         var row = _rows[from] ??= NewRow(_to.Count);
-        foreach (var t in to) if (float.IsNaN(row[t])) row[t] = (float)model.Seconds(_from[from].Fingering, _to[t].Fingering);
-        return row;
+        for (var i = 0; i < to.Length; i++)
+        {
+            var known = row[to[i]];
+            if (float.IsNaN(known)) row[to[i]] = known = (float)model.Seconds(_from[from].Fingering, _to[to[i]].Fingering);
+            seconds[i] = known;
+        }
     }
 
     private static float[] NewRow(int count)

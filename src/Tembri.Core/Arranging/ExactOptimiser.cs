@@ -79,6 +79,7 @@ public sealed class ExactOptimiser
     {
         Collect();
         ImproveFromLeast();
+        if (!Prune()) return;
         var bound = double.NegativeInfinity;
         for (var pass = 0; pass < MostPasses && OpenBits() > FewBits; pass++)
         {
@@ -129,15 +130,17 @@ public sealed class ExactOptimiser
         var room = _bestCost - Tolerance - Bound();
         if (room <= 0) return false;
         var kept = new int[_count][];
+        Span<int> winning = stackalloc int[_node.Max(c => c.Length)];
         for (var node = 0; node < _count; node++)
         {
             var costs = _node[node];
-            var least = Least(costs).Cost;
-            kept[node] = [.. Enumerable.Range(0, costs.Length).Where(v => costs[v] - least < room)];
+            var (least, open) = (Least(costs).Cost, 0);
+            for (var v = 0; v < costs.Length; v++) if (costs[v] - least < room) winning[open++] = v;
+            kept[node] = open == costs.Length ? [] : winning[..open].ToArray();
         }
         for (var node = 0; node < _count; node++)
         {
-            if (kept[node].Length == _node[node].Length) continue;
+            if (kept[node].Length == 0) continue;   // all of them stay
             foreach (var (other, table, isRows) in _links[node])
             {
                 table.Costs = isRows ? PickRows(table.Costs, _node[other].Length, kept[node]) : PickColumns(table.Costs, _node[other].Length, _node[node].Length, kept[node]);
