@@ -37,24 +37,30 @@ public sealed class Fingering
     private readonly FingerPlace[] _places = new FingerPlace[6];
     private readonly ulong _packed;
 
-    /// <summary>Makes a fingering from its computed parts.</summary>
-    internal Fingering(Shape shape, IReadOnlyList<Finger> fingers, IReadOnlyList<Barre> barres, IReadOnlyList<LoadPart> parts)
+    private readonly LoadModel _model;
+    private IReadOnlyList<LoadPart>? _parts;
+
+    /// <summary>Makes a fingering that was weighed.</summary>
+    /// <param name="shape">The shape.</param>
+    /// <param name="packed">Four bits a string, the lowest string in the lowest bits: the number of its finger.</param>
+    /// <param name="barres">Fingers lying across more than one string.</param>
+    /// <param name="effort">What it weighs.</param>
+    /// <param name="model">What weighed it, and tells the parts when they are asked for: most fingerings are only compared.</param>
+    internal Fingering(Shape shape, ulong packed, IReadOnlyList<Barre> barres, double effort, LoadModel model)
     {
-        Shape = shape;
-        Fingers = fingers;
-        Barres = barres;
-        Parts = parts;
-        foreach (var part in parts) Effort += part.Effort;
-        Load = Load.FromEffort(Effort);
+        (Shape, _packed, Barres, Effort, _model) = (shape, packed, barres, effort, model);
+        Load = Load.FromEffort(effort);
         foreach (var barre in barres) LongestBarre = Math.Max(LongestBarre, barre.Length);
-        for (var s = 0; s < fingers.Count; s++)
+        var fingers = new Finger[shape.StringCount];
+        for (var s = 0; s < fingers.Length; s++)
         {
-            var f = (int)fingers[s];
+            var f = (int)(packed >> (4 * s) & 15);
+            fingers[s] = (Finger)f;
             if (f == 0) continue;
             if (_places[f].Packed == 0 && f != (int)Finger.Thumb) FingerCount++;
             _places[f] = _places[f].Packed != 0 ? new FingerPlace(_places[f].Fret, _places[f].Low, s) : new FingerPlace(shape[s], s, s);
-            _packed |= (ulong)f << (4 * s);
         }
+        Fingers = fingers;
         UsesThumb = _places[(int)Finger.Thumb].Packed != 0;
     }
 
@@ -68,7 +74,7 @@ public sealed class Fingering
     public IReadOnlyList<Barre> Barres { get; }
 
     /// <summary>The parts of the effort, those above 0 only.</summary>
-    public IReadOnlyList<LoadPart> Parts { get; }
+    public IReadOnlyList<LoadPart> Parts => _parts ??= _model.PartsOf(Shape, _packed);
 
     /// <summary>Sum of the parts; no unit.</summary>
     public double Effort { get; }
@@ -90,13 +96,6 @@ public sealed class Fingering
 
     /// <summary>Where each finger stands, by finger number; fret 0 for a free finger.</summary>
     internal ReadOnlySpan<FingerPlace> Places => _places;
-
-    /// <summary>The effort of one kind of work, 0 when the shape has none.</summary>
-    public double EffortOf(LoadPartKind kind)
-    {
-        foreach (var part in Parts) if (part.Kind == kind) return part.Effort;
-        return 0;
-    }
 
     /// <summary>Shape and fingers, such as <c>x32010 x32010</c>.</summary>
     public override string ToString() =>

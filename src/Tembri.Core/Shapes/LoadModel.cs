@@ -99,26 +99,33 @@ public sealed class LoadModel
     /// <summary>Builds the fingering object for packed fingers that are known to be feasible.</summary>
     internal Fingering Describe(Shape shape, ulong packed)
     {
-        var p = new Placement();
-        var fingers = new Finger[shape.StringCount];
-        for (var i = 0; i < fingers.Length; i++)
-        {
-            fingers[i] = (Finger)(packed >> (4 * i) & 15);
-            if (fingers[i] != Finger.None) p.Place((int)fingers[i], i, shape[i], shape);
-        }
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        efforts.Clear();
-        measures.Clear();
-        WeighShape(shape, efforts, measures);
-        WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
-        var parts = new List<LoadPart>(Kinds);
-        for (var kind = 0; kind < Kinds; kind++)
-            if (efforts[kind] > 0) parts.Add(new((LoadPartKind)kind, efforts[kind], measures[kind], Unit((LoadPartKind)kind)));
+        var p = Weigh(shape, packed, efforts, measures);
         List<Barre>? barres = null;
         for (var finger = 1; finger <= 5; finger++)
-            if (p.Fret(finger) > 0 && p.High(finger) > p.Low(finger)) (barres ??= []).Add(new((Finger)finger, p.Fret(finger), p.Low(finger), p.High(finger)));
-        return new Fingering(shape, fingers, barres ?? (IReadOnlyList<Barre>)[], parts);
+            if (p.Fret(finger) > 0 && p.High(finger) > p.Low(finger)) (barres ??= new(1)).Add(new((Finger)finger, p.Fret(finger), p.Low(finger), p.High(finger)));
+        return new Fingering(shape, packed, barres ?? (IReadOnlyList<Barre>)[], Sum(efforts), this);
+    }
+
+    /// <summary>The parts of a fingering's effort, those above 0 only.</summary>
+    internal IReadOnlyList<LoadPart> PartsOf(Shape shape, ulong packed)
+    {
+        var (efforts, measures) = (new double[Kinds], new double[Kinds]);
+        Weigh(shape, packed, efforts, measures);
+        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0).Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
+    }
+
+    private Placement Weigh(Shape shape, ulong packed, Span<double> efforts, Span<double> measures)
+    {
+        efforts.Clear();
+        measures.Clear();
+        var p = new Placement();
+        for (var s = 0; s < shape.StringCount; s++)
+            if ((int)(packed >> (4 * s) & 15) is var finger and not 0) p.Place(finger, s, shape[s], shape);
+        WeighShape(shape, efforts, measures);
+        WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
+        return p;
     }
 
     private static string Unit(LoadPartKind kind) => kind switch
