@@ -90,7 +90,7 @@ public sealed class LoadTests
         {
             var shape = Shape.Parse(frets);
             var fingers = Medium.Best(shape)!.Fingers;
-            double Stretch(Guitar g, Hand h) => Finder(g, h, 0).Weigh(shape, fingers)?.EffortOf(LoadPartKind.Stretch) ?? double.PositiveInfinity;
+            double Stretch(Guitar g, Hand h) => Finder(g, h, 0).Weigh(shape, fingers)?.Parts.Where(p => p.Kind == LoadPartKind.Stretch).Sum(p => p.Effort) ?? double.PositiveInfinity;
             var hands = Hand.Presets.Select(h => Stretch(Guitar.Steel, h)).ToList();
             var shorter = Guitar.Steel with { Id = "short", ScaleLength = 580 };
             return hands.Zip(hands.Skip(1)).All(p => p.First >= p.Second) && Stretch(shorter, Hand.Medium) <= Stretch(Guitar.Steel, Hand.Medium) + 1e-9;
@@ -107,7 +107,7 @@ public sealed class LoadTests
             {
                 var frets = Enumerable.Range(0, 6).Select(s => s < first ? -1 : fret).ToArray();
                 var fingers = frets.Select(f => f > 0 ? Finger.Index : Finger.None).ToArray();
-                return finder.Weigh(new Shape(frets), fingers)!.EffortOf(LoadPartKind.Barre);
+                return finder.Weigh(new Shape(frets), fingers)!.Parts.Where(p => p.Kind == LoadPartKind.Barre).Sum(p => p.Effort);
             }
             return from == 4 || Barre(from) >= Barre(from + 1);
         });
