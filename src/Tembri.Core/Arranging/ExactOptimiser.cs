@@ -14,6 +14,7 @@ public sealed class ExactOptimiser
     private const double Tolerance = 1e-9;
     private const int MostPasses = 100;
     private const double FewBits = 16;   // so little is searched faster than it is tightened
+    private const double WorthCopying = 0.75;
     private readonly int _count;
     private readonly int[][] _values;    // for each node the values still open, as the problem counts them
     private readonly double[][] _raw;    // their costs as given
@@ -136,7 +137,8 @@ public sealed class ExactOptimiser
             var costs = _node[node];
             var (least, open) = (Least(costs).Cost, 0);
             for (var v = 0; v < costs.Length; v++) if (costs[v] - least < room) winning[open++] = v;
-            kept[node] = open == costs.Length ? [] : winning[..open].ToArray();
+            // Copying the tables pays only when much goes; until then the others do no harm.
+            kept[node] = open > WorthCopying * costs.Length ? [] : winning[..open].ToArray();
         }
         for (var node = 0; node < _count; node++)
         {
