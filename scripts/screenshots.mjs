@@ -55,7 +55,7 @@ const views = {
   async ladder() { await ladderOf("Salt on the Sill", "Wren"); await picture("ladder", 1280, 800); },
   async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
   async why() { await ladderOf("Salt on the Sill", "Wren"); await click("tr.working [data-why]"); await settle(`document.querySelector("#bench .parts")`); await picture("why", 1280, 800); },
-  async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle(); await picture("take-down", 1280, 800); },
+  async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },
   async doubts() {
     await go("/songs/new"); await settle();
     await run("const f = document.querySelector('textarea'); f.focus(); document.execCommand('insertText', false, arguments[0])", "title: The Kettle and the Key\nkey: Eb\ntempo: 84\ntuning: -1\nrecord capo: 2\ntake: live, capo 4, tuning -1, tempo 90\nform: Verse 1, Chorus, Verse 2\n\n[Verse 1]\n| Eb | G# . Bb . | Cm | Absus4 |\n| Eb | Ab | Bb7 . . <Eb | Eb |\n\n[Chorus]\n| [Ab]Sing it, | [Eb]kettle, | [Bb7]sing it | [Cm]low, |\n| [Ab . .]all of the | [Eb]snow |\n\n[Verse 2: as Verse 1]\n8: | Eb (hold) |\n\n[Bridge]\n| Cm | Gm | Ab | Bb7 |");
@@ -67,6 +67,7 @@ const views = {
   async bring() { await go("/songs/bring"); await settle(); await picture("bring", 1280, 800); },
   async files() { const id = await songId("Salt on the Sill"); await go(`/songs/${id}/files`); await settle(); await picture("files", 1280, 800); },
   async sheet() { await ladderOf("What the Heron Saw", "Wren"); const at = await run("return document.querySelector('nav a[href*=\"/sheet/\"]').getAttribute('href')"); await go(at); await settle(); await picture("sheet", 1280, 800, true); },
+  async studio() { await go("/studio"); await settle(); await picture("studio", 1280, 800); },
   async student() { await go("/"); await settle(); const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')"); await go(at); await settle(); await picture("student", 1280, 800); },
 };
 const follow = async part => { await go(await run("return document.querySelector(`nav a[href*='${arguments[0]}']`).getAttribute('href')", part)); await settle(); };
