@@ -10,6 +10,12 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
 
     private void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
 
+    private void Network(bool offline, int latency)
+    {
+        Browser.ExecuteCdpCommand("Network.enable", []);
+        Browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = offline, ["latency"] = latency, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    }
+
     private string TakeDown(string chart)
     {
         OpenStudio();
@@ -71,7 +77,10 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
     {
         OpenStudio();
         Go("/songs/new");
-        Find("[data-editing] #new-section").SendKeys(Keys.Enter);
+        Find("[data-editing]");
+        // A server far away: what is typed never waits for it.
+        Network(false, 250);
+        Find("#new-section").SendKeys(Keys.Enter);
         // The new section's first bar is open; Tab and Enter go on, a new bar grows at the end.
         Until(".cell-editor input:focus", e => e.GetAttribute("value") == "C");
         Type("eb", Keys.Tab, "ab bb7", Keys.Enter, "cm", Keys.Enter, "ab . . <bb", Keys.Enter, Keys.Escape);
@@ -163,12 +172,10 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
     public void When_the_server_does_not_answer_it_says_so_and_saves_later()
     {
         var address = TakeDown("title: Slow Tide\n| C | F | G | C |");
-        Browser.ExecuteCdpCommand("Network.enable", []);
-        void Offline(bool off) => Browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = off, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
-        Offline(true);
+        Network(true, 0);
         Find("textarea").SendKeys("\n| Am | F |");
         State("does not answer");
-        Offline(false);
+        Network(false, 0);
         State("saved");
         Go(address);
         Assert.EndsWith("| Am | F |", Text, StringComparison.Ordinal);

@@ -8,7 +8,7 @@ const keyOf = (section, bar) => `${section}-${bar}`;
 const chordsOf = content => [...content.matchAll(CHORD)].filter(m => !/^(\(|[.·-]$|\d+\/\d+$)/.test(m[0])).map(m => ({ from: m.index, to: m.index + m[0].length }));
 
 export const chartGrid = {
-  cellAt: "", cellWas: "", cellFault: "", cellLabel: "", gridAt: "", slotNext: -1, pending: 0, queue: Promise.resolve(),
+  cellAt: "", cellWas: "", cellFault: "", cellLabel: "", gridAt: "", focusAt: "", slotNext: -1, pending: 0, queue: Promise.resolve(),
 
   startGrid() {
     this.$root.dataset.editing = "";
@@ -21,6 +21,8 @@ export const chartGrid = {
     this.$root.addEventListener("keydown", event => { if (event.target.matches("#reading [data-bar]")) this.barKey(event); });
     this.$root.addEventListener("keydown", event => { if (event.key === "Enter" && event.target.matches("[data-section-name]")) { event.preventDefault(); this.actNow({ act: "section" }); } });
     this.$root.addEventListener("pointerdown", event => { if (event.target.closest("[data-grip]")) this.dragPart(event); });
+    // A bar that has the focus has it in the next drawing too.
+    document.addEventListener("htmx:before:swap", () => { this.focusAt = document.activeElement?.dataset?.bar ?? this.focusAt; });
     document.addEventListener("htmx:after:swap", () => this.drawn());
     window.addEventListener("resize", () => this.placeCell());
     this.drawn();
@@ -29,7 +31,9 @@ export const chartGrid = {
   /** After the chart was drawn anew: bars can be reached with keys, and the open one is found again. */
   drawn() {
     const all = bars();
-    if (!barAt(this.gridAt)) this.gridAt = all[0]?.dataset.bar ?? "";
+    // A drawing of an older text says nothing of a bar that is only being written.
+    const stale = this.pending > 0 || document.querySelector("#reading [data-of]")?.dataset.of !== this.mark(this.$refs.text.value);
+    if (!barAt(this.gridAt) && !stale) this.gridAt = all[0]?.dataset.bar ?? "";
     for (const bar of all) {
       bar.setAttribute("role", "button");
       bar.setAttribute("aria-label", `${bar.dataset.label}. Press to change`);
@@ -37,11 +41,11 @@ export const chartGrid = {
     }
     if (!this.cellAt) {
       if (this.barNext && barAt(this.barNext)) this.openCell(this.barNext);
+      else if (barAt(this.focusAt) && document.activeElement === document.body) barAt(this.focusAt).focus();
+      if (!stale) this.focusAt = "";
       return;
     }
     const bar = barAt(this.cellAt);
-    // A drawing of an older text says nothing of a bar that is only being written.
-    const stale = this.pending > 0 || document.querySelector("#reading [data-of]")?.dataset.of !== this.mark(this.$refs.text.value);
     if (!bar && stale) return;
     if (!bar) {
       // Its bar went; the one before takes its place.
@@ -99,7 +103,9 @@ export const chartGrid = {
     const key = this.cellAt;
     this.cellAt = "";
     this.$refs.cell.hidden = true;
-    if (focus) barAt(key)?.focus();
+    if (!focus) return;
+    this.focusAt = key;
+    barAt(key)?.focus();
   },
   /** Writes the bar if it was changed. Answers how many bars it became, for going on from there. */
   commitCell() {
@@ -121,6 +127,8 @@ export const chartGrid = {
     const count = this.commitCell();
     if (by > 0 && isNew && wrote) return this.openCell(keyOf(section, number + count), "");
     if (by > 0 && count > 1) return this.openCell(keyOf(section, number + count));
+    // A bar that is not drawn yet follows the last one that is.
+    if (!from) return by < 0 && number > 0 ? this.openCell(keyOf(section, number - 1)) : false;
     const all = bars();
     const to = all[all.indexOf(from) + by];
     if (!to) return false;

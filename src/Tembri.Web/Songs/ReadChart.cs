@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
 using Tembri.Core.Music;
 

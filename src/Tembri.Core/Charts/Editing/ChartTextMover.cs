@@ -3,7 +3,7 @@ using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Core.Charts;
+namespace Tembri.Core.Charts.Editing;
 
 /// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all else stays as it was.</summary>
 public static partial class ChartTextMover

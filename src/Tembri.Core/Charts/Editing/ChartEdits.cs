@@ -1,4 +1,4 @@
-namespace Tembri.Core.Charts;
+namespace Tembri.Core.Charts.Editing;
 
 /// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was written.</summary>
 public static class ChartEdits

@@ -1,4 +1,4 @@
-namespace Tembri.Core.Charts;
+namespace Tembri.Core.Charts.Editing;
 
 /// <summary>A change of a chart's text.</summary>
 /// <param name="Line">Line, from 1; one more than there are lines adds a line.</param>
