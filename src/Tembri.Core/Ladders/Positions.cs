@@ -97,7 +97,8 @@ internal sealed class Positions
             var limits = _request.Rungs[r];
             var locks = LocksFor(limits.Number, capo);
             var (found, why) = arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
-            if (found is not null && below is not null) found = Climb(arranger, limits, locks, below, found);
+            // The record is what it is; where it is lighter than the rungs below, those give way.
+            if (found is not null && below is not null && !limits.IsRecord) found = Climb(arranger, limits, locks, below, found);
             (rungs[r], blocked[r]) = (found, why);
             below = found ?? below;
         }
@@ -120,7 +121,7 @@ internal sealed class Positions
     private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here) =>
         arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective);
 
-    /// <summary>A rung that came out heavier than the record, or closer than it, weighs the sound less; if that is not enough it repeats the rung below.</summary>
+    /// <summary>A rung that came out heavier than the one above, or closer than it, weighs the sound less; if that is not enough it repeats the rung below, or, where that is too heavy as well, the one above.</summary>
     private void LowerTooHeavy(Arranger arranger, Arrangement?[] rungs, int capo)
     {
         for (var r = rungs.Length - 2; r >= 0; r--)
@@ -132,7 +133,8 @@ internal sealed class Positions
             var locks = LocksFor(limits.Number, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
-            rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, below ?? above, here);
+            if (!IsAbove(above, here) && below is not null) here = Repeat(arranger, limits, locks, below, here);
+            rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, above, here);
         }
     }
 

@@ -10,7 +10,7 @@ namespace Tembri.Web.Ladders;
 internal sealed class LadderCache : IDisposable
 {
     /// <summary>Goes up when the model gives other numbers; stored grades of older versions are computed anew.</summary>
-    public const int ModelVersion = 10;
+    public const int ModelVersion = 11;
 
     private const int MostLadders = 300;
     private readonly SemaphoreSlim[] _turns = [.. Enumerable.Range(0, 32).Select(_ => new SemaphoreSlim(1, 1))];

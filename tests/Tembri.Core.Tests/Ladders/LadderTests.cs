@@ -257,6 +257,23 @@ public sealed class LadderTests
     }
 
     [Fact]
+    public void The_record_rung_plays_what_is_written_wherever_a_hand_can_and_the_ladder_below_gives_way()
+    {
+        // Odd chords, for which the record is often lighter than what lower rungs would play.
+        string[] odd = ["A+", "C6/9", "C5", "F7#11", "D/F#", "E7#9", "G", "Bm7b5", "Am", "Dm(maj7)", "B7b9", "E"];
+        Gen.Select(Gen.Int[0, odd.Length - 1].Array[2, 6], Gen.Int[60, 150], Players).Sample((chords, tempo, player) =>
+        {
+            var request = new LadderRequest { Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart, Player = player, Capo = 0, HighestCapo = 1 };
+            var ladder = LadderBuilder.Build(request);
+            var record = ladder.Rungs[^1];
+            foreach (var chord in record.Chords.Where(c => !c.IsSecond))
+                if (LadderBuilder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null) Assert.Null(record.Limits.Objection(chord.Choice));
+            foreach (var (low, high) in ladder.Rungs.Where(r => r.IsFeasible).Zip(ladder.Rungs.Where(r => r.IsFeasible).Skip(1)))
+                Assert.True(high.Load >= low.Load - 1e-9 && high.Closeness >= low.Closeness - 1e-9, $"{low.Load} {low.Closeness} above {high.Load} {high.Closeness}");
+        }, iter: 250);
+    }
+
+    [Fact]
     public void Without_a_capo_there_is_one_position()
     {
         var ladder = Build("key: Eb\n| Eb | Ab | Bb |", change: r => r with { Aim = Aim.None });
