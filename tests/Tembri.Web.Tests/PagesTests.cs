@@ -219,4 +219,37 @@ public sealed class PagesTests(TembriHost host)
         var wrong = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", "| C |"), ("mend", mend), ("Version", "1")));
         Assert.Contains("not there any more", wrong.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task A_change_on_the_drawn_chart_works_without_script_and_what_cannot_be_is_said_with_the_text_kept()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var song = await visitor.TakeDownAsync("title: Low Bridge\n[Verse]\n| F | Bb |");
+        var page = $"/songs/{song}/chart";
+        async Task<(string Text, string Said)> Act(params (string, string)[] fields)
+        {
+            var answer = await visitor.PostAsync(page, $"{page}?handler=Act", [("Text", "title: Low Bridge\r\n[Verse]\r\n| F | Bb |"), .. fields]);
+            Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+            var shown = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
+            return (shown.QuerySelector("textarea")!.TextContent.Trim().Replace("\r", "", StringComparison.Ordinal), shown.QuerySelector("[role=alert] p")?.TextContent ?? "");
+        }
+        Assert.Equal("title: Low Bridge\n[Verse]\n| F | Gm C7 |", (await Act(("act", "write"), ("section", "0"), ("bar", "1"), ("content", "gm c7"))).Text);
+        Assert.EndsWith("[Chorus]\n| F |", (await Act(("act", "section"), ("name", "Chorus"))).Text, StringComparison.Ordinal);
+        foreach (var (fields, why) in new ((string, string)[], string)[]
+        {
+            ([("act", "write"), ("section", "9"), ("bar", "0"), ("content", "C")], "not in the chart"),
+            ([("act", "write"), ("section", "0"), ("bar", "-4"), ("content", "C")], "not in the chart"),
+            ([("act", "write"), ("section", "0"), ("bar", "0"), ("content", "[C]<script>")], "chords and dots"),
+            ([("act", "meter"), ("meter", "4/5")], "not a meter"),
+            ([("act", "split"), ("slot", "7")], "not in the chart"),
+            ([("act", "leave-section"), ("section", "0")], "only section"),
+            ([("act", "form"), ("part", "3"), ("to", "0")], "cannot go there"),
+            ([("act", "dance")], "load it again"),
+        })
+        {
+            var (text, said) = await Act(fields);
+            Assert.Contains(why, said, StringComparison.Ordinal);
+            Assert.Equal("title: Low Bridge\n[Verse]\n| F | Bb |", text);
+        }
+    }
 }
