@@ -11,6 +11,9 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         OpenStudio();
         var student = AddStudent("Fern");
         CheckWithAxe("student");
+        Go("/studio");
+        Find("#main form");
+        CheckWithAxe("studio");
 
         // Paste a chart with one slip; it is read as it stands, and the doubt leads to its place.
         Go("/songs/new");
