@@ -27,6 +27,9 @@ public static partial class BarEdits
     [GeneratedRegex(@"^\s*\d+\s*:")]
     private static partial Regex BarNumber();
 
+    [GeneratedRegex(@"\([^()]*\)")]
+    private static partial Regex Remarks();
+
     [GeneratedRegex(@"\[[^\]]*\]")]
     private static partial Regex Bracketed();
 
@@ -121,7 +124,7 @@ public static partial class BarEdits
         return (bar with { Meter = meter, Slots = slots }, null);
     });
 
-    /// <summary>Puts a bar after another one, the same at first.</summary>
+    /// <summary>Puts a bar after another one, with its last chord to begin with.</summary>
     public static Edited Add(string text, BarAddress at)
     {
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
@@ -139,6 +142,9 @@ public static partial class BarEdits
         var lines = text.Split('\n').ToList();
         if (section.Like is not null) return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
         if (section.Bars.All(b => b.Place == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
+        // A bar that says "as the one before" says its chords itself before that one goes.
+        var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Place == place && section.Bars[b].Place != place && section.Bars[b].Place?.Content.Split(' ')[0] == "%");
+        if (same > 0) return Remove(Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Place!.Content[1..]).Text!, at);
         if (place.Notation == BarNotation.Over) return Remove(Whole(WithBarLines(lines, section, place)), at);
         Renumber(lines, chart, section, place, -1);
         var inLine = InLine(section, place);
