@@ -10,12 +10,13 @@ return args switch
     ["targets", .. var filters] => Targets.Run(filters),
     ["memory", .. var files] when files.Length > 0 => LibraryMemory.Run(files),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
+    ["hostile", var folder, var count] => HostileCheck.Run(folder, int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["ladder", .. var files] => LadderLook.Run(files),
     _ => Usage(),
 };
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE …");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -1,5 +1,8 @@
 using System.IO.Compression;
+using System.IO.Hashing;
 using System.Text;
+using System.Text.RegularExpressions;
+using System.Xml;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
@@ -32,36 +35,39 @@ public enum ChartFormat
 public sealed record WrittenChart(byte[] Bytes, string MediaType, string Extension);
 
 /// <summary>Reads and writes charts in every format there is.</summary>
-public static class ChartFiles
+public static partial class ChartFiles
 {
     /// <summary>The largest file accepted, in bytes.</summary>
     public const int LargestFile = 5_000_000;
 
     /// <summary>The most a packed file may unpack to, in bytes.</summary>
-    public const int LargestUnpacked = 40_000_000;
+    public const int LargestUnpacked = 12_000_000;
+
+    private const int MostEntries = 10_000;
 
     /// <summary>Reads a file, whatever its format: it is told by what the file begins with.</summary>
     /// <param name="data">The file.</param>
+    /// <param name="cancel">Ends the reading.</param>
     /// <returns>The chart with the problems found, and the format it had.</returns>
     /// <exception cref="FormatException">Nothing of it can be read; the message says why and what to do.</exception>
-    public static (ChartReading Reading, ChartFormat Format) Read(byte[] data)
+    public static (ChartReading Reading, ChartFormat Format) Read(byte[] data, CancellationToken cancel = default)
     {
         if (data.Length == 0) throw new FormatException("This file is empty.");
         if (data.Length > LargestFile) throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
         if (Begins(data, "MThd"u8)) return (MidiReader.Read(data), ChartFormat.Midi);
-        if (Begins(data, "PK\x03\x04"u8)) return (MusicXmlReader.Read(UnpackScore(data)), ChartFormat.Mxl);
+        if (Begins(data, "PK\x03\x04"u8)) return (MusicXmlReader.Read(new MemoryStream(UnpackScore(data)), cancel), ChartFormat.Mxl);
         var text = Decode(data);
         var start = text.AsSpan().TrimStart();
-        if (start.StartsWith("<")) return (MusicXmlReader.Read(new MemoryStream(data)), ChartFormat.MusicXml);
+        if (start.StartsWith("<")) return (MusicXmlReader.Read(new MemoryStream(data), cancel), ChartFormat.MusicXml);
         if (start.StartsWith("{") && start[1..].TrimStart().StartsWith("\"")) return (ChartJson.Read(Encoding.UTF8.GetBytes(text)), ChartFormat.Json);
-        if (text.Length > ChartReader.LongestText) throw new FormatException($"A chart has at most {ChartReader.LongestText:N0} characters; this one has {text.Length:N0}.");
+        if (text.Length > ChartLimits.LongestText) throw new FormatException($"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.");
         if (text.AsSpan(0, Math.Min(text.Length, 2_000)).Contains('\0')) throw new FormatException("This is neither text nor a format that is known; bring text, MusicXML, MIDI or a Tembri chart.");
-        return (ChartReader.Read(text), FormatOf(text));
+        return (ChartReader.Read(text, cancel), FormatOf(text));
     }
 
     /// <summary>Reads a chart that came as text: chart text, MusicXML or JSON.</summary>
     /// <exception cref="FormatException">Nothing of it can be read.</exception>
-    public static (ChartReading Reading, ChartFormat Format) Read(string text) => Read(Encoding.UTF8.GetBytes(text));
+    public static (ChartReading Reading, ChartFormat Format) Read(string text, CancellationToken cancel = default) => Read(Encoding.UTF8.GetBytes(text), cancel);
 
     /// <summary>Writes the record's chart.</summary>
     /// <param name="chart">The chart.</param>
@@ -142,35 +148,56 @@ public static class ChartFiles
         return new WrittenChart(bytes.ToArray(), "application/vnd.recordare.musicxml", ".mxl");
     }
 
-    private static MemoryStream UnpackScore(byte[] data)
+    private static byte[] UnpackScore(byte[] data)
     {
         try
         {
-            using var zip = new ZipArchive(new MemoryStream(data), ZipArchiveMode.Read);
+            using var zip = Packed(new MemoryStream(data));
             var root = zip.GetEntry("META-INF/container.xml") is { } container
-                ? XDocument.Load(new MemoryStream(Unpack(container))).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value : null;
+                ? XDocument.Load(XmlReader.Create(new MemoryStream(Unpack(container)), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = 100_000 })).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value : null;
             var score = (root is null ? null : zip.GetEntry(root)) ?? zip.Entries.FirstOrDefault(e => e.FullName.EndsWith(".musicxml", StringComparison.OrdinalIgnoreCase) || e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) && !e.FullName.StartsWith("META-INF", StringComparison.Ordinal));
-            return score is null ? throw new FormatException("This packed file holds no MusicXML; bring many charts at once on the page for that.") : new MemoryStream(Unpack(score));
+            return score is null ? throw new FormatException("This packed file holds no MusicXML; bring many charts at once on the page for that.") : Unpack(score);
         }
-        catch (Exception e) when (e is InvalidDataException or System.Xml.XmlException or NotSupportedException)
+        catch (Exception e) when (e is InvalidDataException or XmlException or NotSupportedException)
         {
-            throw new FormatException("This packed file is damaged; save it again in the program it comes from.", e);
+            throw new FormatException(Damaged, e);
         }
     }
 
-    /// <summary>Unpacks an entry, but not without end.</summary>
-    /// <exception cref="FormatException">It unpacks to more than a chart can have.</exception>
+    private const string Damaged = "This packed file is damaged; save it again in the program it comes from.";
+
+    /// <summary>Opens a packed file.</summary>
+    /// <exception cref="FormatException">It is damaged, or holds more than anybody packs.</exception>
+    public static ZipArchive Packed(Stream stream)
+    {
+        try
+        {
+            var zip = new ZipArchive(stream, ZipArchiveMode.Read);
+            return zip.Entries.Count <= MostEntries ? zip : throw new FormatException($"This packed file holds more than {MostEntries:N0} files.");
+        }
+        catch (Exception e) when (e is InvalidDataException or IOException or ArgumentException or NotSupportedException) { throw new FormatException(Damaged, e); }
+    }
+
+    /// <summary>Unpacks an entry, but not without end, and only if it is what was packed.</summary>
+    /// <exception cref="FormatException">It unpacks to more than a chart can have, or its checksum is wrong.</exception>
     public static byte[] Unpack(ZipArchiveEntry entry)
     {
-        using var stream = entry.Open();
-        using var bytes = new MemoryStream();
-        var buffer = new byte[81_920];
-        for (int read; (read = stream.Read(buffer)) > 0;)
+        try
         {
-            bytes.Write(buffer, 0, read);
-            if (bytes.Length > LargestUnpacked) throw new FormatException($"This packed file unpacks to more than {LargestUnpacked / 1_000_000} MB, which no chart does.");
+            var bytes = UnpackWithin(entry);
+            return Crc32.HashToUInt32(bytes) == entry.Crc32 ? bytes : throw new FormatException("The checksum of this packed file is wrong, so it is not what was packed; pack it again.");
         }
-        return bytes.ToArray();
+        catch (Exception e) when (e is InvalidDataException or IOException or NotSupportedException) { throw new FormatException(Damaged, e); }
+    }
+
+    private static byte[] UnpackWithin(ZipArchiveEntry entry)
+    {
+        if (entry.Length > LargestUnpacked) throw new FormatException($"This packed file unpacks to more than {LargestUnpacked / 1_000_000} MB, which no chart does.");
+        using var stream = entry.Open();
+        var bytes = new byte[entry.Length];
+        // The directory says how long it is; a file that is longer or shorter is not what was packed.
+        if (stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false) < bytes.Length || stream.ReadByte() >= 0) throw new InvalidDataException();
+        return bytes;
     }
 
     private static bool Begins(byte[] data, ReadOnlySpan<byte> with) => data.AsSpan().StartsWith(with);
@@ -189,6 +216,9 @@ public static class ChartFiles
     {
         var lines = text.Split('\n');
         if (lines.Any(l => l.TrimStart().StartsWith('|'))) return ChartFormat.Bars;
-        return lines.Any(l => System.Text.RegularExpressions.Regex.IsMatch(l, @"\[[A-G][^\]]*\]\s*\S")) ? ChartFormat.Brackets : ChartFormat.OverLyrics;
+        return lines.Any(l => ChordThenWords().IsMatch(l)) ? ChartFormat.Brackets : ChartFormat.OverLyrics;
     }
+
+    [GeneratedRegex(@"\[[A-G][^\]]*\]\s*\S", RegexOptions.NonBacktracking)]
+    private static partial Regex ChordThenWords();
 }

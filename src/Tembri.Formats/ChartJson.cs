@@ -11,6 +11,7 @@ internal static class ChartJson
 {
     private const string Kind = "tembri chart";
     private const int Version = 1;
+    private const int LargestDocument = 2_000_000;
 
     private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
     {
@@ -19,21 +20,21 @@ internal static class ChartJson
 
     private sealed record Document(
         string Format, int Version, string? Title, string? Key, double Tempo, string? Meter, int Tuning, int RecordCapo, int VoiceShift, string? Singer, string? Melody,
-        IReadOnlyList<TakeItem>? Takes, IReadOnlyList<FieldItem>? Extra, IReadOnlyList<SectionItem>? Sections, IReadOnlyList<FormItem>? Form);
+        IReadOnlyList<TakeItem?>? Takes, IReadOnlyList<FieldItem?>? Extra, IReadOnlyList<SectionItem?>? Sections, IReadOnlyList<FormItem?>? Form);
 
-    private sealed record TakeItem(string Name, int Capo, int Tuning, double? Tempo);
+    private sealed record TakeItem(string? Name, int Capo, int Tuning, double? Tempo);
 
-    private sealed record FieldItem(string Name, string Value);
+    private sealed record FieldItem(string? Name, string? Value);
 
-    private sealed record FormItem(string Section, int Times);
+    private sealed record FormItem(string? Section, int Times);
 
-    private sealed record SectionItem(string Name, string? As, string? Strum, IReadOnlyList<int>? OwnBars, IReadOnlyList<string>? Words, IReadOnlyList<BarItem>? Bars);
+    private sealed record SectionItem(string? Name, string? As, string? Strum, IReadOnlyList<int>? OwnBars, IReadOnlyList<string?>? Words, IReadOnlyList<BarItem?>? Bars);
 
     private sealed record BarItem(string? Meter, bool StartsLine, string? Lead, IReadOnlyList<string>? Remarks, IReadOnlyList<SlotItem>? Slots, IReadOnlyList<NoteItem>? Melody);
 
-    private sealed record SlotItem(string Chord, double Beats, bool Early, string? Lyric);
+    private sealed record SlotItem(string? Chord, double Beats, bool Early, string? Lyric);
 
-    private sealed record NoteItem(string Pitch, double At, double Beats);
+    private sealed record NoteItem(string? Pitch, double At, double Beats);
 
     public static byte[] Write(Chart chart) => JsonSerializer.SerializeToUtf8Bytes(new Document(
         Kind, Version, chart.Title, chart.Key.ToString(), chart.Tempo, chart.Meter.ToString(), chart.TuningShift, chart.RecordCapo, chart.VoiceShift, chart.Singer?.ToString(), chart.MelodyGiven?.ToString(),
@@ -60,14 +61,21 @@ internal static class ChartJson
         {
             throw new FormatException($"The JSON breaks off or is damaged at line {(e.LineNumber ?? 0) + 1}; nothing of it could be read.", e);
         }
+        if (json.Length > LargestDocument) throw new FormatException($"This chart has {json.Length / 1e6:0.0} MB; {LargestDocument / 1_000_000} MB is the most.");
         if (document?.Format != Kind) throw new FormatException("This JSON is not a chart of Tembri; it should say \"format\": \"tembri chart\".");
         if (document.Version > Version) throw new FormatException($"This chart was written by a later Tembri (layout {document.Version}, this one reads {Version}).");
-        var problems = new List<ChartProblem>();
-        void Problem(string message) => problems.Add(new(1, 1, message));
-        var meter = Meter.TryParse(document.Meter, out var usual) ? usual : Meter.Common;
-        var sections = (document.Sections ?? []).Select(s => new Section(s.Name ?? "Song", [.. (s.Bars ?? []).Take(ChartReader.MostBars).Select((b, i) => ReadBar(b, meter, $"bar {i + 1} of {s.Name}", Problem)).OfType<Bar>()])
+        var problems = new ProblemList();
+        void Problem(string message) => problems.Add(1, 1, message);
+        IEnumerable<T> Items<T>(IReadOnlyList<T?>? items, string what) where T : class
         {
-            Like = s.As, Strum = s.Strum ?? "", OwnBars = s.OwnBars ?? [], Words = s.Words ?? [],
+            if (items is null) return [];
+            if (items.Contains(null)) Problem($"There is an empty place among the {what}; it is left out.");
+            return items.OfType<T>();
+        }
+        var meter = Meter.TryParse(document.Meter, out var usual) ? usual : Meter.Common;
+        var sections = Items(document.Sections, "sections").Select(s => new Section(s.Name ?? "Song", [.. Items(s.Bars, "bars").Take(ChartLimits.MostBars).Select((b, i) => ReadBar(b, meter, $"bar {i + 1} of {PlainText.Cut(s.Name ?? "Song", 40)}", Problem)).OfType<Bar>()])
+        {
+            Like = s.As, Strum = s.Strum ?? "", OwnBars = s.OwnBars ?? [], Words = [.. Items(s.Words, "words")],
         }).Where(s => s.Bars.Count > 0).ToList();
         if (sections.Count == 0) Problem("This chart has no bars.");
         var keyGiven = Key.TryParse(document.Key, out var key);
@@ -76,29 +84,29 @@ internal static class ChartJson
             Title = document.Title ?? "", Key = key, KeyIsGiven = keyGiven, Tempo = document.Tempo is >= 20 and <= 320 ? document.Tempo : 90, Meter = meter, TuningShift = Math.Clamp(document.Tuning, -7, 7),
             RecordCapo = Math.Clamp(document.RecordCapo, 0, 11), VoiceShift = Math.Clamp(document.VoiceShift, -11, 11),
             Singer = document.Singer is { } s && PitchRange.TryParse(s, out var singer) ? singer : null, MelodyGiven = document.Melody is { } m && PitchRange.TryParse(m, out var melody) ? melody : null,
-            Takes = [.. (document.Takes ?? []).Select(t => new Take(t.Name, t.Capo, t.Tuning, t.Tempo))], Extra = [.. (document.Extra ?? []).Select(e => (e.Name, e.Value))],
-            Sections = sections, Form = [.. (document.Form ?? []).Where(f => sections.Any(x => x.Name == f.Section)).Select(f => new FormPart(f.Section, Math.Clamp(f.Times, 1, 20)))],
+            Takes = [.. Items(document.Takes, "recordings").Select(t => new Take(t.Name ?? "", t.Capo, t.Tuning, t.Tempo))], Extra = [.. Items(document.Extra, "extra lines").Select(e => (e.Name ?? "", e.Value ?? ""))],
+            Sections = sections, Form = [.. Items(document.Form, "parts of the form").Select(f => new FormPart(f.Section ?? "", f.Times))],
         };
-        if (chart.Form.Count == 0) chart = chart with { Form = [.. sections.Select(x => new FormPart(x.Name, 1))] };
+        chart = ChartTidy.Tidy(chart, problems);
         if (!keyGiven) chart = chart with { Key = KeyFinder.Guess([.. chart.Played().Select(x => x.Chord).OfType<Chord>()]) };
-        return new ChartReading(chart, problems);
+        return new ChartReading(chart, problems.ToList());
     }
 
     private static Bar? ReadBar(BarItem bar, Meter usual, string where, Action<string> problem)
     {
-        var slots = (bar.Slots ?? []).Where(s => s.Chord is not null && s.Beats is > 0 and < 100).Select(s =>
+        var slots = (bar.Slots ?? []).OfType<SlotItem>().Where(s => s.Chord is not null && s.Beats is > 0 and < 100).Take(ChartLimits.MostChordsInBar + 1).Select(s =>
         {
             var reading = ChordReader.Read(s.Chord);
             if (!reading.Ok) problem($"In {where}: {reading.Error}");
-            return new Slot(s.Chord, reading.Chord, s.Beats, s.Lyric ?? "") { IsEarly = s.Early };
+            return new Slot(s.Chord!, reading.Chord, s.Beats, s.Lyric ?? "") { IsEarly = s.Early };
         }).ToList();
         if (slots.Count == 0) { problem($"In {where} there is no chord; it is left out."); return null; }
         var notes = new List<MelodyNote>();
-        foreach (var note in bar.Melody ?? [])
+        foreach (var note in (bar.Melody ?? []).OfType<NoteItem>().Take(ChartLimits.MostNotesInBar + 1))
         {
             if (note.Pitch is not null && Pitch.TryParse(note.Pitch, out var pitch) && note.Beats > 0) notes.Add(new MelodyNote(pitch, note.At, note.Beats));
-            else problem($"In {where} the note '{note.Pitch}' could not be read; it is left out.");
+            else problem($"In {where} the note '{PlainText.Cut(note.Pitch ?? "", 12)}' could not be read; it is left out.");
         }
-        return new Bar(Meter.TryParse(bar.Meter, out var own) && bar.Meter is not null ? own : usual, slots, bar.StartsLine, bar.Lead ?? "") { Remarks = bar.Remarks ?? [], Melody = notes };
+        return new Bar(Meter.TryParse(bar.Meter, out var own) && bar.Meter is not null ? own : usual, slots, bar.StartsLine, bar.Lead ?? "") { Remarks = [.. (bar.Remarks ?? []).OfType<string>()], Melody = notes };
     }
 }

@@ -5,6 +5,8 @@ namespace Tembri.Formats;
 /// <summary>Chord kinds by the names MusicXML 4.0 gives them, with the degrees each stands for.</summary>
 internal static class ChordKinds
 {
+    private static readonly Degree Eleventh = new(11, 0, DegreeRole.Colour);
+
     // Semitones above the root that each kind holds by the standard's own definition. The order is the preference where several are as near.
     private static readonly (string Name, string Symbol)[] Named =
     [
@@ -19,16 +21,17 @@ internal static class ChordKinds
         ["dominant"] = "7", ["major-minor"] = "m(maj7)",
     };
 
-    private static readonly Degree Eleventh = new(11, 0, DegreeRole.Colour);
-
     /// <summary>The degrees of a kind; null when the standard has no such kind. Other kinds of the standard are sixth and pedal chords without fixed degrees.</summary>
-    public static IReadOnlyList<Degree>? DegreesOf(string kind) => kind switch
+    public static IReadOnlyList<Degree>? DegreesOf(string kind) => Kinds.GetValueOrDefault(kind);
+
+    private static readonly Dictionary<string, IReadOnlyList<Degree>> Kinds = Named.ToDictionary(n => n.Name, n => Stacked(n.Name));
+
+    private static IReadOnlyList<Degree> Stacked(string kind) => kind switch
     {
         // The standard stacks thirds: a thirteenth holds ninth and eleventh.
         "dominant-13th" or "major-13th" or "minor-13th" => [.. Base(kind).Where(d => d.Number is not 11), Eleventh],
         "major-11th" => [.. Base("major-ninth"), Eleventh],
-        _ when Named.Any(n => n.Name == kind) => Base(kind),
-        _ => null,
+        _ => Base(kind),
     };
 
     private static IReadOnlyList<Degree> Base(string kind) => Chord.Parse("C" + Named.First(n => n.Name == kind).Symbol).Degrees;

@@ -12,7 +12,9 @@ internal sealed class MidiReader
     private const int DrumChannel = 10;
     private const int FewestTones = 3;
     private const int BarsInALine = 4;
-    private readonly List<ChartProblem> _problems = [];
+    private const int LongestSong = 4_000;      // quarter notes that are listened to, as long as a chart of 1,000 bars of 4/4
+    private const int MostMeters = 2_000;
+    private readonly ProblemList _problems = new();
     private readonly MidiFile _file;
     private readonly int _ticks;
     private readonly List<(long At, Meter Meter)> _meters = [];
@@ -29,6 +31,7 @@ internal sealed class MidiReader
     /// <exception cref="FormatException">It is no MIDI file, or so damaged that nothing can be read.</exception>
     public static ChartReading Read(byte[] data)
     {
+        MidiShape.Check(data);
         MidiFile file;
         try
         {
@@ -64,15 +67,17 @@ internal sealed class MidiReader
         if (_meters.Count == 0 || _meters[0].At > 0) _meters.Insert(0, (0, Meter.Common));
         var end = notes.Select(n => n.To).DefaultIfEmpty(texts.Select(t => t.At + 4L * _ticks).DefaultIfEmpty(0).Max()).Max();
         var chords = Named(texts) ?? Blocks(notes);
-        if (chords.Count == 0) _problems.Add(new(1, 1, "This MIDI file has neither chord names nor chords of three notes or more that sound together."));
-        return new ChartReading(ToChart(chords, end), _problems);
+        if (chords.Count == 0) _problems.Add(1, 1, "This MIDI file has neither chord names nor chords of three notes or more that sound together.");
+        var longest = (long)LongestSong * _ticks;
+        if (end > longest) _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {LongestSong:N0} are read.");
+        return new ChartReading(ToChart(chords, Math.Min(end, longest)), _problems.ToList());
     }
 
     private void AddMeter(TimeSignatureEvent time)
     {
         if (!Meter.TryParse(string.Create(CultureInfo.InvariantCulture, $"{time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)}"), out var meter))
-            _problems.Add(new(1, 1, $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known here; the one before stays."));
-        else if (_meters.Count == 0 || _meters[^1].Meter != meter) _meters.Add((time.AbsoluteTime, meter));
+            _problems.Add(1, 1, $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known here; the one before stays.");
+        else if (_meters.Count < MostMeters && (_meters.Count == 0 || _meters[^1].Meter != meter)) _meters.Add((time.AbsoluteTime, meter));
     }
 
     /// <summary>Chord names, when most texts of the file are such.</summary>
@@ -90,22 +95,51 @@ internal sealed class MidiReader
         var track = notes.GroupBy(n => (n.Track, n.Channel)).Select(g => (Notes: g.OrderBy(n => n.From).ToList(), Chords: Together(g)))
             .Where(g => g.Chords > 0).OrderByDescending(g => g.Chords).Select(g => g.Notes).FirstOrDefault();
         if (track is null) return [];
-        var basses = notes.Where(n => n.Track != track[0].Track || n.Channel != track[0].Channel).ToList();
+        var basses = notes.Where(n => (n.Track != track[0].Track || n.Channel != track[0].Channel) && n.Pitch < 52).OrderBy(n => n.From).ToList();
         var chords = new List<(long At, Chord Chord)>();
         var grid = Math.Max(1, _ticks / 2);
         var unnamed = 0;
-        for (long at = 0; at < track[^1].To; at += grid)
+        // From place to place only what sounds is carried along; where nothing does, the next note is gone to.
+        var (sounding, lows) = (new Sweep(track), new Sweep(basses));
+        var end = Math.Min(track.Max(n => n.To), (long)LongestSong * _ticks);
+        for (long at = 0; at < end; at += grid)
         {
             // What is struck a little early or late still belongs to this place.
-            var here = track.Where(n => n.From < at + grid / 2 && n.To > at + grid / 4).ToList();
+            var here = sounding.At(at + grid / 2, at + grid / 4);
+            if (here.Count == 0)
+            {
+                if (sounding.NextFrom is not { } next) break;
+                at = Math.Max(at, (next - grid / 2) / grid * grid);
+                continue;
+            }
             var mask = here.Aggregate(0, (m, n) => m | 1 << n.Pitch % 12);
             if (System.Numerics.BitOperations.PopCount((uint)mask) < FewestTones) continue;
-            var low = here.Concat(basses.Where(n => n.From <= at + grid / 4 && n.To > at + grid / 4 && n.Pitch < 52)).MinBy(n => n.Pitch)!.Pitch % 12;
+            var low = here.Concat(lows.At(at + grid / 4 + 1, at + grid / 4)).MinBy(n => n.Pitch)!.Pitch % 12;
             if (ChordNamer.Name(mask | 1 << low, low, key, chords.Count > 0 ? chords[^1].Chord : null) is not [var chord, ..]) { unnamed++; continue; }
             if (chords.Count == 0 || chords[^1].Chord.PitchClassMask != chord.PitchClassMask || chords[^1].Chord.BassPitchClass != chord.BassPitchClass) chords.Add((at, chord));
         }
-        if (unnamed > 0) _problems.Add(new(1, 1, $"At {unnamed} places the notes that sound together make no chord with a name; the chord before goes on there."));
+        if (unnamed > 0) _problems.Add(1, 1, $"At {unnamed} places the notes that sound together make no chord with a name; the chord before goes on there.");
         return chords;
+    }
+
+    /// <summary>Notes in the order they begin, with those that sound kept at hand.</summary>
+    private sealed class Sweep(List<Note> notes)
+    {
+        private const int MostSounding = 64;
+        private readonly List<Note> _sounding = [];
+        private int _next;
+
+        /// <summary>When the next note begins; null when there is none.</summary>
+        public long? NextFrom => _next < notes.Count ? notes[_next].From : null;
+
+        /// <summary>The notes that begin before one time and end after another. Times never go back.</summary>
+        public IReadOnlyList<Note> At(long before, long after)
+        {
+            _sounding.RemoveAll(n => n.To <= after);
+            for (; _next < notes.Count && notes[_next].From < before; _next++)
+                if (notes[_next].To > after && _sounding.Count < MostSounding) _sounding.Add(notes[_next]);
+            return _sounding;
+        }
     }
 
     private int Together(IEnumerable<Note> notes) =>
@@ -115,31 +149,33 @@ internal sealed class MidiReader
     {
         var bars = new List<(string? Section, Bar Bar)>();
         var (at, next, meterAt, inSection) = (0L, 0, 0, -1);
+        var (marks, sectionAt) = (_sections.ToList(), 0);
         var maker = new BarMaker();
-        while (at < end - _ticks / 8 && bars.Count < ChartReader.MostBars)
+        while (at < end - _ticks / 8 && bars.Count < ChartLimits.MostBars)
         {
             while (meterAt + 1 < _meters.Count && _meters[meterAt + 1].At <= at) meterAt++;
             var meter = _meters[meterAt].Meter;
             var beat = (double)_ticks * NoteValues.OfBeat(meter) / NoteValues.Quarter;
-            var length = (long)Math.Round(beat * meter.Beats);
+            var length = Math.Max(1, (long)Math.Round(beat * meter.Beats));
             var division = beat / meter.Division;
             var inside = new List<(double At, Slot Slot)>();
             while (next < chords.Count && chords[next].At < at + length - division / 4)
             {
                 var place = Math.Round(Math.Max(0, chords[next].At - at) / division) / meter.Division;
                 if (inside.Count > 0 && inside[^1].At >= place) inside.RemoveAt(inside.Count - 1);
-                if (place < meter.Beats) inside.Add((place, new Slot(chords[next].Chord.Name, chords[next].Chord, 0)));
+                if (place < meter.Beats && inside.Count < ChartLimits.MostChordsInBar) inside.Add((place, new Slot(chords[next].Chord.Name, chords[next].Chord, 0)));
                 next++;
             }
             var slots = maker.Next(inside, meter.Beats, meter, lineIsFree: (next >= chords.Count || chords[next].At > at + length + division / 4) && at + length < end - _ticks / 8);
-            var name = _sections.FirstOrDefault(s => Math.Abs(s.Key - at) <= _ticks / 4).Value;
+            while (sectionAt < marks.Count && marks[sectionAt].Key < at - _ticks / 4) sectionAt++;
+            var name = sectionAt < marks.Count && marks[sectionAt].Key <= at + _ticks / 4 ? marks[sectionAt].Value : null;
             inSection = name is null ? inSection + 1 : 0;
             bars.Add((name, new Bar(meter, slots, StartsLine: inSection % BarsInALine == 0)));
             at += length;
         }
         var (sections, form) = Sections.Cut(bars);
         var first = _meters[0].Meter;
-        var chart = new Chart { Title = _title, Meter = first, Sections = sections, Form = form, KeyIsGiven = _key is not null };
+        var chart = new Chart { Title = PlainText.Cut(PlainText.OneLine(_title), ChartLimits.LongestName), Meter = first, Sections = sections, Form = form, KeyIsGiven = _key is not null };
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(first), 2), 20, 320) };
         return chart with { Key = _key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
     }

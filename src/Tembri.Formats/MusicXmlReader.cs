@@ -12,7 +12,9 @@ namespace Tembri.Formats;
 internal sealed class MusicXmlReader
 {
     private const int DeepestElement = 60;
-    private readonly List<ChartProblem> _problems = [];
+    private const int MostNodes = 400_000;       // elements and attributes; a long piano score has about 100,000
+    private const int MostWordsInMeasure = 200;
+    private readonly ProblemList _problems = new();
     private readonly List<Measure> _measures = [];
     private Meter _meter = Meter.Common;
     private Key _key;
@@ -44,8 +46,9 @@ internal sealed class MusicXmlReader
 
     /// <summary>Reads a document.</summary>
     /// <param name="stream">The XML.</param>
+    /// <param name="cancel">Ends the reading.</param>
     /// <exception cref="FormatException">It is no MusicXML, or not well-formed, or too deep.</exception>
-    public static ChartReading Read(Stream stream)
+    public static ChartReading Read(Stream stream, CancellationToken cancel = default)
     {
         try
         {
@@ -53,7 +56,7 @@ internal sealed class MusicXmlReader
             {
                 DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 0, MaxCharactersInDocument = ChartFiles.LargestUnpacked, IgnoreComments = true, IgnoreProcessingInstructions = true,
             });
-            using var shallow = new ShallowXmlReader(reader, DeepestElement);
+            using var shallow = new ShallowXmlReader(reader, DeepestElement, MostNodes, cancel);
             return new MusicXmlReader().ReadAll(XDocument.Load(shallow, LoadOptions.SetLineInfo));
         }
         catch (XmlException e)
@@ -62,7 +65,7 @@ internal sealed class MusicXmlReader
         }
     }
 
-    private void Problem(XElement at, string message) => _problems.Add(new(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message));
+    private void Problem(XElement at, string message) => _problems.Add(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message);
 
     private ChartReading ReadAll(XDocument document)
     {
@@ -74,8 +77,9 @@ internal sealed class MusicXmlReader
         var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
         foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
-        if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(new(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from."));
-        return new ChartReading(ToChart(root), [.. _problems]);
+        if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
+        var chart = ToChart(root);
+        return new ChartReading(chart, _problems.ToList());
     }
 
     private void AddTune(XElement part)
@@ -93,9 +97,9 @@ internal sealed class MusicXmlReader
     private void ReadMeasure(XElement element, bool readTune)
     {
         var measure = new Measure { Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter };
-        if (_measures.Count >= ChartReader.MostBars)
+        if (_measures.Count >= ChartLimits.MostBars)
         {
-            if (_measures.Count == ChartReader.MostBars) Problem(element, $"A chart has at most {ChartReader.MostBars:N0} bars; what follows is left out.");
+            if (_measures.Count == ChartLimits.MostBars) Problem(element, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
             return;
         }
         _measures.Add(measure);
@@ -117,7 +121,7 @@ internal sealed class MusicXmlReader
                 case "direction" when chords: ReadDirection(item, measure); break;
                 case "sound" when chords: ReadSound(item); break;
                 case "barline" when chords: ReadBarline(item, measure); break;
-                case "harmony" when chords: ReadHarmony(item, measure, position); break;
+                case "harmony" when chords && measure.Chords.Count <= ChartLimits.MostChordsInBar: ReadHarmony(item, measure, position); break;
                 case "backup": position -= Value(item, "duration"); break;
                 case "forward": position += Value(item, "duration"); break;
                 case "note":
@@ -138,7 +142,9 @@ internal sealed class MusicXmlReader
     }
 
     private static double Value(XElement element, string name) =>
-        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) ? value : 0;
+        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && Math.Abs(value) < LargestValue ? value : 0;
+
+    private const double LargestValue = 1e7;   // divisions: more than any measure has
 
     private static int? Whole(string? text) => int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
 
@@ -174,7 +180,7 @@ internal sealed class MusicXmlReader
                 else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
                 else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
             }
-            else if (type.Name.LocalName == "metronome" && _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute))
+            else if (type.Name.LocalName == "metronome" && _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute) && minute is > 0 and < LargestValue)
             {
                 var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
                 _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
@@ -185,7 +191,7 @@ internal sealed class MusicXmlReader
 
     private void ReadSound(XElement sound)
     {
-        if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo > 0) _quarters = tempo;
+        if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is > 0 and < LargestValue) _quarters = tempo;
     }
 
     private static void ReadBarline(XElement barline, Measure measure)
@@ -217,8 +223,8 @@ internal sealed class MusicXmlReader
         }
         var degrees = harmony.Elements("degree").Select(d => (
             Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0, Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
-            .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).ToList();
-        var chord = ChordKinds.Make(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
+            .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
+        var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
         if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
         else
         {
@@ -226,6 +232,15 @@ internal sealed class MusicXmlReader
             Problem(harmony, $"The chord {symbol} in measure {measure.Number} is of a kind that is not known here; write the symbol it should be.");
             measure.Chords.Add((at, Make(symbol, null)));
         }
+    }
+
+    private readonly Dictionary<string, Chord?> _known = [];
+
+    private Chord? Known(Note root, string kind, List<(int Number, int Alteration, string Type)> degrees, Note? bass, string? text)
+    {
+        var name = $"{root}/{bass} {kind} {text} {string.Join(' ', degrees)}";
+        if (!_known.TryGetValue(name, out var chord)) _known[name] = chord = ChordKinds.Make(root, kind, degrees, bass, text);
+        return chord;
     }
 
     private static Note? NoteOf(XElement? element, string part)
@@ -243,7 +258,7 @@ internal sealed class MusicXmlReader
         {
             var syllabic = lyric.Element("syllabic")?.Value;
             var text = string.Concat(lyric.Elements().Where(e => e.Name.LocalName is "text" or "elision").Select(e => e.Name.LocalName == "elision" ? " " : e.Value));
-            if (text.Length > 0) measure.Words.Add((at, text + (syllabic is "begin" or "middle" ? "" : " ")));
+            if (text.Length > 0 && measure.Words.Count < MostWordsInMeasure) measure.Words.Add((at, text + (syllabic is "begin" or "middle" ? "" : " ")));
         }
         var isSlash = note.Element("notehead")?.Value is "slash" or "none";
         if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0) { tieOpen = false; return; }
@@ -253,7 +268,7 @@ internal sealed class MusicXmlReader
         var beats = Beats(duration, measure.Meter);
         var stops = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "stop");
         if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6) measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
-        else measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave), at, beats));
+        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave), at, beats));
         tieOpen = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "start");
     }
 
@@ -270,7 +285,7 @@ internal sealed class MusicXmlReader
         var (sections, form) = Sections.Cut(bars);
         var chart = new Chart { Title = title, Meter = meter, Sections = sections, Form = form, KeyIsGiven = _keyGiven };
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
-        chart = ChartFields.Put(chart, fields);
+        chart = ChartTidy.Tidy(ChartFields.Put(chart, fields), _problems);
         chart = chart with { Key = _keyGiven ? _key : KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
         // Written for a capo or a tuned guitar: what sounds is moved.
         if (_transpose % 12 != 0) chart = ChartTransposer.Move(chart, chart.Key.Transpose(_transpose), _transpose) with { RecordCapo = _capo };
@@ -282,7 +297,7 @@ internal sealed class MusicXmlReader
     {
         var played = new List<Measure>();
         var (from, pass, at) = (0, 1, 0);
-        while (at < _measures.Count && played.Count < ChartReader.MostBars)
+        while (at < _measures.Count && played.Count < ChartLimits.MostBars)
         {
             var measure = _measures[at];
             if (measure.RepeatFrom && at != from) (from, pass) = (at, 1);
@@ -309,7 +324,7 @@ internal sealed class MusicXmlReader
     {
         var meter = measure.Meter;
         var length = measure.Length > 0 && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
-        var slots = maker.Next([.. measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6)], length, meter, lineIsFree: next is not null && next.Chords.All(c => c.At > 1e-6));
+        var slots = maker.Next([.. measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6).Take(ChartLimits.MostChordsInBar)], length, meter, lineIsFree: next is not null && next.Chords.All(c => c.At > 1e-6));
         // Words go to the chord they are sung on; those before the first chord lead in.
         var at = 0.0;
         for (var i = 0; i < slots.Count; i++)

@@ -20,6 +20,7 @@ internal sealed class MusicXmlWriter
     private readonly VersionChart? _version;
     private Meter _meter;
     private int _number;
+    private readonly Dictionary<Chord, (string Kind, IReadOnlyList<(int Number, int Alteration, string Type)> Degrees)> _kinds = [];
 
     private MusicXmlWriter(Chart chart, VersionChart? version) => (_chart, _version) = (chart, version);
 
@@ -31,15 +32,19 @@ internal sealed class MusicXmlWriter
 
     private byte[] Document()
     {
-        var document = new XDocument(
-            new XDocumentType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN", "http://www.musicxml.org/dtds/partwise.dtd", null),
-            new XElement("score-partwise", new XAttribute("version", "4.0"),
+        // Measures are made as they are written, so that a long song needs no more memory than a short one.
+        var score = new XStreamingElement("score-partwise", new XAttribute("version", "4.0"),
                 _chart.Title.Length > 0 ? new XElement("work", new XElement("work-title", _chart.Title)) : null,
                 new XElement("identification", new XElement("encoding", new XElement("software", "Tembri")), Miscellaneous()),
                 new XElement("part-list", new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Guitar"))),
-                new XElement("part", new XAttribute("id", "P1"), Measures())));
+                new XStreamingElement("part", new XAttribute("id", "P1"), Measures()));
         using var bytes = new MemoryStream();
-        using (var writer = XmlWriter.Create(bytes, new XmlWriterSettings { Indent = true, Encoding = new UTF8Encoding(false) })) document.Save(writer);
+        using (var writer = XmlWriter.Create(bytes, new XmlWriterSettings { Indent = true, Encoding = new UTF8Encoding(false) }))
+        {
+            writer.WriteStartDocument();
+            writer.WriteDocType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN", "http://www.musicxml.org/dtds/partwise.dtd", null);
+            score.WriteTo(writer);
+        }
         return bytes.ToArray();
     }
 
@@ -194,7 +199,8 @@ internal sealed class MusicXmlWriter
         var harmony = new XElement("harmony", new XAttribute("print-frame", _version is null ? "no" : "yes"));
         if (slot.Chord is { } chord)
         {
-            var (kind, degrees) = ChordKinds.Of(chord);
+            if (!_kinds.TryGetValue(chord, out var known)) _kinds[chord] = known = ChordKinds.Of(chord);
+            var (kind, degrees) = known;
             harmony.Add(Named("root", chord.Root));
             harmony.Add(new XElement("kind", new XAttribute("text", chord.Kind), kind));
             if (chord.Bass is { } bass) harmony.Add(Named("bass", bass));

@@ -12,28 +12,33 @@ internal static class Sections
         var runs = new List<(string Name, List<Bar> Bars)>();
         foreach (var (name, bar) in bars)
         {
-            if (name is not null || runs.Count == 0) runs.Add((name ?? "Song", []));
+            // Beyond what a chart may have, parts are not told apart any more but joined to the last one.
+            if (runs.Count == 0 || name is not null && runs.Count < ChartLimits.MostFormParts) runs.Add((Named(name), []));
             runs[^1].Bars.Add(bar);
         }
-        var sections = new List<(Section Section, string Content)>();
+        var sections = new List<Section>();
+        var known = new Dictionary<(string Name, string Content), string>();
+        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         var form = new List<FormPart>();
         foreach (var (name, own) in runs)
         {
             var content = string.Join('|', own.Select(Content));
-            var known = sections.FindIndex(s => s.Content == content && (s.Section.Name == name || s.Section.Name.StartsWith(name + " (", StringComparison.Ordinal)));
-            if (known < 0)
+            if (!known.TryGetValue((name, content), out var section))
             {
-                var unique = name;
-                for (var copy = 2; sections.Any(s => s.Section.Name.Equals(unique, StringComparison.OrdinalIgnoreCase)); copy++) unique = $"{name} ({copy})";
-                sections.Add((new Section(unique, [.. own.Select((b, i) => i == 0 ? b with { StartsLine = true } : b)]), content));
-                known = sections.Count - 1;
+                section = name;
+                for (var copy = 2; !taken.Add(section); copy++) section = $"{name} ({copy})";
+                known[(name, content)] = section;
+                sections.Add(new Section(section, [.. own.Select((b, i) => i % ChartLimits.MostBarsInLine == 0 ? b with { StartsLine = true } : b)]));
             }
-            var section = sections[known].Section.Name;
-            if (form.Count > 0 && form[^1].Section == section) form[^1] = form[^1] with { Times = form[^1].Times + 1 };
+            if (form.Count > 0 && form[^1].Section == section && form[^1].Times < ChartLimits.MostTimes) form[^1] = form[^1] with { Times = form[^1].Times + 1 };
             else form.Add(new FormPart(section, 1));
         }
-        return ([.. sections.Select(s => s.Section)], form);
+        return (sections, form);
     }
+
+    /// <summary>A name as a heading of chart text can carry it.</summary>
+    private static string Named(string? name) =>
+        PlainText.Cut(PlainText.OneLine(name ?? "").Replace('[', '(').Replace(']', ')').Replace('|', '/'), ChartLimits.LongestName) is { Length: > 0 } clean ? clean : "Song";
 
     private static string Content(Bar bar) =>
         $"{bar.Meter} {bar.Lead} {string.Join(' ', bar.Slots.Select(s => $"{s.Symbol}:{s.Beats:0.###}:{s.IsEarly}:{s.Lyric.Trim()}"))} {string.Join(',', bar.Remarks)} {string.Join(' ', bar.Melody.Select(n => $"{n.Pitch}@{n.At:0.###}+{n.Beats:0.###}"))}";

@@ -21,7 +21,7 @@ internal sealed partial class ChartHeader
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
     public static bool IsHeader(string line) => HeaderLine().IsMatch(line);
@@ -70,7 +70,7 @@ internal sealed partial class ChartHeader
                 else problem(number, column, $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
                 break;
             case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
-            default: Extra.Add((name, value)); break;
+            default: AddExtra(name, value); break;
         }
         return true;
     }
@@ -88,7 +88,8 @@ internal sealed partial class ChartHeader
                 ["tempo", var n] when double.TryParse(n, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320 => take with { Tempo = tempo },
                 _ => Doubt(take, part),
             };
-        if (take.Name.Length > 0) Takes.Add(take);
+        if (Takes.Count == ChartLimits.MostRecordings) problem(value, $"is one recording too many; {ChartLimits.MostRecordings} are the most.");
+        else if (take.Name.Length > 0) Takes.Add(take);
         else problem(value, "names no take; write such as 'live, capo 3, tuning -1, tempo 96'.");
 
         Take Doubt(Take known, string part)
@@ -102,7 +103,12 @@ internal sealed partial class ChartHeader
     private bool TryOwn(string line)
     {
         if (!line.TrimStart().StartsWith('{')) return false;
-        if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) Extra.Add((name.Trim(), rest.Trim()));
+        if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) AddExtra(name.Trim(), rest.Trim());
         return true;
+    }
+
+    private void AddExtra(string name, string value)
+    {
+        if (Extra.Count < ChartLimits.MostExtraLines) Extra.Add((name, value));
     }
 }

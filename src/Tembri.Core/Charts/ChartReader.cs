@@ -9,20 +9,16 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
 /// <remarks>Whatever cannot be read is kept in its place and listed; the rest of the chart is read all the same.</remarks>
 public static class ChartReader
 {
-    /// <summary>The longest text accepted, in characters.</summary>
-    public const int LongestText = 200_000;
-
-    /// <summary>The most bars a chart may have, repeats written out.</summary>
-    public const int MostBars = 4_000;
-
-    /// <summary>Reads a chart.</summary>
-    /// <param name="text">Chart text, at most <see cref="LongestText"/> characters.</param>
+    /// <summary>Reads a chart. The work grows with the length of the text and no faster.</summary>
+    /// <param name="text">Chart text, at most <see cref="ChartLimits.LongestText"/> characters.</param>
+    /// <param name="cancel">Ends the reading between two lines.</param>
     /// <exception cref="ArgumentException">The text is too long.</exception>
-    public static ChartReading Read(string text)
+    /// <exception cref="OperationCanceledException">It was cancelled.</exception>
+    public static ChartReading Read(string text, CancellationToken cancel = default)
     {
-        if (text.Length > LongestText) throw new ArgumentException($"A chart has at most {LongestText:N0} characters; this one has {text.Length:N0}.", nameof(text));
+        if (text.Length > ChartLimits.LongestText) throw new ArgumentException($"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.", nameof(text));
         var reading = new ChartTextRun();
-        reading.ReadAll(text.Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n'));
+        reading.ReadAll(PlainText.Clean(text).Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n'), cancel);
         return reading.Finish();
     }
 

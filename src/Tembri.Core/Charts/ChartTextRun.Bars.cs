@@ -8,13 +8,13 @@ namespace Tembri.Core.Charts;
 /// <summary>The lines that hold bars: grids, words with chords in brackets, chords over words, and the tune under any of them.</summary>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"\s*\|\s*[x×]\s*(\d{1,2})\s*$")]
+    [GeneratedRegex(@"\s*\|\s*[x×]\s*(\d{1,2})\s*$", RegexOptions.NonBacktracking)]
     private static partial Regex LineTimes();
 
-    [GeneratedRegex(@"\S+")]
+    [GeneratedRegex(@"\S+", RegexOptions.NonBacktracking)]
     private static partial Regex Words();
 
-    [GeneratedRegex(@"\(([^()]*)\)")]
+    [GeneratedRegex(@"\(([^()]*)\)", RegexOptions.NonBacktracking)]
     private static partial Regex Remark();
 
     /// <summary>The words of a text with where they begin.</summary>
@@ -25,7 +25,8 @@ internal sealed partial class ChartTextRun
     /// <summary>In a section written after another: from this bar on the line's bars take the places of that one's.</summary>
     private void ReadOwnBars(string line, Match label, int number)
     {
-        var rest = new string(' ', label.Length) + line[label.Length..];
+        var before = label.Length - 1;   // the bar line itself is no part of the label
+        var rest = new string(' ', before) + line[before..];
         if (_section is not { Like: not null } section)
         {
             Problem(number, 1, $"A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take {label.Groups["bar"].Value} away.");
@@ -46,7 +47,7 @@ internal sealed partial class ChartTextRun
         var times = 1;
         if (LineTimes().Match(line) is { Success: true } repeat)
         {
-            times = Math.Clamp(int.Parse(repeat.Groups[1].Value, CultureInfo.InvariantCulture), 1, 20);
+            times = Math.Clamp(int.Parse(repeat.Groups[1].Value, CultureInfo.InvariantCulture), 1, ChartLimits.MostTimes);
             line = line[..repeat.Index] + "|";
         }
         var start = line.IndexOf('|', StringComparison.Ordinal);
@@ -56,6 +57,7 @@ internal sealed partial class ChartTextRun
         var first = true;
         foreach (var (text, offset) in Cells(line, start))
         {
+            if (IsFull) break;
             var cell = text;
             var at = offset;
             if (cell.StartsWith(':')) { section.RepeatFrom = section.Bars.Count; cell = cell[1..]; at++; }
@@ -73,7 +75,7 @@ internal sealed partial class ChartTextRun
     {
         if (_line is not { } above)
         {
-            Problem(number, 1, "A line of the tune stands under the bars it belongs to; write the bars first.");
+            Problem(number, 1, "A line of the tune stands right under the bars it belongs to, one line of tune for a line of bars; write the bars first.");
             return;
         }
         var start = line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1;
@@ -84,6 +86,7 @@ internal sealed partial class ChartTextRun
             var (text, offset) = cells[i];
             above.SetTune(i, MelodyLine.Read(text, above.Beats(i), (at, message) => Problem(number, offset + at + 1, message)));
         }
+        _line = null;   // a line of bars has one tune
     }
 
     private void EndLine(OpenSection section, int from)
@@ -99,7 +102,7 @@ internal sealed partial class ChartTextRun
     private void RepeatBars(OpenSection section, int from, int times, int line)
     {
         var bars = section.Bars.Skip(from).ToList();
-        for (var i = 1; i < times; i++)
+        for (var i = 1; i < times && !IsFull; i++)
             foreach (var bar in bars) AddBar(bar, line);
         section.RepeatFrom = -1;
     }
@@ -139,8 +142,10 @@ internal sealed partial class ChartTextRun
             return;
         }
         var items = new List<Token>();
+        var steps = 0;
         foreach (var (text, at) in tokens)
         {
+            if (!RoomInBar(ref steps, items.Count, number, at)) break;
             if (text is "." or "-" or "·" && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
             else if (text is "." or "-" or "·") Problem(number, at, "A dot holds the chord before it, but this bar begins with one; write the chord again.");
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
@@ -148,6 +153,14 @@ internal sealed partial class ChartTextRun
         if (items.Count == 0) return;
         AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count) with { Remarks = remarks, Place = place }, number);
         first = false;
+    }
+
+    /// <summary>Counts a chord or dot that is to come into a bar; false, and said, when the bar is full.</summary>
+    private bool RoomInBar(ref int steps, int chords, int line, int column)
+    {
+        if (steps++ < ChartLimits.MostStepsInBar && chords < ChartLimits.MostChordsInBar) return true;
+        Problem(line, column, $"A bar has at most {ChartLimits.MostChordsInBar} chords and {ChartLimits.MostStepsInBar} beats or parts of beats; put a bar line before this. The rest of the bar is left out.");
+        return false;
     }
 
     private Bar MakeBar(List<Token> items, Meter meter, int line, int column, bool startsLine, string lead, bool dotted)
@@ -210,6 +223,9 @@ internal sealed partial class ChartTextRun
         var (before, from) = (_section, _section?.Bars.Count ?? 0);
         foreach (var (cell, offset) in Cells(line, 0))
         {
+            if (IsFull) break;
+            var barred = line.Contains('|');
+            var steps = 0;
             var meter = _header.Meter;
             var items = new List<Token>();
             var content = new List<string>();
@@ -219,7 +235,7 @@ internal sealed partial class ChartTextRun
             var lead = (open < 0 ? cell : cell[..open]).Trim();
             if (open >= 0 && lead.Split(' ')[0] is { } word && Meter.TryParse(word, out var own)) { meter = own; lead = lead[word.Length..].Trim(); content.Add(word); }
             var remarks = new List<string>();
-            while (open >= 0 && line.Contains('|') && lead.StartsWith('(') && lead.IndexOf(')') is > 0 and var end)
+            while (open >= 0 && barred && lead.StartsWith('(') && lead.IndexOf(')') is > 0 and var end)
             {
                 remarks.Add(lead[1..end].Trim());
                 content.Add($"({remarks[^1]})");
@@ -236,6 +252,8 @@ internal sealed partial class ChartTextRun
                 var next = cell.IndexOf('[', close);
                 var lyric = next < 0 ? cell[(close + 1)..] : cell[(close + 1)..next];
                 var words = cell[(open + 1)..close].Split(' ', StringSplitOptions.RemoveEmptyEntries);
+                if (barred && !RoomInBar(ref steps, items.Count, number, offset + open + 1)) break;
+                steps += Math.Max(0, words.Length - 1);
                 if (words.Length > 1 && words.Skip(1).All(w => w is "." or "·")) dotted = true;
                 else if (words.Length > 1) words = [string.Join(' ', words)];
                 if (words.Length == 0) Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
@@ -248,7 +266,6 @@ internal sealed partial class ChartTextRun
                 open = next;
             }
             if (items.Count == 0) { if (lead.Length > 0) Hold(lead); continue; }
-            var barred = line.Contains('|');
             var written = cell.Trim();
             if (barred) places = [new BarPlace(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Words, string.Join(' ', content))];
             foreach (var (group, place) in (barred ? [items] : items.Select(i => new List<Token> { i })).Zip(places))
@@ -275,7 +292,7 @@ internal sealed partial class ChartTextRun
     {
         var marks = Words().Matches(chords);
         var first = true;
-        for (var i = 0; i < marks.Count; i++)
+        for (var i = 0; i < marks.Count && !IsFull; i++)
         {
             var from = Math.Min(marks[i].Index, words.Length);
             var to = i + 1 < marks.Count ? Math.Min(marks[i + 1].Index, words.Length) : words.Length;

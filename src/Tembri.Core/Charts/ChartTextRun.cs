@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
 using Tembri.Core.Strums;
@@ -8,40 +9,47 @@ namespace Tembri.Core.Charts;
 /// <summary>One reading of a chart text, line by line: header, sections, what each line is, the form.</summary>
 internal sealed partial class ChartTextRun
 {
-    private const int MostTimes = 20;
-    private readonly List<ChartProblem> _problems = [];
+    private readonly ProblemList _problems = new();
     private readonly List<OpenSection> _sections = [];
+    private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
     private OpenSection? _section;
     private readonly ChartHeader _header = new();
     private int _bars;
-    private string _lead = "";
+    private int _sectionsLeftOut;
+    private readonly StringBuilder _lead = new();
     private LineRead? _line;
 
     /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
     private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$")]
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$", RegexOptions.NonBacktracking)]
     private static partial Regex SectionLine();
 
-    [GeneratedRegex(@"^(?<name>.+?)\s*[:,]?\s+as\s+(?<like>.+)$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(?<name>.+?)\s*[:,]?\s+as\s+(?<like>.+)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^(?<name>.*?)\s*[x×]\s*(?<times>\d{1,2})$")]
+    [GeneratedRegex(@"^(?<name>.*?)\s*[x×]\s*(?<times>\d{1,2})$", RegexOptions.NonBacktracking)]
     private static partial Regex NameTimes();
 
-    [GeneratedRegex(@"^\s*strum\s*:\s*(?<steps>\S*)\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*strum\s*:\s*(?<steps>\S*)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex StrumLine();
 
-    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*(?=\|)")]
+    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|", RegexOptions.NonBacktracking)]
     private static partial Regex NumberedLine();
 
-    public void ReadAll(string text)
+    public void ReadAll(string text, CancellationToken cancel)
     {
         var lines = text.Split('\n');
         for (var i = 0; i < lines.Length; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             var line = lines[i].Replace('\t', ' ').TrimEnd();
             var number = i + 1;
+            if (line.Length > ChartLimits.LongestLine)
+            {
+                Problem(number, ChartLimits.LongestLine, $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
+                continue;
+            }
             if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
             if (TryStrum(line, number) || _header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
@@ -50,7 +58,7 @@ internal sealed partial class ChartTextRun
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
-                var words = i + 1 < lines.Length && IsLyricLine(lines[i + 1]) ? lines[++i].Replace('\t', ' ') : "";
+                var words = i + 1 < lines.Length && lines[i + 1].Length <= ChartLimits.LongestLine && IsLyricLine(lines[i + 1]) ? lines[++i].Replace('\t', ' ') : "";
                 ReadOver(line, words, number);
                 continue;
             }
@@ -59,7 +67,7 @@ internal sealed partial class ChartTextRun
         }
     }
 
-    private void Problem(int line, int column, string message) => _problems.Add(new(line, column, message));
+    private void Problem(int line, int column, string message) => _problems.Add(line, column, message);
 
     private bool TryStrum(string line, int number)
     {
@@ -81,8 +89,8 @@ internal sealed partial class ChartTextRun
             name = inside.Groups["name"].Value;
             times = int.Parse(inside.Groups["times"].Value, CultureInfo.InvariantCulture);
         }
-        var like = LikeAnother().Match(name) is { Success: true } m && _sections.Any(s => s.Name.Equals(m.Groups["like"].Value, StringComparison.OrdinalIgnoreCase)) ? m : null;
-        Open(like?.Groups["name"].Value ?? name, Math.Clamp(times, 1, MostTimes), number, like?.Groups["like"].Value);
+        var like = LikeAnother().Match(name) is { Success: true } m && _names.Contains(m.Groups["like"].Value) ? m : null;
+        Open(like?.Groups["name"].Value ?? name, Math.Clamp(times, 1, ChartLimits.MostTimes), number, like?.Groups["like"].Value);
         return true;
     }
 
@@ -95,7 +103,13 @@ internal sealed partial class ChartTextRun
         if (_section is { RepeatFrom: >= 0 } before) before.RepeatFrom = -1;
         Drop();
         _section = new OpenSection(name, times, line) { Like = like };
-        _sections.Add(_section);
+        _line = null;
+        if (_sections.Count < ChartLimits.MostSections)
+        {
+            _sections.Add(_section);
+            _names.Add(name);
+        }
+        else if (_sectionsLeftOut++ == 0) Problem(line, 1, $"A chart has at most {ChartLimits.MostSections} sections; this one and what follows are left out.");
     }
 
     private OpenSection Here(int line)
@@ -104,7 +118,7 @@ internal sealed partial class ChartTextRun
         return _section!;
     }
 
-    private void Hold(string words) => _lead = _lead.Length == 0 ? words : _lead + " " + words;
+    private void Hold(string words) => _lead.Append(_lead.Length == 0 ? "" : " ").Append(words);
 
     /// <summary>Words after the last chord of a section stay with that chord.</summary>
     private void Drop()
@@ -114,56 +128,112 @@ internal sealed partial class ChartTextRun
             var slot = last.Slots[^1];
             bars[^1] = last with { Slots = [.. last.Slots.SkipLast(1), slot with { Lyric = (slot.Lyric + " " + _lead).Trim() }] };
         }
-        _lead = "";
+        _lead.Clear();
     }
 
     private void AddBar(Bar bar, int line)
     {
-        if (++_bars > ChartReader.MostBars)
+        if (_sectionsLeftOut > 0 || !RoomForBar(line)) return;
+        if (_lead.Length > 0)
         {
-            if (_bars == ChartReader.MostBars + 1) Problem(line, 1, $"A chart has at most {ChartReader.MostBars:N0} bars; what follows is left out.");
-            return;
+            bar = bar with { Lead = $"{_lead} {bar.Lead}".Trim() };
+            _lead.Clear();
         }
-        if (_lead.Length > 0) { bar = bar with { Lead = (_lead + " " + bar.Lead).Trim() }; _lead = ""; }
         Here(line).Bars.Add(bar);
     }
+
+    /// <summary>Counts a bar that is to come; false, and said once, when there is no room for it.</summary>
+    private bool RoomForBar(int line)
+    {
+        if (_bars++ < ChartLimits.MostBars) return true;
+        if (_bars == ChartLimits.MostBars + 1) Problem(line, 1, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
+        return false;
+    }
+
+    private bool IsFull => _bars > ChartLimits.MostBars || _sectionsLeftOut > 0;
 
     public ChartReading Finish()
     {
         Drop();
-        var sections = new List<Section>();
-        bool IsKnown(string name) => sections.Any(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+        var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
+        var inOrder = new List<Section>();
+        var withBars = _sections.Where(s => !s.IsEmpty).Select(s => s.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
         foreach (var open in _sections)
         {
             if (open.IsEmpty)
             {
                 // A name alone plays the section of that name again.
-                if (!_sections.Any(s => !s.IsEmpty && s.Name.Equals(open.Name, StringComparison.OrdinalIgnoreCase)))
-                    Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
+                if (!withBars.Contains(open.Name)) Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
                 continue;
             }
             var written = open.Name;
-            for (var copy = 2; IsKnown(open.Name); copy++) open.Name = $"{written} ({copy})";
-            sections.Add(open.Finish(open.Like is { } like ? sections.FirstOrDefault(s => s.Name.Equals(like, StringComparison.OrdinalIgnoreCase)) : null, message => Problem(open.Line, 1, message)));
+            for (var copy = 2; sections.ContainsKey(open.Name); copy++) open.Name = $"{written} ({copy})";
+            var parent = open.Like is { } like ? sections.GetValueOrDefault(like) : null;
+            if (parent is not null && !RoomForCopy(parent, open.Line)) continue;
+            var section = open.Finish(parent, message => Problem(open.Line, 1, message));
+            if (section.Bars.Count == 0) continue;
+            sections.Add(open.Name, section);
+            inOrder.Add(section);
         }
+        return Finish(inOrder, sections);
+    }
+
+    /// <summary>A section that follows another one has as many bars as that one.</summary>
+    private bool RoomForCopy(Section parent, int line)
+    {
+        if (_bars + parent.Bars.Count <= ChartLimits.MostBars)
+        {
+            _bars += parent.Bars.Count;
+            return true;
+        }
+        if (_bars <= ChartLimits.MostBars) Problem(line, 1, $"A chart has at most {ChartLimits.MostBars:N0} bars, those of sections that follow others counted; this section and such ones after it are left out.");
+        _bars = ChartLimits.MostBars + 1;
+        return false;
+    }
+
+    private ChartReading Finish(List<Section> sections, Dictionary<string, Section> byName)
+    {
         if (sections.Count == 0) Problem(1, 1, "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
         var chart = new Chart
         {
             Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
             Singer = _header.Singer, MelodyGiven = _header.Melody, Takes = _header.Takes, Extra = _header.Extra, Sections = sections,
-            Form = ReadForm(sections) ?? [.. _sections.Select(o => new FormPart(o.Name, o.Times)).Where(p => IsKnown(p.Section))],
         };
-        return new ChartReading(WithKey(chart), [.. _problems.OrderBy(p => p.Line).ThenBy(p => p.Column)]);
+        var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(o.Name, o.Times)).ToList(), 1);
+        chart = chart with { Form = InLimits(form, byName, formLine) };
+        return new ChartReading(WithKey(chart), _problems.ToList());
     }
 
-    private List<FormPart>? ReadForm(List<Section> sections)
+    /// <summary>The form as far as it is played: no more parts and no more bars than a chart may have.</summary>
+    private List<FormPart> InLimits(List<FormPart> form, Dictionary<string, Section> sections, int line)
+    {
+        var (kept, bars) = (new List<FormPart>(), 0);
+        foreach (var part in form)
+        {
+            if (kept.Count == ChartLimits.MostFormParts)
+            {
+                Problem(line, 1, $"A form has at most {ChartLimits.MostFormParts} parts; what follows {part.Section} is left out.");
+                break;
+            }
+            var times = Math.Min(part.Times, (ChartLimits.MostPlayedBars - bars) / sections[part.Section].Bars.Count);
+            if (times > 0) kept.Add(part with { Times = times });
+            bars += times * sections[part.Section].Bars.Count;
+            if (times == part.Times) continue;
+            Problem(line, 1, $"A form plays at most {ChartLimits.MostPlayedBars:N0} bars; from {part.Section} on it is cut.");
+            break;
+        }
+        return kept;
+    }
+
+    private List<FormPart>? ReadForm(Dictionary<string, Section> sections)
     {
         if (_header.Form is not { } form) return null;
         var parts = new List<FormPart>();
         foreach (var word in form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
+            if (parts.Count > ChartLimits.MostFormParts) break;
             var (name, times) = NameTimes().Match(word) is { Success: true } m ? (m.Groups["name"].Value, int.Parse(m.Groups["times"].Value, CultureInfo.InvariantCulture)) : (word, 1);
-            if (sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) is { } section) parts.Add(new(section.Name, Math.Clamp(times, 1, MostTimes)));
+            if (sections.GetValueOrDefault(name) is { } section) parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
             else Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
         }
         return parts.Count > 0 ? parts : null;

@@ -1,3 +1,4 @@
+using System.Numerics;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
@@ -13,6 +14,8 @@ public static class KeyFinder
     public static Key Guess(IReadOnlyList<Chord> chords)
     {
         if (chords.Count == 0) return new Key(Note.C, false);
+        // What a chord's tones weigh in a scale is the same wherever it stands, so each chord is looked at once.
+        var counted = chords.GroupBy(Tones).Select(g => (Mask: g.Key, Share: (double)g.Count() / chords.Count)).ToList();
         var best = (Score: double.NegativeInfinity, Key: default(Key));
         foreach (var minor in new[] { false, true })
             for (var tonic = 0; tonic < 12; tonic++)
@@ -20,8 +23,9 @@ public static class KeyFinder
                 var relative = minor ? (tonic + 3) % 12 : tonic;
                 var scale = MajorScale.Aggregate(0, (m, s) => m | 1 << (relative + s) % 12);
                 var score = 0.0;
-                foreach (var chord in chords)
-                    score += chord.PitchClasses.Average(p => (scale & 1 << p) != 0 ? 1.0 : minor && p == (tonic + 11) % 12 ? 0.6 : 0) / chords.Count;
+                var leading = minor ? 1 << (tonic + 11) % 12 & ~scale : 0;
+                foreach (var (mask, share) in counted)
+                    score += share * (BitOperations.PopCount((uint)(mask & scale)) + 0.6 * BitOperations.PopCount((uint)(mask & leading))) / BitOperations.PopCount((uint)mask);
                 foreach (var (chord, weight) in new[] { (chords[0], 0.10), (chords[^1], 0.14) })
                     if (chord.Root.PitchClass == tonic && chord.IsMinor == minor) score += weight;
                 if (score > best.Score + 1e-9) best = (score, new Key(Note.C, minor).Transpose(tonic));
@@ -29,5 +33,13 @@ public static class KeyFinder
         // Spell the tonic as the chart does where it uses it.
         var used = chords.FirstOrDefault(c => c.Root.PitchClass == best.Key.Tonic.PitchClass);
         return used is null ? best.Key : best.Key with { Tonic = used.Root };
+    }
+
+    /// <summary>The chord's own tones as a set, its slash bass left aside.</summary>
+    private static int Tones(Chord chord)
+    {
+        var mask = 0;
+        foreach (var degree in chord.Degrees) mask |= 1 << (chord.Root.PitchClass + degree.Semitones) % 12;
+        return mask;
     }
 }

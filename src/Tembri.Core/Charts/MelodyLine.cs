@@ -23,6 +23,11 @@ internal static class MelodyLine
     public static IReadOnlyList<MelodyNote> Read(string cell, double beats, Action<int, string> problem)
     {
         var words = ChartTextRun.WordsOf(cell);
+        if (words.Count > ChartLimits.MostNotesInBar)
+        {
+            problem(words[ChartLimits.MostNotesInBar].Offset, $"A bar of the tune has at most {ChartLimits.MostNotesInBar} notes, dots and rests; this bar is left out.");
+            return [];
+        }
         var unit = beats / Math.Max(1, words.Count);
         var notes = new List<MelodyNote>();
         var held = false;

@@ -31,20 +31,21 @@ internal sealed class OpenSection(string name, int times, int line)
         if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
         if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
-        for (var i = 0; i < Math.Min(Bars.Count, parent.Bars.Count); i++) OwnBars.TryAdd(parent.Bars.Count - Math.Min(Bars.Count, parent.Bars.Count) + i + 1, Bars[i]);
-        foreach (var number in OwnBars.Keys.Where(n => n > parent.Bars.Count).ToList())
+        var last = Math.Min(Bars.Count, parent.Bars.Count);
+        for (var i = 0; i < last; i++) OwnBars.TryAdd(parent.Bars.Count - last + i + 1, Bars[i]);
+        foreach (var number in OwnBars.Keys.Where(n => n < 1 || n > parent.Bars.Count).ToList())
         {
             problem($"{parent.Name} has {parent.Bars.Count} bars, so {Name} has no bar {number}.");
             OwnBars.Remove(number);
         }
         var bars = parent.Bars.Select((b, i) => OwnBars.TryGetValue(i + 1, out var own) ? own with { StartsLine = b.StartsLine } : b).ToList();
-        var lines = Enumerable.Range(0, bars.Count).Where(i => i == 0 || bars[i].StartsLine).ToList();
         if (Words.Count > 0)
-            for (var i = 0; i < bars.Count; i++)
+            for (var (i, line) = (0, -1); i < bars.Count; i++)
             {
+                var startsLine = i == 0 || bars[i].StartsLine;
+                if (startsLine) line++;
                 if (OwnBars.ContainsKey(i + 1)) continue;
-                var line = lines.IndexOf(i);
-                bars[i] = bars[i] with { Lead = line >= 0 && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
+                bars[i] = bars[i] with { Lead = startsLine && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
             }
         return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
     }

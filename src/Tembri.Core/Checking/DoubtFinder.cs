@@ -12,6 +12,8 @@ public sealed class DoubtFinder
 {
     private const string Kept = "kept";
     private const double RareShare = 0.06;     // a chord that sounds less than this share of the song is a guest
+    private const int MostDoubts = 300;
+    private const int MostHomes = 100;         // chords of the key that a foreign one may stand for, the longest heard
     private const double AlikeShare = 0.6;     // verses with this share of like bars should be alike
     private readonly string[] _lines;
     private readonly Chart _chart;
@@ -23,6 +25,7 @@ public sealed class DoubtFinder
         _lines = text.Replace("\r\n", "\n", StringComparison.Ordinal).Split('\n');
         _chart = chart;
         _played = [.. chart.Played()];
+        Written = [.. chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column))];
     }
 
     /// <summary>The doubts of a chart, in the order of its text.</summary>
@@ -55,9 +58,15 @@ public sealed class DoubtFinder
         return new TextEdit(last + 2, 1, 0, $"{{{Kept}: {doubt.Id}}}\n") is var edit && last + 2 <= lines.Length ? edit : new TextEdit(1, 1, 0, $"{{{Kept}: {doubt.Id}}}\n");
     }
 
-    private void Add(string id, Slot at, string message, params IEnumerable<Mend> mends) => _doubts.Add(new(id, at.Line, at.Column, message, [.. mends]));
+    private bool IsFull => _doubts.Count >= MostDoubts;
 
-    private IEnumerable<Slot> Written => _chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column));
+    private void Add(string id, Slot at, string message, params IEnumerable<Mend> mends)
+    {
+        if (!IsFull) _doubts.Add(new(id, at.Line, at.Column, message, [.. mends]));
+    }
+
+    /// <summary>The slots of the text, each once however often it is played.</summary>
+    private List<Slot> Written { get; }
 
     /// <summary>The change that writes another symbol for some slots; null when one of them cannot be found in the text.</summary>
     private Mend? Write(string words, string symbol, params IEnumerable<Slot> slots)
@@ -90,26 +99,30 @@ public sealed class DoubtFinder
 
     private void Spellings()
     {
-        for (var i = 0; i < _played.Count; i++)
+        var written = Written.ToLookup(s => s.Symbol);
+        var found = new HashSet<string>();
+        for (var i = 0; i < _played.Count && !IsFull; i++)
         {
             if (_played[i].Chord is not { } chord || _played[i].Line == 0) continue;
             var spelt = _chart.Key.Spell(chord.Root.PitchClass);
             if (spelt == chord.Root) continue;
             // A chord that leads up a semitone to the next letter is spelt for where it goes.
             if (i + 1 < _played.Count && _played[i + 1].Chord is { } next && (next.Root.PitchClass - chord.Root.PitchClass + 12) % 12 == 1 && next.Root.Letter != chord.Root.Letter) continue;
+            // One doubt a symbol: its mend writes it anew everywhere.
+            if (!found.Add(_played[i].Symbol)) continue;
             var right = new Chord(spelt, chord.Kind, chord.Degrees, chord.Bass is { } bass ? _chart.Key.Spell(bass.PitchClass) : null);
-            var alike = Written.Where(s => s.Symbol == _played[i].Symbol);
-            Add($"spelt {chord.Name}", _played[i], $"{chord.Name} is spelt against the key of {_chart.Key}, which has {spelt}.", Some(Write($"write {right.Name}", right.Name, alike)));
+            Add($"spelt {chord.Name}", _played[i], $"{chord.Name} is spelt against the key of {_chart.Key}, which has {spelt}.", Some(Write($"write {right.Name}", right.Name, written[_played[i].Symbol])));
         }
     }
 
     private void TwoWaysOfWriting()
     {
+        var spelt = _doubts.Select(d => d.Id).ToHashSet();
         foreach (var same in Written.Where(s => s.Chord is not null).GroupBy(s => (s.Chord!.Root.PitchClass, s.Chord.PitchClassMask, s.Chord.BassPitchClass)))
         {
             var ways = same.GroupBy(s => s.Symbol.Replace('♭', 'b').Replace('♯', '#')).OrderByDescending(g => g.Count()).ToList();
             if (ways.Count < 2) continue;
-            foreach (var other in ways.Skip(1).Where(w => !_doubts.Exists(d => d.Id == $"spelt {w.First().Chord!.Name}")))
+            foreach (var other in ways.Skip(1).Where(w => !spelt.Contains($"spelt {w.First().Chord!.Name}")).Take(MostDoubts))
                 Add($"two ways {other.Key}", other.First(), $"{other.Key} and {ways[0].Key} are the same chord, written two ways.", Some(Write($"write {ways[0].Key} everywhere", ways[0].First().Symbol, other)));
         }
     }
@@ -141,14 +154,13 @@ public sealed class DoubtFinder
 
     private void SuspensionsThatNeverResolve()
     {
+        // What comes after each slot once its chord is over, reckoned from the end.
+        var after = new Chord?[_played.Count];
+        for (var i = _played.Count - 2; i >= 0; i--) after[i] = _played[i + 1].Chord is { } next && next.Equals(_played[i].Chord) ? after[i + 1] : _played[i + 1].Chord;
+        bool Resolves(int i) => after[i] is { IsSuspended: false } to && to.Root.PitchClass == _played[i].Chord!.Root.PitchClass;
         foreach (var same in _played.Select((s, i) => (Slot: s, Index: i)).Where(x => x.Slot.Chord is { IsSuspended: true }).GroupBy(x => x.Slot.Chord!.Name))
         {
-            bool Resolves(int i)
-            {
-                var next = i + 1;
-                while (next < _played.Count && _played[next].Chord?.Name == same.Key) next++;
-                return next < _played.Count && _played[next].Chord is { IsSuspended: false } after && after.Root.PitchClass == _played[i].Chord!.Root.PitchClass;
-            }
+            if (IsFull) return;
             if (same.Any(x => Resolves(x.Index))) continue;
             var chord = same.First().Slot.Chord!;
             var plain = new Chord(chord.Root, chord.Has(10) ? "7" : "", Chord.Parse(chord.Has(10) ? "C7" : "C").Degrees, chord.Bass);
@@ -169,18 +181,21 @@ public sealed class DoubtFinder
     {
         var flow = new ChordFlow(_chart);
         var scale = Scale;
-        for (var i = 0; i < flow.Chords.Count; i++)
+        // A dominant that goes where it leads, and a diminished chord on its way, are at home anywhere.
+        bool Leads(Chord chord, int position) => flow.Next(position) is >= 0 and var next && (
+            chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == flow.Chords[next].Root.PitchClass || chord.Has(6) && !chord.Has(7));
+        var leading = Enumerable.Range(0, flow.Sequence.Count).Where(p => Leads(flow.Chords[flow.Sequence[p].Chord], p)).Select(p => flow.Sequence[p].Chord).ToHashSet();
+        var homes = Enumerable.Range(0, flow.Chords.Count).Where(j => (flow.Chords[j].PitchClassMask & ~scale) == 0).OrderByDescending(j => flow.Beats[j]).Take(MostHomes).ToList();
+        var written = Written.ToLookup(s => s.Chord);
+        for (var i = 0; i < flow.Chords.Count && !IsFull; i++)
         {
             var chord = flow.Chords[i];
             if ((chord.PitchClassMask & ~scale) == 0 || flow.Beats[i] > RareShare * flow.TotalBeats || flow.Beats[i] <= 0) continue;
-            // A dominant that goes where it leads, and a diminished chord on its way, are at home anywhere.
-            bool Leads(int position) => flow.Next(position) is >= 0 and var next && (
-                chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == flow.Chords[next].Root.PitchClass || chord.Has(6) && !chord.Has(7));
-            if (Enumerable.Range(0, flow.Sequence.Count).Any(p => flow.Sequence[p].Chord == i && Leads(p))) continue;
-            var near = flow.Chords.Where((c, j) => j != i && flow.Beats[j] > flow.Beats[i] && (c.PitchClassMask & ~scale) == 0)
+            if (leading.Contains(i)) continue;
+            var near = homes.Where(j => j != i && flow.Beats[j] > flow.Beats[i]).Order().Select(j => flow.Chords[j])
                 .OrderByDescending(c => c.Root.PitchClass == chord.Root.PitchClass).ThenByDescending(c => System.Numerics.BitOperations.PopCount((uint)(c.PitchClassMask & chord.PitchClassMask))).FirstOrDefault();
             if (near is null || near.Root.PitchClass != chord.Root.PitchClass && System.Numerics.BitOperations.PopCount((uint)(near.PitchClassMask & chord.PitchClassMask)) < 2) continue;
-            var slots = Written.Where(s => s.Chord == chord).ToList();
+            var slots = written[chord].ToList();
             if (slots.Count > 0)
                 Add($"foreign {chord.Name}", slots[0], $"{chord.Name} is foreign to {_chart.Key} and comes only {(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.", Some(Write($"write {near.Name}", near.Name, slots)));
         }
@@ -195,6 +210,7 @@ public sealed class DoubtFinder
             {
                 var same = plain.Where(p => p.Chord!.IsMinor == seventh.First().Chord!.IsMinor).ToList();
                 if (seventh.Count() > 1 || same.Count < 3) continue;
+                if (IsFull) return;
                 var index = _played.FindIndex(s => ReferenceEquals(s, seventh.First()));
                 // A seventh that leads on does its work.
                 if (index < 0 || index + 1 < _played.Count && seventh.First().Chord!.IsDominant && _played[index + 1].Chord is { } next && (next.Root.PitchClass - seventh.First().Chord!.Root.PitchClass + 12) % 12 == 5) continue;

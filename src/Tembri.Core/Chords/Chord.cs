@@ -30,6 +30,7 @@ public sealed class Chord : IEquatable<Chord>
         Kind = kind;
         Degrees = degrees;
         Bass = bass is { } b && b.PitchClass == root.PitchClass ? null : bass;
+        Name = Bass is { } under ? $"{Root}{Kind}/{under}" : $"{Root}{Kind}";
         PitchClassMask = degrees.Aggregate(0, (mask, d) => mask | 1 << (root.PitchClass + d.Semitones) % 12);
         if (Bass is { } bassNote) PitchClassMask |= 1 << bassNote.PitchClass;
     }
@@ -41,7 +42,7 @@ public sealed class Chord : IEquatable<Chord>
     public int BassPitchClass => (Bass ?? Root).PitchClass;
 
     /// <summary>The chord on the record's name: <c>F♯m7♭5/C</c>.</summary>
-    public string Name => Bass is { } bass ? $"{Root}{Kind}/{bass}" : $"{Root}{Kind}";
+    public string Name { get; }
 
     /// <summary>The degree a pitch class has in this chord, or null when it is foreign to it.</summary>
     public Degree? DegreeOf(int pitchClass)

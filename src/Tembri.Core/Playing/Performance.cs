@@ -40,6 +40,7 @@ public sealed class Performance
     private const double Plain = 0.78;
     private const double Light = 0.62;
     private const double DampedLength = 0.12;   // quarter notes a damped stroke is heard
+    private const int LongestRing = 256;     // strokes after which nobody hears a picked string any more
     private const double SlowPace = 0.85;
     private const double HeldPace = 0.5;
     private readonly List<PlayedBar> _bars = [];
@@ -53,10 +54,11 @@ public sealed class Performance
         var chart = version.Chart;
         QuarterTempo = chart.Tempo * Quarters(chart.Meter);
         var at = 0.0;
+        var indices = chart.Sections.Select((s, i) => (s.Name, i)).ToDictionary(x => x.Name, x => x.i);
         foreach (var part in chart.Form)
         {
             if (chart.SectionNamed(part.Section) is not { } section) continue;
-            var index = chart.Sections.ToList().IndexOf(section);
+            var index = indices[section.Name];
             for (var time = 0; time < part.Times; time++)
                 for (var b = 0; b < section.Bars.Count; b++)
                 {
@@ -122,14 +124,16 @@ public sealed class Performance
     /// <summary>A chord that goes on into the next bar is one chord.</summary>
     private void JoinRepeats()
     {
-        for (var i = _chords.Count - 1; i > 0; i--)
+        var kept = 0;
+        for (var i = 0; i < _chords.Count; i++)
         {
-            var (before, here) = (_chords[i - 1], _chords[i]);
-            if (before.Name != here.Name || !_shapes[i - 1]!.SameAs(_shapes[i]!) || Math.Abs(before.At + before.Length - here.At) > 1e-9) continue;
-            _chords[i - 1] = before with { Length = before.Length + here.Length };
-            _chords.RemoveAt(i);
-            _shapes.RemoveAt(i);
+            var here = _chords[i];
+            var goesOn = kept > 0 && _chords[kept - 1] is var before && before.Name == here.Name && _shapes[kept - 1]!.SameAs(_shapes[i]!) && Math.Abs(before.At + before.Length - here.At) <= 1e-9;
+            if (goesOn) _chords[kept - 1] = _chords[kept - 1] with { Length = _chords[kept - 1].Length + here.Length };
+            else (_chords[kept], _shapes[kept++]) = (here, _shapes[i]);
         }
+        _chords.RemoveRange(kept, _chords.Count - kept);
+        _shapes.RemoveRange(kept, _shapes.Count - kept);
     }
 
     /// <summary>A moment the hand strikes: a stroke, or strings picked.</summary>
@@ -148,8 +152,9 @@ public sealed class Performance
             }
         }
         // Each change is heard when it comes, whatever the pattern does there.
-        foreach (var (played, i) in _chords.Select((c, i) => (c, i)))
-            if (!hits.Exists(h => h.Chord == i && Math.Abs(h.At - played.At) < 1e-6)) hits.Add(new(played.At, Stroke.Down, "", i));
+        var heard = new bool[_chords.Count];
+        foreach (var hit in hits) heard[hit.Chord] |= Math.Abs(hit.At - _chords[hit.Chord].At) < 1e-6;
+        for (var i = 0; i < _chords.Count; i++) if (!heard[i]) hits.Add(new(_chords[i].At, Stroke.Down, "", i));
         hits.Sort((a, b) => a.At != b.At ? a.At.CompareTo(b.At) : a.Chord.CompareTo(b.Chord));
         for (var i = 0; i < hits.Count; i++)
         {
@@ -158,7 +163,7 @@ public sealed class Performance
             var pitches = Pitches(_shapes[index]!, version.Raised);
             var notes = NotesOf(stroke, picks, index, version.Raised, pitches);
             // A picked string rings on until it is struck again; a stroke ends what rang before it.
-            for (var next = i + 1; next < hits.Count && hits[next].At < end - 1e-9; next++)
+            for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - 1e-9; next++)
             {
                 if (picks.Length > 0 && hits[next].Picks.Length > 0 && !NotesOf(hits[next].Stroke, hits[next].Picks, hits[next].Chord, version.Raised, pitches).Intersect(notes).Any()) continue;
                 end = hits[next].At;

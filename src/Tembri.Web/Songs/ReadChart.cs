@@ -31,8 +31,14 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         : new[] { "Chorus", "Verse 2", "Bridge", "Verse 3", "Outro" }.FirstOrDefault(n => Reading.Chart.SectionNamed(n) is null) ?? $"Part {Reading.Chart.Sections.Count + 1}";
 
     /// <summary>What could not be read. A bar that does not add up stands among the doubts, where it can be mended or kept.</summary>
-    public IReadOnlyList<ChartProblem> Problems { get; } = Reading.Problems.Count == 0 ? [] :
-        [.. Reading.Problems.Where(p => !DoubtFinder.Find(Text, Reading.Chart, evenKept: true).Any(d => (d.Line, d.Column) == (p.Line, p.Column) && d.Id.StartsWith("beats", StringComparison.Ordinal)))];
+    public IReadOnlyList<ChartProblem> Problems { get; } = ProblemsOf(Text, Reading);
+
+    private static IReadOnlyList<ChartProblem> ProblemsOf(string text, ChartReading reading)
+    {
+        if (reading.Problems.Count == 0) return [];
+        var bars = DoubtFinder.Find(text, reading.Chart, evenKept: true).Where(d => d.Id.StartsWith("beats", StringComparison.Ordinal)).Select(d => (d.Line, d.Column)).ToHashSet();
+        return [.. reading.Problems.Where(p => !bars.Contains((p.Line, p.Column)))];
+    }
 
     /// <summary>Tells one text from another: the page settles a doubt only in the text it was found in. The script reckons it alike.</summary>
     public string Mark

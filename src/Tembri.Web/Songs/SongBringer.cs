@@ -96,7 +96,7 @@ internal sealed class SongBringer(TembriDbContext context, TimeProvider clock)
             var isText = format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics;
             // Text stays as it was written; a title that it lacks is put before it.
             var text = !isText ? ChartWriter.Write(chart) : (reading.Chart.Title.Length > 0 ? "" : $"title: {chart.Title}\n") + ChartFiles.Decode(data);
-            if (text.Length > ChartReader.LongestText) return new(name, "refused", $"Written out this chart has more than {ChartReader.LongestText:N0} characters.", null);
+            if (text.Length > ChartLimits.LongestText) return new(name, "refused", $"Written out this chart has more than {ChartLimits.LongestText:N0} characters.", null);
             var song = new Song { Title = "", ChartText = "", Key = "", Meter = "" };
             SongText.Apply(song, text, clock.GetUtcNow());
             song.ProblemCount = Math.Max(song.ProblemCount, reading.Problems.Count);

@@ -18,19 +18,19 @@ public static partial class BarEdits
     private const int FullLine = 4;
     private const string Gone = "This bar is not in the chart any more; choose another.";
 
-    [GeneratedRegex(@"\([^()]*\)|[^\s|()]+")]
+    [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
     private static partial Regex Pieces();
 
-    [GeneratedRegex(@"^\s*(?:\d+/\d+\s+)?(?:\([^()]*\)\s*)*")]
+    [GeneratedRegex(@"^\s*(?:\d+/\d+\s+)?(?:\([^()]*\)\s*)*", RegexOptions.NonBacktracking)]
     private static partial Regex BeforeWords();
 
-    [GeneratedRegex(@"^\s*\d+\s*:")]
+    [GeneratedRegex(@"^\s*\d+\s*:", RegexOptions.NonBacktracking)]
     private static partial Regex BarNumber();
 
-    [GeneratedRegex(@"\([^()]*\)")]
+    [GeneratedRegex(@"\([^()]*\)", RegexOptions.NonBacktracking)]
     private static partial Regex Remarks();
 
-    [GeneratedRegex(@"\[[^\]]*\]")]
+    [GeneratedRegex(@"\[[^\]]*\]", RegexOptions.NonBacktracking)]
     private static partial Regex Bracketed();
 
     /// <summary>A bar as a cell of a bar grid has it, ready to be changed and given to <see cref="Write"/>.</summary>

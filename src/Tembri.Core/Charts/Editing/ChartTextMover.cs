@@ -8,13 +8,13 @@ namespace Tembri.Core.Charts.Editing;
 /// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all else stays as it was.</summary>
 public static partial class ChartTextMover
 {
-    [GeneratedRegex(@"^(\s*\{?\s*key\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(\s*\{?\s*key\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex KeyLine();
 
-    [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex MelodyHeader();
 
-    [GeneratedRegex(@"[A-G](?:#|b|♯|♭)?-?\d(?=\s|\||$)")]
+    [GeneratedRegex(@"(?<pitch>[A-G](?:#|b|♯|♭)?-?\d)(?<after>[\s|]|$)", RegexOptions.NonBacktracking)]
     private static partial Regex Pitches();
 
     /// <summary>The text in another key, spelt as that key asks. Accidentals are written as the text writes them.</summary>
@@ -43,7 +43,7 @@ public static partial class ChartTextMover
             }
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
                 lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
-            else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Value));
+            else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
             else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign);
         }
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);

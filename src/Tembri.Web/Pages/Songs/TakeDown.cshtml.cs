@@ -59,8 +59,8 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
     public async Task<IActionResult> OnPostKeepAsync(Guid id)
     {
         if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
-        if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartReader.LongestText)
-            return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartReader.LongestText:N0} characters are the most" }) { StatusCode = 422 };
+        if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartLimits.LongestText)
+            return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartLimits.LongestText:N0} characters are the most" }) { StatusCode = 422 };
         if (song.Version != Version) return Conflict(song);
         SongText.Apply(song, Text, clock.GetUtcNow());
         try
@@ -80,7 +80,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
     /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
     public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend, string? of)
     {
-        if (Text is { Length: > 0 and <= ChartReader.LongestText } && ReadChart.Of(Text, studio.NoteNames).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
+        if (Text is { Length: > 0 and <= ChartLimits.LongestText } && ReadChart.Of(Text, studio.NoteNames).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
         {
             Text = mended;
             ModelState.Remove(nameof(Text));
@@ -99,7 +99,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
     /// <summary>Edits the text in the box. A script gets the text alone, or the fault.</summary>
     private async Task<IActionResult> EditAsync(Guid? id, Func<string, Edited> edit)
     {
-        var edited = Text is { Length: > ChartReader.LongestText } ? new Edited(null, $"{ChartReader.LongestText:N0} characters are the most; shorten the chart.") : edit(Text ?? "");
+        var edited = Text is { Length: > ChartLimits.LongestText } ? new Edited(null, $"{ChartLimits.LongestText:N0} characters are the most; shorten the chart.") : edit(Text ?? "");
         if (Request.Headers.ContainsKey("X-Text")) return edited.Text is { } text ? Content(text) : BadRequest(edited.Fault!);
         if (edited.Text is not null)
         {
@@ -124,7 +124,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
             Show(song);
         }
         if (string.IsNullOrWhiteSpace(Text)) return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
-        if (Text.Length > ChartReader.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it, then save.");
+        if (Text.Length > ChartLimits.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
         var isNew = song is null;
         song ??= new Song { Title = "", ChartText = "", Key = "", Meter = "" };
@@ -156,8 +156,8 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
     private void Read()
     {
         if (string.IsNullOrWhiteSpace(Text)) return;
-        if (Text.Length <= ChartReader.LongestText) Reading = ReadChart.Of(Text, studio.NoteNames);
-        else Fault = $"This chart has {Text.Length:N0} characters; {ChartReader.LongestText:N0} is the most. Shorten it.";
+        if (Text.Length <= ChartLimits.LongestText) Reading = ReadChart.Of(Text, studio.NoteNames);
+        else Fault = $"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it.";
     }
 
     private async Task LoadStudentsAsync() => Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();

@@ -1,0 +1,119 @@
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>Makes a chart that came from a file of another format one that chart text could have given: names in one line, lengths that are numbers, no more of anything than a chart may have.</summary>
+/// <remarks>Every reader but that of chart text ends here. What is left out or changed in meaning is said.</remarks>
+public static class ChartTidy
+{
+    private const double ShortestBeats = 1.0 / 64;
+    private const double LongestBeats = ChartLimits.MostStepsInBar;
+
+    /// <summary>The chart within all limits.</summary>
+    /// <param name="chart">The chart as a file had it; its lists may hold anything but null.</param>
+    /// <param name="problems">Told what is left out.</param>
+    public static Chart Tidy(Chart chart, ProblemList problems)
+    {
+        var sections = Sections(chart, problems);
+        var names = sections.ToDictionary(s => s.Name, s => s, StringComparer.OrdinalIgnoreCase);
+        return chart with
+        {
+            Title = Name(chart.Title),
+            Tempo = chart.Tempo is >= 20 and <= 320 ? chart.Tempo : 90,
+            Takes = [.. chart.Takes.Take(ChartLimits.MostRecordings).Select(t => t with
+            {
+                Name = Name(t.Name).Replace(',', ' '), Capo = Math.Clamp(t.Capo, 0, 11), Tuning = Math.Clamp(t.Tuning, -7, 7), Tempo = t.Tempo is >= 20 and <= 320 ? t.Tempo : null,
+            }).Where(t => t.Name.Length > 0)],
+            Extra = [.. chart.Extra.Take(ChartLimits.MostExtraLines).Select(e => (Name(e.Name).Replace(':', ' '), PlainText.Cut(PlainText.OneLine(e.Value), ChartLimits.LongestLine / 2))).Where(e => e.Item1.Length > 0)],
+            Sections = sections,
+            Form = Form(chart.Form, names, sections, problems),
+        };
+    }
+
+    private static string Name(string text) => PlainText.Cut(PlainText.OneLine(text), ChartLimits.LongestName);
+
+    /// <summary>Words that no chart text would take for a chord or a bar line.</summary>
+    private static string Words(string text, int longest) => PlainText.Cut(PlainText.Clean(text).ReplaceLineEndings(" ").Replace('\t', ' ').Replace('[', '(').Replace(']', ')').Replace('|', '/'), longest);
+
+    private static List<Section> Sections(Chart chart, ProblemList problems)
+    {
+        var sections = new List<Section>();
+        var byName = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
+        var room = ChartLimits.MostBars;
+        foreach (var section in chart.Sections)
+        {
+            if (sections.Count == ChartLimits.MostSections || section.Bars.Count > room)
+            {
+                problems.Add(1, 1, $"A chart has at most {ChartLimits.MostSections} sections and {ChartLimits.MostBars:N0} bars; from {Name(section.Name)} on it is left out.");
+                break;
+            }
+            if (section.Bars.Count == 0) continue;
+            room -= section.Bars.Count;
+            var written = Words(Name(section.Name), ChartLimits.LongestName).Trim(' ', ':') is { Length: > 0 } given ? given : "Song";
+            var name = written;
+            for (var copy = 2; byName.ContainsKey(name); copy++) name = $"{written} ({copy})";
+            var parent = section.Like is { } like && byName.TryGetValue(like, out var known) && known.Bars.Count == section.Bars.Count ? known : null;
+            var tidy = section with
+            {
+                Name = name, Like = parent?.Name, Strum = Strums.HandSteps.Read(section.Strum) is null ? "" : section.Strum,
+                Bars = [.. section.Bars.Select((b, i) => Bar(b, i, problems, name))],
+                OwnBars = parent is null ? [] : [.. section.OwnBars.Where(n => n >= 1 && n <= section.Bars.Count).Distinct().Order()],
+                Words = parent is null ? [] : [.. section.Words.Take(section.Bars.Count).Select(w => Words(w, ChartLimits.LongestLine / 2).Trim())],
+            };
+            sections.Add(tidy);
+            byName[name] = tidy;
+        }
+        return sections;
+    }
+
+    private static Bar Bar(Bar bar, int index, ProblemList problems, string section)
+    {
+        var slots = bar.Slots.Take(ChartLimits.MostChordsInBar).Select(Slot).ToList();
+        if (bar.Slots.Count > slots.Count) problems.Add(1, 1, $"Bar {index + 1} of {section} has {bar.Slots.Count:N0} chords, {ChartLimits.MostChordsInBar} are the most; the rest is left out.");
+        var beats = slots.Sum(s => s.Beats);
+        if (beats > LongestBeats)
+        {
+            problems.Add(1, 1, $"Bar {index + 1} of {section} is {beats:N0} beats long, which no bar is; it is read as one of {bar.Meter}.");
+            slots = [.. slots.Select(s => s with { Beats = (double)bar.Meter.Beats / slots.Count })];
+            beats = bar.Meter.Beats;
+        }
+        var notes = bar.Melody.Take(ChartLimits.MostNotesInBar).Where(n => n.At >= 0 && n.At < beats && n.Beats > 0)
+            .Select(n => n with { Beats = Math.Min(n.Beats, beats - n.At) }).ToList();
+        if (bar.Melody.Count > notes.Count) problems.Add(1, 1, $"In bar {index + 1} of {section} the tune has notes outside the bar, or too many; they are left out.");
+        return bar with
+        {
+            Slots = slots, Melody = notes, StartsLine = bar.StartsLine || index % ChartLimits.MostBarsInLine == 0, Lead = Words(bar.Lead, 400).Trim(),
+            Remarks = [.. bar.Remarks.Take(8).Select(r => Words(r, 80).Replace('(', ' ').Replace(')', ' ').Trim()).Where(r => r.Length > 0)],
+        };
+    }
+
+    private static Slot Slot(Slot slot)
+    {
+        var symbol = slot.Symbol;
+        // A symbol that would not come back the same from a text is written by the name of its chord.
+        if (symbol.Length == 0 || symbol.Length > ChordReader.LongestSymbol || symbol.AsSpan().IndexOfAny(" \t\r\n|[]") >= 0 || PlainText.Clean(symbol) != symbol)
+            symbol = slot.Chord?.Name ?? PlainText.Cut(string.Concat(PlainText.OneLine(symbol).Where(c => c is not (' ' or '|' or '[' or ']'))), ChordReader.LongestSymbol);
+        return slot with
+        {
+            Symbol = symbol.Length == 0 ? "?" : symbol, Lyric = Words(slot.Lyric, 400),
+            Beats = double.IsFinite(slot.Beats) ? Math.Clamp(slot.Beats, ShortestBeats, 10 * LongestBeats) : 1,
+        };
+    }
+
+    private static List<FormPart> Form(IReadOnlyList<FormPart> form, Dictionary<string, Section> sections, List<Section> inOrder, ProblemList problems)
+    {
+        var (kept, bars) = (new List<FormPart>(), 0);
+        foreach (var part in form.Count > 0 ? form : [.. inOrder.Select(s => new FormPart(s.Name, 1))])
+        {
+            if (!sections.TryGetValue(part.Section, out var section)) continue;
+            var wanted = Math.Clamp(part.Times, 1, ChartLimits.MostTimes);
+            var times = kept.Count < ChartLimits.MostFormParts ? Math.Min(wanted, (ChartLimits.MostPlayedBars - bars) / section.Bars.Count) : 0;
+            if (times > 0) kept.Add(new FormPart(section.Name, times));
+            bars += times * section.Bars.Count;
+            if (times == wanted) continue;
+            problems.Add(1, 1, $"A form has at most {ChartLimits.MostFormParts} parts and plays at most {ChartLimits.MostPlayedBars:N0} bars; from {section.Name} on it is cut.");
+            break;
+        }
+        return kept;
+    }
+}
