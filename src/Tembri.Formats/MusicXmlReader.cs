@@ -323,7 +323,8 @@ internal sealed class MusicXmlReader
     private static Bar ToBar(Measure measure, Measure? next, BarMaker maker)
     {
         var meter = measure.Meter;
-        var length = measure.Length > 0 && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
+        // A measure whose notes take next to no time is as long as its meter has it.
+        var length = measure.Length >= 1.0 / NoteValues.Quarter && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
         var slots = maker.Next([.. measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6).Take(ChartLimits.MostChordsInBar)], length, meter, lineIsFree: next is not null && next.Chords.All(c => c.At > 1e-6));
         // Words go to the chord they are sung on; those before the first chord lead in.
         var at = 0.0;

@@ -18,6 +18,7 @@ public sealed class Arranger
     private readonly IReadOnlyList<Guard> _guards;
     private readonly Player _player;
     private readonly FingeringBook _book;
+    private readonly CancellationToken _cancel;
     private readonly double _tempo;
     private readonly Meter _meter;
     private readonly CandidateList[] _candidates;
@@ -40,14 +41,21 @@ public sealed class Arranger
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="meter">The song's meter.</param>
     /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
+    /// <param name="cancel">Ends whatever it is doing.</param>
     public Arranger(
         Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter,
-        IReadOnlyList<int>? melody = null)
+        IReadOnlyList<int>? melody = null, CancellationToken cancel = default)
     {
+        _cancel = cancel;
         (_songOf, _chords, _guards, _player, _tempo, _meter) = (songOf, shapeChords, guards, player, tempo, meter);
         _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
         Changes = new ChangeModel(_book.Neck);
-        _candidates = [.. shapeChords.Select((chord, i) => CandidateFinder.ListFor(chord, _book, company, Tuning.Standard, melody?[i] ?? 0))];
+        _candidates = new CandidateList[shapeChords.Count];
+        for (var i = 0; i < shapeChords.Count; i++)
+        {
+            cancel.ThrowIfCancellationRequested();
+            _candidates[i] = CandidateFinder.ListFor(shapeChords[i], _book, company, Tuning.Standard, melody?[i] ?? 0);
+        }
         _locked = [.. shapeChords.Select(_ => new List<Candidate>())];
     }
 
@@ -79,6 +87,7 @@ public sealed class Arranger
     public (Arrangement? Found, Blocked? Blocked) Arrange(
         RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null)
     {
+        _cancel.ThrowIfCancellationRequested();
         var count = _chords.Count;
         var song = _songOf(limits);
         var domains = new int[count][];
@@ -104,7 +113,7 @@ public sealed class Arranger
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
         foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
-        var choice = ExactOptimiser.Solve(problem);
+        var choice = ExactOptimiser.Solve(problem, _cancel);
         return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
     }
 
@@ -198,7 +207,7 @@ public sealed class Arranger
         var problem = new PairwiseProblem(costs);
         foreach (var edge in FindEdges(split))
             problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
-        var choice = ExactOptimiser.Solve(problem);
+        var choice = ExactOptimiser.Solve(problem, _cancel);
         return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, CandidateAt(p.Chord, domains[_chords.Count + i][choice[_chords.Count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }

@@ -14,9 +14,9 @@ public static class CandidateFinder
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
-    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(5_000, shared: true);
+    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(24, choices => 200L * choices.Count, shared: true);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(2_000, shared: true);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(64, list => 220L * list.Count, shared: true);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 

@@ -6,7 +6,7 @@ namespace Tembri.Core.Arranging;
 internal sealed class CandidateList : IReadOnlyList<Candidate>
 {
     private readonly Candidate[] _candidates;
-    private readonly KeptResults<RungLimits, int[]> _open = new(60);
+    private readonly KeptResults<RungLimits, int[]> _open = new(0.05, values => 4L * values.Length);
 
     public CandidateList(IEnumerable<Candidate> candidates)
     {

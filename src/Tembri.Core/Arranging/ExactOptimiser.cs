@@ -21,6 +21,8 @@ public sealed class ExactOptimiser
     private readonly double[][] _node;   // their costs with what was moved
     private readonly List<Link>[] _links;
     private readonly int[] _best;
+    private readonly CancellationToken _cancel;
+    private int _looks;
     private double _bestCost = double.PositiveInfinity;
 
     /// <summary>The costs of an edge, a row for each value of its first node. The table stays as given; what was moved out of it is kept by the side.</summary>
@@ -36,8 +38,9 @@ public sealed class ExactOptimiser
     /// <summary>An edge seen from one of its nodes.</summary>
     private readonly record struct Link(int Other, Table Table, bool IsRows);
 
-    private ExactOptimiser(PairwiseProblem problem)
+    private ExactOptimiser(PairwiseProblem problem, CancellationToken cancel)
     {
+        _cancel = cancel;
         _count = problem.NodeCosts.Count;
         _values = [.. problem.NodeCosts.Select(c => Enumerable.Range(0, c.Length).ToArray())];
         _raw = [.. problem.NodeCosts];
@@ -48,11 +51,14 @@ public sealed class ExactOptimiser
     }
 
     /// <summary>The choice of least cost.</summary>
+    /// <param name="problem">The problem.</param>
+    /// <param name="cancel">Ends the search.</param>
     /// <returns>For each node the index of its value.</returns>
-    public static int[] Solve(PairwiseProblem problem)
+    /// <exception cref="OperationCanceledException">It was cancelled.</exception>
+    public static int[] Solve(PairwiseProblem problem, CancellationToken cancel = default)
     {
         if (problem.NodeCosts.Count == 0) return [];
-        var optimiser = new ExactOptimiser(problem);
+        var optimiser = new ExactOptimiser(problem, cancel);
         optimiser.Tighten();
         if (optimiser.Prune()) new Branching(optimiser).Run();
         return optimiser._best;
@@ -84,6 +90,7 @@ public sealed class ExactOptimiser
         var bound = double.NegativeInfinity;
         for (var pass = 0; pass < MostPasses && OpenBits() > FewBits; pass++)
         {
+            _cancel.ThrowIfCancellationRequested();
             Sweep(forward: true);
             Sweep(forward: false);
             Collect();
@@ -318,6 +325,7 @@ public sealed class ExactOptimiser
 
         private void Choose(int depth, double cost)
         {
+            if ((++of._looks & 255) == 0) of._cancel.ThrowIfCancellationRequested();
             if (depth == _count)
             {
                 if (cost < of._bestCost - Tolerance) of.Keep(_choice, cost);

@@ -8,15 +8,18 @@ namespace Tembri.Core.Ladders;
 public static class LadderBuilder
 {
     /// <summary>Builds the ladder.</summary>
-    /// <exception cref="ArgumentException">The chart has no chords, or the highest capo is out of range.</exception>
-    public static Ladder Build(LadderRequest request)
+    /// <param name="request">What it depends on.</param>
+    /// <param name="work">How long it may take and on how many threads.</param>
+    /// <exception cref="ArgumentException">The chart has no chords or more than <see cref="ChartLimits.MostDifferentChords"/> different ones, or a capo is out of range.</exception>
+    /// <exception cref="OperationCanceledException">The work was cancelled.</exception>
+    public static Ladder Build(LadderRequest request, WorkLimits work = default)
     {
         if (request.HighestCapo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"The highest capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Capo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"A capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         var keys = Keys(request).Select(key =>
         {
-            var positions = new Positions(request, MovedForVoice(request, key.Semitones));
-            if (positions.Flow.Chords.Count == 0) throw new ArgumentException("The chart has no chord to arrange.", nameof(request));
+            var positions = new Positions(request, MovedForVoice(request, key.Semitones), work);
+            if (Objection(positions.Flow.Chords.Count) is { } objection) throw new ArgumentException(objection, nameof(request));
             var all = Compare(request, positions);
             var best = all.MinBy(p => p.Score)!;
             return (positions, all, best, Score: best.Score + key.Price, key.Semitones);
@@ -32,6 +35,14 @@ public static class LadderBuilder
             TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, request.Rungs),
         };
     }
+
+    /// <summary>Why a song with so many different chords cannot be arranged; null when it can.</summary>
+    public static string? Objection(int differentChords) => differentChords switch
+    {
+        0 => "The chart has no chord to arrange.",
+        > ChartLimits.MostDifferentChords => $"The chart has {differentChords} different chords, {ChartLimits.MostDifferentChords} are the most that are arranged together; take it down as two songs, or write alike what sounds alike.",
+        _ => null,
+    };
 
     /// <summary>Everything that could be played for one chord at a ladder's capo, with what a rung thinks of it.</summary>
     /// <param name="request">The same request the ladder was built from.</param>
@@ -58,7 +69,7 @@ public static class LadderBuilder
         if (request.Capo is { } wanted && !capos.Contains(wanted)) capos.Add(wanted);
         // Positions do not know of each other, so they are worked out side by side; the result does not depend on which is done first.
         var compared = new Position[capos.Count];
-        Parallel.For(0, capos.Count, i => compared[i] = positions.At(capos[i]));
+        Parallel.For(0, capos.Count, positions.Work.Parallel, i => compared[i] = positions.At(capos[i]));
         return compared;
     }
 }

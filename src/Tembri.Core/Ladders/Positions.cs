@@ -28,8 +28,9 @@ internal sealed class Positions
     private readonly Dictionary<double, RungSong> _songs = [];
     private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
 
-    public Positions(LadderRequest request, Chart chart)
+    public Positions(LadderRequest request, Chart chart, WorkLimits work = default)
     {
+        Work = work;
         (_request, Chart) = (request, chart);
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
         _player = request.Player with { Guitar = request.Player.Guitar.Tuned(chart.TuningShift) };
@@ -37,6 +38,9 @@ internal sealed class Positions
         Guards = GuardFinder.Find(Flow, chart.Key);
         foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
     }
+
+    /// <summary>How long and on how many threads positions are worked out.</summary>
+    public WorkLimits Work { get; }
 
     /// <summary>The song, in the key it is to sound in.</summary>
     public Chart Chart { get; }
@@ -61,7 +65,7 @@ internal sealed class Positions
 
     /// <summary>The arranger of a position.</summary>
     public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
-        SongOf, ShapeChords(c), Guards, _player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))]));
+        SongOf, ShapeChords(c), Guards, _player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
 
     private static int Lower(int mask, int semitones)
     {

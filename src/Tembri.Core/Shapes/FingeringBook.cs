@@ -9,8 +9,11 @@ public sealed class FingeringBook
     /// <summary>Fingerings kept of each shape.</summary>
     public const int Kept = 4;
 
-    private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(400, shared: true);
-    private readonly KeptResults<Shape, IReadOnlyList<Fingering>> _pages = new(20_000);
+    private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(1, _ => 2_000, shared: true);
+
+    // All books share one store, so that many kinds of player do not take many times the room.
+    private static readonly KeptResults<(FingeringBook Book, Shape Shape), IReadOnlyList<Fingering>> Pages = new(90, fingerings => FingeringBytes * (long)fingerings.Count, shared: true);
+    private const int FingeringBytes = 1_100;
 
     private FingeringBook(Guitar guitar, Hand hand, bool thumb, int capo)
     {
@@ -33,5 +36,5 @@ public sealed class FingeringBook
         Books.GetOrAdd((guitar.Id, hand.Id, hand.Spread, thumb, capo), _ => new FingeringBook(guitar, hand, thumb, capo));
 
     /// <summary>The lightest fingerings of a shape, at most <see cref="Kept"/>; empty where this hand cannot do it.</summary>
-    public IReadOnlyList<Fingering> Of(Shape shape) => _pages.GetOrAdd(shape, s => Finder.Find(s, Kept));
+    public IReadOnlyList<Fingering> Of(Shape shape) => Pages.GetOrAdd((this, shape), page => Finder.Find(page.Shape, Kept));
 }

@@ -29,9 +29,10 @@ public sealed class ShapeFinder
     private const int FewestStrings = 3;
     private const int SearchWindow = 4;      // frets a search may span
     private const int SearchHighest = 10;
-    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(50, shared: true);
-    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _taught = new(5_000);
-    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _searched = new(5_000);
+    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(0.1, _ => 1_000, shared: true);
+    private const int ShapeBytes = 280;
+    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _taught = new(12, found => ShapeBytes * (long)found.Count);
+    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _searched = new(12, found => ShapeBytes * (long)found.Count);
     private readonly Tuning _tuning;
     private readonly bool _sameIntervals;
     private readonly int _shift;

@@ -6,7 +6,7 @@ namespace Tembri.Core.Swaps;
 /// <summary>Finds the chords that can stand in for a chord.</summary>
 public static class SwapFinder
 {
-    private static readonly KeptResults<string, IReadOnlyList<Swap>> Known = new(5_000, shared: true);
+    private static readonly KeptResults<string, IReadOnlyList<Swap>> Known = new(6, swaps => 600L * swaps.Count, shared: true);
 
     private static readonly string[] MajorRelatives = ["maj7", "add9", "6", "sus2", "sus4", "7"];
     private static readonly string[] MinorRelatives = ["m7", "m(add9)"];
