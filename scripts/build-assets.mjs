@@ -1,8 +1,10 @@
 // Builds what the browser gets: styles, scripts and fonts, from Assets/ and npm packages into wwwroot/assets/. Nothing is fetched at run time.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync, rmSync } from "node:fs";
+import { createHash } from "node:crypto";
+import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync, rmSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { brotliCompressSync, gzipSync } from "node:zlib";
 import * as esbuild from "esbuild";
 import subsetFont from "subset-font";
 
@@ -38,4 +40,23 @@ for (const script of ["app", "listen"]) await esbuild.build({ entryPoints: [join
 copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));
 copyFileSync(join(modules, "htmx.org/dist/htmx.min.js"), join(to, "htmx.js"));
 copyFileSync(join(modules, "@alpinejs/csp/dist/cdn.min.js"), join(to, "alpine.js"));
+// Every asset gets a fingerprint of its content into its name, the fonts first, since styles name them; and a packed copy for browsers that unpack.
+const names = {};
+const fingerprint = (name, content) => {
+  const dot = name.lastIndexOf(".");
+  const named = `${name.slice(0, dot)}.${createHash("sha256").update(content).digest("hex").slice(0, 10)}${name.slice(dot)}`;
+  names[name] = named;
+  writeFileSync(join(to, named), content);
+  rmSync(join(to, name));
+  if (!name.endsWith(".woff2")) {
+    writeFileSync(join(to, `${named}.br`), brotliCompressSync(content));
+    writeFileSync(join(to, `${named}.gz`), gzipSync(content, { level: 9 }));
+  }
+};
+for (const font of readdirSync(join(to, "fonts"))) fingerprint(`fonts/${font}`, readFileSync(join(to, "fonts", font)));
+for (const file of readdirSync(to).filter(f => /\.(css|js|svg)$/.test(f))) {
+  const content = readFileSync(join(to, file), "utf8").replace(/\/assets\/(fonts\/[a-z0-9-]+\.woff2)/g, (all, font) => names[font] ? `/assets/${names[font]}` : all);
+  fingerprint(file, Buffer.from(content));
+}
+writeFileSync(join(to, "names.json"), JSON.stringify(names, null, 1));
 console.log("assets built");

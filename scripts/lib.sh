@@ -45,7 +45,7 @@ sources_stamp() { { find src demo scripts package-lock.json Directory.*.props gl
 build_all() {
   mkdir -p .data
   local stamp; stamp=$(sources_stamp)
-  if [ -f .data/built ] && [ "$(cat .data/built)" = "$stamp" ] && [ -f src/Tembri.Web/bin/Release/net10.0/Tembri.Web.dll ] && [ -f src/Tembri.Web/wwwroot/assets/app.css ]; then return; fi
+  if [ -f .data/built ] && [ "$(cat .data/built)" = "$stamp" ] && [ -f src/Tembri.Web/bin/Release/net10.0/Tembri.Web.dll ] && [ -f src/Tembri.Web/wwwroot/assets/names.json ]; then return; fi
   build_assets
   echo "Building ..."
   dotnet build src/Tembri.Web -c Release -v quiet --nologo || { echo "The build failed; see above." >&2; exit 1; }

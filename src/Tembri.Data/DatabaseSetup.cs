@@ -7,9 +7,9 @@ namespace Tembri.Data;
 /// <summary>How the context is connected, in one place for the application, the tools and the tests.</summary>
 public static class DatabaseSetup
 {
-    /// <summary>Connects to PostgreSQL with snake_case names.</summary>
+    /// <summary>Connects to PostgreSQL with snake_case names. A connection that broke is tried anew at once; more patience is the caller's, who can say that it waits.</summary>
     public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString) =>
-        options.UseNpgsql(connectionString, npgsql => npgsql.EnableRetryOnFailure(3)).UseSnakeCaseNamingConvention();
+        options.UseNpgsql(connectionString, npgsql => npgsql.EnableRetryOnFailure(2, TimeSpan.FromMilliseconds(150), null)).UseSnakeCaseNamingConvention();
 }
 
 /// <summary>Makes the context for <c>dotnet ef</c>; it needs no running server to write a migration.</summary>

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Data.Accounts;
 using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
@@ -22,6 +23,9 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<LadderChoice> LadderChoices => Set<LadderChoice>();
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
     public DbSet<Grade> Grades => Set<Grade>();
+    public DbSet<Session> Sessions => Set<Session>();
+    public DbSet<SignInTry> SignInTries => Set<SignInTry>();
+    public DbSet<StandInMail> StandInMails => Set<StandInMail>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -35,8 +39,20 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         builder.Entity<IdentityUserClaim<Guid>>().ToTable("teacher_claims");
         builder.Entity<IdentityUserLogin<Guid>>().ToTable("teacher_logins");
         builder.Entity<IdentityUserToken<Guid>>().ToTable("teacher_tokens");
+        builder.Entity<Session>(b =>
+        {
+            b.Property(s => s.Device).HasMaxLength(80);
+            b.HasOne(s => s.Teacher).WithMany().HasForeignKey(s => s.TeacherId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<SignInTry>(b =>
+        {
+            b.HasKey(t => t.Key);
+            b.Property(t => t.Key).HasMaxLength(64);
+        });
+        builder.Entity<StandInMail>().HasIndex(m => m.At);
         builder.Entity<Studio>(b =>
         {
+            b.Property(s => s.Version).IsRowVersion();
             b.Property(s => s.Name).HasMaxLength(80);
             b.Property(s => s.NoteNames).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Music.NoteNames.AsKey);
             b.Property(s => s.Tunings).HasDefaultValue(Studio.UsualTunings.ToArray());
@@ -48,6 +64,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Meter).HasMaxLength(8);
             b.Property(s => s.Version).IsRowVersion();
             b.HasIndex(s => new { s.StudioId, s.Title });
+            b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
         builder.Entity<Student>(b =>
         {
@@ -58,12 +75,13 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Version).IsRowVersion();
             b.OwnsOne(s => s.Skills, skills => skills.ToJson());
             b.HasIndex(s => new { s.StudioId, s.Nickname });
+            b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
         builder.Entity<LadderChoice>(b =>
         {
             b.Property(c => c.Aim).HasConversion<string>().HasMaxLength(10);
             b.Property(c => c.Company).HasConversion<string>().HasMaxLength(10);
-            b.Property(c => c.Version).IsRowVersion();
+            b.Property(c => c.Revision).IsConcurrencyToken();
             b.HasIndex(c => new { c.SongId, c.StudentId }).IsUnique();
         });
         builder.Entity<LockedShape>(b =>

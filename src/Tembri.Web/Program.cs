@@ -1,10 +1,12 @@
 using Serilog;
 using Tembri.Web.Api;
+using Tembri.Web.Faults;
 using Tembri.Web.Setup;
 
 var builder = WebApplication.CreateBuilder(args);
+// One line an event: what is written down of a fault is its kind and place, never a message that may hold what somebody typed.
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(
-    outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj}{NewLine}{Exception}"));
+    outputTemplate: "{Timestamp:yyyy-MM-dd HH:mm:ss.fff zzz} {Level:u3} {Message:lj}{NewLine}"));
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
@@ -15,10 +17,11 @@ builder.AddTembri();
 var app = builder.Build();
 if (!await app.PrepareDatabaseAsync()) return 1;
 
-app.UseExceptionHandler("/error");
-app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), pages => pages.UseStatusCodePagesWithReExecute("/error", "?code={0}"));
+app.UseNamedProxies();
 app.UseSecurityHeaders();
-app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = SecurityHeaders.CacheAssets });
+app.UseWhen(context => !context.Request.Path.StartsWithSegments("/account") && !context.Request.Path.StartsWithSegments("/assets"), packed => packed.UseResponseCompression());
+app.UseMiddleware<FaultAnswers>();
+app.UsePackedAssets();
 app.UseRouting();
 app.UseRateLimiter();
 app.UseAuthentication();
@@ -26,6 +29,7 @@ app.UseAuthorization();
 app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();
+app.MapFormToken();
 app.MapRazorPages();
 
 try

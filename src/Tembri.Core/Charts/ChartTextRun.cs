@@ -52,6 +52,7 @@ internal sealed partial class ChartTextRun
             }
             if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
             if (TryStrum(line, number) || _header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
+            if (IsFull) continue;
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
             if (line.Contains('[')) { ReadBrackets(line, number); continue; }

@@ -24,7 +24,12 @@ public sealed class LadderChoice : IStudioOwned
 
     public Aim Aim { get; set; } = Aim.Record;
     public Company Company { get; set; } = Company.Record;
-    public uint Version { get; set; }
+
+    /// <summary>Counts what the teacher decided on this ladder, shapes taken and freed as well; a step that knows an older count is refused.</summary>
+    public int Revision { get; set; }
+
+    /// <summary>Names the last step, so that the same one sent twice counts once.</summary>
+    public Guid? LastStep { get; set; }
 }
 
 /// <summary>A shape the teacher took for a chord on a rung; it stays while the rest is arranged around it.</summary>
@@ -81,4 +86,10 @@ public sealed class RungGrade
     public double Closeness { get; set; }
     public double Fit { get; set; }
     public required string Verdict { get; set; }
+
+    /// <summary>Beats a minute at which the changes are at ease; null when there is no such tempo.</summary>
+    public double? ComfortableTempo { get; set; }
+
+    /// <summary>What stands in the way, in a sentence.</summary>
+    public string? Reason { get; set; }
 }

@@ -126,6 +126,188 @@ namespace Tembri.Data.Migrations
                     b.ToTable("teacher_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Accounts.Session", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("device");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<Guid>("TeacherId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("teacher_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sessions");
+
+                    b.HasIndex("TeacherId")
+                        .HasDatabaseName("ix_sessions_teacher_id");
+
+                    b.ToTable("sessions", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.SignInTry", b =>
+                {
+                    b.Property<string>("Key")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("key");
+
+                    b.Property<int>("Failures")
+                        .HasColumnType("integer")
+                        .HasColumnName("failures");
+
+                    b.Property<DateTimeOffset>("LastAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_at");
+
+                    b.HasKey("Key")
+                        .HasName("pk_sign_in_tries");
+
+                    b.ToTable("sign_in_tries", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.StandInMail", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("body");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("to");
+
+                    b.HasKey("Id")
+                        .HasName("pk_stand_in_mails");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_stand_in_mails_at");
+
+                    b.ToTable("stand_in_mails", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.Teacher", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("AccessFailedCount")
+                        .HasColumnType("integer")
+                        .HasColumnName("access_failed_count");
+
+                    b.Property<string>("ConcurrencyStamp")
+                        .IsConcurrencyToken()
+                        .HasColumnType("text")
+                        .HasColumnName("concurrency_stamp");
+
+                    b.Property<string>("Email")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("email");
+
+                    b.Property<bool>("EmailConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("email_confirmed");
+
+                    b.Property<bool>("LockoutEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("lockout_enabled");
+
+                    b.Property<DateTimeOffset?>("LockoutEnd")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("lockout_end");
+
+                    b.Property<string>("NormalizedEmail")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_email");
+
+                    b.Property<string>("NormalizedUserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_user_name");
+
+                    b.Property<DateTimeOffset>("OpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("opened_at");
+
+                    b.Property<string>("PasswordHash")
+                        .HasColumnType("text")
+                        .HasColumnName("password_hash");
+
+                    b.Property<string>("PhoneNumber")
+                        .HasColumnType("text")
+                        .HasColumnName("phone_number");
+
+                    b.Property<bool>("PhoneNumberConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("phone_number_confirmed");
+
+                    b.Property<string>("SecurityStamp")
+                        .HasColumnType("text")
+                        .HasColumnName("security_stamp");
+
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<bool>("TwoFactorEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("two_factor_enabled");
+
+                    b.Property<string>("UserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("user_name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_teachers");
+
+                    b.HasIndex("NormalizedEmail")
+                        .HasDatabaseName("EmailIndex");
+
+                    b.HasIndex("NormalizedUserName")
+                        .IsUnique()
+                        .HasDatabaseName("UserNameIndex");
+
+                    b.HasIndex("StudioId")
+                        .HasDatabaseName("ix_teachers_studio_id");
+
+                    b.ToTable("teachers", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Ladders.Grade", b =>
                 {
                     b.Property<Guid>("Id")
@@ -198,6 +380,15 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(10)")
                         .HasColumnName("company");
 
+                    b.Property<Guid?>("LastStep")
+                        .HasColumnType("uuid")
+                        .HasColumnName("last_step");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
                     b.Property<Guid>("SongId")
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
@@ -213,12 +404,6 @@ namespace Tembri.Data.Migrations
                     b.Property<int?>("Tuning")
                         .HasColumnType("integer")
                         .HasColumnName("tuning");
-
-                    b.Property<uint>("Version")
-                        .IsConcurrencyToken()
-                        .ValueGeneratedOnAddOrUpdate()
-                        .HasColumnType("xid")
-                        .HasColumnName("xmin");
 
                     b.HasKey("Id")
                         .HasName("pk_ladder_choices");
@@ -335,6 +520,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("problem_count");
 
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
                     b.Property<Guid>("StudioId")
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
@@ -357,6 +546,10 @@ namespace Tembri.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_songs");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_songs_studio_id_request_key");
 
                     b.HasIndex("StudioId", "Title")
                         .HasDatabaseName("ix_songs_studio_id_title");
@@ -403,6 +596,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("nickname");
 
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
                     b.Property<Guid>("StudioId")
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
@@ -422,6 +619,10 @@ namespace Tembri.Data.Migrations
 
                     b.HasIndex("StudioId", "Nickname")
                         .HasDatabaseName("ix_students_studio_id_nickname");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_students_studio_id_request_key");
 
                     b.ToTable("students", (string)null);
                 });
@@ -466,103 +667,21 @@ namespace Tembri.Data.Migrations
                         .HasDefaultValue(new[] { 0, -1, -2 })
                         .HasColumnName("tunings");
 
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
                     b.HasKey("Id")
                         .HasName("pk_studios");
 
                     b.ToTable("studios", (string)null);
                 });
 
-            modelBuilder.Entity("Tembri.Data.Studios.Teacher", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<int>("AccessFailedCount")
-                        .HasColumnType("integer")
-                        .HasColumnName("access_failed_count");
-
-                    b.Property<string>("ConcurrencyStamp")
-                        .IsConcurrencyToken()
-                        .HasColumnType("text")
-                        .HasColumnName("concurrency_stamp");
-
-                    b.Property<string>("Email")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("email");
-
-                    b.Property<bool>("EmailConfirmed")
-                        .HasColumnType("boolean")
-                        .HasColumnName("email_confirmed");
-
-                    b.Property<bool>("LockoutEnabled")
-                        .HasColumnType("boolean")
-                        .HasColumnName("lockout_enabled");
-
-                    b.Property<DateTimeOffset?>("LockoutEnd")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("lockout_end");
-
-                    b.Property<string>("NormalizedEmail")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("normalized_email");
-
-                    b.Property<string>("NormalizedUserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("normalized_user_name");
-
-                    b.Property<string>("PasswordHash")
-                        .HasColumnType("text")
-                        .HasColumnName("password_hash");
-
-                    b.Property<string>("PhoneNumber")
-                        .HasColumnType("text")
-                        .HasColumnName("phone_number");
-
-                    b.Property<bool>("PhoneNumberConfirmed")
-                        .HasColumnType("boolean")
-                        .HasColumnName("phone_number_confirmed");
-
-                    b.Property<string>("SecurityStamp")
-                        .HasColumnType("text")
-                        .HasColumnName("security_stamp");
-
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
-                    b.Property<bool>("TwoFactorEnabled")
-                        .HasColumnType("boolean")
-                        .HasColumnName("two_factor_enabled");
-
-                    b.Property<string>("UserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("character varying(256)")
-                        .HasColumnName("user_name");
-
-                    b.HasKey("Id")
-                        .HasName("pk_teachers");
-
-                    b.HasIndex("NormalizedEmail")
-                        .HasDatabaseName("EmailIndex");
-
-                    b.HasIndex("NormalizedUserName")
-                        .IsUnique()
-                        .HasDatabaseName("UserNameIndex");
-
-                    b.HasIndex("StudioId")
-                        .HasDatabaseName("ix_teachers_studio_id");
-
-                    b.ToTable("teachers", (string)null);
-                });
-
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<System.Guid>", b =>
                 {
-                    b.HasOne("Tembri.Data.Studios.Teacher", null)
+                    b.HasOne("Tembri.Data.Accounts.Teacher", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -572,7 +691,7 @@ namespace Tembri.Data.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<System.Guid>", b =>
                 {
-                    b.HasOne("Tembri.Data.Studios.Teacher", null)
+                    b.HasOne("Tembri.Data.Accounts.Teacher", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -582,12 +701,36 @@ namespace Tembri.Data.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<System.Guid>", b =>
                 {
-                    b.HasOne("Tembri.Data.Studios.Teacher", null)
+                    b.HasOne("Tembri.Data.Accounts.Teacher", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_teacher_tokens_teachers_user_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.Session", b =>
+                {
+                    b.HasOne("Tembri.Data.Accounts.Teacher", "Teacher")
+                        .WithMany()
+                        .HasForeignKey("TeacherId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sessions_users_teacher_id");
+
+                    b.Navigation("Teacher");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.Teacher", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", "Studio")
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_teachers_studios_studio_id");
+
+                    b.Navigation("Studio");
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.Grade", b =>
@@ -622,6 +765,8 @@ namespace Tembri.Data.Migrations
 
                             b1.Property<double>("Closeness");
 
+                            b1.Property<double?>("ComfortableTempo");
+
                             b1.Property<bool>("Feasible");
 
                             b1.Property<double>("Fit");
@@ -629,6 +774,8 @@ namespace Tembri.Data.Migrations
                             b1.Property<double>("Load");
 
                             b1.Property<int>("Number");
+
+                            b1.Property<string>("Reason");
 
                             b1.Property<string>("Verdict")
                                 .IsRequired();
@@ -763,18 +910,6 @@ namespace Tembri.Data.Migrations
 
                     b.Navigation("Skills")
                         .IsRequired();
-                });
-
-            modelBuilder.Entity("Tembri.Data.Studios.Teacher", b =>
-                {
-                    b.HasOne("Tembri.Data.Studios.Studio", "Studio")
-                        .WithMany()
-                        .HasForeignKey("StudioId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_teachers_studios_studio_id");
-
-                    b.Navigation("Studio");
                 });
 #pragma warning restore 612, 618
         }

@@ -27,6 +27,9 @@ public sealed class Student : IStudioOwned
 
     public DateTimeOffset ChangedAt { get; set; }
 
+    /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came otherwise.</summary>
+    public Guid? RequestKey { get; set; }
+
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
     public uint Version { get; set; }
 

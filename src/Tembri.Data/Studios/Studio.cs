@@ -21,6 +21,9 @@ public sealed class Studio
     /// <summary>Tunings of the studio's guitars in semitones against standard, the highest first.</summary>
     public int[] Tunings { get; set; } = [.. UsualTunings];
 
+    /// <summary>Changes with every save; a stale one is a conflict.</summary>
+    public uint Version { get; set; }
+
     /// <summary>Standard, a half step and a whole step down.</summary>
     public static readonly IReadOnlyList<int> UsualTunings = [0, -1, -2];
 }

@@ -1,3 +1,4 @@
+using Tembri.Core;
 using Tembri.Core.Changes;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
@@ -19,7 +20,7 @@ internal static class ChangesCall
 
     private const double LoadPointsPerSecond = 20; // what a second of change is worth against load when the pair is free
 
-    public static Answer Handle(Request request)
+    public static Answer Handle(Request request, WorkLimits work)
     {
         var neck = new NeckGeometry(Requests.ToGuitar(request.Guitar), Requests.ToCapo(request.Capo));
         var finder = new FingeringFinder(neck, Requests.ToHand(request.Hand), request.Thumb ?? true);

@@ -20,7 +20,8 @@ internal static class ChartFormats
     /// <param name="chart">The text.</param>
     /// <param name="format">What the caller says it is; null or "auto" lets the file tell.</param>
     /// <param name="field">The field that names the format.</param>
-    public static ChartReading Read(string? chart, string? format, string field)
+    /// <param name="cancel">Ends the reading.</param>
+    public static ChartReading Read(string? chart, string? format, string field, CancellationToken cancel = default)
     {
         if (string.IsNullOrWhiteSpace(chart)) throw new ApiProblem("chart", "Give the chart as text.");
         var said = format is null or "auto" ? (ChartFormat?)null : ToFormat(format, field);
@@ -33,7 +34,7 @@ internal static class ChartFormats
         }
         try
         {
-            var reading = ChartFiles.Read(data).Reading;
+            var reading = ChartFiles.Read(data, cancel).Reading;
             return reading.Chart.Chords.Count > 0 ? reading : throw new ApiProblem("chart", reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "The chart has no chords.");
         }
         catch (System.FormatException e) { throw new ApiProblem("chart", e.Message); }

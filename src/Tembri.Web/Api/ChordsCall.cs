@@ -1,3 +1,4 @@
+using Tembri.Core;
 using Tembri.Core.Chords;
 
 namespace Tembri.Web.Api;
@@ -11,11 +12,11 @@ internal static class ChordsCall
 
     public sealed record Answer(IReadOnlyList<Item> Chords);
 
-    public static Answer Handle(Request request)
+    public static Answer Handle(Request request, WorkLimits work)
     {
         if (request.Symbols is null) throw new ApiProblem("symbols", "Give the symbols as a list of texts.");
         Requests.CheckBatch(request.Symbols.Count, "symbols");
-        return new Answer([.. request.Symbols.Select(Read)]);
+        return new Answer([.. request.Symbols.Select(symbol => { work.Cancel.ThrowIfCancellationRequested(); return Read(symbol); })]);
     }
 
     private static Item Read(string? symbol)

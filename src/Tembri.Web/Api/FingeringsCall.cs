@@ -1,3 +1,4 @@
+using Tembri.Core;
 using System.Text.Json;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
@@ -26,7 +27,7 @@ internal static class FingeringsCall
 
     public sealed record Answer(IReadOnlyList<ShapeItem> Shapes);
 
-    public static Answer Handle(Request request)
+    public static Answer Handle(Request request, WorkLimits work)
     {
         if (request.Shapes is null) throw new ApiProblem("shapes", "Give the shapes as lists of frets.");
         Requests.CheckBatch(request.Shapes.Count, "shapes");
@@ -35,6 +36,7 @@ internal static class FingeringsCall
         var finder = new FingeringFinder(new NeckGeometry(Requests.ToGuitar(request.Guitar), Requests.ToCapo(request.Capo)), Requests.ToHand(request.Hand), request.Thumb ?? true);
         return new Answer([.. request.Shapes.Select((frets, i) =>
         {
+            work.Cancel.ThrowIfCancellationRequested();
             var shape = Requests.ToShape(frets, $"shapes[{i}]", strings);
             return new ShapeItem(Requests.FromShape(shape), [.. finder.Find(shape, top).Select(FingeringItem.From)]);
         })]);

@@ -1,3 +1,4 @@
+using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
@@ -33,9 +34,10 @@ internal static class LadderCall
         string Title, string Key, double Tempo, string Meter, IReadOnlyList<string> Chords, IReadOnlyList<PositionItem> Positions, int Capo, int? WorkingRung,
         IReadOnlyList<RungItem> Rungs, IReadOnlyList<ProblemItem> Problems);
 
-    public static Answer Handle(Request request)
+    public static Answer Handle(Request request, WorkLimits work)
     {
-        var reading = ChartFormats.Read(request.Chart, request.Format, "format");
+        var reading = ChartFormats.Read(request.Chart, request.Format, "format", work.Cancel);
+        if (LadderBuilder.Objection(reading.Chart.Chords.Count) is { } objection) throw new ApiProblem("chart", objection);
         var ladder = LadderBuilder.Build(new LadderRequest
         {
             Chart = reading.Chart,
@@ -44,7 +46,7 @@ internal static class LadderCall
             HighestCapo = Requests.ToCapo(request.MaxCapo ?? LadderRequest.DefaultHighestCapo, "maxCapo"),
             Capo = request.Capo is null ? null : Requests.ToCapo(request.Capo),
             Company = Requests.ToChoice(request.Company, Company.Record, "company"),
-        });
+        }, work);
         return Describe(ladder, reading.Problems);
     }
 

@@ -1,3 +1,4 @@
+using Tembri.Core;
 using System.Text.Json;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
@@ -18,7 +19,7 @@ internal static class ShapesCall
 
     public sealed record Answer(string Chord, string ShapeName, IReadOnlyList<ShapeItem> Shapes);
 
-    public static Answer Handle(Request request)
+    public static Answer Handle(Request request, WorkLimits work)
     {
         var chord = Requests.ToChord(request.Chord, "chord");
         var capo = Requests.ToCapo(request.Capo);

@@ -1,5 +1,40 @@
-// Keys of the ladder: arrows walk the matrix, letters act on the cell that has the focus.
+// The ladder: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
+import { Saver } from "./saver.js";
+import { showState } from "./forms.js";
+
+let saver = null;
+// The state stands outside of the ladder, which is drawn anew with each step.
+const tell = (words, signedOut) => showState(document.getElementById("said"), words === "saved" || words === "saving…" ? "" : words, signedOut);
+
 export const bench = () => ({
+  init() {
+    saver ??= new Saver(tell);
+    this.$root.addEventListener("submit", event => {
+      const form = event.target;
+      if (form.method !== "post") return;
+      event.preventDefault();
+      this.decide(form, event.submitter);
+    });
+  },
+  /** A step is named, so that it counts once however often it had to be sent. */
+  decide(form, button) {
+    const body = new FormData(form, button);
+    body.set("step", crypto.randomUUID?.() ?? `${Date.now().toString(16).padStart(8, "0").slice(-8)}-0000-4000-8000-${Math.random().toString(16).slice(2, 14).padEnd(12, "0")}`);
+    form.setAttribute("aria-busy", "true");
+    saver.send({
+      address: form.action, body: () => body, wants: "html",
+      taken: result => {
+        form.removeAttribute("aria-busy");
+        if (!result.html) { tell(`That was not done: ${result.why}.`); return; }
+        const ladder = document.getElementById("ladder");
+        const focus = document.activeElement?.closest("[data-cell]")?.dataset.cell;
+        ladder.outerHTML = result.html;
+        const drawn = document.getElementById("ladder");
+        window.htmx.process(drawn);
+        if (focus) drawn.querySelector(`[data-cell="${focus}"]`)?.focus();
+      },
+    });
+  },
   key(event) {
     if (event.target.closest("input, textarea, select, dialog[open]") || event.ctrlKey || event.metaKey || event.altKey) return;
     const act = {

@@ -1,3 +1,5 @@
+import { SCRIPT, markUnsaved } from "./saver.js";
+
 // Brings many charts: sends the files, shows what became of each as the server says it, and leaves off when asked.
 export const bringer = () => ({
   working: false, done: 0, total: 1, words: "", stop: null, counts: null,
@@ -11,15 +13,23 @@ export const bringer = () => ({
     for (const file of files) data.append("files", file, file.webkitRelativePath || file.name);
     this.$refs.rows.replaceChildren();
     Object.assign(this, { working: true, done: 0, total: files.length, counts: { read: 0, doubtful: 0, refused: 0 }, words: "Sending…", stop: new AbortController() });
+    markUnsaved(this, true);
     try {
-      const response = await fetch(form.action, { method: "POST", body: data, headers: { "X-Progress": "lines" }, signal: this.stop.signal });
-      if (!response.ok) throw new Error(response.status === 413 ? "These files are more than 60 MB together; bring fewer at a time." : await response.text());
+      const response = await fetch(form.action, { method: "POST", body: data, headers: { ...SCRIPT, "X-Progress": "lines" }, signal: this.stop.signal });
+      if (!response.ok || !response.headers.get("content-type")?.includes("ndjson")) throw new Error(await this.reason(response));
       await this.follow(response.body.pipeThrough(new TextDecoderStream()).getReader());
       this.words = `Done. ${this.summary()}`;
     } catch (error) {
       this.words = error.name === "AbortError" ? `Left off. ${this.summary()} What was read is kept.` : `${error.message || "The server did not answer."} ${this.summary()}`;
     }
     this.working = false;
+    markUnsaved(this, false);
+  },
+  async reason(response) {
+    if (response.status === 413) return "These files are more than 60 MB together; bring fewer at a time.";
+    if (response.status === 401) return "You are signed out. Sign in in another tab, then press the button again; nothing is brought twice.";
+    const said = await response.json().catch(() => ({}));
+    return said.fault ?? said.detail ?? "The server cannot take files just now; try again in a moment.";
   },
   async follow(reader) {
     let rest = "";

@@ -1,21 +1,22 @@
 // The take-down page: saves as it is written, undoes across reloads, never overwrites another tab, and settles doubts with a key.
 import { chartGrid } from "./chart-grid.js";
+import { showState } from "./forms.js";
+import { Draft, Saver, ask, markUnsaved } from "./saver.js";
 
 const PAUSE = 900;         // ms without typing before it is saved
 const BURST = 600;         // ms within which typing is one step to undo
-const AGAIN = 3000;        // ms before a save that failed is tried again
 const MOST_STEPS = 120;
 
 export const chartEditor = () => ({
   ...chartGrid,
-  dirty: false, ready: false, state: "", theirs: "", steps: [], at: 0, lastTyped: 0,
+  ready: false, theirs: "", steps: [], at: 0, lastTyped: 0,
   get noUndo() { return this.at === 0; },
   get noRedo() { return this.at >= this.steps.length - 1; },
 
   init() {
     this.song = this.$root.dataset.song || null;
-    this.state = this.song ? "saved" : "";
-    window.addEventListener("beforeunload", event => { if (this.dirty && !this.song) event.preventDefault(); });
+    this.saver = new Saver((words, signedOut) => this.tell(words, signedOut));
+    this.draft = new Draft(location.pathname);
     this.$root.addEventListener("click", event => {
       const doubt = event.target.closest("[data-line]");
       if (doubt) this.goTo(Number(doubt.dataset.line), Number(doubt.dataset.column));
@@ -25,7 +26,20 @@ export const chartEditor = () => ({
     });
     this.recall();
     this.startGrid();
+    this.restore();
     this.ready = true;
+  },
+  tell(words, signedOut) { showState(this.$root.querySelector("[data-state]"), words, signedOut); },
+
+  /** What was typed here and never reached the server comes back, and is saved. */
+  restore() {
+    const kept = this.draft.recall();
+    if (!kept || typeof kept.text !== "string" || kept.text === this.$refs.text.value) { this.draft.forget(); return; }
+    if (this.song) this.$refs.version.value = kept.version;
+    this.lastTyped = 0;
+    this.step(kept.text);
+    this.put(kept.text);
+    this.tell(this.song ? "not saved yet" : "what you wrote here before is back; it is not saved yet");
   },
 
   // Undo and redo, kept for the tab so that a reload loses nothing.
@@ -81,42 +95,44 @@ export const chartEditor = () => ({
     this.quiet = false;
   },
   typed() {
-    this.dirty = true;
     if (!this.quiet) this.step(this.$refs.text.value);
+    this.draft.keep({ version: this.$refs.version.value, text: this.$refs.text.value });
+    markUnsaved(this.$refs.text, true);
     if (!this.song) return;
-    this.state = "not saved yet";
+    this.tell("not saved yet");
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.save(), PAUSE);
   },
-  saved() { this.dirty = false; if (!this.song) sessionStorage.removeItem(this.place()); },
+  /** The form is sent as a whole: a new song, or by the button. An old one is saved like everything typed. */
+  saved(event) {
+    if (this.song) { event.preventDefault(); this.save(); return; }
+    // Should the answer be a fault, the text is still here when the page is opened again.
+    markUnsaved(this.$refs.text, false);
+    sessionStorage.removeItem(this.place());
+  },
 
-  async save() {
+  save() {
+    clearTimeout(this.timer);
     if (this.theirs || !this.song) return;
-    if (this.saving) { this.more = true; return; }
-    this.saving = true;
-    this.state = "saving…";
-    const text = this.$refs.text.value;
-    const body = new FormData(this.$refs.text.form);
-    try {
-      const answer = await fetch(`${location.pathname}?handler=Keep`, { method: "POST", body });
-      const said = answer.headers.get("content-type")?.includes("json") ? await answer.json() : {};
-      if (answer.ok) {
-        this.$refs.version.value = said.version;
-        this.dirty = this.$refs.text.value !== text;
-        this.state = this.dirty ? "not saved yet" : "saved";
-        this.remember();
-      } else if (answer.status === 409) {
-        Object.assign(this, { theirs: said.theirs, theirVersion: said.version, state: "not saved" });
-      } else {
-        this.state = said.fault ? `not saved: ${said.fault}` : "not saved yet; sign in again in another tab, then go on writing";
-      }
-    } catch {
-      this.state = "not saved yet; the server does not answer, trying again";
-      clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.save(), AGAIN);
-    }
-    this.saving = false;
-    if (this.more) { this.more = false; this.save(); }
+    let sent = "";
+    this.saver.send({
+      name: "chart", address: `${location.pathname}?handler=Keep`,
+      body: () => { sent = this.$refs.text.value; return new FormData(this.$refs.text.form); },
+      taken: result => this.taken(result, sent),
+    });
+  },
+  taken(result, sent) {
+    if (result.ok && Number.isInteger(result.data.version)) {
+      this.$refs.version.value = result.data.version;
+      this.remember();
+      // What was typed meanwhile is on its way already.
+      if (this.$refs.text.value !== sent) { this.tell("not saved yet"); this.save(); return; }
+      this.draft.forget();
+      markUnsaved(this.$refs.text, false);
+    } else if (result.conflict && typeof result.data.theirs === "string") {
+      Object.assign(this, { theirs: result.data.theirs, theirVersion: result.data.version });
+      this.tell("not saved");
+    } else this.tell(result.status === 404 ? "not saved: this song was removed; your text is still in the box" : `not saved: ${result.why || "the answer was not what this page asked for"}`);
   },
   keepMine() {
     this.$refs.version.value = this.theirVersion;
@@ -135,12 +151,14 @@ export const chartEditor = () => ({
   async moveKey() {
     const body = new FormData(this.$refs.text.form);
     body.set("to", document.getElementById("move-to").value);
-    const answer = await fetch(`${location.pathname}?handler=Move`, { method: "POST", body, headers: { "X-Text": "1" } }).catch(() => null);
-    if (!answer?.ok) { this.state = "the chart could not be moved; try again"; return; }
-    const text = await answer.text();
+    const before = this.$refs.text.value;
+    const result = await ask(`${location.pathname}?handler=Move`, body);
+    if (!result.ok || typeof result.data.text !== "string") { this.tell(`the chart was not moved: ${result.why}`, result.signedOut); return; }
+    // What was typed meanwhile is not written over.
+    if (this.$refs.text.value !== before) { this.tell("the chart was not moved: you went on writing; move it again"); return; }
     this.lastTyped = 0;
-    this.step(text);
-    this.put(text);
+    this.step(result.data.text);
+    this.put(result.data.text);
   },
 
   // A doubt is settled in the text itself, as if it had been typed.

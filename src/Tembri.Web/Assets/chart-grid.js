@@ -1,3 +1,5 @@
+import { ask } from "./saver.js";
+
 // The drawn chart as a place to write: chords typed into bars, parts dragged in the form. Every change is an edit of the chart's text, made by the server, so one undo serves all.
 const CHORD = /\([^()]*\)|[^\s()]+/g;
 const bars = () => [...document.querySelectorAll("#reading [data-bar]")];
@@ -234,30 +236,32 @@ export const chartGrid = {
   /** Asks for a change, one after another; what was typed meanwhile stays. */
   act(fields, back, slotNext = -1) {
     this.pending++;
-    const turn = this.queue.then(() => this.sendAct(fields, back, slotNext)).finally(() => { this.pending--; });
+    const turn = this.queue.then(() => this.sendAct(fields, back, slotNext)).catch(() => { this.tell("That could not be done; try again."); return false; }).finally(() => { this.pending--; });
     this.queue = turn;
     return turn;
   },
   async sendAct(fields, back, slotNext) {
     const body = new FormData(this.$refs.text.form);
     for (const [name, value] of Object.entries(fields)) body.set(name, value);
-    const answer = await fetch(`${location.pathname}?handler=Act`, { method: "POST", body, headers: { "X-Text": "1" } }).catch(() => null);
-    if (!answer?.ok) {
-      const fault = answer?.status === 400 ? await answer.text() : "The server does not answer; what you typed is still here. Try again.";
+    const before = this.$refs.text.value;
+    const result = await ask(`${location.pathname}?handler=Act`, body);
+    if (!result.ok || typeof result.data.text !== "string") {
+      const fault = result.refused ? result.why : `Not written yet: ${result.why}. What you typed is still here; press Enter to try again.`;
       if (back.at) {
         if (this.cellAt !== back.at) this.openCell(back.at, back.content);
         this.cellWas = barAt(back.at)?.dataset.content ?? "";
         this.cellFault = fault;
         this.$nextTick(() => this.placeCell());
-      } else this.state = fault;
+      } else this.tell(fault, result.signedOut);
       return false;
     }
-    const text = await answer.text();
-    if (text !== this.$refs.text.value) {
+    // The text box was written in meanwhile: the change is made again, in what stands there now.
+    if (this.$refs.text.value !== before) return this.sendAct(fields, back, slotNext);
+    if (result.data.text !== before) {
       this.slotNext = slotNext;
       this.lastTyped = 0;
-      this.step(text);
-      this.put(text, true);
+      this.step(result.data.text);
+      this.put(result.data.text, true);
     }
     return true;
   },

@@ -24,8 +24,9 @@ internal sealed class IndexModel(TembriDbContext context, LadderDesk desk) : Pag
         StudioName = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Name).FirstOrDefaultAsync() ?? "";
         Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
         var songs = await context.Songs.AsNoTracking().OrderBy(s => s.Title).ToListAsync();
-        var kept = await desk.KeptGradesAsync(songs, Students);
-        Songs = [.. songs.Select(s => new DeskRow(s, Students, kept.GetValueOrDefault(s.Id)))];
+        var kept = await desk.KeptGradesAsync(songs, Students, HttpContext.RequestAborted);
+        IReadOnlyDictionary<Guid, Grade>? Known(Song song) => Students.All(s => kept.ContainsKey((song.Id, s.Id))) ? Students.ToDictionary(s => s.Id, s => kept[(song.Id, s.Id)]) : null;
+        Songs = [.. songs.Select(s => new DeskRow(s, Students, Known(s)))];
     }
 
     /// <summary>One row, its grades computed now; asked for by the page for rows that were not graded yet.</summary>
@@ -34,6 +35,6 @@ internal sealed class IndexModel(TembriDbContext context, LadderDesk desk) : Pag
         var row = await context.Songs.FirstOrDefaultAsync(s => s.Id == song);
         if (row is null) return NotFound();
         var students = await context.Students.OrderBy(s => s.Nickname).ToListAsync();
-        return Partial("_DeskRow", new DeskRow(row, students, await desk.GradeSongAsync(row, students)));
+        return Partial("_DeskRow", new DeskRow(row, students, await desk.GradeSongAsync(row, students, HttpContext.RequestAborted)));
     }
 }

@@ -2,8 +2,11 @@ using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
 using Tembri.Core.Music;
 using Tembri.Data;
+using Tembri.Data.Studios;
+using Tembri.Web.Faults;
 
 namespace Tembri.Web.Pages;
 
@@ -20,6 +23,7 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         public NoteNames NoteNames { get; set; }
         public bool FretsFromNut { get; set; }
         public List<int> Tunings { get; set; } = [];
+        public uint Version { get; set; }
     }
 
     [BindProperty]
@@ -30,7 +34,7 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
     public async Task OnGetAsync(bool saved = false)
     {
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
-        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings] };
+        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], Version = studio.Version };
         Saved = saved;
     }
 
@@ -38,10 +42,39 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
     {
         Form.Tunings = [.. AllTunings.Where(Form.Tunings.Contains)];
         if (Form.Tunings.Count == 0) ModelState.AddModelError("", "Choose at least one tuning.");
-        if (!ModelState.IsValid) return Page();
+        Form.Name = PlainText.OneLine(Form.Name ?? "");
+        if (Form.Name.Length == 0 && ModelState.IsValid) ModelState.AddModelError("", "Give the studio a name.");
+        if (!ModelState.IsValid) return Answer(StatusCodes.Status422UnprocessableEntity, string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)));
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
-        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings) = (Form.Name.Trim(), Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings]);
-        await context.SaveChangesAsync();
-        return Redirect("/studio?saved=true");
+        // What is stored already needs no saving: an answer that was lost on its way is asked for again.
+        if (studio.Version != Form.Version) return SameAs(studio) ? Answer(StatusCodes.Status200OK, null, studio.Version) : Conflict(studio.Version);
+        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings]);
+        try { await context.SaveChangesAsync(); }
+        catch (DbUpdateConcurrencyException)
+        {
+            context.ChangeTracker.Clear();
+            return Conflict(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Version).SingleAsync());
+        }
+        return Answer(StatusCodes.Status200OK, null, studio.Version);
+    }
+
+    private bool SameAs(Studio studio) => (studio.Name, studio.NoteNames, studio.FretsFromNut) == (Form.Name, Form.NoteNames, Form.FretsFromNut) && studio.Tunings.SequenceEqual(Form.Tunings);
+
+    private IActionResult Conflict(uint version)
+    {
+        Form.Version = version;
+        ModelState.Remove("Form.Version");
+        return Answer(StatusCodes.Status409Conflict, "The studio was changed in another tab or on another device after you opened this page. What you chose still stands below and is not saved; save again to keep it.", version);
+    }
+
+    /// <summary>A script gets data, a person the page.</summary>
+    private IActionResult Answer(int status, string? fault, uint? version = null)
+    {
+        if (Request.IsFromScript()) return new JsonResult(new { fault, version }) { StatusCode = status };
+        if (fault is null) return Redirect("/studio?saved=true");
+        ModelState.Clear();
+        ModelState.AddModelError("", fault);
+        Response.StatusCode = status == StatusCodes.Status409Conflict ? status : StatusCodes.Status200OK;
+        return Page();
     }
 }

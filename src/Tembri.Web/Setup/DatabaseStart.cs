@@ -1,14 +1,16 @@
-using System.Net.Sockets;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Tembri.Data;
+using Tembri.Web.Faults;
 
 namespace Tembri.Web.Setup;
 
 /// <summary>Brings the database up to date when the application starts.</summary>
 internal static class DatabaseStart
 {
-    /// <summary>Migrates, and loads the demo studio when asked to. Says in one line what to do when the database does not answer.</summary>
+    private const long StartLock = 0x54656D627269;   // "Tembri"; any number that no other program on the server uses
+
+    /// <summary>Migrates, and loads the demo studio when asked to; several instances that start together do it one after another. Says in one line what to do when the database does not answer.</summary>
     /// <returns>False when the application cannot start.</returns>
     public static async Task<bool> PrepareDatabaseAsync(this WebApplication app)
     {
@@ -16,27 +18,35 @@ internal static class DatabaseStart
         try
         {
             var context = scope.ServiceProvider.GetRequiredService<TembriDbContext>();
+            await using var turn = await TakeTurnAsync(context.Database.GetConnectionString()!);
             await context.Database.MigrateAsync();
             if (app.Configuration.GetValue("Demo", false))
                 await scope.ServiceProvider.GetRequiredService<DemoStudio>().LoadAsync(app.Configuration["DemoFolder"] ?? "demo");
             return true;
         }
-        catch (Exception e) when (Unreachable(e))
+        catch (Exception e) when (DatabaseFaults.IsOutage(e) || Refuses(e))
         {
             Console.Error.WriteLine($"Tembri's database does not answer ({Innermost(e).Message}). Start it with scripts/pg start, or set TEMBRI_DATABASE to the connection string of your own server.");
             return false;
         }
     }
 
-    private static bool Unreachable(Exception e) => e switch
+    /// <summary>Waits until no other instance is at it; the lock goes with the connection.</summary>
+    private static async Task<NpgsqlConnection> TakeTurnAsync(string connectionString)
     {
-        PostgresException { SqlState: "28P01" or "28000" or "3D000" } => true,
-        NpgsqlException { InnerException: SocketException or IOException or TimeoutException } => true,
-        ArgumentException { Source: "Npgsql" } => true,
-        InvalidOperationException { InnerException: { } inner } => Unreachable(inner),
-        Microsoft.EntityFrameworkCore.Storage.RetryLimitExceededException { InnerException: { } inner } => Unreachable(inner),
-        _ => false,
-    };
+        var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false, CommandTimeout = 600 }.ConnectionString);
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand($"select pg_advisory_lock({StartLock})", connection);
+        await command.ExecuteNonQueryAsync();
+        return connection;
+    }
+
+    private static bool Refuses(Exception? e)
+    {
+        for (; e is not null; e = e.InnerException)
+            if (e is PostgresException { SqlState: "28P01" or "28000" or "3D000" or "42501" } or ArgumentException { Source: "Npgsql" }) return true;
+        return false;
+    }
 
     private static Exception Innermost(Exception e) => e.InnerException is { } inner ? Innermost(inner) : e;
 }

@@ -6,14 +6,15 @@ using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
+using Tembri.Data.Accounts;
 using Tembri.Data.Studios;
-using Tembri.Web.Ladders;
+using Tembri.Web.Accounts;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 
 /// <summary>Loads the demo studio from the files under <c>demo/</c>, once, through the same readers a teacher uses.</summary>
-internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> users, ICurrentStudio currentStudio, TimeProvider clock)
+internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> users, AccountDoor door, ICurrentStudio currentStudio, TimeProvider clock)
 {
     public const string Email = "mira@kestrel.example";
     public const string Password = "kestrel-lane-9";
@@ -31,6 +32,12 @@ internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> u
     /// <summary>True when the demo studio is in the database.</summary>
     public Task<bool> IsLoadedAsync() => context.Studios.AnyAsync(s => s.IsDemo);
 
+    /// <summary>The demo's teacher; null when the demo is not loaded.</summary>
+    public Task<Teacher?> TeacherAsync() => context.Users.FirstOrDefaultAsync(t => t.Studio!.IsDemo);
+
+    /// <summary>True for the demo's teacher, whose account all visitors share.</summary>
+    public Task<bool> IsDemoAsync(Teacher teacher) => context.Studios.AnyAsync(s => s.Id == teacher.StudioId && s.IsDemo);
+
     /// <summary>Loads the demo studio unless it is there already.</summary>
     public async Task LoadAsync(string folder)
     {
@@ -43,7 +50,7 @@ internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> u
             await using var transaction = await context.Database.BeginTransactionAsync();
             context.Studios.Add(studio);
             await context.SaveChangesAsync();
-            var created = await users.CreateAsync(new Teacher { UserName = Email, Email = Email, StudioId = studio.Id }, Password);
+            var created = await users.CreateAsync(door.New(Email, studio.Id), Password);
             if (!created.Succeeded) throw new InvalidOperationException(string.Join(" ", created.Errors.Select(e => e.Description)));
             ((SignedInStudio)currentStudio).Override = studio.Id;
             foreach (var s in file.Students)

@@ -1,4 +1,6 @@
-using Microsoft.AspNetCore.StaticFiles;
+using System.Net;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.HttpOverrides;
 
 namespace Tembri.Web.Setup;
 
@@ -21,6 +23,19 @@ internal static class SecurityHeaders
         return next(context);
     });
 
-    /// <summary>Assets carry a version in their address, so browsers may keep them.</summary>
-    public static void CacheAssets(StaticFileResponseContext file) => file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+    /// <summary>Believes what proxies say of the caller's address and scheme, but only those named in <c>Proxies</c>; from anybody else such headers are ignored.</summary>
+    public static void UseNamedProxies(this WebApplication app)
+    {
+        var named = (app.Configuration["Proxies"] ?? "").Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries);
+        if (named.Length == 0) return;
+        var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto, ForwardLimit = named.Length };
+        options.KnownProxies.Clear();
+        options.KnownIPNetworks.Clear();
+        foreach (var name in named) options.KnownProxies.Add(IPAddress.Parse(name));
+        app.UseForwardedHeaders(options);
+    }
+
+    /// <summary>A fresh token for a form that has been open for long, for scripts of the pages.</summary>
+    public static void MapFormToken(this WebApplication app) => app.MapGet("/account/token", (IAntiforgery antiforgery, HttpContext context) =>
+        Results.Json(new { token = antiforgery.GetAndStoreTokens(context).RequestToken })).RequireAuthorization().ExcludeFromDescription();
 }

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.Options;
+using Tembri.Data.Accounts;
 using Tembri.Data.Studios;
 
 namespace Tembri.Web.Setup;

@@ -1,8 +1,5 @@
-using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
-using Tembri.Data;
 using Tembri.Data.Studios;
 
 namespace Tembri.Web.Setup;
@@ -29,15 +26,4 @@ public sealed class StudioSettings
 
     /// <summary>What a fret number counts from, to be said wherever a capo is on.</summary>
     public string FretWords(int capo) => capo == 0 ? "" : FretsFromNut ? " Frets are counted from the nut." : " Frets are counted from the capo.";
-}
-
-/// <summary>Reads the studio's settings before a page is handled.</summary>
-internal sealed class StudioSettingsFilter(TembriDbContext context, ICurrentStudio current, StudioSettings settings) : IAsyncPageFilter
-{
-    public async Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext selected)
-    {
-        if (current.StudioId is { } id && await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is { } studio) settings.Take(studio);
-    }
-
-    public Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next) => next();
 }

@@ -1,13 +1,18 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Threading.RateLimiting;
-using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Data;
+using Tembri.Data.Accounts;
 using Tembri.Data.Studios;
+using Tembri.Web.Accounts;
 using Tembri.Web.Api;
+using Tembri.Web.Computing;
+using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
+using Tembri.Web.Mail;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
@@ -19,72 +24,137 @@ internal static class TembriServices
 
     public static void AddTembri(this WebApplicationBuilder builder)
     {
-        var services = builder.Services;
-        var connection = Environment.GetEnvironmentVariable("TEMBRI_DATABASE") is { Length: > 0 } own ? own : builder.Configuration.GetConnectionString("Tembri") ?? "";
+        var (services, configuration) = (builder.Services, builder.Configuration);
+        var connection = Environment.GetEnvironmentVariable("TEMBRI_DATABASE") is { Length: > 0 } own ? own : configuration.GetConnectionString("Tembri") ?? "";
         services.AddHttpContextAccessor();
         services.AddScoped<ICurrentStudio, SignedInStudio>();
         services.AddDbContext<TembriDbContext>(options => options.UseTembriDatabase(connection));
-        services.AddDataProtection().SetApplicationName("Tembri").PersistKeysToDbContext<TembriDbContext>();
-        AddAccounts(services);
+        services.AddKeyProtection(configuration);
+        var publicAddress = new PublicAddress(configuration);
+        services.AddSingleton(publicAddress);
+        AddHosts(services, configuration, publicAddress);
+        AddAccounts(services, publicAddress);
+        AddMail(services, configuration);
         services.AddAntiforgery(options =>
         {
             options.HeaderName = "X-Tembri-Token";
             options.Cookie.Name = "tembri.form";
             options.Cookie.SameSite = SameSiteMode.Strict;
+            options.Cookie.SecurePolicy = publicAddress.IsSecure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         });
         services.AddRazorPages(options =>
         {
             options.Conventions.AuthorizeFolder("/");
-            options.Conventions.AllowAnonymousToFolder("/Account");
-            options.Conventions.AllowAnonymousToPage("/Error");
+            foreach (var open in new[] { "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut" }) options.Conventions.AllowAnonymousToPage($"/Account/{open}");
             options.Conventions.AddPageRoute("/Songs/TakeDown", "songs/new");
             options.Conventions.AddPageRoute("/Students/Edit", "students/new");
         });
         services.AddScoped<StudioSettings>();
-        services.AddMvcCore(options => options.Filters.Add<StudioSettingsFilter>());
+        services.AddMvcCore(options =>
+        {
+            options.Filters.Add<PageGuard>();
+            options.Filters.Add<StaleFormFilter>();
+        });
+        services.Configure<ComputeOptions>(configuration.GetSection("Compute"));
+        services.AddSingleton<ComputeLanes>();
+        services.AddSingleton<AssetNames>();
         services.AddSingleton<LadderCache>();
         services.AddScoped<LadderDesk>();
         services.AddScoped<SongBringer>();
         services.AddScoped<DemoStudio>();
         services.AddHostedService<WarmUp>();
-        services.AddHealthChecks().AddNpgSql(connection, name: "database");
+        services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(2));
+        AddCompression(services);
         AddApi(services);
-        AddRateLimits(services, builder.Configuration);
+        AddRateLimits(services, configuration);
     }
 
-    private static void AddAccounts(IServiceCollection services)
+    /// <summary>Answers to listed host names only, so that a page of elsewhere whose name is pointed here gets nothing.</summary>
+    private static void AddHosts(IServiceCollection services, IConfiguration configuration, PublicAddress publicAddress) =>
+        services.Configure<Microsoft.AspNetCore.HostFiltering.HostFilteringOptions>(options =>
+        {
+            var named = (configuration["AllowedHosts"] ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Where(h => h != "*").ToList();
+            if (publicAddress.Host is { } host) named.Add(host);
+            options.AllowedHosts = named.Count > 0 ? named : ["localhost", "127.0.0.1", "[::1]"];
+            options.AllowEmptyHosts = false;
+            options.IncludeFailureMessage = false;
+        });
+
+    /// <summary>Answers are packed, but for pages of accounts: there secrets (keys for the app, recovery codes) stand beside what a stranger could have put into the address.</summary>
+    private static void AddCompression(IServiceCollection services)
+    {
+        services.AddResponseCompression(options =>
+        {
+            options.EnableForHttps = true;
+            options.Providers.Add<BrotliCompressionProvider>();
+            options.Providers.Add<GzipCompressionProvider>();
+            options.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/problem+json", "application/vnd.recordare.musicxml+xml", "image/svg+xml"];
+        });
+    }
+
+    private static void AddMail(IServiceCollection services, IConfiguration configuration)
+    {
+        services.Configure<MailOptions>(configuration.GetSection("Mail"));
+        var hasServer = configuration["Mail:Host"] is { Length: > 0 };
+        var hasStandIn = !hasServer && configuration.GetValue("Demo", false);
+        services.AddSingleton(new MailSetup(hasServer || hasStandIn, hasStandIn));
+        if (hasServer) services.AddScoped<IMailer, SmtpMailer>();
+        else if (hasStandIn) services.AddScoped<IMailer, StandInMailer>();
+        else services.AddScoped<IMailer, NoMailer>();
+        services.AddSingleton<MailRoom>();
+        services.AddHostedService(provider => provider.GetRequiredService<MailRoom>());
+        services.AddScoped<AccountMails>();
+    }
+
+    private static void AddAccounts(IServiceCollection services, PublicAddress publicAddress)
     {
         services.AddIdentityCore<Teacher>(options =>
             {
-                options.User.RequireUniqueEmail = true;
-                options.Password.RequiredLength = 10;
-                options.Password.RequireNonAlphanumeric = false;
-                options.Password.RequireUppercase = false;
-                options.Password.RequireDigit = false;
-                options.Lockout.MaxFailedAccessAttempts = 6;
-                options.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(10);
+                // Length and a list of common ones are asked by PasswordRules; kinds of letters are not.
+                options.Password.RequiredLength = 1;
+                options.Password.RequiredUniqueChars = 1;
+                options.Password.RequireNonAlphanumeric = options.Password.RequireUppercase = options.Password.RequireLowercase = options.Password.RequireDigit = false;
+                options.Lockout.AllowedForNewUsers = false;
             })
+            .AddPasswordValidator<PasswordRules>()
             .AddEntityFrameworkStores<TembriDbContext>()
             .AddSignInManager()
+            .AddDefaultTokenProviders()
             .AddClaimsPrincipalFactory<TeacherClaims>();
+        services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = TimeSpan.FromHours(2));
+        services.AddScoped<AccountDoor>();
+        services.AddScoped<SessionBook>();
+        services.AddScoped<SignInDelays>();
+        void Usual(CookieBuilder cookie, string name)
+        {
+            (cookie.Name, cookie.HttpOnly, cookie.SameSite) = (name, true, SameSiteMode.Lax);
+            cookie.SecurePolicy = publicAddress.IsSecure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+        }
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, options =>
         {
             options.LoginPath = "/account/sign-in";
             options.AccessDeniedPath = "/account/sign-in";
-            options.Cookie.Name = "tembri.session";
-            options.Cookie.HttpOnly = true;
-            options.Cookie.SameSite = SameSiteMode.Lax;
-            options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+            Usual(options.Cookie, "tembri.session");
             options.ExpireTimeSpan = TimeSpan.FromDays(14);
             options.SlidingExpiration = true;
+            options.Events.OnValidatePrincipal = SessionBook.ValidateAsync;
+            // Only who opens a page is led to the sign-in. A script would take that page for its answer, and a form would lose what it holds.
+            options.Events.OnRedirectToLogin = context =>
+            {
+                if (context.Request.IsNavigation()) context.Response.Redirect(context.RedirectUri);
+                else context.Response.StatusCode = StatusCodes.Status401Unauthorized;
+                return Task.CompletedTask;
+            };
+        }).AddCookie(IdentityConstants.TwoFactorUserIdScheme, options =>
+        {
+            Usual(options.Cookie, "tembri.second-step");
+            options.ExpireTimeSpan = TimeSpan.FromMinutes(10);
         });
         services.AddAuthorization();
     }
 
     private static void AddApi(IServiceCollection services)
     {
-        services.AddProblemDetails();
-        services.AddExceptionHandler<ApiProblemHandler>();
         services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
         services.ConfigureHttpJsonOptions(options =>
         {
@@ -114,6 +184,12 @@ internal static class TembriServices
         services.AddRateLimiter(options =>
         {
             options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            options.OnRejected = (rejected, _) =>
+            {
+                var wait = rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromSeconds(30);
+                rejected.HttpContext.Response.Headers.RetryAfter = Math.Max(1, Math.Ceiling(wait.TotalSeconds)).ToString(System.Globalization.CultureInfo.InvariantCulture);
+                return ValueTask.CompletedTask;
+            };
             options.AddPolicy(SignInRateLimit, context => context.Request.Method == HttpMethods.Post
                 ? RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
+using Tembri.Core.Ladders;
 using Tembri.Core.Music;
 
 namespace Tembri.Web.Songs;
@@ -35,6 +36,8 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
 
     private static IReadOnlyList<ChartProblem> ProblemsOf(string text, ChartReading reading)
     {
+        // A song that can be read but not arranged says so where it is written.
+        if (reading.Chart.Chords.Count > 0 && LadderBuilder.Objection(reading.Chart.Chords.Count) is { } objection) reading = reading with { Problems = [new ChartProblem(1, 1, objection), .. reading.Problems] };
         if (reading.Problems.Count == 0) return [];
         var bars = DoubtFinder.Find(text, reading.Chart, evenKept: true).Where(d => d.Id.StartsWith("beats", StringComparison.Ordinal)).Select(d => (d.Line, d.Column)).ToHashSet();
         return [.. reading.Problems.Where(p => !bars.Contains((p.Line, p.Column)))];

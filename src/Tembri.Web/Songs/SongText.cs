@@ -8,13 +8,17 @@ internal static class SongText
 {
     public const string Untitled = "Untitled song";
 
+    /// <summary>The text as it is stored: characters that neither the database nor XML can hold are dropped.</summary>
+    public static string Storable(string text) => PlainText.Clean(text);
+
     /// <summary>Reads the text and sets what the desk shows of it. The text itself is kept as it is.</summary>
     public static ChartReading Apply(Song song, string text, DateTimeOffset now)
     {
+        text = Storable(text);
         var reading = ChartReader.Read(text);
         var chart = reading.Chart;
         song.ChartText = text;
-        song.Title = chart.Title.Length == 0 ? Untitled : chart.Title.Length > 160 ? chart.Title[..160] : chart.Title;
+        song.Title = chart.Title.Length == 0 ? Untitled : PlainText.Cut(chart.Title, ChartLimits.LongestName);
         song.Key = chart.Key.ToString();
         song.Tempo = chart.Tempo;
         song.Meter = chart.Meter.ToString();

@@ -1,20 +1,23 @@
 using System.ComponentModel.DataAnnotations;
+using System.Globalization;
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
-using Tembri.Data.Studios;
+using Tembri.Web.Accounts;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Account;
 
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
-internal sealed class SignInModel(SignInManager<Teacher> signIn, DemoStudio demo) : PageModel
+internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignInDelays delays, DemoStudio demo, ILogger<SignInModel> log) : PageModel
 {
-    [BindProperty, Required, EmailAddress]
+    [BindProperty, Required(ErrorMessage = "Give your email."), Email]
     public string Email { get; set; } = "";
 
-    [BindProperty, Required]
+    [BindProperty, Required(ErrorMessage = "Give your password.")]
     public string Password { get; set; } = "";
 
     [BindProperty]
@@ -22,26 +25,59 @@ internal sealed class SignInModel(SignInManager<Teacher> signIn, DemoStudio demo
 
     public bool DemoIsLoaded { get; private set; }
 
-    public async Task OnGetAsync() => DemoIsLoaded = await demo.IsLoadedAsync();
+    public bool SignedOut { get; private set; }
+
+    public bool NewPassword { get; private set; }
+
+    public async Task OnGetAsync(bool signedOut = false, bool newPassword = false)
+    {
+        (SignedOut, NewPassword) = (signedOut, newPassword);
+        DemoIsLoaded = await demo.IsLoadedAsync();
+    }
 
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
-        if (ModelState.IsValid)
-        {
-            var result = await signIn.PasswordSignInAsync(Email, Password, Remember, lockoutOnFailure: true);
-            if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
-            ModelState.AddModelError("", result.IsLockedOut
-                ? "There were too many attempts for this account. Wait ten minutes, then try again."
-                : "That email and password do not belong together. Check both and try again.");
-        }
+        if (ModelState.IsValid && await TryAsync(returnUrl) is { } done) return done;
         DemoIsLoaded = await demo.IsLoadedAsync();
         return Page();
     }
 
+    private async Task<IActionResult?> TryAsync(string? returnUrl)
+    {
+        var isDemo = Email.Trim().Equals(DemoStudio.Email, StringComparison.OrdinalIgnoreCase);
+        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
+        if (!isDemo && await delays.WaitAsync(Email, address) is { Ticks: > 0 } wait)
+        {
+            var seconds = (int)Math.Ceiling(wait.TotalSeconds);
+            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
+            ModelState.AddModelError("", $"Too many tries with this email from here. Wait {(seconds == 1 ? "a second" : seconds < 120 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, then try again.");
+            log.LogWarning("Sign-in held off for {Seconds} s, from {Address}", seconds, address);
+            return null;
+        }
+        if (await door.FindAsync(Email, Password) is not { } teacher)
+        {
+            if (!isDemo) await delays.FailedAsync(Email, address);
+            log.LogWarning("Sign-in failed, from {Address}", address);
+            ModelState.AddModelError("", "That email and password do not belong together. Check both and try again.");
+            return null;
+        }
+        if (!isDemo) await delays.SucceededAsync(Email, address);
+        var way = Url.IsLocalUrl(returnUrl) ? returnUrl : "/";
+        if (!teacher.TwoFactorEnabled)
+        {
+            await sessions.StartAsync(teacher, Remember);
+            return LocalRedirect(way);
+        }
+        await HttpContext.SignInAsync(IdentityConstants.TwoFactorUserIdScheme, new ClaimsPrincipal(new ClaimsIdentity(
+            [new Claim(ClaimTypes.Name, teacher.Id.ToString()), new Claim("stamp", teacher.SecurityStamp ?? "")], IdentityConstants.TwoFactorUserIdScheme)));
+        return RedirectToPage("SecondFactor", new { returnUrl = way, remember = Remember });
+    }
+
     public async Task<IActionResult> OnPostDemoAsync()
     {
-        if (!await demo.IsLoadedAsync()) return RedirectToPage();
-        await signIn.PasswordSignInAsync(DemoStudio.Email, DemoStudio.Password, isPersistent: false, lockoutOnFailure: false);
+        if (await demo.TeacherAsync() is not { } teacher) return RedirectToPage();
+        await sessions.StartAsync(teacher, remember: false);
         return LocalRedirect("/");
     }
 }

@@ -18,9 +18,11 @@ internal sealed class BringModel(SongBringer bringer) : PageModel
 
     public string? Fault { get; private set; }
 
-    public void OnGet()
-    {
-    }
+    /// <summary>Names the form, so that the same one sent twice brings its files once.</summary>
+    [BindProperty]
+    public Guid RequestKey { get; set; }
+
+    public void OnGet() => RequestKey = Guid.CreateVersion7();
 
     /// <summary>With script the results come as lines of JSON while the work goes on; leaving off cancels it. Without, the page comes back with all of them.</summary>
     public async Task<IActionResult> OnPostAsync(List<IFormFile> files, CancellationToken cancel)
@@ -29,12 +31,13 @@ internal sealed class BringModel(SongBringer bringer) : PageModel
         if (files.Count == 0)
         {
             Fault = "Choose at least one file: text, MusicXML, MIDI, a Tembri chart, or a .zip of them.";
-            return streams ? BadRequest(Fault) : Page();
+            return streams ? new JsonResult(new { fault = Fault }) { StatusCode = StatusCodes.Status422UnprocessableEntity } : Page();
         }
+        if (RequestKey == Guid.Empty) RequestKey = Guid.CreateVersion7();
         if (!streams)
         {
             var brought = new List<BroughtChart>();
-            await foreach (var chart in bringer.BringAsync(files, cancel)) brought.Add(chart);
+            await foreach (var chart in bringer.BringAsync(files, RequestKey, cancel)) brought.Add(chart);
             Brought = brought;
             return brought is [{ Result: "read", SongId: { } only }] ? LocalRedirect($"/songs/{only}/chart") : Page();
         }
@@ -43,7 +46,7 @@ internal sealed class BringModel(SongBringer bringer) : PageModel
         try
         {
             await WriteAsync(new { total = SongBringer.Count(files) }, cancel);
-            await foreach (var chart in bringer.BringAsync(files, cancel)) await WriteAsync(chart, cancel);
+            await foreach (var chart in bringer.BringAsync(files, RequestKey, cancel)) await WriteAsync(chart, cancel);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {

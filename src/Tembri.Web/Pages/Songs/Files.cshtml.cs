@@ -6,12 +6,13 @@ using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Formats;
+using Tembri.Web.Computing;
 using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song away as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
-internal sealed class FilesModel(TembriDbContext context, LadderDesk desk) : PageModel
+internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, LadderCache ladders, ComputeLanes lanes) : PageModel
 {
     /// <summary>The formats with what they are for.</summary>
     public static readonly IReadOnlyList<(ChartFormat Format, string Name, string For)> Formats =
@@ -42,25 +43,28 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk) : Pag
     {
         if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung)) return NotFound();
         WrittenChart written;
-        if (Rung is not null) written = ChartFiles.Write(new VersionChart(_ladder!, Rung), format);
+        if (Rung is not null) written = await WriteAsync(new VersionChart(_ladder!, Rung), format);
         else if (format != ChartFormat.Midi) written = ChartFiles.Write(Chart, format);
         else
         {
             // The record's own shapes, where the record has its capo.
-            var record = LadderBuilder.Build(new LadderRequest { Chart = Chart, Player = new Player(), Capo = Chart.RecordCapo });
-            written = ChartFiles.Write(new VersionChart(record, record.Rungs[^1]), format);
+            var record = await ladders.BuildAsync(new LadderRequest { Chart = Chart, Player = new Player(), Capo = Chart.RecordCapo }, HttpContext.RequestAborted);
+            if (!record.Rungs[^1].IsFeasible) return NotFound();
+            written = await WriteAsync(new VersionChart(record, record.Rungs[^1]), format);
         }
         var name = string.Concat(Heading.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-') + (Rung is { } r ? $"-rung-{r.Limits.Number}" : "") + written.Extension;
         return File(written.Bytes, written.MediaType, name);
     }
 
+    private Task<WrittenChart> WriteAsync(VersionChart version, ChartFormat format) => lanes.ForPageAsync(_ => ChartFiles.Write(version, format), HttpContext.RequestAborted);
+
     private async Task<bool> FindAsync(Guid id, Guid? student, int? rung)
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return false;
         (Id, Heading, Chart) = (id, song.Title, ChartReader.Read(song.ChartText).Chart);
-        if (Chart.Chords.Count == 0) return false;
+        if (LadderBuilder.Objection(Chart.Chords.Count) is not null) return false;
         if (student is not { } who || rung is not { } number) return true;
-        if (await desk.OpenAsync(id, who) is not { } open || open.Ladder.Rungs.FirstOrDefault(r => r.Limits.Number == number) is not { IsFeasible: true } found) return false;
+        if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Rungs.FirstOrDefault(r => r.Limits.Number == number) is not { IsFeasible: true } found) return false;
         (_ladder, Rung, Of, Choice) = (open.Ladder, found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;
     }

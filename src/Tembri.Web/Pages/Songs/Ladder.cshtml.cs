@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -12,14 +13,16 @@ using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Ladders;
 using Tembri.Data.Students;
+using Tembri.Web.Computing;
 using Tembri.Web.Drawings;
+using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
-internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, StudioSettings studio) : PageModel
+internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes, StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -107,84 +110,123 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Stud
         return words.Count == 0 ? "nothing moves" : string.Join(", ", words);
     }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? capo, int? rung, int? chord, int? why)
+    /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
+    public int Revision => Open.Choice?.Revision ?? 0;
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why)
     {
-        if (capo is < 0 or > NeckGeometry.HighestCapo) capo = null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
-        Show(rung, chord, why);
+        await ShowAsync(rung, chord, why);
         return Request.Headers.ContainsKey("HX-Request") ? Partial("_Bench", this) : Page();
     }
 
     /// <summary>Takes a shape for a chord; it stays while the rest is arranged around it.</summary>
-    public async Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int chord, int capo, string frets, string fingers)
-    {
-        if (await LoadAsync(id, student, capo is >= 0 and <= NeckGeometry.HighestCapo ? capo : null) is { } elsewhere) return elsewhere;
-        if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
+    public Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int chord, [Range(0, NeckGeometry.HighestCapo)] int capo, string? frets, string? fingers, int? revision, Guid? step) =>
+        StepAsync(id, student, capo, revision, step, rung, chord, async choice =>
         {
-            Fault = "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
-            return Answer();
-        }
-        var name = Ladder.Flow.Chords[chord].Name;
-        var locked = await context.LockedShapes.FirstOrDefaultAsync(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name);
-        if (locked is null) context.LockedShapes.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = name, Frets = [], Fingers = [] });
-        (locked.Capo, locked.Tuning, locked.Frets, locked.Fingers) = (Ladder.Capo, Open.Choice?.Tuning, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
-        // A shape is taken at a place; the place stays with it.
-        (await ChoiceAsync(id, student)).Capo = Ladder.Capo;
-        return await SaveAndAnswerAsync(id, student, rung, chord);
-    }
+            if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
+                return "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
+            var name = Ladder.Flow.Chords[chord].Name;
+            var locked = await context.LockedShapes.FirstOrDefaultAsync(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name);
+            if (locked is null) context.LockedShapes.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = name, Frets = [], Fingers = [] });
+            (locked.Capo, locked.Tuning, locked.Frets, locked.Fingers) = (Ladder.Capo, choice.Tuning, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
+            // A shape is taken at a place; the place stays with it.
+            choice.Capo = Ladder.Capo;
+            return null;
+        });
 
     /// <summary>Frees a shape that was taken.</summary>
-    public async Task<IActionResult> OnPostFreeAsync(Guid id, Guid student, int rung, int chord)
-    {
-        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        if (chord >= 0 && chord < Ladder.Flow.Chords.Count)
+    public Task<IActionResult> OnPostFreeAsync(Guid id, Guid student, int rung, int chord, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, rung, chord, async _ =>
         {
+            if (!ChordExists(rung, chord)) return "This chord is not in the song any more. The ladder below is up to date.";
             var name = Ladder.Flow.Chords[chord].Name;
             context.LockedShapes.RemoveRange(await context.LockedShapes.Where(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name).ToListAsync());
-        }
-        return await SaveAndAnswerAsync(id, student, rung, chord);
-    }
+            return null;
+        });
 
     /// <summary>Keeps a capo, or with none given lets the arranger choose.</summary>
-    public async Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, int? capo)
-    {
-        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        if (capo is null or (>= 0 and <= NeckGeometry.HighestCapo))
+    public Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            var choice = await ChoiceAsync(id, student);
             choice.Capo = capo;
             if (capo is null) choice.Tuning = null;
-        }
-        return await SaveAndAnswerAsync(id, student, null, null);
-    }
+            return Done;
+        });
 
     /// <summary>Keeps a place: a capo and a tuning of the guitar.</summary>
-    public async Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, int capo, int tuning)
-    {
-        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        if (ModelState.IsValid && capo is >= 0 and <= NeckGeometry.HighestCapo && tuning is >= -7 and <= 7)
+    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            var choice = await ChoiceAsync(id, student);
             (choice.Capo, choice.Tuning) = (capo, tuning == Open.Reading.Chart.TuningShift ? null : tuning);
-        }
-        return await SaveAndAnswerAsync(id, student, null, null);
-    }
+            return Done;
+        });
 
     /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
-    public async Task<IActionResult> OnPostAimAsync(Guid id, Guid student, Aim aim, Company company)
-    {
-        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        if (ModelState.IsValid && Enum.IsDefined(aim) && Enum.IsDefined(company))
+    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Company))] Company company, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            var choice = await ChoiceAsync(id, student);
             (choice.Aim, choice.Company, choice.Capo) = (aim, company, null);
+            return Done;
+        });
+
+    private static readonly Task<string?> Done = Task.FromResult<string?>(null);
+
+    /// <summary>One decision of the teacher: made on the ladder she saw, once, or refused with the reason.</summary>
+    /// <param name="id">The song.</param>
+    /// <param name="student">The student.</param>
+    /// <param name="capo">A capo that is only looked at, at which the step is made.</param>
+    /// <param name="revision">The count of decisions that was on the page.</param>
+    /// <param name="step">Names the step, so that the same one sent again is not refused; null without script.</param>
+    /// <param name="rung">The rung whose chord is open afterwards.</param>
+    /// <param name="chord">That chord.</param>
+    /// <param name="decide">Writes the decision into the rows; answers why it cannot be, or null.</param>
+    private async Task<IActionResult> StepAsync(Guid id, Guid student, int? capo, int? revision, Guid? step, int? rung, int? chord, Func<LadderChoice, Task<string?>> decide)
+    {
+        if (!ModelState.IsValid) capo = null;
+        if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
+        if (!ModelState.IsValid) return await RefuseAsync(StatusCodes.Status400BadRequest, "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7. Nothing was changed.", rung, chord);
+        var choice = Open.Choice;
+        if (step is not null && choice?.LastStep == step) return await AnswerAsync(rung, chord);
+        if (Revision != (revision ?? 0)) return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
+        if (choice is null) context.LadderChoices.Add(choice = new LadderChoice { SongId = id, StudentId = student });
+        (choice.Revision, choice.LastStep) = (choice.Revision + 1, step);
+        if (await decide(choice) is { } fault)
+        {
+            context.ChangeTracker.Clear();
+            if (await LoadAsync(id, student, null) is { } gone) return gone;
+            return await RefuseAsync(StatusCodes.Status200OK, fault, null, null);
         }
-        return await SaveAndAnswerAsync(id, student, null, null);
+        try { await context.SaveChangesAsync(); }
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
+        {
+            context.ChangeTracker.Clear();
+            if (await LoadAsync(id, student, null) is { } gone) return gone;
+            return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
+        }
+        if (!Request.IsFromScript()) return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
+        return await LoadAsync(id, student, null) ?? await AnswerAsync(rung, chord);
+    }
+
+    private const string ChangedElsewhere = "This ladder was changed in another tab or on another device. What you see is the newest; do your step again if it is missing.";
+
+    private async Task<IActionResult> RefuseAsync(int status, string fault, int? rung, int? chord)
+    {
+        (Response.StatusCode, Fault) = (status, fault);
+        return await AnswerAsync(rung, chord);
+    }
+
+    private async Task<IActionResult> AnswerAsync(int? rung, int? chord)
+    {
+        await ShowAsync(rung, chord, null);
+        if (!Request.IsFromScript()) return Page();
+        Response.Headers["X-Tembri-Part"] = "ladder";
+        return Partial("_LadderBody", this);
     }
 
     private async Task<IActionResult?> LoadAsync(Guid id, Guid student, int? capo)
     {
-        if (await desk.OpenAsync(id, student, capo) is not { } open)
+        if (await desk.OpenAsync(id, student, capo, HttpContext.RequestAborted) is not { } open)
         {
             // A chart without chords has no ladder yet: go where it can get some.
             var exists = await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
@@ -198,14 +240,14 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Stud
 
     private bool ChordExists(int rung, int chord) => rung is >= 1 and <= 5 && chord >= 0 && chord < Ladder.Flow.Chords.Count;
 
-    private void Show(int? rung, int? chord, int? why)
+    private async Task ShowAsync(int? rung, int? chord, int? why)
     {
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r).IsFeasible)
         {
             (OpenRung, OpenChord) = (r, c);
             if (Rung(r).Chords[c].IsLeftOut) return;
             var current = Rung(r).Chords[c].Choice;
-            var all = LadderBuilder.Alternatives(Open.Request, Ladder, c, Rung(r).Limits);
+            var all = await lanes.ForPageAsync(_ => LadderBuilder.Alternatives(Open.Request, Ladder, c, Rung(r).Limits), HttpContext.RequestAborted);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
             Alternatives = [.. new[] { (current, (string?)null) }
                 .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))
@@ -228,30 +270,4 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Stud
         var player = Open.Request.Player;
         return FingeringBook.For(player.Guitar, player.Hand, player.Thumb, Ladder.Capo).Finder.Weigh(new Shape(f), [.. g.Select(n => (Finger)n)]);
     }
-
-    private async Task<LadderChoice> ChoiceAsync(Guid id, Guid student)
-    {
-        var choice = await context.LadderChoices.FirstOrDefaultAsync(c => c.SongId == id && c.StudentId == student);
-        if (choice is null) context.LadderChoices.Add(choice = new LadderChoice { SongId = id, StudentId = student });
-        return choice;
-    }
-
-    private async Task<IActionResult> SaveAndAnswerAsync(Guid id, Guid student, int? rung, int? chord)
-    {
-        string? fault = null;
-        try { await context.SaveChangesAsync(); }
-        catch (DbUpdateException)
-        {
-            context.ChangeTracker.Clear();
-            fault = "This ladder was changed in another tab at the same moment. What you see is the newest; do your step again if it is missing.";
-        }
-        if (!Request.Headers.ContainsKey("HX-Request"))
-            return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
-        if (await LoadAsync(id, student, null) is { } elsewhere) return elsewhere;
-        Fault = fault;
-        Show(rung, chord, null);
-        return Answer();
-    }
-
-    private IActionResult Answer() => Request.Headers.ContainsKey("HX-Request") ? Partial("_LadderBody", this) : Page();
 }

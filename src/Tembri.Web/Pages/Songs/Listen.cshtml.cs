@@ -1,7 +1,9 @@
+using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Data;
@@ -13,7 +15,7 @@ using Tembri.Web.Sound;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a student the usual hand plays.</summary>
-internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : PageModel
+internal sealed class ListenModel(TembriDbContext context, LadderDesk desk, LadderCache ladders) : PageModel
 {
     public Song Song { get; private set; } = null!;
     public Student? Student { get; private set; }
@@ -23,10 +25,10 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, int? capo) => await FindAsync(id, student, rung, capo) ?? Page();
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo) => await FindAsync(id, student, rung, capo) ?? Page();
 
     /// <summary>What the browser plays.</summary>
-    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, int? capo) =>
+    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo) =>
         await FindAsync(id, student, rung, capo) ?? new JsonResult(SoundScore.Of(Ladder, Rung));
 
     private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo)
@@ -34,7 +36,7 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
         if (!ModelState.IsValid) return NotFound();
         if (student is { } who)
         {
-            if (await desk.OpenAsync(id, who, capo) is not { } open) return NotFound();
+            if (await desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) is not { } open) return NotFound();
             (Song, Student, Ladder) = (open.Song, open.Student, open.Ladder);
         }
         else
@@ -42,8 +44,8 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
             if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
             Song = song;
             var chart = ChartReader.Read(song.ChartText).Chart;
-            if (chart.Chords.Count == 0) return Redirect($"/songs/{id}/chart");
-            Ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = capo ?? chart.RecordCapo });
+            if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect($"/songs/{id}/chart");
+            Ladder = await ladders.BuildAsync(new LadderRequest { Chart = chart, Player = new Player(), Capo = capo ?? chart.RecordCapo }, HttpContext.RequestAborted);
         }
         var feasible = Ladder.Rungs.Where(r => r.IsFeasible).ToList();
         if (feasible.Count == 0) return Redirect(student is null ? $"/songs/{id}/chart" : $"/songs/{id}/ladder/{student}");

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -9,7 +10,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Where to play a song: every capo, the tunings of the studio, what each place weighs and what is advised, with the reason.</summary>
-internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : PageModel
+internal sealed class PlacesModel(LadderDesk desk, LadderCache ladders, StudioSettings studio) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;
 
@@ -20,18 +21,18 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     public IReadOnlyList<int> Tunings { get; private set; } = [];
     public string Reason { get; private set; } = "";
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? tuning, int? capo)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning, [Range(0, NeckGeometry.HighestCapo)] int? capo)
     {
-        if (!ModelState.IsValid || await desk.OpenAsync(id, student) is not { } open) return NotFound();
+        if (!ModelState.IsValid || await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return NotFound();
         Open = open;
         Tunings = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(open.Request.Chart.TuningShift).Distinct().OrderDescending()];
         Tuning = tuning is { } wanted && Tunings.Contains(wanted) ? wanted : open.Request.Chart.TuningShift;
-        Ladder = LadderBuilder.Build(open.Request with
+        Ladder = await ladders.BuildAsync(open.Request with
         {
             Chart = open.Request.Chart with { TuningShift = Tuning }, HighestCapo = NeckGeometry.HighestCapo,
             Capo = capo is >= 0 and <= NeckGeometry.HighestCapo ? capo : Tuning == open.Request.Chart.TuningShift ? open.Request.Capo : null,
             Locks = Tuning == open.Request.Chart.TuningShift ? open.Request.Locks : [],
-        });
+        }, HttpContext.RequestAborted);
         Reason = SayWhy();
         return Page();
     }

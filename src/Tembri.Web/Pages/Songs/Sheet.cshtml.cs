@@ -22,7 +22,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, string? frets, bool words = true)
     {
-        if (await desk.OpenAsync(id, student) is not { } open) return NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return NotFound();
         Open = open;
         var feasible = open.Ladder.Rungs.Where(r => r.IsFeasible).ToList();
         if (feasible.Count == 0) return Redirect($"/songs/{id}/ladder/{student}");

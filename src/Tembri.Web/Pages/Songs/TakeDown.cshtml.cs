@@ -6,6 +6,7 @@ using Tembri.Core.Charts.Editing;
 using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
+using Tembri.Web.Faults;
 using Tembri.Web.Setup;
 using Tembri.Web.Songs;
 
@@ -19,6 +20,10 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
 
     [BindProperty]
     public uint Version { get; set; }
+
+    /// <summary>Names the form of a new song, so that the same one sent twice makes one.</summary>
+    [BindProperty]
+    public Guid RequestKey { get; set; }
 
     public Guid? Id { get; private set; }
     public bool IsNew => Id is null;
@@ -39,6 +44,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
             (Text, Version) = (song.ChartText, song.Version);
             Show(song);
         }
+        else RequestKey = Guid.CreateVersion7();
         Saved = saved;
         Read();
         await LoadStudentsAsync();
@@ -61,7 +67,9 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
         if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartLimits.LongestText)
             return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartLimits.LongestText:N0} characters are the most" }) { StatusCode = 422 };
-        if (song.Version != Version) return Conflict(song);
+        if (song.Version != Version)
+            // What is stored already needs no saving: an answer that was lost on its way is asked for again.
+            return song.ChartText == SongText.Storable(Text) ? new JsonResult(new { version = song.Version }) : Conflict(song);
         SongText.Apply(song, Text, clock.GetUtcNow());
         try
         {
@@ -96,11 +104,11 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
     /// <summary>Makes a change that was asked for on the drawn chart; it is not saved yet.</summary>
     public Task<IActionResult> OnPostActAsync(Guid? id, ChartAct change) => EditAsync(id, change.On);
 
-    /// <summary>Edits the text in the box. A script gets the text alone, or the fault.</summary>
+    /// <summary>Edits the text in the box. A script gets the text as data, or the fault.</summary>
     private async Task<IActionResult> EditAsync(Guid? id, Func<string, Edited> edit)
     {
         var edited = Text is { Length: > ChartLimits.LongestText } ? new Edited(null, $"{ChartLimits.LongestText:N0} characters are the most; shorten the chart.") : edit(Text ?? "");
-        if (Request.Headers.ContainsKey("X-Text")) return edited.Text is { } text ? Content(text) : BadRequest(edited.Fault!);
+        if (Request.IsFromScript()) return new JsonResult(new { text = edited.Text, fault = edited.Fault }) { StatusCode = edited.Text is null ? StatusCodes.Status422UnprocessableEntity : StatusCodes.Status200OK };
         if (edited.Text is not null)
         {
             Text = edited.Text;
@@ -126,10 +134,8 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
         if (string.IsNullOrWhiteSpace(Text)) return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
         if (Text.Length > ChartLimits.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
-        var isNew = song is null;
-        song ??= new Song { Title = "", ChartText = "", Key = "", Meter = "" };
+        if (song is null) return Redirect($"/songs/{await AddAsync(Text)}/chart?saved=true");
         SongText.Apply(song, Text, clock.GetUtcNow());
-        if (isNew) context.Songs.Add(song);
         try
         {
             await context.SaveChangesAsync();
@@ -142,12 +148,44 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
         return Redirect($"/songs/{song.Id}/chart?saved=true");
     }
 
+    /// <summary>Adds a new song, or finds the one that the same form made before.</summary>
+    private async Task<Guid> AddAsync(string text)
+    {
+        var key = RequestKey == Guid.Empty ? (Guid?)null : RequestKey;
+        Task<Song?> Before() => context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.RequestKey == key);
+        // The form was sent before and is sent again with another text: that is another song.
+        if (key is not null && await Before() is { } known)
+        {
+            if (known.ChartText == SongText.Storable(text)) return known.Id;
+            key = null;
+        }
+        var song = new Song { Title = "", ChartText = "", Key = "", Meter = "", RequestKey = key };
+        SongText.Apply(song, text, clock.GetUtcNow());
+        context.Songs.Add(song);
+        try
+        {
+            await context.SaveChangesAsync();
+            return song.Id;
+        }
+        catch (DbUpdateException e) when (key is not null && DatabaseFaults.IsTwice(e))
+        {
+            context.ChangeTracker.Clear();
+            return (await Before())!.Id;
+        }
+    }
+
     public async Task<IActionResult> OnPostRemoveAsync(Guid id, bool sure = false)
     {
         if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         if (!sure) return RedirectToPage("Remove", new { id });
         context.Songs.Remove(song);
-        await context.SaveChangesAsync();
+        try { await context.SaveChangesAsync(); }
+        catch (DbUpdateConcurrencyException)
+        {
+            // Changed or removed at the same moment: what is left goes all the same.
+            context.ChangeTracker.Clear();
+            await context.Songs.Where(s => s.Id == id).ExecuteDeleteAsync();
+        }
         return LocalRedirect("/");
     }
 

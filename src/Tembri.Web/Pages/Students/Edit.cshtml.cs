@@ -2,13 +2,15 @@ using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
-using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Data;
+using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
+using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Pages.Students;
@@ -29,6 +31,7 @@ public sealed class StudentForm
 
     public bool Thumb { get; set; }
     public bool LeftHanded { get; set; }
+    [EnumDataType(typeof(BarreGoal), ErrorMessage = "Choose what barres are to be.")]
     public BarreGoal Barres { get; set; } = BarreGoal.Neutral;
 
     [Range(0, 100, ErrorMessage = SkillRange)] public double Fingers { get; set; } = 30;
@@ -56,21 +59,33 @@ public sealed class StudentForm
         ThumbSkill = s.Skills.Thumb, Changes = s.Skills.Changes, RightHand = s.Skills.RightHand,
     };
 
+    /// <summary>True when both say the same, versions aside.</summary>
+    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, Thumb, LeftHanded, Barres) == (other.Nickname, other.HandId, other.GuitarId, other.Thumb, other.LeftHanded, other.Barres)
+        && Enum.GetValues<Technique>().All(t => Skill(t) == other.Skill(t));
+
     public void ApplyTo(Student s) =>
         (s.Nickname, s.HandId, s.GuitarId, s.Thumb, s.LeftHanded, s.Barres, s.Skills) = (Nickname.Trim(), HandId, GuitarId, Thumb, LeftHanded, Barres, ToSkills());
 }
 
-/// <summary>A student's page: hand, guitar, goals and skill, and at once what they mean for every song.</summary>
+/// <summary>A song in a student's list; the grade is null while it is still to be computed.</summary>
+public sealed record FitRow(Song Song, Student Student, Grade? Grade);
+
+/// <summary>A student's page: hand, guitar, goals and skill, and what they mean for every song. It only shows what is graded already; the rest is asked for row by row, those in sight first.</summary>
 internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimeProvider clock) : PageModel
 {
+    private const string ChangedElsewhere = "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
+
     [BindProperty]
     public StudentForm Form { get; set; } = new();
 
+    /// <summary>Names the form of a new student, so that the same one sent twice adds one.</summary>
+    [BindProperty]
+    public Guid RequestKey { get; set; }
+
     public Guid? Id { get; private set; }
     public bool IsNew => Id is null;
-    public bool IsPartial { get; private set; }
     public string? Fault { get; private set; }
-    public IReadOnlyList<(Song Song, Ladder Ladder)> Fits { get; private set; } = [];
+    public IReadOnlyList<FitRow> Fits { get; private set; } = [];
 
     public string Words(Technique technique) => technique switch
     {
@@ -86,70 +101,110 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
 
     public async Task<IActionResult> OnGetAsync(Guid? id)
     {
-        if (id is { } known)
+        if (id is not { } known)
         {
-            if (await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is not { } student) return NotFound();
-            Form = StudentForm.From(student);
-            await ShowFitsAsync(student);
+            RequestKey = Guid.CreateVersion7();
+            return Page();
         }
+        if (await FindAsync(known) is not { } student) return NotFound();
+        Form = StudentForm.From(student);
+        await ListFitsAsync(student);
         return Page();
+    }
+
+    /// <summary>What the student can play now, as far as it is known.</summary>
+    public async Task<IActionResult> OnGetFitsAsync(Guid id)
+    {
+        if (await FindAsync(id) is not { } student) return NotFound();
+        Form.Nickname = student.Nickname;
+        await ListFitsAsync(student);
+        return Partial("_Fits", this);
+    }
+
+    /// <summary>One song's row, graded now.</summary>
+    public async Task<IActionResult> OnGetFitAsync(Guid id, Guid song)
+    {
+        if (await FindAsync(id) is not { } student || await context.Songs.FirstOrDefaultAsync(s => s.Id == song) is not { } row) return NotFound();
+        var grades = await desk.GradeSongAsync(row, [student], HttpContext.RequestAborted);
+        return Partial("_FitRow", new FitRow(row, student, grades.GetValueOrDefault(id) ?? new Grade { Stamp = "", Rungs = [] }));
     }
 
     /// <summary>Adds or saves, then shows the page.</summary>
     public async Task<IActionResult> OnPostAsync(Guid? id)
     {
-        var (student, refused) = await SaveAsync(id);
-        if (refused is not null) return refused;
-        return student is not null && Fault is null && ModelState.IsValid ? Redirect($"/students/{student.Id}") : Page();
+        var (student, outcome) = await SaveAsync(id);
+        switch (outcome)
+        {
+            case Outcome.Saved: return Redirect($"/students/{student!.Id}");
+            case Outcome.Gone: return NotFound();
+            case Outcome.Conflict:
+                Fault = ChangedElsewhere;
+                Form = StudentForm.From(student!);
+                ModelState.Clear();
+                Response.StatusCode = StatusCodes.Status409Conflict;
+                break;
+        }
+        if (student is not null) await ListFitsAsync(student);
+        return Page();
     }
 
-    /// <summary>Saves a change as it is made and answers with the new fits.</summary>
+    /// <summary>Saves a change as it is made. Answers the new version; or why not, and with a conflict what is stored.</summary>
     public async Task<IActionResult> OnPostKeepAsync(Guid id)
     {
-        IsPartial = true;
-        var (_, refused) = await SaveAsync(id);
-        if (refused is not null) return refused;
-        if (!ModelState.IsValid) Fault = string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)) + " Not saved yet.";
-        return Partial("_Fits", this);
+        var (student, outcome) = await SaveAsync(id);
+        return outcome switch
+        {
+            Outcome.Saved => new JsonResult(new { version = student!.Version }),
+            Outcome.Gone => NotFound(),
+            Outcome.Conflict => new JsonResult(new { fault = ChangedElsewhere, version = student!.Version }) { StatusCode = StatusCodes.Status409Conflict },
+            _ => new JsonResult(new { fault = string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)) }) { StatusCode = StatusCodes.Status422UnprocessableEntity },
+        };
     }
 
-    private async Task<(Student? Student, IActionResult? Refused)> SaveAsync(Guid? id)
+    private enum Outcome { Saved, Refused, Conflict, Gone }
+
+    private Task<Student?> FindAsync(Guid id) => context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id);
+
+    private async Task<(Student? Student, Outcome Outcome)> SaveAsync(Guid? id)
     {
-        Student? student = null;
-        if (id is { } known)
-        {
-            student = await context.Students.FirstOrDefaultAsync(s => s.Id == known);
-            if (student is null) return (null, NotFound());
-            await ShowFitsAsync(student);
-        }
+        var student = id is { } known ? await context.Students.FirstOrDefaultAsync(s => s.Id == known)
+            : RequestKey != Guid.Empty ? await context.Students.FirstOrDefaultAsync(s => s.RequestKey == RequestKey) : null;
+        if (id is not null && student is null) return (null, Outcome.Gone);
+        // The form of a new student that was sent before.
+        if (id is null && student is not null) return (student, Outcome.Saved);
+        Form.Nickname = PlainText.OneLine(Form.Nickname ?? "");
+        if (Form.Nickname.Length == 0 && !ModelState.ContainsKey("Form.Nickname")) ModelState.AddModelError("Form.Nickname", "Give a nickname.");
         if (Hand.Presets.All(h => h.Id != Form.HandId)) ModelState.AddModelError("Form.HandId", "Choose one of the hands in the list.");
         if (Guitar.Presets.All(g => g.Id != Form.GuitarId)) ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
-        if (!ModelState.IsValid) return (student, null);
+        if (!ModelState.IsValid) return (student, Outcome.Refused);
         if (student is not null && student.Version != Form.Version)
+            // What is stored already needs no saving: an answer that was lost on its way is asked for again.
+            return (student, StudentForm.From(student).SameAs(Form) ? Outcome.Saved : Outcome.Conflict);
+        if (student is null)
         {
-            Fault = "This student was changed in another tab after you opened the page. The page below shows the newest; make your change again.";
-            Form = StudentForm.From(student);
-            ModelState.Clear();
-            return (student, null);
+            student = new Student { Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey };
+            context.Students.Add(student);
         }
-        var isNew = student is null;
-        student ??= new Student { Nickname = "", HandId = "medium", GuitarId = "steel" };
         Form.ApplyTo(student);
         student.ChangedAt = clock.GetUtcNow();
-        if (isNew) context.Students.Add(student);
-        await context.SaveChangesAsync();
-        Form.Version = student.Version;
-        ModelState.Remove("Form.Version");
-        await ShowFitsAsync(student);
-        return (student, null);
+        try
+        {
+            await context.SaveChangesAsync();
+            return (student, Outcome.Saved);
+        }
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
+        {
+            context.ChangeTracker.Clear();
+            if (id is null) return (await context.Students.FirstAsync(s => s.RequestKey == RequestKey), Outcome.Saved);
+            return await FindAsync(id.Value) is { } theirs ? (theirs, Outcome.Conflict) : (null, Outcome.Gone);
+        }
     }
 
-    private async Task ShowFitsAsync(Student student)
+    private async Task ListFitsAsync(Student student)
     {
         Id = student.Id;
-        var songs = await context.Songs.AsNoTracking().OrderBy(s => s.Title).ToListAsync();
-        var choices = await context.LadderChoices.AsNoTracking().Where(c => c.StudentId == student.Id).ToDictionaryAsync(c => c.SongId);
-        var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.StudentId == student.Id).ToListAsync()).ToLookup(l => l.SongId);
-        Fits = [.. songs.Select(s => (s, desk.Open(s, student, choices.GetValueOrDefault(s.Id), [.. locks[s.Id]])?.Ladder)).Where(x => x.Ladder is not null).Select(x => (x.s, x.Ladder!))];
+        var songs = await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0).OrderBy(s => s.Title).ToListAsync();
+        var kept = await desk.KeptGradesAsync(songs, [student], HttpContext.RequestAborted);
+        Fits = [.. songs.Select(s => new FitRow(s, student, kept.GetValueOrDefault((s.Id, student.Id))))];
     }
 }

@@ -22,7 +22,13 @@ internal sealed class EraseModel(TembriDbContext context) : PageModel
     {
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
         context.Students.Remove(student);
-        await context.SaveChangesAsync();
+        try { await context.SaveChangesAsync(); }
+        catch (DbUpdateConcurrencyException)
+        {
+            // Changed or erased at the same moment: what is left goes all the same.
+            context.ChangeTracker.Clear();
+            await context.Students.Where(s => s.Id == id).ExecuteDeleteAsync();
+        }
         return LocalRedirect("/");
     }
 }

@@ -1,0 +1,12 @@
+using Microsoft.AspNetCore.Identity;
+using Tembri.Data.Studios;
+
+namespace Tembri.Data.Accounts;
+
+/// <summary>A teacher's account. Several may have the same email address: an address alone never tells whether it has one, and nobody can take another's.</summary>
+public sealed class Teacher : IdentityUser<Guid>
+{
+    public Guid StudioId { get; set; }
+    public Studio? Studio { get; set; }
+    public DateTimeOffset OpenedAt { get; set; }
+}

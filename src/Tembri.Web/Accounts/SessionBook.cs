@@ -1,0 +1,84 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Data;
+using Tembri.Data.Accounts;
+using Tembri.Web.Setup;
+
+namespace Tembri.Web.Accounts;
+
+/// <summary>The browsers a teacher is signed in with. Every request asks whether its session still stands, so that ending one holds at once.</summary>
+internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor, TimeProvider clock)
+{
+    public const string ClaimType = "tembri:session";
+    private const string StampClaim = "AspNet.Identity.SecurityStamp";
+    private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(5);
+    private static readonly TimeSpan Longest = TimeSpan.FromDays(60);
+
+    /// <summary>The session of this request; null when nobody is signed in.</summary>
+    public Guid? Current => Guid.TryParse(accessor.HttpContext?.User.FindFirstValue(ClaimType), out var id) ? id : null;
+
+    /// <summary>Signs a teacher in with a session of its own.</summary>
+    /// <param name="teacher">The teacher, whose password or mail was checked.</param>
+    /// <param name="remember">True to stay signed in when the browser is closed.</param>
+    public async Task StartAsync(Teacher teacher, bool remember)
+    {
+        var now = clock.GetUtcNow();
+        var session = new Session { TeacherId = teacher.Id, Device = DeviceWords.Of(accessor.HttpContext!.Request.Headers.UserAgent), StartedAt = now, SeenAt = now };
+        context.Sessions.Add(session);
+        await context.Sessions.Where(s => s.TeacherId == teacher.Id && s.SeenAt < now - Longest).ExecuteDeleteAsync();
+        await context.SaveChangesAsync();
+        await signIn.SignInWithClaimsAsync(teacher, remember, [new Claim(ClaimType, session.Id.ToString())]);
+    }
+
+    /// <summary>The sessions of a teacher, the one seen last first.</summary>
+    public Task<List<Session>> OfAsync(Guid teacher) => context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt).ToListAsync();
+
+    /// <summary>Ends one session of a teacher.</summary>
+    public Task EndAsync(Guid teacher, Guid session) => context.Sessions.Where(s => s.TeacherId == teacher && s.Id == session).ExecuteDeleteAsync();
+
+    /// <summary>Ends all sessions of a teacher; every cookie there is becomes worthless.</summary>
+    public async Task EndAllAsync(Teacher teacher)
+    {
+        await context.Sessions.Where(s => s.TeacherId == teacher.Id).ExecuteDeleteAsync();
+        await users.UpdateSecurityStampAsync(teacher);
+    }
+
+    /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing.</summary>
+    public static async Task ValidateAsync(CookieValidatePrincipalContext cookie)
+    {
+        var services = cookie.HttpContext.RequestServices;
+        var (context, now) = (services.GetRequiredService<TembriDbContext>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
+        var known = Guid.TryParse(cookie.Principal?.FindFirstValue(ClaimType), out var id)
+            ? await context.Sessions.AsNoTracking().Where(s => s.Id == id).Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId }).FirstOrDefaultAsync(cookie.HttpContext.RequestAborted) : null;
+        var stands = known is not null && known.SecurityStamp == cookie.Principal!.FindFirstValue(StampClaim) && known.StudioId.ToString() == cookie.Principal!.FindFirstValue(SignedInStudio.ClaimType);
+        if (!stands)
+        {
+            cookie.RejectPrincipal();
+            return;
+        }
+        if (now - known!.SeenAt > SeenEvery) await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
+    }
+}
+
+/// <summary>Says which browser and system a session is on, in words a teacher knows. Nothing finer is kept.</summary>
+internal static class DeviceWords
+{
+    private static readonly (string Sign, string Words)[] Browsers = [("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chrome"), ("Safari", "Safari")];
+    private static readonly (string Sign, string Words)[] Systems = [("iPhone", "iPhone"), ("iPad", "iPad"), ("Android", "Android"), ("Windows", "Windows"), ("Mac OS", "Mac"), ("Linux", "Linux")];
+
+    public static string Of(string? userAgent)
+    {
+        static string? Find((string Sign, string Words)[] list, string text) => list.FirstOrDefault(x => text.Contains(x.Sign, StringComparison.Ordinal)).Words;
+        var text = userAgent ?? "";
+        return (Find(Browsers, text), Find(Systems, text)) switch
+        {
+            ({ } browser, { } system) => $"{browser} on {system}",
+            ({ } browser, null) => browser,
+            (null, { } system) => $"a program on {system}",
+            _ => "an unknown program",
+        };
+    }
+}

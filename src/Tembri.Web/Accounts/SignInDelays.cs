@@ -1,0 +1,53 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Data;
+using Tembri.Data.Accounts;
+
+namespace Tembri.Web.Accounts;
+
+/// <summary>Makes guessing slow without shutting anybody out: who failed often waits longer and longer, but only from the network address the failures came from.</summary>
+/// <remarks>
+/// The first four failures cost nothing; then the wait doubles from 2 seconds up to 15 minutes and is forgotten after a day. It is the same whether the email has an account or not.
+/// Failures are kept by a digest of both addresses, so that neither can be read from the table.
+/// </remarks>
+internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock)
+{
+    private const int Free = 4;
+    private static readonly TimeSpan Longest = TimeSpan.FromMinutes(15);
+    private static readonly TimeSpan Forgotten = TimeSpan.FromDays(1);
+
+    /// <summary>How long somebody has to wait before the next try; zero when not at all.</summary>
+    public async Task<TimeSpan> WaitAsync(string email, string address)
+    {
+        var (key, now) = (Key(email, address), clock.GetUtcNow());
+        var known = await context.SignInTries.AsNoTracking().FirstOrDefaultAsync(t => t.Key == key);
+        if (known is null || known.Failures <= Free || now - known.LastAt > Forgotten) return TimeSpan.Zero;
+        var wait = known.LastAt + Delay(known.Failures) - now;
+        return wait > TimeSpan.Zero ? wait : TimeSpan.Zero;
+    }
+
+    /// <summary>The wait after a number of failures.</summary>
+    internal static TimeSpan Delay(int failures) => failures <= Free ? TimeSpan.Zero : TimeSpan.FromSeconds(Math.Min(Longest.TotalSeconds, Math.Pow(2, Math.Min(20, failures - Free))));
+
+    /// <summary>Counts a failure; many at the same moment are all counted.</summary>
+    public async Task FailedAsync(string email, string address)
+    {
+        var (key, now) = (Key(email, address), clock.GetUtcNow());
+        var forgotten = now - Forgotten;
+        await context.Database.ExecuteSqlAsync($"""
+            insert into sign_in_tries (key, failures, last_at) values ({key}, 1, {now})
+            on conflict (key) do update set failures = case when sign_in_tries.last_at < {forgotten} then 1 else sign_in_tries.failures + 1 end, last_at = {now}
+            """);
+        if (Random.Shared.Next(200) == 0) await context.SignInTries.Where(t => t.LastAt < forgotten).ExecuteDeleteAsync();
+    }
+
+    /// <summary>Forgets the failures once somebody is in.</summary>
+    public Task SucceededAsync(string email, string address)
+    {
+        var key = Key(email, address);
+        return context.SignInTries.Where(t => t.Key == key).ExecuteDeleteAsync();
+    }
+
+    private static string Key(string email, string address) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes($"{email.Trim().ToUpperInvariant()}\n{address}")));
+}

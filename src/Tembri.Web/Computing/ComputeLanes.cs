@@ -1,0 +1,110 @@
+using System.Collections.Concurrent;
+using System.Runtime.InteropServices;
+using Tembri.Core;
+
+namespace Tembri.Web.Computing;
+
+/// <summary>How much computing goes on at once; section <c>Compute</c> of the configuration.</summary>
+public sealed class ComputeOptions
+{
+    /// <summary>Computations of each lane at once; 0 for one a core.</summary>
+    public int AtOnce { get; set; }
+
+    /// <summary>Computations that may wait for their turn in each lane; more are refused.</summary>
+    public int Waiting { get; set; } = 32;
+
+    /// <summary>Seconds a computation of the HTTP API may take, the wait for its turn included.</summary>
+    public double ApiSeconds { get; set; } = 10;
+
+    /// <summary>Seconds a computation of a page may take, the wait for its turn included.</summary>
+    public double PageSeconds { get; set; } = 30;
+}
+
+/// <summary>There is no room for more work, or it took too long; the caller may come back.</summary>
+public sealed class TooBusyException(string message, TimeSpan comeBack) : Exception(message)
+{
+    /// <summary>When it is worth to try again.</summary>
+    public TimeSpan ComeBack { get; } = comeBack;
+}
+
+/// <summary>Where computing is done: two lanes of a few threads each, one for strangers who call the HTTP API and one for pages, so that neither holds up the other.</summary>
+/// <remarks>
+/// Work has a deadline and ends when its request does. The threads of the API step back behind those that serve pages: on Linux they are nicer
+/// (setpriority(2) acts on one thread there); elsewhere they merely are few.
+/// </remarks>
+internal sealed class ComputeLanes : IDisposable
+{
+    private readonly Lane _api;
+    private readonly Lane _pages;
+
+    public ComputeLanes(Microsoft.Extensions.Options.IOptions<ComputeOptions> options)
+    {
+        var o = options.Value;
+        var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
+        _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), stepsBack: true);
+        _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), stepsBack: false);
+    }
+
+    /// <summary>Computes for the HTTP API.</summary>
+    /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
+    public Task<T> ForApiAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _api.RunAsync(work, leaving);
+
+    /// <summary>Computes for a page.</summary>
+    /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
+    public Task<T> ForPageAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _pages.RunAsync(work, leaving);
+
+    public void Dispose()
+    {
+        _api.Dispose();
+        _pages.Dispose();
+    }
+
+    private sealed class Lane : IDisposable
+    {
+        private const int Nicer = 10;
+        private readonly BlockingCollection<Action> _turns;
+        private readonly TimeSpan _longest;
+
+        public Lane(string name, int threads, int waiting, TimeSpan longest, bool stepsBack)
+        {
+            (_turns, _longest) = (new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest);
+            for (var i = 0; i < threads; i++)
+                new Thread(() => Serve(stepsBack)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
+        }
+
+        public async Task<T> RunAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving)
+        {
+            using var deadline = new CancellationTokenSource(_longest);
+            using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, deadline.Token);
+            var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
+            // Positions of a ladder are worked out one after another here: other requests have the other cores.
+            var limits = new WorkLimits(end.Token, MostThreads: 1);
+            void Turn()
+            {
+                try
+                {
+                    limits.Cancel.ThrowIfCancellationRequested();
+                    done.TrySetResult(work(limits));
+                }
+                catch (Exception e) { done.TrySetException(e); }
+            }
+            if (!_turns.TryAdd(Turn)) throw new TooBusyException("Very many ask for work at this moment. Try again shortly.", TimeSpan.FromSeconds(2));
+            try { return await done.Task; }
+            catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
+            {
+                throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.", TimeSpan.FromSeconds(5));
+            }
+        }
+
+        private void Serve(bool stepsBack)
+        {
+            if (stepsBack && OperatingSystem.IsLinux()) SetPriority(0, 0, Nicer);
+            foreach (var turn in _turns.GetConsumingEnumerable()) turn();
+        }
+
+        [DllImport("libc", EntryPoint = "setpriority")]
+        private static extern int SetPriority(int which, int who, int priority);
+
+        public void Dispose() => _turns.CompleteAdding();
+    }
+}

@@ -1,0 +1,63 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.RateLimiting;
+using Tembri.Data.Accounts;
+using Tembri.Web.Accounts;
+using Tembri.Web.Setup;
+
+namespace Tembri.Web.Pages.Account;
+
+/// <summary>The second step of signing in: a code of the authenticator app, or one of the recovery codes.</summary>
+[EnableRateLimiting(TembriServices.SignInRateLimit)]
+internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook sessions, SignInDelays delays, ILogger<SecondFactorModel> log) : PageModel
+{
+    [BindProperty]
+    public string? Code { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public string? ReturnUrl { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public bool Remember { get; set; }
+
+    public async Task<IActionResult> OnGetAsync() => await WhoAsync() is null ? RedirectToPage("SignIn") : Page();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        if (await WhoAsync() is not { } teacher) return RedirectToPage("SignIn");
+        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
+        var name = $"second factor {teacher.Id}";
+        if (await delays.WaitAsync(name, address) is { Ticks: > 0 } wait)
+        {
+            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            ModelState.AddModelError("", $"Too many tries. Wait {Math.Ceiling(wait.TotalSeconds):0} seconds, then try again.");
+            return Page();
+        }
+        var code = new string([.. (Code ?? "").Where(c => !char.IsWhiteSpace(c)).Take(40)]);
+        var isRight = code.Length == 6 && code.All(char.IsAsciiDigit)
+            ? await users.VerifyTwoFactorTokenAsync(teacher, users.Options.Tokens.AuthenticatorTokenProvider, code)
+            : code.Length > 0 && (await users.RedeemTwoFactorRecoveryCodeAsync(teacher, code.ToUpperInvariant())).Succeeded;
+        if (!isRight)
+        {
+            await delays.FailedAsync(name, address);
+            log.LogWarning("Second factor failed, from {Address}", address);
+            ModelState.AddModelError("", "This code does not fit. Codes of the app change every 30 seconds; a recovery code works once.");
+            return Page();
+        }
+        await delays.SucceededAsync(name, address);
+        await HttpContext.SignOutAsync(IdentityConstants.TwoFactorUserIdScheme);
+        await sessions.StartAsync(teacher, Remember);
+        return LocalRedirect(Url.IsLocalUrl(ReturnUrl) ? ReturnUrl : "/");
+    }
+
+    /// <summary>Who gave the right password a moment ago; null when nobody did, or when it was changed since.</summary>
+    private async Task<Teacher?> WhoAsync()
+    {
+        var ticket = await HttpContext.AuthenticateAsync(IdentityConstants.TwoFactorUserIdScheme);
+        if (ticket.Principal?.FindFirstValue(ClaimTypes.Name) is not { } id || await users.FindByIdAsync(id) is not { } teacher) return null;
+        return teacher.SecurityStamp == ticket.Principal.FindFirstValue("stamp") ? teacher : null;
+    }
+}
