@@ -5,6 +5,8 @@ using OpenQA.Selenium.Chrome;
 
 [assembly: AssemblyFixture(typeof(Tembri.Browser.Tests.BrowserHost))]
 
+using Tembri.Web.Tests;
+
 namespace Tembri.Browser.Tests;
 
 /// <summary>The application on a real loopback port, on a database of its own, for a real browser.</summary>
@@ -12,7 +14,7 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
 {
     private readonly string _database = $"tembri_browser_{Guid.NewGuid():N}";
 
-    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? "Host=127.0.0.1;Port=54329;Username=tembri;Password=tembri";
+    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? TestServer.OfStart();
 
     public string Address => ClientOptions.BaseAddress.ToString().TrimEnd('/');
 

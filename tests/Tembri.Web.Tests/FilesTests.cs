@@ -81,6 +81,6 @@ public sealed class FilesTests(TembriHost host)
         Assert.Contains("<capo>1</capo>", await rung.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         var other = await host.VisitNewStudioAsync();
         Assert.Equal(HttpStatusCode.NotFound, (await other.Client.GetAsync($"/songs/{song}/files")).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, (await demo.Client.GetAsync($"/songs/{song}/files?handler=Download&format=99")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await demo.Client.GetAsync($"/songs/{song}/files?handler=Download&format=wax")).StatusCode);
     }
 }

@@ -145,7 +145,12 @@ public sealed class PagesTests(TembriHost host)
                 .Concat([("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Version", version)]);
             var answer = await visitor.PostAsync(address, $"{address}?handler=Keep", [.. fields]);
             Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
-            return (await Visitor.Read(answer)).QuerySelector("table.parts tbody")!.TextContent;
+            Assert.Equal("application/json", answer.Content.Headers.ContentType!.MediaType);
+            // What that means is asked for row by row; the page alone builds no ladder.
+            var fits = await visitor.PageAsync($"{address}?handler=Fits");
+            var waiting = fits.QuerySelector("[hx-get]")!;
+            Assert.Contains("grading", waiting.TextContent, StringComparison.Ordinal);
+            return (await (await visitor.Client.GetAsync(waiting.GetAttribute("hx-get"))).Content.ReadAsStringAsync());
         }
         var weak = await Fit("8");
         var strong = await Fit("90");

@@ -87,19 +87,6 @@ public sealed class SafetyTests(TembriHost host)
     }
 
     [Fact]
-    public async Task A_wrong_password_says_so_and_many_of_them_lock_the_account()
-    {
-        var email = $"{Guid.NewGuid():N}@studio.example";
-        var owner = host.Visit();
-        await owner.PostAsync("/account/open", "/account/open", ("StudioName", "Locked"), ("Email", email), ("Password", "quiet-blue-door"));
-        var stranger = host.Visit();
-        async Task<string> Try(string password) => (await Visitor.Read(await stranger.PostAsync("/account/sign-in", "/account/sign-in", ("Email", email), ("Password", password)))).Body?.TextContent ?? "";
-        Assert.Contains("do not belong together", await Try("guess-number-1"), StringComparison.Ordinal);
-        for (var i = 0; i < 5; i++) await Try("guess-again");
-        Assert.Contains("too many attempts", await Try("quiet-blue-door"), StringComparison.Ordinal);
-    }
-
-    [Fact]
     public async Task Health_answers_and_unknown_addresses_say_what_to_do()
     {
         var client = host.Visit().Client;

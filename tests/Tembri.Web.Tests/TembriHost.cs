@@ -14,7 +14,7 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
 {
     private readonly string _database = $"tembri_test_{Guid.NewGuid():N}";
 
-    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? "Host=127.0.0.1;Port=54329;Username=tembri;Password=tembri";
+    private static string DatabaseServer => Environment.GetEnvironmentVariable("TEMBRI_TEST_SERVER") ?? TestServer.OfStart();
 
     public string ConnectionString => $"{DatabaseServer};Database={_database}";
 
@@ -46,7 +46,7 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("Demo", "true");
         builder.UseSetting("DemoFolder", Path.Combine(Folder(AppContext.BaseDirectory), "demo"));
         builder.UseSetting("RateLimits:SignInsPerMinute", "1000");
-        builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
+        builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
         builder.UseEnvironment("Production");
     }
 
@@ -95,7 +95,9 @@ public sealed class Visitor(HttpClient client)
     {
         var document = await PageAsync(page);
         var token = document.QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
-        return await client.PostAsync(address, new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
+        // What the page's forms carry besides what is typed: the count of decisions on a ladder, the version of a studio or student.
+        var carried = fields.Concat(new[] { "revision", "Form.Version" }.Where(name => fields.All(f => f.Name != name)).Select(name => (name, document.QuerySelector($"input[name='{name}']")?.GetAttribute("value") ?? "")).Where(f => f.Item2.Length > 0));
+        return await client.PostAsync(address, new FormUrlEncodedContent(carried.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
     }
 
     public async Task<string> SongAsync(string title)

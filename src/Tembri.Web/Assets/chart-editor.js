@@ -6,6 +6,7 @@ import { Draft, Saver, ask, markUnsaved } from "./saver.js";
 const PAUSE = 900;         // ms without typing before it is saved
 const BURST = 600;         // ms within which typing is one step to undo
 const MOST_STEPS = 120;
+const UNSTORABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\ufffe\uffff]/;
 
 export const chartEditor = () => ({
   ...chartGrid,
@@ -95,6 +96,13 @@ export const chartEditor = () => ({
     this.quiet = false;
   },
   typed() {
+    // What cannot be stored comes with text from elsewhere now and then, and is seen by nobody.
+    const box = this.$refs.text;
+    if (UNSTORABLE.test(box.value)) {
+      const at = box.selectionStart;
+      box.value = box.value.replace(new RegExp(UNSTORABLE, "g"), "");
+      box.setSelectionRange(Math.min(at, box.value.length), Math.min(at, box.value.length));
+    }
     if (!this.quiet) this.step(this.$refs.text.value);
     this.draft.keep({ version: this.$refs.version.value, text: this.$refs.text.value });
     markUnsaved(this.$refs.text, true);

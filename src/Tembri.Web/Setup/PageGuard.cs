@@ -22,7 +22,8 @@ internal sealed class PageGuard(TembriDbContext context, ICurrentStudio current,
         var request = executing.HttpContext.Request;
         var looks = HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method);
         // A handler nobody wrote, or a method the page has no handler for, would show the page without anything loaded.
-        if (executing.HandlerMethod is null) executing.Result = new StatusCodeResult(request.Query.ContainsKey("handler") ? StatusCodes.Status404NotFound : StatusCodes.Status405MethodNotAllowed);
+        if (request.Query["handler"].ToString() is { Length: > 0 } named && !named.Equals(executing.HandlerMethod?.Name, StringComparison.OrdinalIgnoreCase)) executing.Result = new NotFoundResult();
+        else if (executing.HandlerMethod is null) executing.Result = new StatusCodeResult(StatusCodes.Status405MethodNotAllowed);
         // Numbers in an address that are none, or far too large.
         else if (looks && !executing.ModelState.IsValid && executing.ModelState.Any(m => m.Value is { AttemptedValue: not null, Errors.Count: > 0 })) executing.Result = new StatusCodeResult(StatusCodes.Status400BadRequest);
         return executing.Result is null ? next() : Task.CompletedTask;
