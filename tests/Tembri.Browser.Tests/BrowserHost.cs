@@ -2,10 +2,9 @@ using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Npgsql;
 using OpenQA.Selenium.Chrome;
+using Tembri.Web.Tests;
 
 [assembly: AssemblyFixture(typeof(Tembri.Browser.Tests.BrowserHost))]
-
-using Tembri.Web.Tests;
 
 namespace Tembri.Browser.Tests;
 

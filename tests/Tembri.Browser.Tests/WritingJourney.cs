@@ -174,7 +174,7 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
         var address = TakeDown("title: Slow Tide\n| C | F | G | C |");
         Network(true, 0);
         Find("textarea").SendKeys("\n| Am | F |");
-        State("does not answer");
+        State("there is no network");
         Network(false, 0);
         State("saved");
         Go(address);

@@ -16,7 +16,7 @@ public static class CandidateFinder
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
     private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(24, choices => 200L * choices.Count, shared: true);
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(64, list => 220L * list.Count, shared: true);
+    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(48, list => 220L * list.Count, shared: true);
 
     private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 

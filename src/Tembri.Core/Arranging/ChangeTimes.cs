@@ -6,7 +6,7 @@ namespace Tembri.Core.Arranging;
 /// <remarks>Safe for several threads: two that ask for the same change compute the same number.</remarks>
 internal sealed class ChangeTimes
 {
-    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(120, times => RowsUsed * 4L * times._to.Count + 8L * times._rows.Length, shared: true);
+    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(72, times => RowsUsed * 4L * times._to.Count + 8L * times._rows.Length, shared: true);
     private const int RowsUsed = 48;   // candidates of a chord that a song usually tries
     private readonly CandidateList _from;
     private readonly CandidateList _to;

@@ -12,7 +12,7 @@ public sealed class FingeringBook
     private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(1, _ => 2_000, shared: true);
 
     // All books share one store, so that many kinds of player do not take many times the room.
-    private static readonly KeptResults<(FingeringBook Book, Shape Shape), IReadOnlyList<Fingering>> Pages = new(90, fingerings => FingeringBytes * (long)fingerings.Count, shared: true);
+    private static readonly KeptResults<(FingeringBook Book, Shape Shape), IReadOnlyList<Fingering>> Pages = new(64, fingerings => FingeringBytes * (long)fingerings.Count, shared: true);
     private const int FingeringBytes = 1_100;
 
     private FingeringBook(Guitar guitar, Hand hand, bool thumb, int capo)

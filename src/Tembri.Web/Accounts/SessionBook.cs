@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Data;
 using Tembri.Data.Accounts;
+using Tembri.Web.Faults;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Accounts;
@@ -49,6 +50,12 @@ internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> 
     /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext cookie)
     {
+        // The compute calls need no account; they answer also while the database does not.
+        if (cookie.HttpContext.Request.IsApi())
+        {
+            cookie.RejectPrincipal();
+            return;
+        }
         var services = cookie.HttpContext.RequestServices;
         var (context, now) = (services.GetRequiredService<TembriDbContext>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
         var known = Guid.TryParse(cookie.Principal?.FindFirstValue(ClaimType), out var id)

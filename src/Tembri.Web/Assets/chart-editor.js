@@ -18,6 +18,8 @@ export const chartEditor = () => ({
     this.song = this.$root.dataset.song || null;
     this.saver = new Saver((words, signedOut) => this.tell(words, signedOut));
     this.draft = new Draft(location.pathname);
+    // A new song has arrived under an address of its own.
+    if (new URLSearchParams(location.search).has("saved")) new Draft("/songs/new").forget();
     this.$root.addEventListener("click", event => {
       const doubt = event.target.closest("[data-line]");
       if (doubt) this.goTo(Number(doubt.dataset.line), Number(doubt.dataset.column));

@@ -67,6 +67,7 @@ export class Saver {
     window.addEventListener("online", now);
     window.addEventListener("focus", now);
     document.addEventListener("visibilitychange", now);
+    Object.preventExtensions(this);   // what cannot be extended Alpine does not watch, and leaves its private parts alone
   }
 
   get waits() { return this.#pieces.length > 0; }
@@ -114,11 +115,58 @@ export class Saver {
   }
 }
 
-/** What was typed stays on the device until the server has it, also when the tab is closed. */
+const BEAT = 5000;        // ms after which a tab shows that it still has what it keeps
+const GONE = 4 * BEAT;    // ms without a sign after which a tab is gone
+const TAB = "tembri-tab";
+
+/** A name for this tab that a reload keeps and a second tab does not share. */
+const tab = sessionStorage.getItem(TAB) ?? Math.random().toString(36).slice(2);
+sessionStorage.removeItem(TAB);
+window.addEventListener("pagehide", () => sessionStorage.setItem(TAB, tab));
+
+/** What was typed stays on the device until the server has it, also when the tab is closed; each tab keeps its own, and takes over what a closed one left. */
 export class Draft {
-  #place;
-  constructor(place) { this.#place = `tembri-unsaved:${place}`; }
-  keep(value) { try { localStorage.setItem(this.#place, JSON.stringify(value)); } catch { /* no room: then only the open tab has it */ } }
-  forget() { try { localStorage.removeItem(this.#place); } catch { /* nothing kept */ } }
-  recall() { try { return JSON.parse(localStorage.getItem(this.#place)); } catch { return null; } }
+  #place; #beat = 0; #value = null;
+
+  constructor(place) {
+    // Another teacher at the same browser must not meet it.
+    this.#place = `tembri-unsaved:${document.body.dataset.studio ?? ""}:${place}:`;
+    window.addEventListener("pagehide", () => { if (this.#value) this.#write({ left: true }); });
+    Object.preventExtensions(this);
+  }
+
+  keep(value) {
+    this.#value = value;
+    this.#write({});
+    if (this.#beat === 0) this.#beat = setInterval(() => this.#write({}), BEAT);
+  }
+
+  #write(more) {
+    try { localStorage.setItem(this.#place + tab, JSON.stringify({ at: Date.now(), value: this.#value, ...more })); } catch { /* no room: then only the open tab has it */ }
+  }
+
+  forget() {
+    clearInterval(this.#beat);
+    [this.#beat, this.#value] = [0, null];
+    try { localStorage.removeItem(this.#place + tab); } catch { /* nothing kept */ }
+  }
+
+  recall() {
+    try {
+      const mine = this.#read(this.#place + tab);
+      if (mine) return mine.value;
+      for (const key of Object.keys(localStorage).filter(k => k.startsWith(this.#place))) {
+        const theirs = this.#read(key);
+        if (!theirs || !theirs.left && Date.now() - theirs.at < GONE) continue;
+        localStorage.removeItem(key);
+        return theirs.value;
+      }
+    } catch { /* nothing that can be read */ }
+    return null;
+  }
+
+  #read(key) {
+    const text = localStorage.getItem(key);
+    return text ? JSON.parse(text) : null;
+  }
 }

@@ -62,7 +62,7 @@ internal static class TembriServices
         services.AddScoped<LadderDesk>();
         services.AddScoped<SongBringer>();
         services.AddScoped<DemoStudio>();
-        services.AddHostedService<WarmUp>();
+        if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(2));
         AddCompression(services);
         AddApi(services);

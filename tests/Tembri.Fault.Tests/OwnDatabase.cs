@@ -1,0 +1,93 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+[assembly: AssemblyFixture(typeof(Tembri.Fault.Tests.OwnDatabase))]
+
+namespace Tembri.Fault.Tests;
+
+/// <summary>A database server that may be killed: its own cluster on its own port.</summary>
+public sealed class OwnDatabase : IAsyncLifetime
+{
+    private readonly string _data = Path.Combine(Folder, ".data", $"faults-{Environment.ProcessId}");
+    private readonly int _port = FreePort();
+
+    /// <summary>The repository.</summary>
+    public static string Folder { get; } = Find(AppContext.BaseDirectory);
+
+    /// <summary>How often a loop is run: a few times in ./test, many times by scripts/faults.</summary>
+    public static int Rounds(int few) => int.TryParse(Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS"), out var rounds) ? rounds : few;
+
+    /// <summary>True when scripts/faults asks for what takes long.</summary>
+    public static bool IsLong => Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS") is not null;
+
+    public ValueTask InitializeAsync()
+    {
+        Start();
+        return ValueTask.CompletedTask;
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        Pg("stop");
+        foreach (var folder in new[] { _data, _data + ".keys" }) if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+        return ValueTask.CompletedTask;
+    }
+
+    /// <summary>What the application connects with, to a new empty database of the owner.</summary>
+    /// <param name="folder">Where its files lie; null for beside the others.</param>
+    public async Task<string> NewDatabaseAsync(string? folder = null)
+    {
+        var owner = Pg("owner-connection").Trim();
+        var name = $"faults_{Guid.NewGuid():N}";
+        await using var connection = new Npgsql.NpgsqlConnection($"{owner};Database=postgres;Pooling=false");
+        await connection.OpenAsync();
+        foreach (var sql in folder is null ? [$"create database {name} owner tembri"] : new[] { $"create tablespace {name} owner tembri location '{folder}'", $"create database {name} owner tembri tablespace {name}" })
+        {
+            await using var command = new Npgsql.NpgsqlCommand(sql, connection);
+            await command.ExecuteNonQueryAsync();
+        }
+        return Pg("connection").Trim().Replace("Database=tembri;", $"Database={name};", StringComparison.Ordinal);
+    }
+
+    /// <summary>Starts the server; after it was killed this waits until what it left behind has gone.</summary>
+    public void Start()
+    {
+        for (var tries = 1; ; tries++)
+        {
+            try { Pg("start"); return; }
+            catch (InvalidOperationException) when (tries < 20) { Thread.Sleep(300); }
+        }
+    }
+
+    public void Stop() => Pg("stop");
+
+    /// <summary>Ends the server at once, without a chance to tidy up. Only the process this suite started.</summary>
+    public void Kill()
+    {
+        var pid = File.ReadLines(Path.Combine(_data, "postmaster.pid")).First();
+        Run("/bin/kill", "-9", pid);
+    }
+
+    private string Pg(string command) => Run(Path.Combine(Folder, "scripts", "pg"), command);
+
+    private string Run(string program, params string[] words)
+    {
+        var start = new ProcessStartInfo(program, words) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
+        (start.Environment["TEMBRI_PG_FOLDER"], start.Environment["TEMBRI_PG_PORT"]) = (_data, _port.ToString());
+        using var process = Process.Start(start)!;
+        // What the server itself writes goes on after this program; only its own end is waited for.
+        var output = words[0] == "start" ? "" : process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return process.ExitCode == 0 ? output : throw new InvalidOperationException($"{program} {words[0]} failed");
+    }
+
+    public static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+}

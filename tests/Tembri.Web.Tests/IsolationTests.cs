@@ -1,0 +1,99 @@
+using System.Net;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Tembri.Web.Tests;
+
+/// <summary>No studio reaches another's rows by any route. Every route of the application is found by reflection; one that is not named here fails the test until somebody has thought about it.</summary>
+public sealed class IsolationTests(TembriHost host)
+{
+    /// <summary>Handlers of pages that show or change rows of a studio, with what they need besides identifiers in the address.</summary>
+    private static readonly Dictionary<string, (string Address, (string, string)[] Fields)> Guarded = new()
+    {
+        ["GET /Index Row"] = ("/?handler=Row&song=SONG", []),
+        ["GET /Songs/TakeDown"] = ("/songs/SONG/chart", []),
+        ["POST /Songs/TakeDown"] = ("/songs/SONG/chart", [("Text", "| C |"), ("Version", "VERSION")]),
+        ["POST /Songs/TakeDown Keep"] = ("/songs/SONG/chart?handler=Keep", [("Text", "| C |"), ("Version", "VERSION")]),
+        ["POST /Songs/TakeDown Remove"] = ("/songs/SONG/chart?handler=Remove", [("sure", "true")]),
+        ["GET /Songs/Remove"] = ("/songs/SONG/remove", []),
+        ["GET /Songs/Ladder"] = ("/songs/SONG/ladder/STUDENT", []),
+        ["POST /Songs/Ladder Take"] = ("/songs/SONG/ladder/STUDENT?handler=Take", [("rung", "3"), ("chord", "0"), ("capo", "0"), ("frets", "-1,3,2,0,1,0"), ("fingers", "0,3,2,0,1,0")]),
+        ["POST /Songs/Ladder Free"] = ("/songs/SONG/ladder/STUDENT?handler=Free", [("rung", "3"), ("chord", "0")]),
+        ["POST /Songs/Ladder Capo"] = ("/songs/SONG/ladder/STUDENT?handler=Capo", [("capo", "3")]),
+        ["POST /Songs/Ladder Place"] = ("/songs/SONG/ladder/STUDENT?handler=Place", [("capo", "3"), ("tuning", "0")]),
+        ["POST /Songs/Ladder Aim"] = ("/songs/SONG/ladder/STUDENT?handler=Aim", [("aim", "None"), ("company", "Alone")]),
+        ["GET /Songs/Places"] = ("/songs/SONG/places/STUDENT", []),
+        ["GET /Songs/Listen"] = ("/songs/SONG/listen/STUDENT", []),
+        ["GET /Songs/Listen Score"] = ("/songs/SONG/listen/STUDENT?handler=Score", []),
+        ["GET /Songs/Sheet"] = ("/songs/SONG/sheet/STUDENT", []),
+        ["GET /Songs/Files"] = ("/songs/SONG/files?student=STUDENT&rung=1", []),
+        ["GET /Songs/Files Download"] = ("/songs/SONG/files?handler=Download&format=Bars", []),
+        ["GET /Students/Edit"] = ("/students/STUDENT", []),
+        ["GET /Students/Edit Fits"] = ("/students/STUDENT?handler=Fits", []),
+        ["GET /Students/Edit Fit"] = ("/students/STUDENT?handler=Fit&song=SONG", []),
+        ["POST /Students/Edit"] = ("/students/STUDENT", [("Form.Nickname", "Taken"), ("Form.Version", "VERSION")]),
+        ["POST /Students/Edit Keep"] = ("/students/STUDENT?handler=Keep", [("Form.Nickname", "Taken"), ("Form.Version", "VERSION")]),
+        ["GET /Students/Erase"] = ("/students/STUDENT/erase", []),
+        ["POST /Students/Erase"] = ("/students/STUDENT/erase", []),
+    };
+
+    /// <summary>Handlers that name no row of another: they show one's own studio, compute from what is sent, or belong to accounts, whose tests are their own.</summary>
+    private static readonly HashSet<string> OfNobody =
+    [
+        "GET /Index", "GET /Studio", "POST /Studio", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
+        "GET /Account/SignIn", "POST /Account/SignIn", "POST /Account/SignIn Demo", "GET /Account/SecondFactor", "POST /Account/SecondFactor", "GET /Account/Open", "POST /Account/Open", "GET /Account/SignOut", "POST /Account/SignOut",
+        "GET /Account/Forgot", "POST /Account/Forgot", "GET /Account/Reset", "POST /Account/Reset", "GET /Account/Address", "POST /Account/Address", "GET /Account/Mail",
+        "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
+    ];
+
+    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/api/v1/chords", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
+
+    private List<string> HandlersThere()
+    {
+        var pages = host.Services.GetRequiredService<EndpointDataSource>().Endpoints.Select(e => e.Metadata.GetMetadata<PageActionDescriptor>()).OfType<PageActionDescriptor>().DistinctBy(p => p.ViewEnginePath);
+        var loader = host.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
+        return [.. pages.SelectMany(page => loader.LoadAsync(page, EndpointMetadataCollection.Empty).GetAwaiter().GetResult().HandlerMethods.Select(h => $"{h.HttpMethod.ToUpperInvariant()} {page.ViewEnginePath} {h.Name}".TrimEnd()))];
+    }
+
+    [Fact]
+    public void Every_route_there_is_has_been_thought_about()
+    {
+        var there = HandlersThere();
+        Assert.NotEmpty(there);
+        Assert.Equal([], there.Where(h => !Guarded.ContainsKey(h) && !OfNobody.Contains(h)));
+        Assert.Equal([], Guarded.Keys.Concat(OfNobody).Except(there));
+        var others = host.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().Where(e => e.Metadata.GetMetadata<PageActionDescriptor>() is null).Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/'));
+        Assert.Equal(OtherRoutes.Order(), others.Distinct().Order());
+    }
+
+    [Fact]
+    public async Task Nothing_of_one_studio_is_seen_or_changed_from_another_by_any_route()
+    {
+        var first = await host.VisitNewStudioAsync();
+        var (song, student) = (await first.TakeDownAsync("title: Mine Alone\n| C | F |"), await first.AddStudentAsync("Fern"));
+        string Version(AngleSharp.Html.Dom.IHtmlDocument page, string name) => page.QuerySelector($"input[name='{name}']")!.GetAttribute("value")!;
+        var songVersion = Version(await first.PageAsync($"/songs/{song}/chart"), "Version");
+        var studentVersion = Version(await first.PageAsync($"/students/{student}"), "Form.Version");
+        var second = await host.VisitNewStudioAsync();
+        var (ownSong, ownStudent) = (await second.TakeDownAsync("title: Other\n| G | C |"), await second.AddStudentAsync("Reed"));
+        var tried = 0;
+        foreach (var (handler, (address, fields)) in Guarded)
+            // Both of another's, and each of another's beside one's own.
+            foreach (var (s, p) in new[] { (song, student), (song, ownStudent), (ownSong, student) })
+            {
+                if ((s == ownSong && !address.Contains("STUDENT", StringComparison.Ordinal)) || (p == ownStudent && !address.Contains("SONG", StringComparison.Ordinal))) continue;
+                var there = address.Replace("SONG", s, StringComparison.Ordinal).Replace("STUDENT", p, StringComparison.Ordinal);
+                var filled = fields.Select(f => (f.Item1, f.Item2 == "VERSION" ? f.Item1 == "Version" ? songVersion : studentVersion : f.Item2)).ToArray();
+                var answer = handler.StartsWith("GET", StringComparison.Ordinal) ? await second.Client.GetAsync(there) : await second.PostAsync("/songs/new", there, filled);
+                Assert.True(answer.StatusCode == HttpStatusCode.NotFound, $"{handler}, {there}: {answer.StatusCode}");
+                Assert.DoesNotContain("Mine Alone", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+                tried++;
+            }
+        Assert.True(tried >= Guarded.Count);
+        Assert.Contains("| C | F |", (await first.PageAsync($"/songs/{song}/chart")).QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal("Fern", (await first.PageAsync($"/students/{student}")).QuerySelector("h1")!.TextContent);
+        Assert.Equal("0", (await first.PageAsync($"/songs/{song}/ladder/{student}")).QuerySelector("input[name=revision]")!.GetAttribute("value"));
+    }
+}
