@@ -42,14 +42,17 @@ curl_ok() {
 # A stamp of the sources, so that a second start builds nothing.
 sources_stamp() { { find src demo scripts package-lock.json Directory.*.props global.json -type f -not -path '*/bin/*' -not -path '*/obj/*' -not -path '*/wwwroot/*' -print0 | sort -z | xargs -0 sha256sum; } | sha256sum | cut -d' ' -f1; }
 
+# Tembri's own folder: others may pass through (the database's user has to), but see nothing in it.
+data_folder() { [ -d .data ] || mkdir -m 711 .data; chmod 711 .data; }
+
 build_all() {
-  mkdir -p .data
+  data_folder
   local stamp; stamp=$(sources_stamp)
   if [ -f .data/built ] && [ "$(cat .data/built)" = "$stamp" ] && [ -f src/Tembri.Web/bin/Release/net10.0/Tembri.Web.dll ] && [ -f src/Tembri.Web/wwwroot/assets/names.json ]; then return; fi
   build_assets
   echo "Building ..."
   dotnet build src/Tembri.Web -c Release -v quiet --nologo || { echo "The build failed; see above." >&2; exit 1; }
-  echo "$stamp" >.data/built
+  (umask 077; echo "$stamp" >.data/built)
 }
 
 build_assets() {

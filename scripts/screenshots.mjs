@@ -56,6 +56,7 @@ const views = {
   async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
   async why() { await ladderOf("Salt on the Sill", "Wren"); await click("tr.working [data-why]"); await settle(`document.querySelector("#bench .parts")`); await picture("why", 1280, 800); },
   async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },
+  async account() { await go("/account"); await settle(); await picture("account", 1280, 800); },
   async doubts() {
     await go("/songs/new"); await settle();
     await run("const f = document.querySelector('textarea'); f.focus(); document.execCommand('insertText', false, arguments[0])", "title: The Kettle and the Key\nkey: Eb\ntempo: 84\ntuning: -1\nrecord capo: 2\ntake: live, capo 4, tuning -1, tempo 90\nform: Verse 1, Chorus, Verse 2\n\n[Verse 1]\n| Eb | G# . Bb . | Cm | Absus4 |\n| Eb | Ab | Bb7 . . <Eb | Eb |\n\n[Chorus]\n| [Ab]Sing it, | [Eb]kettle, | [Bb7]sing it | [Cm]low, |\n| [Ab . .]all of the | [Eb]snow |\n\n[Verse 2: as Verse 1]\n8: | Eb (hold) |\n\n[Bridge]\n| Cm | Gm | Ab | Bb7 |");

@@ -20,10 +20,13 @@ public sealed class FilesTests(TembriHost host)
         return bytes.ToArray();
     }
 
-    private static async Task<List<JsonElement>> BringAsync(Visitor visitor, params (string Name, byte[] Data)[] files)
+    private static Task<List<JsonElement>> BringAsync(Visitor visitor, params (string Name, byte[] Data)[] files) => BringAsync(visitor, Guid.NewGuid(), files);
+
+    private static async Task<List<JsonElement>> BringAsync(Visitor visitor, Guid key, (string Name, byte[] Data)[] files)
     {
         var page = await visitor.PageAsync("/songs/bring");
         using var form = new MultipartFormDataContent { { new StringContent(page.QuerySelector("main input[name=__RequestVerificationToken]")!.GetAttribute("value")!), "__RequestVerificationToken" } };
+        form.Add(new StringContent(key.ToString()), "RequestKey");
         foreach (var (name, data) in files) form.Add(new ByteArrayContent(data), "files", name);
         using var request = new HttpRequestMessage(HttpMethod.Post, "/songs/bring") { Content = form };
         request.Headers.Add("X-Progress", "lines");
@@ -49,6 +52,31 @@ public sealed class FilesTests(TembriHost host)
         Assert.All(results["refused"], r => Assert.True(r.GetProperty("said").GetString()!.Length > 15));
         var desk = await visitor.PageAsync("/");
         Assert.Equal(41, desk.QuerySelectorAll(".desk tbody tr").Length);
+    }
+
+    [Fact]
+    public async Task One_bad_file_never_keeps_the_others_out_and_the_same_request_brings_nothing_twice()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var spoiled = Zip(("inside.txt", "title: Inside the Package\n| C | F | G |"));
+        // The checksum stands at offset 16 of the entry in the directory.
+        spoiled[spoiled.AsSpan().LastIndexOf("PK\x01\x02"u8) + 16] ^= 0xFF;
+        (string, byte[])[] files =
+        [
+            ("nul.txt", "title: With Nul\u0000\n| C | F |"u8.ToArray()), ("emoji.txt", System.Text.Encoding.UTF8.GetBytes($"title: {string.Concat(Enumerable.Repeat("\U0001F3B8", 100))}\n| C | G |")),
+            ("nulls.json", "{\"format\":\"tembri chart\",\"version\":1,\"sections\":[null]}"u8.ToArray()), ("four.zip", "PK\x03\x04"u8.ToArray()), ("spoiled.zip", spoiled), ("empty.mid", "MThd"u8.ToArray()),
+            ("deep.xml", System.Text.Encoding.UTF8.GetBytes("<score-partwise>" + string.Concat(Enumerable.Repeat("<a>", 500)))), ("good.txt", "title: Good One\n| C | F |"u8.ToArray()),
+        ];
+        var key = Guid.NewGuid();
+        foreach (var time in new[] { 1, 2 })
+        {
+            var lines = (await BringAsync(visitor, key, files)).Skip(1).ToDictionary(l => l.GetProperty("name").GetString()!, l => (Result: l.GetProperty("result").GetString(), Said: l.GetProperty("said").GetString()!));
+            Assert.Equal(8, lines.Count);
+            foreach (var name in new[] { "nulls.json", "four.zip", "empty.mid", "deep.xml" }) Assert.True(lines[name] is { Result: "refused", Said.Length: > 15 }, $"{name}: {lines[name]}");
+            Assert.Contains("checksum", lines["inside.txt"].Said, StringComparison.Ordinal);
+            foreach (var name in new[] { "nul.txt", "emoji.txt", "good.txt" }) Assert.True(lines[name].Result == "read", $"{name}: {lines[name]}");
+            Assert.Equal(3, (await visitor.PageAsync("/")).QuerySelectorAll(".desk tbody tr").Length);
+        }
     }
 
     [Fact]

@@ -5,13 +5,15 @@ import { Saver, Draft, markUnsaved } from "./saver.js";
 export function showState(place, words, signedOut) {
   if (!place) return;
   place.textContent = words;
+  place.toggleAttribute("data-unsaved", words.startsWith("not saved"));
   if (!signedOut) return;
   const way = document.createElement("a");
   way.href = "/account/sign-in";
   way.target = "_blank";
   way.rel = "opener";
   way.textContent = "sign in in another tab";
-  place.append(" · ", way, ", then this is saved by itself");
+  way.title = "What you have here is saved by itself then";
+  place.append(" · ", way);
 }
 
 const fieldsOf = form => [...new FormData(form)].filter(([name]) => !name.startsWith("__") && !name.endsWith("Version"));
@@ -55,7 +57,7 @@ const keptForm = {
     }
     if (result.conflict && Number.isInteger(result.data.version)) {
       [this.theirs, this.theirVersion] = [true, result.data.version];
-      showState(this.place, "not saved");
+      showState(this.place, `not saved: ${result.why}`);
     } else showState(this.place, `not saved: ${result.why || "the answer was not what this page asked for"}`);
     markUnsaved(this.form, true);
   },

@@ -41,8 +41,8 @@ internal sealed class ComputeLanes : IDisposable
     {
         var o = options.Value;
         var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
-        _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), stepsBack: true);
-        _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), stepsBack: false);
+        _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, stepsBack: true);
+        _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, stepsBack: false);
     }
 
     /// <summary>Computes for the HTTP API.</summary>
@@ -64,10 +64,11 @@ internal sealed class ComputeLanes : IDisposable
         private const int Nicer = 10;
         private readonly BlockingCollection<Action> _turns;
         private readonly TimeSpan _longest;
+        private readonly int _threadsEach;
 
-        public Lane(string name, int threads, int waiting, TimeSpan longest, bool stepsBack)
+        public Lane(string name, int threads, int waiting, TimeSpan longest, int threadsEach, bool stepsBack)
         {
-            (_turns, _longest) = (new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest);
+            (_turns, _longest, _threadsEach) = (new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
             for (var i = 0; i < threads; i++)
                 new Thread(() => Serve(stepsBack)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
         }
@@ -77,8 +78,8 @@ internal sealed class ComputeLanes : IDisposable
             using var deadline = new CancellationTokenSource(_longest);
             using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, deadline.Token);
             var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
-            // Positions of a ladder are worked out one after another here: other requests have the other cores.
-            var limits = new WorkLimits(end.Token, MostThreads: 1);
+            // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may have all cores.
+            var limits = new WorkLimits(end.Token, _threadsEach);
             void Turn()
             {
                 try

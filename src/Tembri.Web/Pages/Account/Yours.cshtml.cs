@@ -76,6 +76,7 @@ internal sealed class YoursModel(
     public async Task<IActionResult> OnPostSessionAsync(Guid session)
     {
         if (await LoadAsync() is { } elsewhere) return elsewhere;
+        if (Sessions.All(s => s.Id != session)) return Redirect("/account");
         await sessions.EndAsync(Teacher.Id, session);
         return session == sessions.Current ? LocalRedirect("/account/sign-in") : Redirect("/account?said=session");
     }
@@ -135,7 +136,8 @@ internal sealed class YoursModel(
         Teacher = teacher;
         IsDemo = await demo.IsDemoAsync(teacher);
         StudioName = await context.Studios.Where(s => s.Id == teacher.StudioId).Select(s => s.Name).SingleAsync();
-        Sessions = await sessions.OfAsync(teacher.Id);
+        // The demo's visitors do not see one another.
+        Sessions = [.. (await sessions.OfAsync(teacher.Id)).Where(s => !IsDemo || s.Id == sessions.Current)];
         RecoveryCodesLeft = teacher.TwoFactorEnabled ? await users.CountRecoveryCodesAsync(teacher) : 0;
         return null;
     }

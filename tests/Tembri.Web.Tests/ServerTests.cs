@@ -1,0 +1,137 @@
+using System.Net;
+using System.Text;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Tembri.Web.Tests;
+
+/// <summary>What the server says of itself and whom it believes: hosts, proxies, limits, cookies, packing and keeping.</summary>
+public sealed class ServerTests(TembriHost host)
+{
+    /// <summary>Lets a test say which network address a request comes from.</summary>
+    private sealed class FromAddress : IStartupFilter
+    {
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
+        {
+            app.Use((context, rest) =>
+            {
+                if (IPAddress.TryParse(context.Request.Headers["X-Test-From"], out var address)) context.Connection.RemoteIpAddress = address;
+                return rest(context);
+            });
+            next(app);
+        };
+    }
+
+    private HttpClient With(params (string Name, string Value)[] settings) => host.WithWebHostBuilder(builder =>
+    {
+        foreach (var (name, value) in settings) builder.UseSetting(name, value);
+        builder.UseSetting("WarmUp", "false");
+        builder.ConfigureTestServices(services => services.AddSingleton<IStartupFilter, FromAddress>());
+    }).CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
+
+    private static async Task<HttpResponseMessage> CallAsync(HttpClient client, string from, string? forwarded = null)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Post, "/api/v1/chords") { Content = new StringContent("{\"symbols\":[\"C\"]}", Encoding.UTF8, "application/json") };
+        request.Headers.Add("X-Test-From", from);
+        if (forwarded is not null) request.Headers.Add("X-Forwarded-For", forwarded);
+        return await client.SendAsync(request);
+    }
+
+    [Fact]
+    public async Task Too_many_calls_are_answered_429_with_when_to_come_back_and_proxies_are_believed_only_when_named()
+    {
+        using var client = With(("RateLimits:ApiCallsPerMinute", "2"), ("Proxies", "10.0.0.1"));
+        // Through the named proxy each caller has a limit of his own.
+        foreach (var caller in new[] { "203.0.113.1", "203.0.113.2" })
+            for (var i = 0; i < 2; i++) Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "10.0.0.1", caller)).StatusCode);
+        var refused = await CallAsync(client, "10.0.0.1", "203.0.113.1");
+        Assert.Equal((HttpStatusCode.TooManyRequests, "application/problem+json"), (refused.StatusCode, refused.Content.Headers.ContentType!.MediaType));
+        Assert.InRange(refused.Headers.RetryAfter!.Delta!.Value.TotalSeconds, 1, 60);
+        // Anybody else may claim what he wants: his limit is his own.
+        for (var i = 0; i < 2; i++) Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "198.51.100.7", $"192.0.2.{i}")).StatusCode);
+        Assert.Equal(HttpStatusCode.TooManyRequests, (await CallAsync(client, "198.51.100.7", "192.0.2.9")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Only_listed_hosts_are_answered()
+    {
+        var client = host.Visit().Client;
+        foreach (var (name, status) in new[] { ("localhost", HttpStatusCode.OK), ("127.0.0.1", HttpStatusCode.OK), ("elsewhere.example", HttpStatusCode.BadRequest), ("127.0.0.1.elsewhere.example", HttpStatusCode.BadRequest) })
+        {
+            var request = new HttpRequestMessage(HttpMethod.Get, "/account/sign-in");
+            request.Headers.Host = name;
+            Assert.Equal(status, (await client.SendAsync(request)).StatusCode);
+        }
+    }
+
+    [Fact]
+    public async Task Behind_a_public_https_address_cookies_are_secure_and_the_host_is_listed()
+    {
+        using var client = With(("PublicAddress", "https://studio.example"), ("Proxies", "10.0.0.1"));
+        var request = new HttpRequestMessage(HttpMethod.Get, "/account/sign-in");
+        request.Headers.Host = "studio.example";
+        request.Headers.Add("X-Test-From", "10.0.0.1");
+        request.Headers.Add("X-Forwarded-Proto", "https");
+        var answer = await client.SendAsync(request);
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Contains("secure", answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("tembri.form", StringComparison.Ordinal)), StringComparison.OrdinalIgnoreCase);
+        Assert.StartsWith("max-age=", answer.Headers.GetValues("Strict-Transport-Security").Single(), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("br")]
+    [InlineData("gzip")]
+    [InlineData("identity")]
+    public async Task Assets_have_fingerprints_and_are_packed_and_kept_and_nothing_else_is_kept(string encoding)
+    {
+        var visitor = await host.VisitDemoAsync();
+        async Task<HttpResponseMessage> Get(string address)
+        {
+            var request = new HttpRequestMessage(HttpMethod.Get, address);
+            request.Headers.Add("Accept-Encoding", encoding);
+            return await visitor.Client.SendAsync(request);
+        }
+        var page = await visitor.PageAsync("/");
+        foreach (var address in page.QuerySelectorAll("link[rel=stylesheet], script[src]").Select(e => e.GetAttribute("href") ?? e.GetAttribute("src")!))
+        {
+            Assert.Matches(@"^/assets/[a-z]+\.[0-9a-f]{10}\.(css|js)$", address);
+            var asset = await Get(address);
+            Assert.Equal("public, max-age=31536000, immutable", asset.Headers.CacheControl!.ToString());
+            Assert.Equal(encoding == "identity" ? [] : [encoding], asset.Content.Headers.ContentEncoding);
+            Assert.Contains(asset.Content.Headers.ContentType!.MediaType, new[] { "text/css", "text/javascript" });
+        }
+        var plain = await Get("/");
+        Assert.Contains("no-store", plain.Headers.CacheControl!.ToString(), StringComparison.Ordinal);
+        Assert.Equal(encoding == "identity" ? [] : [encoding], plain.Content.Headers.ContentEncoding);
+        // Where secrets of an account may stand, nothing is packed.
+        Assert.Empty((await Get("/account")).Content.Headers.ContentEncoding);
+        Assert.Equal("no-cache", (await Get("/assets/names.json")).Headers.CacheControl!.ToString());
+    }
+
+    [Fact]
+    public async Task A_call_that_takes_too_long_is_left_off_and_told_to_come_back()
+    {
+        using var client = With(("Compute:ApiSeconds", "0.02"));
+        var chart = string.Join(" ", new[] { "C", "D", "Eb", "F#", "G", "A", "B" }.SelectMany(r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
+        var answer = await client.PostAsync("/api/v1/ladder", new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
+        Assert.Equal((HttpStatusCode.ServiceUnavailable, "application/problem+json"), (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        Assert.True(answer.Headers.RetryAfter!.Delta >= TimeSpan.FromSeconds(1));
+    }
+
+    [Fact]
+    public async Task When_too_many_wait_for_their_turn_more_are_refused_and_pages_go_on()
+    {
+        using var client = With(("Compute:AtOnce", "1"), ("Compute:Waiting", "1"));
+        var chart = string.Join(" ", new[] { "C", "Db", "D", "Eb", "E" }.SelectMany(r => new[] { "m9", "7#9", "m11", "maj13" }.Select(k => $"| {r}{k}")));
+        var body = System.Text.Json.JsonSerializer.Serialize(new { chart });
+        var calls = Enumerable.Range(0, 8).Select(_ => client.PostAsync("/api/v1/ladder", new StringContent(body, Encoding.UTF8, "application/json"))).ToList();
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/account/sign-in")).StatusCode);
+        var statuses = (await Task.WhenAll(calls)).Select(a => a.StatusCode).ToList();
+        Assert.Contains(HttpStatusCode.OK, statuses);
+        Assert.Contains(HttpStatusCode.ServiceUnavailable, statuses);
+        Assert.All(statuses, s => Assert.True(s is HttpStatusCode.OK or HttpStatusCode.ServiceUnavailable));
+    }
+}
