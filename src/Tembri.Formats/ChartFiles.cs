@@ -63,7 +63,7 @@ public static partial class ChartFiles
         if (text.Length > ChartLimits.LongestText) throw new FormatException($"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.");
         // A stray NUL is dropped; many of them are no text.
         var head = text.AsSpan(0, Math.Min(text.Length, 2_000));
-        if (head.Count('\0') * 50 > head.Length) throw new FormatException("This is neither text nor a format that is known; bring text, MusicXML, MIDI or a Tembri chart.");
+        if (head.Count('\0') > 1 + head.Length / 50) throw new FormatException("This is neither text nor a format that is known; bring text, MusicXML, MIDI or a Tembri chart.");
         return (ChartReader.Read(text, cancel), FormatOf(text));
     }
 

@@ -29,8 +29,9 @@ public sealed class OwnDatabase : IAsyncLifetime
 
     public ValueTask DisposeAsync()
     {
+        var folder = Pg("folder").Trim();
         Pg("stop");
-        foreach (var folder in new[] { _data, _data + ".keys" }) if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+        foreach (var gone in new[] { folder, _data + ".keys" }) if (Directory.Exists(gone)) Directory.Delete(gone, recursive: true);
         return ValueTask.CompletedTask;
     }
 
@@ -65,7 +66,7 @@ public sealed class OwnDatabase : IAsyncLifetime
     /// <summary>Ends the server at once, without a chance to tidy up. Only the process this suite started.</summary>
     public void Kill()
     {
-        var pid = File.ReadLines(Path.Combine(_data, "postmaster.pid")).First();
+        var pid = File.ReadLines(Path.Combine(Pg("folder").Trim(), "postmaster.pid")).First();
         Run("/bin/kill", "-9", pid);
     }
 

@@ -124,7 +124,7 @@ public sealed class ServerTests(TembriHost host)
     [Fact]
     public async Task When_too_many_wait_for_their_turn_more_are_refused_and_pages_go_on()
     {
-        using var client = With(("Compute:AtOnce", "1"), ("Compute:Waiting", "1"));
+        using var client = With(("Compute:AtOnce", "1"), ("Compute:Waiting", "1"), ("Compute:ApiSeconds", "120"));
         var chart = string.Join(" ", new[] { "C", "Db", "D", "Eb", "E" }.SelectMany(r => new[] { "m9", "7#9", "m11", "maj13" }.Select(k => $"| {r}{k}")));
         var body = System.Text.Json.JsonSerializer.Serialize(new { chart });
         var calls = Enumerable.Range(0, 8).Select(_ => client.PostAsync("/api/v1/ladder", new StringContent(body, Encoding.UTF8, "application/json"))).ToList();

@@ -6,6 +6,9 @@ namespace Tembri.Core.Charts;
 /// <remarks>Every reader but that of chart text ends here. What is left out or changed in meaning is said.</remarks>
 public static class ChartTidy
 {
+    private const int LongestWords = 400;      // characters of words sung over one chord
+    private const int MostRemarks = 8;
+    private const int LongestRemark = 80;
     private const double ShortestBeats = 1.0 / 64;
     private const double LongestBeats = ChartLimits.MostStepsInBar;
 
@@ -20,11 +23,8 @@ public static class ChartTidy
         {
             Title = Name(chart.Title),
             Tempo = chart.Tempo is >= 20 and <= 320 ? chart.Tempo : 90,
-            Takes = [.. chart.Takes.Take(ChartLimits.MostRecordings).Select(t => t with
-            {
-                Name = Name(t.Name).Replace(',', ' '), Capo = Math.Clamp(t.Capo, 0, 11), Tuning = Math.Clamp(t.Tuning, -7, 7), Tempo = t.Tempo is >= 20 and <= 320 ? t.Tempo : null,
-            }).Where(t => t.Name.Length > 0)],
-            Extra = [.. chart.Extra.Take(ChartLimits.MostExtraLines).Select(e => (Name(e.Name).Replace(':', ' '), PlainText.Cut(PlainText.OneLine(e.Value), ChartLimits.LongestLine / 2))).Where(e => e.Item1.Length > 0)],
+            Takes = [.. chart.Takes.Take(ChartLimits.MostRecordings).Select(Recording).Where(t => t.Name.Length > 0)],
+            Extra = [.. chart.Extra.Take(ChartLimits.MostExtraLines).Select(ExtraLine).Where(e => e.Name.Length > 0)],
             Sections = sections,
             Form = Form(chart.Form, names, sections, problems),
         };
@@ -32,8 +32,23 @@ public static class ChartTidy
 
     private static string Name(string text) => PlainText.Cut(PlainText.OneLine(text), ChartLimits.LongestName);
 
+    private static Take Recording(Take take) => take with
+    {
+        Name = Name(take.Name).Replace(',', ' '),
+        Capo = Math.Clamp(take.Capo, 0, 11),
+        Tuning = Math.Clamp(take.Tuning, -7, 7),
+        Tempo = take.Tempo is >= 20 and <= 320 ? take.Tempo : null,
+    };
+
+    private static (string Name, string Value) ExtraLine((string Name, string Value) line) =>
+        (Name(line.Name).Replace(':', ' '), PlainText.Cut(PlainText.OneLine(line.Value), ChartLimits.LongestLine / 2));
+
     /// <summary>Words that no chart text would take for a chord or a bar line.</summary>
-    private static string Words(string text, int longest) => PlainText.Cut(PlainText.Clean(text).ReplaceLineEndings(" ").Replace('\t', ' ').Replace('[', '(').Replace(']', ')').Replace('|', '/'), longest);
+    private static string Words(string text, int longest)
+    {
+        var line = PlainText.Clean(text).ReplaceLineEndings(" ").Replace('\t', ' ');
+        return PlainText.Cut(line.Replace('[', '(').Replace(']', ')').Replace('|', '/'), longest);
+    }
 
     private static List<Section> Sections(Chart chart, ProblemList problems)
     {
@@ -44,7 +59,8 @@ public static class ChartTidy
         {
             if (sections.Count == ChartLimits.MostSections || section.Bars.Count > room)
             {
-                problems.Add(1, 1, $"A chart has at most {ChartLimits.MostSections} sections and {ChartLimits.MostBars:N0} bars; from {Name(section.Name)} on it is left out.");
+                problems.Add(1, 1, $"A chart has at most {ChartLimits.MostSections} sections and {ChartLimits.MostBars:N0} bars; "
+                    + $"from {Name(section.Name)} on it is left out.");
                 break;
             }
             if (section.Bars.Count == 0) continue;
@@ -69,36 +85,43 @@ public static class ChartTidy
     private static Bar Bar(Bar bar, int index, ProblemList problems, string section)
     {
         var slots = bar.Slots.Take(ChartLimits.MostChordsInBar).Select(Slot).ToList();
-        if (bar.Slots.Count > slots.Count) problems.Add(1, 1, $"Bar {index + 1} of {section} has {bar.Slots.Count:N0} chords, {ChartLimits.MostChordsInBar} are the most; the rest is left out.");
+        var where = $"ar {index + 1} of {section}";
+        if (bar.Slots.Count > slots.Count)
+            problems.Add(1, 1, $"B{where} has {bar.Slots.Count:N0} chords, {ChartLimits.MostChordsInBar} are the most; the rest is left out.");
         var beats = slots.Sum(s => s.Beats);
         if (beats > LongestBeats)
         {
-            problems.Add(1, 1, $"Bar {index + 1} of {section} is {beats:N0} beats long, which no bar is; it is read as one of {bar.Meter}.");
+            problems.Add(1, 1, $"B{where} is {beats:N0} beats long, which no bar is; it is read as one of {bar.Meter}.");
             slots = [.. slots.Select(s => s with { Beats = (double)bar.Meter.Beats / slots.Count })];
             beats = bar.Meter.Beats;
         }
         var notes = bar.Melody.Take(ChartLimits.MostNotesInBar).Where(n => n.At >= 0 && n.At < beats && n.Beats > 0)
             .Select(n => n with { Beats = Math.Min(n.Beats, beats - n.At) }).ToList();
-        if (bar.Melody.Count > notes.Count) problems.Add(1, 1, $"In bar {index + 1} of {section} the tune has notes outside the bar, or too many; they are left out.");
+        if (bar.Melody.Count > notes.Count) problems.Add(1, 1, $"In b{where} the tune has notes outside the bar, or too many; they are left out.");
         return bar with
         {
-            Slots = slots, Melody = notes, StartsLine = bar.StartsLine || index % ChartLimits.MostBarsInLine == 0, Lead = Words(bar.Lead, 400).Trim(),
-            Remarks = [.. bar.Remarks.Take(8).Select(r => Words(r, 80).Replace('(', ' ').Replace(')', ' ').Trim()).Where(r => r.Length > 0)],
+            Slots = slots, Melody = notes, Lead = Words(bar.Lead, LongestWords).Trim(),
+            StartsLine = bar.StartsLine || index % ChartLimits.MostBarsInLine == 0,
+            Remarks = [.. bar.Remarks.Take(MostRemarks).Select(r => Words(r, LongestRemark).Replace('(', ' ').Replace(')', ' ').Trim()).Where(r => r.Length > 0)],
         };
     }
 
     private static Slot Slot(Slot slot)
     {
-        var symbol = slot.Symbol;
         // A symbol that would not come back the same from a text is written by the name of its chord.
-        if (symbol.Length == 0 || symbol.Length > ChordReader.LongestSymbol || symbol.AsSpan().IndexOfAny(" \t\r\n|[]") >= 0 || PlainText.Clean(symbol) != symbol)
-            symbol = slot.Chord?.Name ?? PlainText.Cut(string.Concat(PlainText.OneLine(symbol).Where(c => c is not (' ' or '|' or '[' or ']'))), ChordReader.LongestSymbol);
+        var symbol = IsWritable(slot.Symbol) ? slot.Symbol : slot.Chord?.Name ?? Symbol(slot.Symbol);
         return slot with
         {
-            Symbol = symbol.Length == 0 ? "?" : symbol, Lyric = Words(slot.Lyric, 400),
+            Symbol = symbol.Length == 0 ? "?" : symbol, Lyric = Words(slot.Lyric, LongestWords),
             Beats = double.IsFinite(slot.Beats) ? Math.Clamp(slot.Beats, ShortestBeats, 10 * LongestBeats) : 1,
         };
     }
+
+    private static bool IsWritable(string symbol) =>
+        symbol.Length is > 0 and <= ChordReader.LongestSymbol && symbol.AsSpan().IndexOfAny(" \t\r\n|[]") < 0 && PlainText.Clean(symbol) == symbol;
+
+    private static string Symbol(string text) =>
+        PlainText.Cut(string.Concat(PlainText.OneLine(text).Where(c => c is not (' ' or '|' or '[' or ']'))), ChordReader.LongestSymbol);
 
     private static List<FormPart> Form(IReadOnlyList<FormPart> form, Dictionary<string, Section> sections, List<Section> inOrder, ProblemList problems)
     {

@@ -11,7 +11,8 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Accounts;
 
 /// <summary>The browsers a teacher is signed in with. Every request asks whether its session still stands, so that ending one holds at once.</summary>
-internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor, TimeProvider clock)
+internal sealed class SessionBook(
+    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor, TimeProvider clock)
 {
     public const string ClaimType = "tembri:session";
     private const string StampClaim = "AspNet.Identity.SecurityStamp";
@@ -27,7 +28,8 @@ internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> 
     public async Task StartAsync(Teacher teacher, bool remember)
     {
         var now = clock.GetUtcNow();
-        var session = new Session { TeacherId = teacher.Id, Device = DeviceWords.Of(accessor.HttpContext!.Request.Headers.UserAgent), StartedAt = now, SeenAt = now };
+        var device = DeviceWords.Of(accessor.HttpContext!.Request.Headers.UserAgent);
+        var session = new Session { TeacherId = teacher.Id, Device = device, StartedAt = now, SeenAt = now };
         context.Sessions.Add(session);
         await context.Sessions.Where(s => s.TeacherId == teacher.Id && s.SeenAt < now - Longest).ExecuteDeleteAsync();
         await context.SaveChangesAsync();
@@ -35,7 +37,8 @@ internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> 
     }
 
     /// <summary>The sessions of a teacher, the one seen last first.</summary>
-    public Task<List<Session>> OfAsync(Guid teacher) => context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt).ToListAsync();
+    public Task<List<Session>> OfAsync(Guid teacher) =>
+        context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt).ToListAsync();
 
     /// <summary>Ends one session of a teacher.</summary>
     public Task EndAsync(Guid teacher, Guid session) => context.Sessions.Where(s => s.TeacherId == teacher && s.Id == session).ExecuteDeleteAsync();
@@ -58,15 +61,17 @@ internal sealed class SessionBook(TembriDbContext context, UserManager<Teacher> 
         }
         var services = cookie.HttpContext.RequestServices;
         var (context, now) = (services.GetRequiredService<TembriDbContext>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
-        var known = Guid.TryParse(cookie.Principal?.FindFirstValue(ClaimType), out var id)
-            ? await context.Sessions.AsNoTracking().Where(s => s.Id == id).Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId }).FirstOrDefaultAsync(cookie.HttpContext.RequestAborted) : null;
-        var stands = known is not null && known.SecurityStamp == cookie.Principal!.FindFirstValue(StampClaim) && known.StudioId.ToString() == cookie.Principal!.FindFirstValue(SignedInStudio.ClaimType);
-        if (!stands)
+        string? Claimed(string type) => cookie.Principal?.FindFirstValue(type);
+        Guid.TryParse(Claimed(ClaimType), out var id);
+        var known = await context.Sessions.AsNoTracking().Where(s => s.Id == id)
+            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId })
+            .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
+        if (known is null || known.SecurityStamp != Claimed(StampClaim) || known.StudioId.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();
             return;
         }
-        if (now - known!.SeenAt > SeenEvery) await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
+        if (now - known.SeenAt > SeenEvery) await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
     }
 }
 

@@ -1,6 +1,8 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Net;
+using System.Reflection;
+using System.Text;
 using System.Text.Json;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Mvc;
@@ -12,8 +14,8 @@ namespace Tembri.Web.Faults;
 
 /// <summary>The outermost piece of a request: whatever goes wrong inside ends in one clear answer and, when it is our fault, in one line of the log.</summary>
 /// <remarks>
-/// The answer asks for neither database nor account, so it can be given when those are what fails. People get a page, scripts and programs problem details (RFC 9457).
-/// The log names the kind and the place of a fault, never its message: messages may hold what somebody typed.
+/// The answer asks for neither database nor account, so it can be given when those are what fails. People get a page, scripts and programs
+/// problem details (RFC 9457). The log names the kind and the place of a fault, never its message: messages may hold what somebody typed.
 /// </remarks>
 internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> log)
 {
@@ -47,7 +49,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
             return;
         }
         var response = context.Response;
-        if (response.StatusCode < 400 || response.HasStarted || response.ContentLength is not null || !string.IsNullOrEmpty(response.ContentType)) return;
+        var isAnswered = response.HasStarted || response.ContentLength is not null || !string.IsNullOrEmpty(response.ContentType);
+        if (response.StatusCode < 400 || isAnswered) return;
         await WriteAsync(context, new Answer(response.StatusCode, Code: context.Items[CodeItem] as string));
     }
 
@@ -88,7 +91,10 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
 
     private static Task WriteProblemAsync(HttpContext context, Answer answer, FaultWords words)
     {
-        var problem = new ProblemDetails { Type = "about:blank", Status = answer.Status, Title = words.Heading, Detail = answer.Detail ?? words.Advice };
+        var problem = new ProblemDetails
+        {
+            Type = "about:blank", Status = answer.Status, Title = words.Heading, Detail = answer.Detail ?? words.Advice,
+        };
         problem.Extensions["traceId"] = TraceOf(context);
         if (answer.Field is { Length: > 0 } field) problem.Extensions["field"] = field;
         if (answer.Code is { } code) problem.Extensions["code"] = code;
@@ -104,14 +110,17 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
             503 when HttpMethods.IsGet(context.Request.Method) => (context.Request.Path + context.Request.QueryString.ToString(), "Try again"),
             _ => ("/", "Back to the desk"),
         };
-        static string Safe(string text) => WebUtility.HtmlEncode(text);
-        var page = Template
-            .Replace("{{heading}}", Safe(words.Heading), StringComparison.Ordinal).Replace("{{advice}}", Safe(answer.Code is null && answer.Detail is { } detail ? detail : words.Advice), StringComparison.Ordinal)
-            .Replace("{{wayWords}}", Safe(wayWords), StringComparison.Ordinal).Replace("{{way}}", Safe(way), StringComparison.Ordinal)
-            .Replace("{{style}}", Safe(assets["app.css"]), StringComparison.Ordinal).Replace("{{mark}}", Safe(assets["mark.svg"]), StringComparison.Ordinal)
-            .Replace("{{trace}}", answer.Status >= 500 ? Safe($"If you ask for help, give this number: {TraceOf(context)}") : "", StringComparison.Ordinal);
+        var page = new StringBuilder(Template);
+        void Fill(string place, string text) => page.Replace("{{" + place + "}}", WebUtility.HtmlEncode(text));
+        Fill("heading", words.Heading);
+        Fill("advice", answer.Code is null && answer.Detail is { } detail ? detail : words.Advice);
+        Fill("way", way);
+        Fill("wayWords", wayWords);
+        Fill("style", assets["app.css"]);
+        Fill("mark", assets["mark.svg"]);
+        Fill("trace", answer.Status >= 500 ? $"If you ask for help, give this number: {TraceOf(context)}" : "");
         context.Response.ContentType = "text/html; charset=utf-8";
-        return context.Response.WriteAsync(page, context.RequestAborted);
+        return context.Response.WriteAsync(page.ToString(), context.RequestAborted);
     }
 
     private static string TraceOf(HttpContext context) => Activity.Current?.TraceId.ToHexString() ?? context.TraceIdentifier;
@@ -121,9 +130,22 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
         var innermost = e;
         while (innermost.InnerException is { } inner) innermost = inner;
         var kind = innermost is Npgsql.PostgresException postgres ? $"{innermost.GetType().Name} {postgres.SqlState}" : innermost.GetType().Name;
-        var place = new StackTrace(innermost, fNeedFileInfo: false).GetFrames().Select(f => f.GetMethod()).FirstOrDefault(m => m?.DeclaringType?.FullName?.StartsWith("Tembri", StringComparison.Ordinal) == true);
-        log.LogError("{Method} {Path} {Status} trace {Trace} studio {Studio}: {Fault} in {Place}", context.Request.Method, PathWithoutSecrets(context.Request.Path), status, TraceOf(context),
-            context.User.FindFirst(SignedInStudio.ClaimType)?.Value ?? "none", kind, place is null ? "the framework" : $"{place.DeclaringType!.Name}.{place.Name}");
+        // Work that is put off is no fault of ours, but worth knowing when it is much.
+        log.Log(e is TooBusyException ? LogLevel.Warning : LogLevel.Error, "{Method} {Path} {Status} trace {Trace} studio {Studio}: {Fault} in {Place}",
+            context.Request.Method, PathWithoutSecrets(context.Request.Path), status, TraceOf(context),
+            context.User.FindFirst(SignedInStudio.ClaimType)?.Value ?? "none", kind, PlaceOf(innermost));
+    }
+
+    /// <summary>Our own method nearest to the fault.</summary>
+    private static string PlaceOf(Exception e)
+    {
+        static bool IsOurs(MethodBase? method) => method?.DeclaringType?.FullName?.StartsWith("Tembri", StringComparison.Ordinal) == true;
+        var method = new StackTrace(e, fNeedFileInfo: false).GetFrames().Select(f => f.GetMethod()).FirstOrDefault(IsOurs);
+        if (method is null) return "the framework";
+        // What goes on after an await stands in a class of the compiler's, named <Method> and nested in the one we wrote.
+        var type = method.DeclaringType!;
+        var isMade = type.Name.StartsWith('<') && type.DeclaringType is not null;
+        return isMade ? $"{type.DeclaringType!.Name}.{type.Name[1..].Split('>')[0]}" : $"{type.Name}.{method.Name}";
     }
 
     /// <summary>Paths hold names of pages and identifiers. Anything else somebody typed.</summary>

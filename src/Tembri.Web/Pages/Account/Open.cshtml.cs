@@ -8,7 +8,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Account;
 
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
-internal sealed class OpenModel(AccountDoor door, SessionBook sessions) : PageModel
+internal sealed class OpenModel(AccountDoor door, SessionBook sessions, SignInDelays delays) : PageModel
 {
     [BindProperty, Required(ErrorMessage = "Give the studio a name."), StringLength(80, ErrorMessage = "80 letters are the most for a name.")]
     public string StudioName { get; set; } = "";
@@ -26,6 +26,15 @@ internal sealed class OpenModel(AccountDoor door, SessionBook sessions) : PageMo
     public async Task<IActionResult> OnPostAsync()
     {
         if (!ModelState.IsValid) return Page();
+        // Whoever has the password is let in here as well, so this is no place to guess faster than at the sign-in.
+        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
+        if (await delays.WaitAsync(Email, address) is { Ticks: > 0 } wait)
+        {
+            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            ModelState.AddModelError("", $"Too many tries with this email from here. Wait {Math.Ceiling(wait.TotalSeconds):0} seconds, then try again.");
+            return Page();
+        }
+        await delays.FailedAsync(Email, address);
         var (teacher, faults) = await door.OpenAsync(StudioName, Email, Password);
         foreach (var fault in faults) ModelState.AddModelError("", fault);
         if (teacher is null) return Page();

@@ -34,14 +34,14 @@ public sealed class StudentForm
     [EnumDataType(typeof(BarreGoal), ErrorMessage = "Choose what barres are to be.")]
     public BarreGoal Barres { get; set; } = BarreGoal.Neutral;
 
-    [Range(0, 100, ErrorMessage = SkillRange)] public double Fingers { get; set; } = 30;
-    [Range(0, 100, ErrorMessage = SkillRange)] public double Stretch { get; set; } = 28;
-    [Range(0, 100, ErrorMessage = SkillRange)] public double ShortBarre { get; set; } = 12;
-    [Range(0, 100, ErrorMessage = SkillRange)] public double FullBarre { get; set; }
-    [Range(0, 100, ErrorMessage = SkillRange)] public double Muting { get; set; } = 22;
-    [Range(0, 100, ErrorMessage = SkillRange)] public double ThumbSkill { get; set; }
-    [Range(0, 100, ErrorMessage = SkillRange)] public double Changes { get; set; } = 26;
-    [Range(0, 100, ErrorMessage = SkillRange)] public double RightHand { get; set; } = 28;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double Fingers { get; set; } = 30;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double Stretch { get; set; } = 28;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double ShortBarre { get; set; } = 12;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double FullBarre { get; set; }
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double Muting { get; set; } = 22;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double ThumbSkill { get; set; }
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double Changes { get; set; } = 26;
+    [Range(0.0, 100.0, ErrorMessage = SkillRange)] public double RightHand { get; set; } = 28;
 
     public uint Version { get; set; }
 
