@@ -59,9 +59,8 @@ public sealed class FaultTests(OwnDatabase database)
     [Fact]
     public async Task Nothing_acknowledged_is_lost_when_the_database_is_killed_in_mid_save_and_the_application_recovers_by_itself()
     {
-        var connection = await database.NewDatabaseAsync();
         var random = new Random(2);
-        using var tembri = await new RunningTembri(connection).ReadyAsync();
+        var tembri = await database.TembriAsync();
         using var writer = new Writer(tembri.Address);
         await writer.OpenStudioAsync();
         var song = await writer.NewSongAsync("title: Number 0\n| C |");
@@ -85,8 +84,7 @@ public sealed class FaultTests(OwnDatabase database)
     [Fact]
     public async Task While_the_database_is_down_every_page_says_so_at_once_and_the_log_holds_one_line_each_without_what_was_typed()
     {
-        var connection = await database.NewDatabaseAsync();
-        using var tembri = await new RunningTembri(connection).ReadyAsync();
+        var tembri = await database.TembriAsync();
         using var writer = new Writer(tembri.Address);
         await writer.OpenStudioAsync();
         var song = await writer.NewSongAsync("title: Secret Orchard\n| C |");
@@ -151,6 +149,12 @@ public sealed class FaultTests(OwnDatabase database)
         if (SmallDisk.Mount() is not { } mounted) { Assert.Skip("This machine lets nobody mount a small disk."); return; }
         using var disk = mounted;
         var connection = await database.NewDatabaseAsync(disk.Folder);
+        try { await FillAndFreeAsync(connection, disk); }
+        finally { await database.DropAsync(connection); }
+    }
+
+    private static async Task FillAndFreeAsync(string connection, SmallDisk disk)
+    {
         using var tembri = await new RunningTembri(connection).ReadyAsync();
         using var writer = new Writer(tembri.Address);
         await writer.OpenStudioAsync();

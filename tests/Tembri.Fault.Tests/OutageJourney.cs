@@ -4,19 +4,9 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Fault.Tests;
 
-/// <summary>One running application for all journeys.</summary>
-public sealed class SharedTembri : IDisposable
-{
-    private RunningTembri? _tembri;
-
-    public async Task<RunningTembri> OnAsync(OwnDatabase database) => _tembri ??= await new RunningTembri(await database.NewDatabaseAsync()).ReadyAsync();
-
-    public void Dispose() => _tembri?.Dispose();
-}
-
 /// <summary>A teacher types on while the database goes away and comes back, and while another tab signs out: all of it is saved in the end, and nothing is claimed before.</summary>
 [Collection("one database, which is killed"), Trait("Category", "Faults")]
-public sealed class OutageJourney(OwnDatabase database, SharedTembri shared) : IClassFixture<SharedTembri>, IDisposable
+public sealed class OutageJourney(OwnDatabase database) : IDisposable
 {
     private readonly ChromeDriver _browser = Open();
     private readonly string _email = $"{Guid.NewGuid():N}@studio.example";
@@ -62,7 +52,7 @@ public sealed class OutageJourney(OwnDatabase database, SharedTembri shared) : I
     [Fact]
     public async Task What_is_typed_during_an_outage_is_saved_when_the_database_is_back()
     {
-        var tembri = await shared.OnAsync(database);
+        var tembri = await database.TembriAsync();
         OpenStudio(tembri);
         var address = NewSong(tembri);
         database.Stop();
@@ -86,7 +76,7 @@ public sealed class OutageJourney(OwnDatabase database, SharedTembri shared) : I
     [Fact]
     public async Task Signed_out_in_another_tab_while_typing_keeps_the_text_and_saves_it_after_signing_in()
     {
-        var tembri = await shared.OnAsync(database);
+        var tembri = await database.TembriAsync();
         OpenStudio(tembri);
         var address = NewSong(tembri);
         var writing = _browser.CurrentWindowHandle;
@@ -115,7 +105,7 @@ public sealed class OutageJourney(OwnDatabase database, SharedTembri shared) : I
     [Fact]
     public async Task A_students_change_and_a_ladders_step_made_during_an_outage_are_saved_when_the_database_is_back()
     {
-        var tembri = await shared.OnAsync(database);
+        var tembri = await database.TembriAsync();
         OpenStudio(tembri);
         var song = NewSong(tembri).Split('/')[4];
         _browser.Navigate().GoToUrl($"{tembri.Address}/students/new");

@@ -27,8 +27,14 @@ public sealed class OwnDatabase : IAsyncLifetime
         return ValueTask.CompletedTask;
     }
 
+    private RunningTembri? _tembri;
+
+    /// <summary>One running application for all tests that do not kill it.</summary>
+    public async Task<RunningTembri> TembriAsync() => _tembri ??= await new RunningTembri(await NewDatabaseAsync()).ReadyAsync();
+
     public ValueTask DisposeAsync()
     {
+        _tembri?.Dispose();
         var folder = Pg("folder").Trim();
         Pg("stop");
         foreach (var gone in new[] { folder, _data + ".keys" }) if (Directory.Exists(gone)) Directory.Delete(gone, recursive: true);
@@ -39,16 +45,26 @@ public sealed class OwnDatabase : IAsyncLifetime
     /// <param name="folder">Where its files lie; null for beside the others.</param>
     public async Task<string> NewDatabaseAsync(string? folder = null)
     {
-        var owner = Pg("owner-connection").Trim();
         var name = $"faults_{Guid.NewGuid():N}";
-        await using var connection = new Npgsql.NpgsqlConnection($"{owner};Database=postgres;Pooling=false");
-        await connection.OpenAsync();
-        foreach (var sql in folder is null ? [$"create database {name} owner tembri"] : new[] { $"create tablespace {name} owner tembri location '{folder}'", $"create database {name} owner tembri tablespace {name}" })
-        {
-            await using var command = new Npgsql.NpgsqlCommand(sql, connection);
-            await command.ExecuteNonQueryAsync();
-        }
+        if (folder is not null) await OwnerAsync($"create tablespace {name} owner tembri location '{folder}'");
+        await OwnerAsync($"create database {name} owner tembri{(folder is null ? "" : $" tablespace {name}")}");
         return Pg("connection").Trim().Replace("Database=tembri;", $"Database={name};", StringComparison.Ordinal);
+    }
+
+    /// <summary>Drops a database and the space of its own it lay in.</summary>
+    public async Task DropAsync(string connection)
+    {
+        var name = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database;
+        await OwnerAsync($"drop database {name} with (force)");
+        await OwnerAsync($"drop tablespace if exists {name}");
+    }
+
+    private async Task OwnerAsync(string sql)
+    {
+        await using var connection = new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database=postgres;Pooling=false");
+        await connection.OpenAsync();
+        await using var command = new Npgsql.NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
     }
 
     /// <summary>Starts the server; after it was killed this waits until what it left behind has gone.</summary>

@@ -24,7 +24,7 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
-    public static bool IsHeader(string line) => HeaderLine().IsMatch(line);
+    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line);
 
     /// <summary>Takes a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -32,8 +32,7 @@ internal sealed partial class ChartHeader
     /// <param name="problem">Told line, column and advice when the value cannot be read; the usual value then stays.</param>
     public bool TryTake(string line, int number, Action<int, int, string> problem)
     {
-        var match = HeaderLine().Match(line);
-        if (!match.Success) return TryOwn(line);
+        if (!line.Contains(':') || HeaderLine().Match(line) is not { Success: true } match) return TryOwn(line);
         var value = match.Groups[2].Value;
         var column = match.Groups[2].Index + 1;
         void Whole(int least, int most, string what, Action<int> take)

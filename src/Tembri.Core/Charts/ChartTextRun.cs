@@ -51,8 +51,9 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
-            if (TryStrum(line, number) || _header.TryTake(line, number, Problem) || TrySection(line, number)) continue;
+            if (TryStrum(line, number) || _header.TryTake(line, number, Problem)) continue;
             if (IsFull) continue;
+            if (TrySection(line, number)) continue;
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
             if (line.Contains('[')) { ReadBrackets(line, number); continue; }
@@ -72,7 +73,7 @@ internal sealed partial class ChartTextRun
 
     private bool TryStrum(string line, int number)
     {
-        if (StrumLine().Match(line) is not { Success: true } match) return false;
+        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
         var steps = match.Groups["steps"];
         if (HandSteps.Read(steps.Value) is not null) Here(number).Strum = steps.Value;
         else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
@@ -96,7 +97,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
-    internal static bool IsHeading(string line) => SectionLine().Match(line) is { Success: true } match
+    internal static bool IsHeading(string line) => line.AsSpan().ContainsAny('[', ':') && SectionLine().Match(line) is { Success: true } match
         && !ChartHeader.IsHeader(line) && !(line.Contains('[') && ChordReader.Read(match.Groups["name"].Value.Split(' ')[0].TrimStart('<')) is { Ok: true });
 
     private void Open(string name, int times, int line, string? like = null)

@@ -44,26 +44,29 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     }
 
     /// <summary>Tells one text from another: the page settles a doubt only in the text it was found in. The script reckons it alike.</summary>
-    public string Mark
+    public string Mark { get; } = MarkOf(Text);
+
+    private static string MarkOf(string text)
     {
-        get
-        {
-            long sum = 0;
-            for (var i = 0; i < Text.Length; i++) sum = (sum + Text[i] * (i % 997 + 1L)) % 1_000_000_007;
-            return $"{Text.Length}-{sum}";
-        }
+        long sum = 0;
+        for (var i = 0; i < text.Length; i++) sum = (sum + text[i] * (i % 997 + 1L)) % 1_000_000_007;
+        return $"{text.Length}-{sum}";
     }
 
     /// <summary>Edits as a form carries them.</summary>
     public static string Pack(IReadOnlyList<TextEdit> edits) => JsonSerializer.Serialize(edits, Options);
 
-    /// <summary>The form with a part moved; null when it cannot go there.</summary>
-    public string? PackMoved(int part, int by) => ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([ChartEdits.Form(Text, form)]) : null;
+    private ChartEdits.FormPlace FormHere => _formHere ??= ChartEdits.FormPlace.In(Text);
 
-    public string PackRepeated(int part, int more) => Pack([ChartEdits.Form(Text, ChartEdits.Repeated(Reading.Chart.Form, part, more))]);
+    private ChartEdits.FormPlace? _formHere;
+
+    /// <summary>The form with a part moved; null when it cannot go there.</summary>
+    public string? PackMoved(int part, int by) => ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([FormHere.Write(form)]) : null;
+
+    public string PackRepeated(int part, int more) => Pack([FormHere.Write(ChartEdits.Repeated(Reading.Chart.Form, part, more))]);
 
     /// <summary>The form with a section at its end.</summary>
-    public string PackPlayed(string section) => Pack([ChartEdits.Form(Text, [.. Reading.Chart.Form, new FormPart(section, 1)])]);
+    public string PackPlayed(string section) => Pack([FormHere.Write([.. Reading.Chart.Form, new FormPart(section, 1)])]);
 
     public string PackVariant(Section section) => Pack([ChartEdits.Variant(Text, Reading.Chart, section)]);
 

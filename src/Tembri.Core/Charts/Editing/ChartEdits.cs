@@ -4,16 +4,32 @@ namespace Tembri.Core.Charts.Editing;
 public static class ChartEdits
 {
     /// <summary>Writes another form: its header line is replaced, or added where there is none.</summary>
-    public static TextEdit Form(string text, IReadOnlyList<FormPart> form)
+    public static TextEdit Form(string text, IReadOnlyList<FormPart> form) => FormPlace.In(text).Write(form);
+
+    /// <summary>Where a text has its form, or is to have it: found once for all the changes that are offered.</summary>
+    /// <param name="Line">Line, from 1.</param>
+    /// <param name="Length">Characters of the line that is there; 0 for a new one.</param>
+    public readonly record struct FormPlace(int Line, int Length)
     {
-        var written = "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
-        var lines = text.Split('\n');
-        var at = Array.FindIndex(lines, IsForm);
-        if (at >= 0) return new TextEdit(at + 1, 1, lines[at].TrimEnd('\r').Length, written);
-        // After the last header line above the bars.
-        var last = -1;
-        for (var i = 0; i < lines.Length && !lines[i].Contains('|') && !lines[i].TrimStart().StartsWith('['); i++) if (ChartReader.IsHeaderLine(lines[i])) last = i;
-        return last + 1 < lines.Length ? new TextEdit(last + 2, 1, 0, written + "\n") : new TextEdit(1, 1, 0, written + "\n");
+        /// <summary>Finds it.</summary>
+        public static FormPlace In(string text)
+        {
+            var lines = text.Split('\n');
+            var at = Array.FindIndex(lines, IsForm);
+            if (at >= 0) return new(at + 1, lines[at].TrimEnd('\r').Length);
+            // After the last header line above the bars.
+            var last = -1;
+            for (var i = 0; i < lines.Length && !lines[i].Contains('|') && !lines[i].TrimStart().StartsWith('['); i++)
+                if (ChartReader.IsHeaderLine(lines[i])) last = i;
+            return new(last + 1 < lines.Length ? last + 2 : 1, 0);
+        }
+
+        /// <summary>Writes a form there.</summary>
+        public TextEdit Write(IReadOnlyList<FormPart> form)
+        {
+            var written = "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+            return new TextEdit(Line, 1, Length, Length > 0 ? written : written + "\n");
+        }
     }
 
     /// <summary>A part of the form moved, repeated or left out.</summary>
@@ -88,8 +104,8 @@ public static class ChartEdits
 
     private static TextEdit Append(string text, string section)
     {
-        var lines = text.Split('\n');
-        return new TextEdit(lines.Length, lines[^1].Length + 1, 0, (lines[^1].Trim().Length == 0 ? "\n" : "\n\n") + section);
+        var last = text.AsSpan(text.LastIndexOf('\n') + 1);
+        return new TextEdit(text.AsSpan().Count('\n') + 1, last.Length + 1, 0, (last.Trim().Length == 0 ? "\n" : "\n\n") + section);
     }
 
     /// <summary>The name with the next number that is free: Verse 1 gives Verse 2, Bridge gives Bridge 2.</summary>
