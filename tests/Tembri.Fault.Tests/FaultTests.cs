@@ -74,7 +74,7 @@ public sealed class FaultTests(OwnDatabase database)
             database.Kill();
             stop.Cancel();
             var (acknowledged, sent) = await writing;
-            database.Start();
+            await database.StartAsync();
             await Until(async () => (await writer.Client.GetAsync($"/songs/{song}/chart")).StatusCode == HttpStatusCode.OK);
             stored = NumberIn(await writer.TextAsync(song));
             Assert.InRange(stored, acknowledged, sent);
@@ -119,7 +119,7 @@ public sealed class FaultTests(OwnDatabase database)
             Assert.Equal(asked, lines.Count);
             Assert.All(lines, l => Assert.Matches(@"^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d\.\d{3} \S+ ERR ""?(GET|POST)""? ""?/\S* 503 trace ""?[0-9a-f]{32}""? studio \S+: ", l));
         }
-        finally { database.Start(); }
+        finally { await database.StartAsync(); }
         await Until(async () => (await writer.Client.GetAsync("/")).StatusCode == HttpStatusCode.OK);
         foreach (var secret in new[] { "Secret Orchard", "Typed while", writer.Email, "quiet-blue-door" }) Assert.DoesNotContain(secret, string.Join('\n', tembri.Log), StringComparison.Ordinal);
     }

@@ -64,7 +64,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
             Assert.True(Warns());
             Find("textarea").SendKeys("\n| Dm | E |");
         }
-        finally { database.Start(); }
+        finally { await database.StartAsync(); }
         State(s => s == "saved");
         Assert.False(Warns());
         Assert.EndsWith("| Am | G |\n| Dm | E |", StoredText(address), StringComparison.Ordinal);
@@ -119,7 +119,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
             Find("#skill-Changes").SendKeys(Keys.End);
             State(s => s.Contains("the database does not answer", StringComparison.Ordinal));
         }
-        finally { database.Start(); }
+        finally { await database.StartAsync(); }
         State(s => s == "saved");
         _browser.Navigate().Refresh();
         Assert.Equal("100", Find("#skill-Changes").GetAttribute("value"));
@@ -131,7 +131,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
             keep.Click();
             new WebDriverWait(_browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
         }
-        finally { database.Start(); }
+        finally { await database.StartAsync(); }
         new WebDriverWait(_browser, TimeSpan.FromSeconds(30)).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept by you", StringComparison.Ordinal)));
     }
 }

@@ -21,10 +21,9 @@ public sealed class OwnDatabase : IAsyncLifetime
     /// <summary>True when scripts/faults asks for what takes long.</summary>
     public static bool IsLong => Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS") is not null;
 
-    public ValueTask InitializeAsync()
+    public async ValueTask InitializeAsync()
     {
-        Start();
-        return ValueTask.CompletedTask;
+        await StartAsync();
     }
 
     private RunningTembri? _tembri;
@@ -68,12 +67,12 @@ public sealed class OwnDatabase : IAsyncLifetime
     }
 
     /// <summary>Starts the server; after it was killed this waits until what it left behind has gone.</summary>
-    public void Start()
+    public async Task StartAsync()
     {
         for (var tries = 1; ; tries++)
         {
             try { Pg("start"); return; }
-            catch (InvalidOperationException) when (tries < 20) { Thread.Sleep(300); }
+            catch (InvalidOperationException) when (tries < 20) { await Task.Delay(300); }
         }
     }
 

@@ -27,14 +27,12 @@ internal sealed class OpenModel(AccountDoor door, SessionBook sessions, SignInDe
     {
         if (!ModelState.IsValid) return Page();
         // Whoever has the password is let in here as well, so this is no place to guess faster than at the sign-in.
-        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
-        if (await delays.WaitAsync(Email, address) is { Ticks: > 0 } wait)
+        if (await delays.HoldOffAsync(Email, HttpContext) is { } wait)
         {
-            Response.StatusCode = StatusCodes.Status429TooManyRequests;
-            ModelState.AddModelError("", $"Too many tries with this email from here. Wait {Math.Ceiling(wait.TotalSeconds):0} seconds, then try again.");
+            ModelState.AddModelError("", wait);
             return Page();
         }
-        await delays.FailedAsync(Email, address);
+        await delays.FailedAsync(Email, HttpContext);
         var (teacher, faults) = await door.OpenAsync(StudioName, Email, Password);
         foreach (var fault in faults) ModelState.AddModelError("", fault);
         if (teacher is null) return Page();

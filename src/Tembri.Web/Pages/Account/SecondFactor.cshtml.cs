@@ -28,12 +28,10 @@ internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook 
     public async Task<IActionResult> OnPostAsync()
     {
         if (await WhoAsync() is not { } teacher) return RedirectToPage("SignIn");
-        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
         var name = $"second factor {teacher.Id}";
-        if (await delays.WaitAsync(name, address) is { Ticks: > 0 } wait)
+        if (await delays.HoldOffAsync(name, HttpContext) is { } wait)
         {
-            Response.StatusCode = StatusCodes.Status429TooManyRequests;
-            ModelState.AddModelError("", $"Too many tries. Wait {Math.Ceiling(wait.TotalSeconds):0} seconds, then try again.");
+            ModelState.AddModelError("", wait);
             return Page();
         }
         var code = new string([.. (Code ?? "").Where(c => !char.IsWhiteSpace(c)).Take(40)]);
@@ -42,12 +40,12 @@ internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook 
             : code.Length > 0 && (await users.RedeemTwoFactorRecoveryCodeAsync(teacher, code.ToUpperInvariant())).Succeeded;
         if (!isRight)
         {
-            await delays.FailedAsync(name, address);
-            log.LogWarning("Second factor failed, from {Address}", address);
+            await delays.FailedAsync(name, HttpContext);
+            log.LogWarning("Second factor failed, from {Address}", HttpContext.Connection.RemoteIpAddress);
             ModelState.AddModelError("", "This code does not fit. Codes of the app change every 30 seconds; a recovery code works once.");
             return Page();
         }
-        await delays.SucceededAsync(name, address);
+        await delays.SucceededAsync(name, HttpContext);
         await HttpContext.SignOutAsync(IdentityConstants.TwoFactorUserIdScheme);
         await sessions.StartAsync(teacher, Remember);
         return LocalRedirect(Url.IsLocalUrl(ReturnUrl) ? ReturnUrl : "/");

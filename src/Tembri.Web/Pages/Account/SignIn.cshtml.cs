@@ -1,5 +1,4 @@
 using System.ComponentModel.DataAnnotations;
-using System.Globalization;
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
@@ -45,24 +44,19 @@ internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignIn
     private async Task<IActionResult?> TryAsync(string? returnUrl)
     {
         var isDemo = Email.Trim().Equals(DemoStudio.Email, StringComparison.OrdinalIgnoreCase);
-        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local";
-        if (!isDemo && await delays.WaitAsync(Email, address) is { Ticks: > 0 } wait)
+        if (!isDemo && await delays.HoldOffAsync(Email, HttpContext) is { } wait)
         {
-            var seconds = (int)Math.Ceiling(wait.TotalSeconds);
-            Response.StatusCode = StatusCodes.Status429TooManyRequests;
-            Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
-            ModelState.AddModelError("", $"Too many tries with this email from here. Wait {(seconds == 1 ? "a second" : seconds < 120 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, then try again.");
-            log.LogWarning("Sign-in held off for {Seconds} s, from {Address}", seconds, address);
+            ModelState.AddModelError("", wait);
             return null;
         }
         if (await door.FindAsync(Email, Password) is not { } teacher)
         {
-            if (!isDemo) await delays.FailedAsync(Email, address);
-            log.LogWarning("Sign-in failed, from {Address}", address);
+            if (!isDemo) await delays.FailedAsync(Email, HttpContext);
+            log.LogWarning("Sign-in failed, from {Address}", HttpContext.Connection.RemoteIpAddress);
             ModelState.AddModelError("", "That email and password do not belong together. Check both and try again.");
             return null;
         }
-        if (!isDemo) await delays.SucceededAsync(Email, address);
+        if (!isDemo) await delays.SucceededAsync(Email, HttpContext);
         var way = Url.IsLocalUrl(returnUrl) ? returnUrl : "/";
         if (!teacher.TwoFactorEnabled)
         {

@@ -150,15 +150,14 @@ internal sealed class YoursModel(
             Refuse("The demo's account belongs to all its visitors and stays as it is. Open a studio of your own.");
             return false;
         }
-        var (name, address) = ($"password {Teacher.Id}", HttpContext.Connection.RemoteIpAddress?.ToString() ?? "local");
-        if (await delays.WaitAsync(name, address) is { Ticks: > 0 } wait)
+        var name = $"password {Teacher.Id}";
+        if (await delays.HoldOffAsync(name, HttpContext) is { } wait)
         {
-            Refuse($"Too many tries. Wait {Math.Ceiling(wait.TotalSeconds):0} seconds, then try again.");
-            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            Refuse(wait);
             return false;
         }
         if (await users.CheckPasswordAsync(Teacher, password ?? "")) return true;
-        await delays.FailedAsync(name, address);
+        await delays.FailedAsync(name, HttpContext);
         Refuse("The password you have now is not right. Nothing was changed.");
         return false;
     }
