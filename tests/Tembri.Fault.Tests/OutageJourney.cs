@@ -20,9 +20,17 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
 
     public void Dispose() => _browser.Dispose();
 
-    private IWebElement Find(string css) => new WebDriverWait(_browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed))!;
+    /// <summary>Waits for what a page comes to; what is replaced meanwhile is looked for again.</summary>
+    private WebDriverWait Wait(int seconds = 20)
+    {
+        var wait = new WebDriverWait(_browser, TimeSpan.FromSeconds(seconds));
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException));
+        return wait;
+    }
 
-    private void State(Func<string, bool> test) => new WebDriverWait(_browser, TimeSpan.FromSeconds(30)).Until(b => test(b.FindElement(By.CssSelector("[data-state]")).Text));
+    private IWebElement Find(string css) => Wait().Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed))!;
+
+    private void State(Func<string, bool> test) => Wait(30).Until(b => test(b.FindElement(By.CssSelector("[data-state]")).Text));
 
     private void OpenStudio(RunningTembri tembri)
     {
@@ -39,7 +47,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         _browser.Navigate().GoToUrl($"{tembri.Address}/songs/new");
         Find("textarea").SendKeys("title: Slow Tide\n| C | F |");
         Find("#chart-form button[type=submit].button-main").Click();
-        new WebDriverWait(_browser, TimeSpan.FromSeconds(20)).Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
+        Wait().Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
         return _browser.Url.Split('?')[0];
     }
 
@@ -111,7 +119,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         _browser.Navigate().GoToUrl($"{tembri.Address}/students/new");
         Find("#Form_Nickname").SendKeys("Fern");
         Find("button[type=submit].button-main").Click();
-        new WebDriverWait(_browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElements(By.CssSelector("h1")).Any(h => h.Text == "Fern"));
+        Wait().Until(b => b.FindElements(By.CssSelector("h1")).Any(h => h.Text == "Fern"));
         var student = _browser.Url.Split('/')[^1];
         database.Stop();
         try
@@ -129,9 +137,9 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         try
         {
             keep.Click();
-            new WebDriverWait(_browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
+            Wait().Until(b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
         }
         finally { await database.StartAsync(); }
-        new WebDriverWait(_browser, TimeSpan.FromSeconds(30)).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept by you", StringComparison.Ordinal)));
+        Wait(30).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept by you", StringComparison.Ordinal)));
     }
 }

@@ -11,7 +11,7 @@ public sealed class ComputeOptions
     public int AtOnce { get; set; }
 
     /// <summary>Computations that may wait for their turn in each lane; more are refused.</summary>
-    public int Waiting { get; set; } = 32;
+    public int Waiting { get; set; } = 64;
 
     /// <summary>Seconds a computation of the HTTP API may take, the wait for its turn included.</summary>
     public double ApiSeconds { get; set; } = 10;
@@ -90,7 +90,8 @@ internal sealed class ComputeLanes : IDisposable
                 catch (Exception e) { done.TrySetException(e); }
             }
             if (!_turns.TryAdd(Turn)) throw new TooBusyException("Very many ask for work at this moment. Try again shortly.", TimeSpan.FromSeconds(2));
-            try { return await done.Task; }
+            // Who waits too long in the line is told so then, not when the line has moved on.
+            try { return await done.Task.WaitAsync(end.Token); }
             catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
             {
                 throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.", TimeSpan.FromSeconds(5));
