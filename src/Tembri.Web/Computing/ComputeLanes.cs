@@ -14,7 +14,7 @@ public sealed class ComputeOptions
     public int Waiting { get; set; } = 64;
 
     /// <summary>Seconds a computation of the HTTP API may take, the wait for its turn included.</summary>
-    public double ApiSeconds { get; set; } = 10;
+    public double ApiSeconds { get; set; } = 20;
 
     /// <summary>Seconds a computation of a page may take, the wait for its turn included.</summary>
     public double PageSeconds { get; set; } = 30;
@@ -61,7 +61,7 @@ internal sealed class ComputeLanes : IDisposable
 
     private sealed class Lane : IDisposable
     {
-        private const int Nicer = 10;
+        private const int Nicer = 4;
         private readonly BlockingCollection<Action> _turns;
         private readonly TimeSpan _longest;
         private readonly int _threadsEach;
