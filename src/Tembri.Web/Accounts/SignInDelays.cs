@@ -36,7 +36,8 @@ internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, 
     {
         var now = clock.GetUtcNow();
         var known = await context.SignInTries.AsNoTracking().FirstOrDefaultAsync(t => t.Key == key);
-        return known is null || now - known.LastAt > Forgotten ? TimeSpan.Zero : known.LastAt + Delay(known.Failures) - now;
+        if (known is null || known.Failures <= Free || now - known.LastAt > Forgotten) return TimeSpan.Zero;
+        return known.LastAt + Delay(known.Failures) - now;
     }
 
     /// <summary>The wait after a number of failures.</summary>
