@@ -12,6 +12,9 @@ mkdirSync(folder, { recursive: true });
 
 const driverPort = 9700 + Math.floor(Math.random() * 200);
 const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore" });
+// However this ends, the browser ends with it.
+process.on("exit", () => driver.kill());
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => process.exit(1));
 const call = async (method, path, body) => {
   const answer = await fetch(`http://127.0.0.1:${driverPort}${path}`, { method, body: body && JSON.stringify(body), headers: { "content-type": "application/json" } });
   const { value } = await answer.json();

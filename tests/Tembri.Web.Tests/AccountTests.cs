@@ -242,9 +242,21 @@ public sealed class AccountTests(TembriHost host)
         var setup = await Visitor.Read(await owner.PostAsync("/account", "/account?handler=Factor", ("password", Password)));
         var key = setup.QuerySelector("form[action$=FactorOn] code")!.TextContent;
         Assert.Equal("img", setup.QuerySelector("svg.drawing")!.GetAttribute("role"));
-        var wrong = await Visitor.Read(await owner.PostAsync("/account", "/account?handler=FactorOn", ("code", "000000")));
+        var proof = setup.QuerySelector("input[name=proof]")!.GetAttribute("value")!;
+        async Task<AngleSharp.Dom.IDocument> TurnOn(string code, string given) =>
+            await Visitor.Read(await owner.PostAsync("/account", "/account?handler=FactorOn", ("code", code), ("proof", given)));
+        // Whoever finds the browser open and has no password neither sees the key nor turns it on.
+        foreach (var (code, given) in new[] { ("000000", ""), (Digits(key), ""), (Digits(key), "made-up") })
+        {
+            var refused = await TurnOn(code, given);
+            Assert.Contains("Give your password", refused.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+            Assert.DoesNotContain(key, refused.Body!.TextContent, StringComparison.Ordinal);
+        }
+        var wrong = await TurnOn("000000", proof);
         Assert.Contains("does not fit", wrong.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
-        var on = await Visitor.Read(await owner.PostAsync("/account", "/account?handler=FactorOn", ("code", Digits(key))));
+        Assert.Equal(proof, wrong.QuerySelector("input[name=proof]")!.GetAttribute("value"));
+        var on = await TurnOn(Digits(key), proof);
+        Assert.DoesNotContain(key, (await TurnOn("000000", proof)).Body!.TextContent, StringComparison.Ordinal);
         var codes = on.QuerySelectorAll(".recovery code").Select(c => c.TextContent).ToList();
         Assert.Equal(10, codes.Distinct().Count());
         async Task<HttpResponseMessage> Second(Visitor visitor, string code) => await visitor.PostAsync("/account/second-factor", "/account/second-factor", ("Code", code));
@@ -284,7 +296,7 @@ public sealed class AccountTests(TembriHost host)
     public async Task The_demos_account_stays_as_it_is()
     {
         var visitor = await host.VisitDemoAsync();
-        foreach (var handler in new[] { "Password", "Email", "Factor", "FactorOff", "Remove" })
+        foreach (var handler in new[] { "Password", "Email", "Factor", "FactorOn", "FactorOff", "Remove" })
             await visitor.PostAsync("/studio", $"/account?handler={handler}", ("password", "kestrel-lane-9"), ("newPassword", "slow-green-gate"), ("newEmail", NewEmail()), ("name", "Kestrel Lane Guitar Room"));
         var other = await host.VisitDemoAsync();
         await visitor.PostAsync("/", "/account/sign-out");

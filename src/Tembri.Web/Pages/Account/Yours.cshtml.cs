@@ -1,4 +1,6 @@
 using System.ComponentModel.DataAnnotations;
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -16,9 +18,12 @@ namespace Tembri.Web.Pages.Account;
 /// <summary>The teacher's account: email, password, second factor, sessions, removal. Whatever matters asks for the password once more.</summary>
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
 internal sealed class YoursModel(
-    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions, SignInDelays delays, AccountMails mails, MailSetup mail, DemoStudio demo, TimeProvider clock) : PageModel
+    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions, SignInDelays delays, AccountMails mails, MailSetup mail, DemoStudio demo,
+    IDataProtectionProvider protection, TimeProvider clock) : PageModel
 {
     private const int RecoveryCodes = 10;
+    private static readonly TimeSpan SettingUp = TimeSpan.FromMinutes(20);
+    private readonly ITimeLimitedDataProtector _seal = protection.CreateProtector("Tembri.SecondFactor").ToTimeLimitedDataProtector();
 
     public Teacher Teacher { get; private set; } = null!;
     public string StudioName { get; private set; } = "";
@@ -31,6 +36,9 @@ internal sealed class YoursModel(
     /// <summary>The key to give to the app while the second factor is being set up.</summary>
     public string? AppKey { get; private set; }
     public Scene? AppPicture { get; private set; }
+
+    /// <summary>Shows that the password was given for this key a short while ago; without it a key is neither shown again nor turned on.</summary>
+    public string AppProof { get; private set; } = "";
     public IReadOnlyList<string> NewRecoveryCodes { get; private set; } = [];
     public int RecoveryCodesLeft { get; private set; }
 
@@ -90,17 +98,21 @@ internal sealed class YoursModel(
         await users.ResetAuthenticatorKeyAsync(Teacher);
         // A new key is a new stamp, so this browser gets a cookie that knows it.
         await RenewAsync();
-        await ShowKeyAsync();
+        var key = (await users.GetAuthenticatorKeyAsync(Teacher))!;
+        ShowKey(key, _seal.Protect(ProofOf(key), SettingUp));
         return Page();
     }
 
-    public async Task<IActionResult> OnPostFactorOnAsync(string? code)
+    public async Task<IActionResult> OnPostFactorOnAsync(string? code, string? proof)
     {
         if (await LoadAsync() is { } elsewhere) return elsewhere;
+        if (Teacher.TwoFactorEnabled) return Refuse("The second factor is on already; turn it off first to set up another app.");
+        if (await users.GetAuthenticatorKeyAsync(Teacher) is not { } key || !IsProof(proof, key))
+            return Refuse($"Setting up was left for more than {SettingUp.TotalMinutes:0} minutes, or begun anew elsewhere. Give your password and set it up again; nothing was changed.");
         var digits = new string([.. (code ?? "").Where(char.IsAsciiDigit).Take(6)]);
-        if (IsDemo || !await users.VerifyTwoFactorTokenAsync(Teacher, users.Options.Tokens.AuthenticatorTokenProvider, digits))
+        if (!await users.VerifyTwoFactorTokenAsync(Teacher, users.Options.Tokens.AuthenticatorTokenProvider, digits))
         {
-            await ShowKeyAsync();
+            ShowKey(key, proof!);
             return Refuse("This code does not fit. Look at the app again: it changes every 30 seconds, and the clock of the phone must be right.");
         }
         await users.SetTwoFactorEnabledAsync(Teacher, true);
@@ -156,17 +168,29 @@ internal sealed class YoursModel(
             Refuse(wait);
             return false;
         }
-        if (await users.CheckPasswordAsync(Teacher, password ?? "")) return true;
+        if (await users.CheckPasswordAsync(Teacher, password ?? ""))
+        {
+            await delays.SucceededAsync(name, HttpContext);
+            return true;
+        }
         await delays.FailedAsync(name, HttpContext);
         Refuse("The password you have now is not right. Nothing was changed.");
         return false;
     }
 
-    private async Task ShowKeyAsync()
+    private void ShowKey(string key, string proof)
     {
-        if (await users.GetAuthenticatorKeyAsync(Teacher) is not { } key) return;
+        AppProof = proof;
         AppKey = string.Join(' ', key.Chunk(4).Select(c => new string(c)));
         AppPicture = CodeDrawing.Draw($"otpauth://totp/Tembri:{Uri.EscapeDataString(Teacher.Email!)}?secret={key}&issuer=Tembri&digits=6", "Code for the authenticator app");
+    }
+
+    private string ProofOf(string key) => $"{Teacher.Id} {key}";
+
+    private bool IsProof(string? proof, string key)
+    {
+        try { return proof is not null && _seal.Unprotect(proof) == ProofOf(key); }
+        catch (CryptographicException) { return false; }
     }
 
     private async Task RenewAsync()
