@@ -1,6 +1,8 @@
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
-using Tembri.Core.Students;
+
 
 namespace Tembri.Bench;
 
@@ -21,10 +23,10 @@ internal static class CapoCheck
         foreach (var (chords, teachers) in Progressions)
         {
             var first = chords.Split(' ')[0];
-            var ladder = LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read($"tempo: 90\n| {chords.Replace(" ", " | ", StringComparison.Ordinal)} | {first} |").Chart, Player = new Player() });
+            var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = ChartReader.Read($"tempo: 90\n| {chords.Replace(" ", " | ", StringComparison.Ordinal)} | {first} |").Chart, Kind = PlayerKind.Usual });
             var ok = teachers.Contains(ladder.Capo);
             if (ok) right++;
-            Console.WriteLine($"{(ok ? "   " : "<<<")} {chords,-20} key {ladder.Chart.Key,-4} capo {ladder.Capo} {ladder.ShapeKey,-4} teachers {string.Join("/", teachers),-6} {string.Join(" ", ladder.Positions.Select(p => $"{p.Capo}:{p.Score:0.0}"))}");
+            Console.WriteLine($"{(ok ? "   " : "<<<")} {chords,-20} key {ladder.Chart.Key,-4} capo {ladder.Capo} {ladder.ShapeKey,-4} teachers {string.Join("/", teachers),-6} {string.Join(" ", ladder.Places.Select(p => $"{p.Capo}:{p.Score:0.0}"))}");
         }
         Console.WriteLine($"{right} of {Progressions.Length}");
         return 0;

@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
@@ -22,15 +24,17 @@ internal static class FitCheck
     {
         var students = JsonSerializer.Deserialize<StudioFile>(File.ReadAllText(Path.Combine(folder, "studio.json")), Options)!.Students;
         var songs = Directory.EnumerateFiles(Path.Combine(folder, "songs"), "*.txt").Order(StringComparer.Ordinal).Select(f => ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
+        var builder = new LadderBuilder(new ResultCache());
+        static string Bold(string text, bool bold) => bold ? $"**{text}**" : text;
         Console.WriteLine($"| song | {string.Join(" | ", students.Select(s => s.Nickname))} |\n|---|{string.Concat(students.Select(_ => "---|"))}");
         foreach (var song in songs)
         {
             var cells = students.Select(s =>
             {
                 var player = new Player { Hand = Hand.Preset(s.Hand), Guitar = Guitar.Preset(s.Guitar), Thumb = s.Thumb, Barres = s.Barres, Skills = s.Skills };
-                var ladder = LadderBuilder.Build(new LadderRequest { Chart = song, Player = player });
-                var fits = ladder.Rungs.Select(r => r.Fit is { } f ? (r.Limits.Number == ladder.WorkingRung ? "**" : "") + (100 * f.Value).ToString("0", CultureInfo.InvariantCulture) + (r.Limits.Number == ladder.WorkingRung ? "**" : "") : "–");
-                return $"{string.Join(" ", fits)}, capo {ladder.Capo}";
+                var graded = new StudentLadder(builder.Build(new ArrangementRequest { Chart = song, Kind = player.Kind }), player);
+                var fits = graded.Ladder.Rungs.Select(r => graded.FitOf(r) is { } f ? Bold((100 * f.Value).ToString("0", CultureInfo.InvariantCulture), r.Number == graded.WorkingRung) : "–");
+                return $"{string.Join(" ", fits)}, capo {graded.Ladder.Capo}";
             });
             Console.WriteLine($"| {song.Title} | {string.Join(" | ", cells)} |");
         }

@@ -1,4 +1,6 @@
 using System.Diagnostics;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
@@ -14,18 +16,25 @@ internal static class LadderLook
         {
             var (chart, problems) = ChartReader.Read(File.ReadAllText(file));
             foreach (var p in problems) Console.WriteLine($"  {file}:{p.Line}:{p.Column} {p.Message}");
-            var request = new LadderRequest { Chart = chart, Player = new Player() };
+            var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual };
             var clock = Stopwatch.StartNew();
-            var ladder = LadderBuilder.Build(request);
+            var builder = new LadderBuilder(new ResultCache());
+            var ladder = builder.Build(request);
             var cold = clock.Elapsed.TotalMilliseconds;
             clock.Restart();
-            LadderBuilder.Build(request);
+            builder.Build(request);
             Console.WriteLine($"{chart.Title}: sounds in {chart.Key}, capo {ladder.Capo}, shapes in {ladder.ShapeKey}; {ladder.Flow.Chords.Count} chords; cold {cold:0} ms, warm {clock.Elapsed.TotalMilliseconds:0} ms");
-            Console.WriteLine("  " + string.Join("  ", ladder.Positions.Select(p => $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} [{string.Join(" ", p.Rungs.Select(r => r is null ? "-" : $"{r.Load:0}/{100 * r.Closeness:0}"))}]")));
+            Console.WriteLine("  " + string.Join("  ", ladder.Places.Select(p => $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} [{string.Join(" ", p.Rungs.Select(r => r is null ? "-" : $"{r.Load:0}/{100 * r.Closeness:0}"))}]")));
+            var graded = new StudentLadder(ladder, new Player());
             foreach (var rung in ladder.Rungs.Reverse())
             {
-                Console.WriteLine($"  {rung.Limits.Number} {rung.Limits.Name,-14} load {rung.Load:0} close {100 * rung.Closeness:0} fit {100 * (rung.Fit?.Value ?? 0):0} at {rung.Fit?.ComfortableTempo} {rung.Fit?.Verdict} {rung.BlockedBy}{rung.Reason}");
-                Console.WriteLine("      " + string.Join("  ", rung.Chords.Select(c => $"{c.ShapeChord.Name}:{(c.IsNew ? c.Choice.Fingering.ToString().Replace(' ', '/') : "=")}({c.Choice.Kind},{c.Choice.Load:0},{100 * c.Choice.Closeness.Value:0})")));
+                if (rung is not PlayableRung playable || graded.FitOf(rung) is not { } fit)
+                {
+                    Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} blocked");
+                    continue;
+                }
+                Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} load {playable.Load:0} close {100 * playable.Closeness:0} fit {100 * fit.Value:0} at {fit.ComfortableTempo} {fit.Verdict} {fit.Reason}");
+                Console.WriteLine("      " + string.Join("  ", playable.Chords.Select(c => $"{c.ShapeChord.Name}:{(c.IsNew ? c.Choice.Fingering.ToString().Replace(' ', '/') : "=")}({c.Choice.Kind},{c.Choice.Load:0},{100 * c.Choice.Closeness.Value:0})")));
             }
         }
         return 0;

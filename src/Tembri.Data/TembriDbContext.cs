@@ -1,7 +1,10 @@
+using System.Linq.Expressions;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Tembri.Data.Accounts;
 using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
@@ -22,7 +25,8 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<Student> Students => Set<Student>();
     public DbSet<LadderChoice> LadderChoices => Set<LadderChoice>();
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
-    public DbSet<Grade> Grades => Set<Grade>();
+    public DbSet<ArrangedLadder> ArrangedLadders => Set<ArrangedLadder>();
+    public DbSet<ArrangingOrder> ArrangingOrders => Set<ArrangingOrder>();
     public DbSet<Session> Sessions => Set<Session>();
     public DbSet<SignInTry> SignInTries => Set<SignInTry>();
     public DbSet<StandInMail> StandInMails => Set<StandInMail>();
@@ -59,7 +63,9 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         });
         builder.Entity<Song>(b =>
         {
+            b.HasKey(s => new { s.StudioId, s.Id });
             b.Property(s => s.Title).HasMaxLength(160);
+            b.Property(s => s.ChartStamp).HasMaxLength(64);
             b.Property(s => s.Key).HasMaxLength(8);
             b.Property(s => s.Meter).HasMaxLength(8);
             b.Property(s => s.Version).IsRowVersion();
@@ -68,6 +74,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         });
         builder.Entity<Student>(b =>
         {
+            b.HasKey(s => new { s.StudioId, s.Id });
             b.Property(s => s.Nickname).HasMaxLength(Student.LongestNickname);
             b.Property(s => s.HandId).HasMaxLength(20);
             b.Property(s => s.GuitarId).HasMaxLength(20);
@@ -80,31 +87,54 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         builder.Entity<LadderChoice>(b =>
         {
             b.Property(c => c.Aim).HasConversion<string>().HasMaxLength(10);
-            b.Property(c => c.Company).HasConversion<string>().HasMaxLength(10);
+            b.Property(c => c.Accompaniment).HasConversion<string>().HasMaxLength(10);
             b.Property(c => c.Revision).IsConcurrencyToken();
-            b.HasIndex(c => new { c.SongId, c.StudentId }).IsUnique();
+            b.HasKey(c => new { c.StudioId, c.SongId, c.StudentId });
+            OfSongAndStudent(b, c => new { c.StudioId, c.SongId }, c => new { c.StudioId, c.StudentId });
         });
         builder.Entity<LockedShape>(b =>
         {
             b.Property(l => l.Chord).HasMaxLength(40);
-            b.HasIndex(l => new { l.SongId, l.StudentId, l.Rung, l.Chord }).IsUnique();
+            b.HasKey(l => new { l.StudioId, l.Id });
+            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.Capo, l.Tuning }).IsUnique().AreNullsDistinct(false);
+            OfSongAndStudent(b, l => new { l.StudioId, l.SongId }, l => new { l.StudioId, l.StudentId });
         });
-        builder.Entity<Grade>(b =>
+        builder.Entity<ArrangedLadder>(b =>
         {
-            b.Property(g => g.Stamp).HasMaxLength(64);
-            b.OwnsMany(g => g.Rungs, rungs => rungs.ToJson());
-            b.HasIndex(g => new { g.SongId, g.StudentId }).IsUnique();
+            b.HasKey(a => new { a.StudioId, a.SongId, a.Kind, a.Decisions });
+            b.Property(a => a.Kind).HasMaxLength(ArrangedLadder.LongestKind);
+            b.Property(a => a.Decisions).HasMaxLength(64);
+            b.Property(a => a.ChartStamp).HasMaxLength(64);
+            b.HasOne<Song>().WithMany().HasForeignKey(a => new { a.StudioId, a.SongId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<ArrangingOrder>(b =>
+        {
+            b.HasKey(o => new { o.StudioId, o.SongId });
+            b.HasOne<Song>().WithMany().HasForeignKey(o => new { o.StudioId, o.SongId }).OnDelete(DeleteBehavior.Cascade);
         });
         OwnedByStudio<Song>(builder);
         OwnedByStudio<Student>(builder);
         OwnedByStudio<LadderChoice>(builder);
         OwnedByStudio<LockedShape>(builder);
-        OwnedByStudio<Grade>(builder);
+        OwnedByStudio<ArrangedLadder>(builder);
+        OwnedByStudio<ArrangingOrder>(builder);
     }
+
+    /// <summary>What belongs to a song and a student of one studio; the studio stands in both keys, so that nothing joins two studios.</summary>
+    private static void OfSongAndStudent<T>(
+        EntityTypeBuilder<T> b, Expression<Func<T, object?>> song, Expression<Func<T, object?>> student) where T : class, IStudioOwned
+    {
+        b.HasOne<Song>().WithMany().HasForeignKey(song).OnDelete(DeleteBehavior.Cascade);
+        b.HasOne<Student>().WithMany().HasForeignKey(student).OnDelete(DeleteBehavior.Cascade);
+    }
+
+    /// <summary>Tells an open connection of the current studio; for a studio that is made within a transaction.</summary>
+    public Task EnterStudioAsync() => Database.ExecuteSqlAsync($"select set_config('tembri.studio', {CurrentStudioId.ToString()}, false)");
 
     private void OwnedByStudio<T>(ModelBuilder builder) where T : class, IStudioOwned
     {
         builder.Entity<T>().HasQueryFilter(row => row.StudioId == CurrentStudioId);
+        builder.Entity<T>().Property(row => row.StudioId).ValueGeneratedNever();
         builder.Entity<T>().HasOne<Studio>().WithMany().HasForeignKey(row => row.StudioId).OnDelete(DeleteBehavior.Cascade);
     }
 
@@ -120,15 +150,24 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         return base.SaveChanges(acceptAllChangesOnSuccess);
     }
 
-    /// <summary>New rows get the current studio; a row of another studio is never written.</summary>
+    /// <summary>A row of another studio is never written.</summary>
     private void GuardStudio()
     {
         foreach (var entry in ChangeTracker.Entries<IStudioOwned>())
         {
             if (entry.State is EntityState.Unchanged or EntityState.Detached) continue;
-            if (CurrentStudioId is not { } studio) throw new InvalidOperationException("A studio's row can only be written while a studio is signed in.");
-            if (entry.State == EntityState.Added && entry.Entity.StudioId == Guid.Empty) entry.Entity.StudioId = studio;
+            if (CurrentStudioId is not { } studio) throw new InvalidOperationException(NobodySignedIn);
             if (entry.Entity.StudioId != studio) throw new InvalidOperationException("This row belongs to another studio.");
         }
     }
+
+    /// <summary>Adds a row to the current studio.</summary>
+    /// <exception cref="InvalidOperationException">No studio is signed in.</exception>
+    public void AddOwned<T>(T row) where T : class, IStudioOwned
+    {
+        row.StudioId = CurrentStudioId ?? throw new InvalidOperationException(NobodySignedIn);
+        Add(row);
+    }
+
+    private const string NobodySignedIn = "A studio's row can only be written while a studio is signed in.";
 }

@@ -20,7 +20,7 @@ internal static class ChartFields
         if (chart.VoiceShift != 0) Add("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
         if (chart.Singer is { } singer) Add("voice", singer.ToString());
         if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
-        foreach (var take in chart.Takes) Add("take", ChartWriter.Write(take));
+        foreach (var recording in chart.Recordings) Add("recording", ChartWriter.Write(recording));
         foreach (var section in chart.Sections.Where(s => s.Strum.Length > 0)) Add(Strum + section.Name, section.Strum);
         foreach (var (name, value) in chart.Extra) Add(Extra + name, value);
         return fields;
@@ -30,11 +30,11 @@ internal static class ChartFields
     public static Chart Put(Chart chart, IReadOnlyList<(string Name, string Value)> fields)
     {
         // The header lines of chart text read the same facts, so they read these.
-        string[] known = ["tuning", "record capo", "voice", "melody", "take"];
+        string[] known = ["tuning", "record capo", "voice", "melody", "recording", "take"];
         var header = ChartReader.Read(string.Concat(fields.Where(f => known.Contains(f.Name)).Select(f => $"{f.Name}: {f.Value.ReplaceLineEndings(" ")}\n")) + "| C |").Chart;
         return chart with
         {
-            TuningShift = header.TuningShift, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Takes = header.Takes,
+            TuningShift = header.TuningShift, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Recordings = header.Recordings,
             Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal)).Select(f => (f.Name[Extra.Length..], f.Value))],
             Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s)],
         };

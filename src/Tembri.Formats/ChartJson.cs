@@ -38,7 +38,7 @@ internal static class ChartJson
 
     public static byte[] Write(Chart chart) => JsonSerializer.SerializeToUtf8Bytes(new Document(
         Kind, Version, chart.Title, chart.Key.ToString(), chart.Tempo, chart.Meter.ToString(), chart.TuningShift, chart.RecordCapo, chart.VoiceShift, chart.Singer?.ToString(), chart.MelodyGiven?.ToString(),
-        Some(chart.Takes.Select(t => new TakeItem(t.Name, t.Capo, t.Tuning, t.Tempo))), Some(chart.Extra.Select(e => new FieldItem(e.Name, e.Value))),
+        Some(chart.Recordings.Select(t => new TakeItem(t.Name, t.Capo, t.Tuning, t.Tempo))), Some(chart.Extra.Select(e => new FieldItem(e.Name, e.Value))),
         Some(chart.Sections.Select(s => new SectionItem(s.Name, s.Like, s.Strum.Length > 0 ? s.Strum : null, Some(s.OwnBars), Some(s.Words), Some(s.Bars.Select(b => Write(b, chart.Meter)))))),
         Some(chart.Form.Select(f => new FormItem(f.Section, f.Times)))), Options);
 
@@ -84,7 +84,7 @@ internal static class ChartJson
             Title = document.Title ?? "", Key = key, KeyIsGiven = keyGiven, Tempo = document.Tempo is >= 20 and <= 320 ? document.Tempo : 90, Meter = meter, TuningShift = Math.Clamp(document.Tuning, -7, 7),
             RecordCapo = Math.Clamp(document.RecordCapo, 0, 11), VoiceShift = Math.Clamp(document.VoiceShift, -11, 11),
             Singer = document.Singer is { } s && PitchRange.TryParse(s, out var singer) ? singer : null, MelodyGiven = document.Melody is { } m && PitchRange.TryParse(m, out var melody) ? melody : null,
-            Takes = [.. Items(document.Takes, "recordings").Select(t => new Take(t.Name ?? "", t.Capo, t.Tuning, t.Tempo))], Extra = [.. Items(document.Extra, "extra lines").Select(e => (e.Name ?? "", e.Value ?? ""))],
+            Recordings = [.. Items(document.Takes, "recordings").Select(t => new Recording(t.Name ?? "", t.Capo, t.Tuning, t.Tempo))], Extra = [.. Items(document.Extra, "extra lines").Select(e => (e.Name ?? "", e.Value ?? ""))],
             Sections = sections, Form = [.. Items(document.Form, "parts of the form").Select(f => new FormPart(f.Section ?? "", f.Times))],
         };
         chart = ChartTidy.Tidy(chart, problems);

@@ -1,5 +1,7 @@
 using System.IO.Compression;
 using OpenQA.Selenium;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
@@ -22,10 +24,10 @@ public sealed class FilesJourney(BrowserHost host) : BrowserTest(host)
     public void Each_format_is_brought_and_a_damaged_file_is_refused_with_its_reason()
     {
         var chart = ChartReader.Read("title: Slow Tide\nkey: G\ntempo: 90\n[Verse]\n| G | Em | C | D7 |").Chart;
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = 0, HighestCapo = 0 });
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         var files = Enum.GetValues<ChartFormat>().Select(format =>
         {
-            var written = format == ChartFormat.Midi ? ChartFiles.Write(new VersionChart(ladder, ladder.Rungs[^1]), format) : ChartFiles.Write(chart, format);
+            var written = format == ChartFormat.Midi ? ChartFiles.Write(new VersionChart(ladder, ladder.Played(5)), format) : ChartFiles.Write(chart, format);
             var path = Path.Combine(_folder, $"{format}{written.Extension}");
             File.WriteAllBytes(path, written.Bytes);
             return path;

@@ -1,6 +1,8 @@
 using System.IO.Compression;
 using System.Text;
 using CsCheck;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
@@ -50,8 +52,8 @@ public sealed class HostileFileTests
     public void Cut_and_garbled_files_give_a_chart_or_a_sentence_never_a_fault()
     {
         var chart = ChartReader.Read("title: Salt\nkey: C\ntempo: 90\n[Verse]\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n").Chart;
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), HighestCapo = 0 });
-        var version = new VersionChart(ladder, ladder.Rungs[4]);
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
+        var version = new VersionChart(ladder, ladder.Played(5));
         byte[][] files = [.. new[] { ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json, ChartFormat.Bars }.Select(f => ChartFiles.Write(version, f).Bytes)];
         Gen.Select(Gen.Int[0, files.Length - 1], Gen.Int[0, 1_000_000], Gen.Int[0, 1_000_000].Array[0, 12], Gen.Byte.Array[12]).Sample((file, cut, places, values) =>
         {
@@ -153,7 +155,7 @@ public sealed class HostileFileTests
         var section = Assert.Single(reading.Chart.Sections);
         Assert.Equal(("ab c", "A)/", null), (reading.Chart.Title, section.Name, section.Like));
         Assert.Equal([(1.0, 3.0)], section.Bars[0].Melody.Select(n => (n.At, n.Beats)));
-        Assert.Equal(new Take("live", 11, -7, null), Assert.Single(reading.Chart.Takes));
+        Assert.Equal(new Recording("live", 11, -7, null), Assert.Single(reading.Chart.Recordings));
         Assert.Equal(new FormPart("A)/", 20), Assert.Single(reading.Chart.Form));
         Assert.Contains(reading.Problems, p => p.Message.Contains("empty place among the sections", StringComparison.Ordinal));
         // And its text comes back the same.

@@ -2,6 +2,8 @@ using System.Globalization;
 using System.Text;
 using System.Xml.Linq;
 using CsCheck;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
@@ -85,8 +87,8 @@ public sealed class MusicXmlTests
     public void A_rung_carries_frames_with_fingers_the_capo_and_how_far_it_sounds_higher()
     {
         var chart = ChartReader.Read("key: Bm\ntempo: 90\ntuning: -1\n| Bm | F#m | G | A |").Chart;
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = 3 });
-        foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 3 });
+        foreach (var rung in ladder.Playable)
         {
             var bytes = ChartFiles.Write(new VersionChart(ladder, rung), ChartFormat.MusicXml).Bytes;
             Check(bytes);

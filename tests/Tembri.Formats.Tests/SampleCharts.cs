@@ -55,7 +55,7 @@ internal static class SampleCharts
         for (var i = parts.Count - 1; i > 0; i--) if (parts[i].Section == parts[i - 1].Section) parts.RemoveAt(i);
         return new Chart
         {
-            Title = "The Kettle & the Key", Key = key, KeyIsGiven = true, Tempo = tempo, TuningShift = tuning, RecordCapo = 2, Form = parts, Takes = [new Take("live", 3, -1, 99.5)], Extra = [("note", "sing it low")],
+            Title = "The Kettle & the Key", Key = key, KeyIsGiven = true, Tempo = tempo, TuningShift = tuning, RecordCapo = 2, Form = parts, Recordings = [new Recording("live", 3, -1, 99.5)], Extra = [("note", "sing it low")],
             Sections = [.. named.Where(n => parts.Any(p => p.Section == n.Name)).OrderBy(n => parts.FindIndex(p => p.Section == n.Name))],
         };
     }

@@ -1,3 +1,5 @@
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
@@ -94,11 +96,11 @@ public sealed class DrawingTests
     [Fact]
     public void The_neck_shows_every_position_as_a_link_and_marks_the_one_chosen()
     {
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read("key: Eb\n| Eb | Ab | Bb | Eb |").Chart, Player = new Player() });
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = ChartReader.Read("key: Eb\n| Eb | Ab | Bb | Eb |").Chart, Kind = PlayerKind.Usual });
         var scene = NeckDrawing.Draw(ladder, NoteNames.AsKey, new NeckGeometry(Guitar.Steel, 0), 3, capo => $"/?capo={capo}");
         StaysInside(scene);
         var links = scene.Marks.OfType<Link>().ToList();
-        Assert.Equal(ladder.Positions.Select(p => $"/?capo={p.Capo}"), links.Select(l => l.Address));
+        Assert.Equal(ladder.Places.Select(p => $"/?capo={p.Capo}"), links.Select(l => l.Address));
         Assert.Equal($"/?capo={ladder.Capo}", Assert.Single(links, l => l.IsCurrent).Address);
         Assert.Contains("advised", Assert.Single(links, l => l.IsCurrent).Name, StringComparison.Ordinal);
         // Frets to scale: each space is 2^(−1/12) of the one before.
@@ -118,7 +120,7 @@ public sealed class DrawingTests
         }
         double Swell(double share) => WedgeDrawing.Draw(share).Marks.OfType<Area>().Single().Points.Max(p => p.X);
         Assert.True(Swell(0.2) < Swell(0.5) && Swell(0.5) < Swell(1));
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read("form: Verse, Chorus x2\n[Verse]\n| C | F |\n[Chorus]\n| G | C |").Chart, Player = new Player(), Capo = 0 });
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = ChartReader.Read("form: Verse, Chorus x2\n[Verse]\n| C | F |\n[Chorus]\n| G | C |").Chart, Kind = PlayerKind.Usual, Capo = 0 });
         var form = FormDrawing.Draw(ladder.Chart);
         Assert.Contains("Verse 8, Chorus 16", form.Words, StringComparison.Ordinal);
         var bars = form.Marks.OfType<Slab>().ToList();

@@ -42,7 +42,7 @@ public sealed class IsolationTests(TembriHost host)
     /// <summary>Handlers that name no row of another: they show one's own studio, compute from what is sent, or belong to accounts, whose tests are their own.</summary>
     private static readonly HashSet<string> OfNobody =
     [
-        "GET /Index", "GET /Studio", "POST /Studio", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
+        "GET /Index", "GET /Index Arranging", "POST /Index Arrange", "POST /Index StopArranging", "GET /Studio", "POST /Studio", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
         "GET /Account/SignIn", "POST /Account/SignIn", "POST /Account/SignIn Demo", "GET /Account/SecondFactor", "POST /Account/SecondFactor", "GET /Account/Open", "POST /Account/Open", "GET /Account/SignOut", "POST /Account/SignOut",
         "GET /Account/Forgot", "POST /Account/Forgot", "GET /Account/Reset", "POST /Account/Reset", "GET /Account/Address", "POST /Account/Address", "GET /Account/Mail",
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
@@ -66,6 +66,42 @@ public sealed class IsolationTests(TembriHost host)
         Assert.Equal([], Guarded.Keys.Concat(OfNobody).Except(there));
         var others = host.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().Where(e => e.Metadata.GetMetadata<PageActionDescriptor>() is null).Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/'));
         Assert.Equal(OtherRoutes.Order(), others.Distinct().Order());
+    }
+
+    [Fact]
+    public async Task The_database_itself_shows_a_connection_the_rows_of_its_studio_only()
+    {
+        var first = await host.VisitNewStudioAsync();
+        var (song, student) = (await first.TakeDownAsync("title: Mine Alone\n| C | F |"), await first.AddStudentAsync("Fern"));
+        await first.PageAsync($"/?handler=Row&song={song}");
+        await first.PostAsync($"/songs/{song}/ladder/{student}", $"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "2"));
+        // A plain role that owns nothing, as the application is; the owner of a test's server sees everything.
+        var role = $"plain_{Guid.NewGuid():N}";
+        await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
+        await connection.OpenAsync();
+        async Task<object?> Ask(string sql) { await using var command = new Npgsql.NpgsqlCommand(sql, connection); return await command.ExecuteScalarAsync(); }
+        var studio = await Ask($"select studio_id from songs where id = '{song}'");
+        string[] tables = ["songs", "students", "ladder_choices", "arranged_ladders"];
+        await Ask($"create role {role}");
+        try
+        {
+            await Ask($"grant select, insert, update, delete on all tables in schema public to {role}");
+            await Ask($"set role {role}");
+            foreach (var (who, sees) in new[] { ("", false), (Guid.NewGuid().ToString(), false), (studio!.ToString()!, true) })
+            {
+                await Ask($"select set_config('tembri.studio', '{who}', false)");
+                foreach (var table in tables) Assert.Equal(sees, (long)(await Ask($"select count(*) from {table}"))! > 0);
+                Assert.Equal(sees ? 1L : 0L, await Ask($"with changed as (update songs set title = title where id = '{song}' returning 1) select count(*) from changed"));
+            }
+            await Ask($"select set_config('tembri.studio', '{Guid.NewGuid()}', false)");
+            await Assert.ThrowsAsync<Npgsql.PostgresException>(() => Ask($"insert into arranging_orders values ('{studio}', '{song}', now())"));
+        }
+        finally
+        {
+            await Ask("reset role");
+            await Ask($"drop owned by {role}");
+            await Ask($"drop role {role}");
+        }
     }
 
     [Fact]

@@ -31,7 +31,10 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.True(await Waits());
         await Grade();
         Assert.Contains("capo 5", (await visitor.PageAsync("/")).QuerySelector($"#song-{song} a[title]")!.GetAttribute("title"), StringComparison.Ordinal);
+        // A student of the same kind is graded from what is there; another hand is arranged for.
         await visitor.AddStudentAsync("Reed");
+        Assert.False(await Waits());
+        await visitor.PostAsync("/students/new", "/students/new", ("Form.Nickname", "Bracken"), ("Form.HandId", "child"), ("Form.GuitarId", "half"), ("Form.Barres", "Avoid"));
         Assert.True(await Waits());
     }
 
@@ -144,7 +147,7 @@ public sealed class LadderPagesTests(TembriHost host)
         var student = await visitor.AddStudentAsync("Fern");
         var song = await visitor.TakeDownAsync("title: High Tide\nkey: Bb\ntempo: 90\n| Bb | Eb | F | Gm |");
         var ladder = $"/songs/{song}/ladder/{student}";
-        // A shape taken in the record's tuning rests in another one, and is there again when that is left.
+        // A shape that was taken stays wherever the same shapes are played, and rests elsewhere, which is said.
         await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "4"), ("chord", "0"), ("capo", "3"), ("frets", "3,2,0,0,0,3"), ("fingers", "2,1,0,0,0,3"));
         Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
         var places = await visitor.PageAsync($"/songs/{song}/places/{student}?tuning=-1");
@@ -155,9 +158,12 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Equal(System.Net.HttpStatusCode.Redirect, kept.StatusCode);
         var page = await visitor.PageAsync(ladder);
         Assert.Contains("play G shapes, capo 4, guitar 1 semitone down", System.Text.RegularExpressions.Regex.Replace(page.QuerySelector(".sentence")!.TextContent, @"\s+", " "), StringComparison.Ordinal);
-        Assert.Empty(page.QuerySelectorAll("[data-cell] .lock"));
-        await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "3"), ("tuning", "0"));
-        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+        Assert.Single(page.QuerySelectorAll("[data-cell] .lock"));
+        Assert.DoesNotContain("One shape you took rests", page.Body!.TextContent, StringComparison.Ordinal);
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "3"), ("tuning", "-1"));
+        var elsewhere = await visitor.PageAsync(ladder);
+        Assert.Empty(elsewhere.QuerySelectorAll("[data-cell] .lock"));
+        Assert.Contains("One shape you took rests: it was taken among other shapes than those played here. It comes back at capo 3", elsewhere.Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -186,7 +186,7 @@ public sealed class PagesTests(TembriHost host)
         Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/students/{student}")).StatusCode);
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        await using var command = new Npgsql.NpgsqlCommand($"select (select count(*) from grades where student_id = '{student}') + (select count(*) from ladder_choices where student_id = '{student}') + (select count(*) from students where id = '{student}')", connection);
+        await using var command = new Npgsql.NpgsqlCommand($"select (select count(*) from locked_shapes where student_id = '{student}') + (select count(*) from ladder_choices where student_id = '{student}') + (select count(*) from students where id = '{student}')", connection);
         Assert.Equal(0L, await command.ExecuteScalarAsync());
     }
 

@@ -46,6 +46,8 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("Demo", "true");
         builder.UseSetting("DemoFolder", Path.Combine(Folder(AppContext.BaseDirectory), "demo"));
         builder.UseSetting("RateLimits:SignInsPerMinute", "1000");
+        builder.UseSetting("Background:Workers", "0");
+        builder.UseSetting("Background:PauseSeconds", "0");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
         builder.UseEnvironment("Production");
     }

@@ -19,5 +19,5 @@ public sealed record SecondShape(int ChordIndex, int Next, Candidate Choice);
 
 /// <summary>Why a rung cannot be arranged at a position.</summary>
 /// <param name="ChordIndex">The chord that blocks it.</param>
-/// <param name="Words">What would be needed.</param>
-public sealed record Blocked(int ChordIndex, string Words);
+/// <param name="Nearest">What comes nearest, and what forbids it; null when no shape of the chord fits the hand.</param>
+public sealed record Blocked(int ChordIndex, (Candidate Candidate, RungLimit Broken)? Nearest);

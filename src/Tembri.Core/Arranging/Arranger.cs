@@ -5,8 +5,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
-using Tembri.Core.Students;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 
@@ -16,8 +15,9 @@ public sealed class Arranger
     private readonly Func<RungLimits, RungSong> _songOf;
     private readonly IReadOnlyList<Chord> _chords;
     private readonly IReadOnlyList<Guard> _guards;
-    private readonly Player _player;
-    private readonly FingeringBook _book;
+    private readonly PlayerKind _kind;
+    private readonly TimedChanges _timed;
+    private readonly ResultCache _cache;
     private readonly CancellationToken _cancel;
     private readonly double _tempo;
     private readonly Meter _meter;
@@ -32,29 +32,31 @@ public sealed class Arranger
     private readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
 
     /// <summary>Prepares a position.</summary>
+    /// <param name="cache">Where candidates and times are kept.</param>
     /// <param name="songOf">What each rung plays of the song; all number the chords alike.</param>
     /// <param name="shapeChords">The song's chords at the pitch of the shapes, one for one.</param>
     /// <param name="guards">The flow's guards, one for one.</param>
-    /// <param name="player">The student.</param>
+    /// <param name="kind">The kind of player.</param>
+    /// <param name="timed">Changes that were timed.</param>
     /// <param name="capo">The capo's fret.</param>
-    /// <param name="company">Who plays along.</param>
+    /// <param name="accompaniment">Who plays along.</param>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="meter">The song's meter.</param>
     /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
     /// <param name="cancel">Ends whatever it is doing.</param>
     public Arranger(
-        Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, Player player, int capo, Company company, double tempo, Meter meter,
+        ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo, Meter meter,
         IReadOnlyList<int>? melody = null, CancellationToken cancel = default)
     {
-        _cancel = cancel;
-        (_songOf, _chords, _guards, _player, _tempo, _meter) = (songOf, shapeChords, guards, player, tempo, meter);
-        _book = FingeringBook.For(player.Guitar, player.Hand, player.Thumb, capo);
-        Changes = new ChangeModel(_book.Neck);
+        (_cache, _cancel) = (cache, cancel);
+        (_songOf, _chords, _guards, _kind, _timed, _tempo, _meter) = (songOf, shapeChords, guards, kind, timed, tempo, meter);
+        var (book, finder) = (new FingeringBook(cache, kind.Guitar, kind.Hand, kind.Thumb, capo), new CandidateFinder(cache));
+        Changes = new ChangeModel(book.Neck);
         _candidates = new CandidateList[shapeChords.Count];
         for (var i = 0; i < shapeChords.Count; i++)
         {
             cancel.ThrowIfCancellationRequested();
-            _candidates[i] = CandidateFinder.ListFor(shapeChords[i], _book, company, Tuning.Standard, melody?[i] ?? 0);
+            _candidates[i] = finder.ListFor(shapeChords[i], book, accompaniment, Tuning.Standard, melody?[i] ?? 0);
         }
         _locked = [.. shapeChords.Select(_ => new List<Candidate>())];
     }
@@ -250,7 +252,7 @@ public sealed class Arranger
         var list = _candidates[chord];
         var known = below?.Choices[chord];
         // A barre that a student wants to avoid weighs more; one she seeks, less.
-        var barre = limits.IsRecord ? 0 : _player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
+        var barre = limits.IsRecord ? 0 : _kind.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
         var stepwise = _guards[chord].StepwiseBass;
         for (var i = 0; i < costs.Length; i++)
         {
@@ -284,11 +286,11 @@ public sealed class Arranger
     {
         var available = Available(step, limits.Number);
         var share = step.Count / changeCount;
-        var slowness = _player.ChangeSlowness;
+        var slowness = _kind.Pace.Slowness;
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * ArrangerWeights.ChangeSecond, share * limits.ChangeWeight * ArrangerWeights.LateSecond);
         var unheard = IsHeard(_chords[from.Chord], _chords[to.Chord]) ? share * closenessWeight * 100 * ArrangerWeights.UnheardChange : 0;
         var (fromList, toList) = (_candidates[from.Chord], _candidates[to.Chord]);
-        var plain = _player.CleanChangesAMinute.Count == 0 && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
+        var plain = _timed.IsEmpty && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
         if (!plain)
         {
             for (var i = 0; i < from.Values.Length; i++)
@@ -302,12 +304,12 @@ public sealed class Arranger
                 }
             return;
         }
-        var times = ChangeTimes.Between(fromList, toList);
+        var times = ChangeTimes.Between(_cache, fromList, toList);
         var values = to.Values;
         Span<double> row = stackalloc double[values.Length];
         for (var i = 0; i < from.Values.Length; i++)
         {
-            times.From(from.Values[i], values, Changes, row);
+            times.Fill((fromList, from.Values[i]), (toList, values), Changes, row);
             Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
             if (unheard > 0)
             {
@@ -333,7 +335,7 @@ public sealed class Arranger
     }
 
     /// <summary>Seconds this student needs for a change: as timed, or by the model.</summary>
-    private double Needed(Candidate from, Candidate to, double slowness) => _player.Measured(from.Fingering, to.Fingering) ?? Changes.Seconds(from.Fingering, to.Fingering) * slowness;
+    private double Needed(Candidate from, Candidate to, double slowness) => _timed.Seconds(from.Fingering, to.Fingering) ?? Changes.Seconds(from.Fingering, to.Fingering) * slowness;
 
     private static List<Edge> FindEdges(ChordFlow flow)
     {
@@ -363,11 +365,7 @@ public sealed class Arranger
 
     private Blocked Explain(int chord, RungLimits limits)
     {
-        var nearest = CandidatesOf(chord).Select(c => (c, Why: limits.Objection(c)!))
-            .OrderByDescending(x => x.c.Closeness.Value - x.c.Load / 200).FirstOrDefault();
-        var words = nearest.c is null
-            ? $"no shape of {_chords[chord].Name} fits this hand here; another capo position may"
-            : $"the nearest shape of {_chords[chord].Name}, {nearest.c.Fingering.Shape}, {nearest.Why}";
-        return new Blocked(chord, words);
+        var nearest = CandidatesOf(chord).OrderByDescending(c => c.Closeness.Value - c.Load / 200).FirstOrDefault();
+        return new Blocked(chord, nearest is not null && limits.Objection(nearest) is { } broken ? (nearest, broken) : null);
     }
 }

@@ -1,12 +1,12 @@
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Gathers every way to play a chord: all swaps, all their shapes, the best fingerings of each.</summary>
-public static class CandidateFinder
+/// <summary>Gathers every way to play a chord: all substitutions, all their shapes, the best fingerings of each.</summary>
+public sealed class CandidateFinder(ResultCache cache)
 {
     private const double FingeringSlack = 9;    // effort a further fingering may cost beyond the first
     private const int MostSearched = 48;
@@ -14,29 +14,34 @@ public static class CandidateFinder
     private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
-    private static readonly KeptResults<(string Chord, Company Company, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> Known = new(24, choices => 200L * choices.Count, shared: true);
+    private const int ChoiceBytes = 120;
+    private const int CandidateBytes = 130;
 
-    private static readonly KeptResults<(string Chord, Company Company, FingeringBook Book, Tuning Tuning, int Melody), CandidateList> KnownCandidates = new(48, list => 220L * list.Count, shared: true);
+    private static readonly ResultKind<(string Chord, Accompaniment Accompaniment, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> ShapeChoices =
+        new("shapes with their closeness", 0.10, choices => ChoiceBytes * (long)choices.Count, 100 * ChoiceBytes);
 
-    private sealed record ShapeChoice(SwapKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
+    private static readonly ResultKind<CandidateKey, CandidateList> Lists =
+        new("candidates", 0.33, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
+
+    private sealed record ShapeChoice(SubstitutionKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
     /// <summary>All candidates for a chord, unsorted; shapes the hand cannot do are left out, and those that keep next to nothing of the chord.</summary>
     /// <param name="chord">The chord at the pitch of the shapes (the sounding chord moved down by the capo).</param>
     /// <param name="book">The player's fingerings at this capo.</param>
-    /// <param name="company">Who plays along.</param>
+    /// <param name="accompaniment">Who plays along.</param>
     /// <param name="tuning">Open strings; standard when null.</param>
-    public static IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Company company, Tuning? tuning = null) => ListFor(chord, book, company, tuning ?? Tuning.Standard, 0);
+    public IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning? tuning = null) => ListFor(chord, book, accompaniment, tuning ?? Tuning.Standard, 0);
 
     /// <summary>The same with the tune over the chord, as <see cref="Closeness.Of"/> takes it.</summary>
-    internal static CandidateList ListFor(Chord chord, FingeringBook book, Company company, Tuning tuning, int melody) =>
-        KnownCandidates.GetOrAdd((chord.Name, company, book, tuning, melody), key => new CandidateList(Find(chord, book, company, key.Tuning, key.Melody)));
+    internal CandidateList ListFor(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody) =>
+        cache.GetOrAdd(Lists, new CandidateKey(chord.Name, accompaniment, book.Key, tuning, melody), key => new CandidateList(key, Find(chord, book, accompaniment, tuning, melody)));
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
     public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
 
-    private static IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Company company, Tuning tuning, int melody)
+    private IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody)
     {
-        foreach (var choice in Choices(chord, company, tuning, melody))
+        foreach (var choice in Choices(chord, accompaniment, tuning, melody))
         {
             var fingerings = book.Of(choice.Found.Shape);
             // What teachers teach for the shape counts as usual; where they teach nothing, the lightest does.
@@ -44,8 +49,8 @@ public static class CandidateFinder
             for (var i = 0; i < fingerings.Count; i++)
             {
                 if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
-                var kind = i > 0 && choice.Kind == SwapKind.None ? SwapKind.OtherFingering : choice.Kind;
-                yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Source, choice.Found.Description, choice.Closeness,
+                var kind = i > 0 && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
+                yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness,
                     Idiom(choice, fingerings[i]) + (GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) || !taught && i == 0 ? 0 : UnusualFingers),
                     ThinByNature: chord.Degrees.Count <= 2);
             }
@@ -55,41 +60,41 @@ public static class CandidateFinder
     /// <summary>Makes the candidate for a shape the teacher chose, whatever it is.</summary>
     /// <param name="chord">The chord at the pitch of the shapes.</param>
     /// <param name="fingering">The fingering chosen.</param>
-    /// <param name="company">Who plays along.</param>
+    /// <param name="accompaniment">Who plays along.</param>
     /// <param name="melody">The tune over the chord, as <see cref="Closeness.Of"/> takes it.</param>
-    public static Candidate Locked(Chord chord, Fingering fingering, Company company, int melody = 0)
+    public Candidate Locked(Chord chord, Fingering fingering, Accompaniment accompaniment, int melody = 0)
     {
-        var choice = Choices(chord, company, Tuning.Standard, melody).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
+        var choice = Choices(chord, accompaniment, Tuning.Standard, melody).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
         return choice is not null
-            ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Source, choice.Found.Description, choice.Closeness, 0, Locked: true)
-            : new Candidate(SwapKind.None, chord, fingering, ShapeSource.Search, "the teacher's own shape", Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, company, Fullest(chord, Tuning.Standard), melody), 0, Locked: true);
+            ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Origin, choice.Closeness, 0, Locked: true)
+            : new Candidate(SubstitutionKind.None, chord, fingering, null, Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, accompaniment, Fullest(chord, Tuning.Standard), melody), 0, Locked: true);
     }
 
-    private static IReadOnlyList<ShapeChoice> Choices(Chord chord, Company company, Tuning tuning, int melody) => Known.GetOrAdd((chord.Name, company, tuning, melody), key =>
+    private IReadOnlyList<ShapeChoice> Choices(Chord chord, Accompaniment accompaniment, Tuning tuning, int melody) => cache.GetOrAdd(ShapeChoices, (chord.Name, accompaniment, tuning, melody), _ =>
     {
-        var finder = ShapeFinder.For(key.Tuning);
+        var finder = new ShapeFinder(cache, tuning);
         var choices = new Dictionary<Shape, ShapeChoice>();
-        var fullest = Fullest(chord, key.Tuning);
-        void Add(SwapKind kind, Chord played, FoundShape found)
+        var fullest = Fullest(chord, tuning);
+        void Add(SubstitutionKind kind, Chord played, FoundShape found)
         {
             if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
-            if (kind == SwapKind.None && found.Source == ShapeSource.Reduction) kind = SwapKind.FewerStrings;
-            var closeness = Closeness.Of(found.Shape, chord, key.Tuning, 0, key.Company, fullest, key.Melody);
+            if (kind == SubstitutionKind.None && found.Origin.Source == ShapeSource.Reduction) kind = SubstitutionKind.FewerStrings;
+            var closeness = Closeness.Of(found.Shape, chord, tuning, 0, accompaniment, fullest, melody);
             if (closeness.Value >= LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
         }
-        foreach (var swap in SwapFinder.For(chord))
-            foreach (var found in finder.Taught(swap.Chord)) Add(swap.Kind, swap.Chord, found);
+        foreach (var substitution in SubstitutionFinder.For(chord))
+            foreach (var found in finder.Taught(substitution.Chord)) Add(substitution.Kind, substitution.Chord, found);
         var searched = finder.Searched(chord)
             .OrderBy(f => f.Shape.LowestStopped + (f.Shape.HighestStopped - f.Shape.LowestStopped) * 1.5 + (f.Shape.StringCount - 1 - f.Shape.TrebleString) * 2 + f.Shape.Frets.Count(x => x > 0) * 0.8)
             .ThenBy(f => f.Shape.ToString(), StringComparer.Ordinal).Take(MostSearched);
-        foreach (var found in searched) Add(SwapKind.None, chord, found);
+        foreach (var found in searched) Add(SubstitutionKind.None, chord, found);
         return [.. choices.Values];
     });
 
     /// <summary>Strings of the fullest shape taught for a chord in the first four frets, or anywhere when there is none; 4 to 6.</summary>
-    private static int Fullest(Chord chord, Tuning tuning)
+    private int Fullest(Chord chord, Tuning tuning)
     {
-        var taught = ShapeFinder.For(tuning).Taught(chord).Where(f => f.Source == ShapeSource.Library).Select(f => f.Shape).ToList();
+        var taught = new ShapeFinder(cache, tuning).Taught(chord).Where(f => f.Origin.Source == ShapeSource.Library).Select(f => f.Shape).ToList();
         var low = taught.Where(s => s.HighestStopped <= FirstPosition && s.Sounding >= 4).ToList();
         return Math.Clamp((low.Count > 0 ? low : taught).Select(s => s.Sounding).DefaultIfEmpty(chord.Degrees.Count > 3 ? 4 : 5).Max(), 4, 6);
     }
@@ -97,20 +102,23 @@ public static class CandidateFinder
     private static double Idiom(ShapeChoice choice, Fingering fingering)
     {
         var shape = choice.Found.Shape;
-        var points = choice.Found.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 6.0, _ => 20.0 };
-        points += choice.Kind switch { SwapKind.ColourRelative => 2, SwapKind.SharedTones => 6, SwapKind.PowerChord => 4, _ => 0 };
-        if (choice.Found.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Grip!.Shape.BassString);
-        if (choice.Found.Lifted) points += 5;
-        if (choice.Found.Grip is { Rare: true }) points += 5;
+        var points = choice.Found.Origin.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 6.0, _ => 20.0 };
+        points += choice.Kind switch { SubstitutionKind.ColourRelative => 2, SubstitutionKind.SharedTones => 6, SubstitutionKind.PowerChord => 4, _ => 0 };
+        if (choice.Found.Origin.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Origin.Grip!.Shape.BassString);
+        if (choice.Found.Origin.Lifted >= 0) points += 5;
+        if (choice.Found.Origin.Grip is { Rare: true }) points += 5;
         // A relative over another bass is heard as another chord: G6 over E is E minor.
-        if (choice.Kind is SwapKind.ColourRelative or SwapKind.SharedTones && choice.Closeness.WrongBass) points += 8;
+        if (choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.SharedTones && choice.Closeness.WrongBass) points += 8;
         // Open strings alone are hardly a chord to teach, however easy.
         if (fingering.FingerCount == 0 && !fingering.UsesThumb) points += 25;
-        points += (choice.Found.Source == ShapeSource.Library ? 2.0 : 6.0) * (shape.StringCount - 1 - shape.TrebleString);
-        if (choice.Found.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
+        points += (choice.Found.Origin.Source == ShapeSource.Library ? 2.0 : 6.0) * (shape.StringCount - 1 - shape.TrebleString);
+        if (choice.Found.Origin.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
         // Open strings under a hand far up the neck are a colour of their own.
-        if (choice.Found.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;
+        if (choice.Found.Origin.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;
         points += Math.Max(0, fingering.Shape.LowestStopped - 3) * 1.5;
         return points;
     }
 }
+
+/// <summary>All that the candidates of a chord depend on.</summary>
+internal readonly record struct CandidateKey(string Chord, Accompaniment Accompaniment, BookKey Book, Tuning Tuning, int Melody);

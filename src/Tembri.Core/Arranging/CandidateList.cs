@@ -6,16 +6,19 @@ namespace Tembri.Core.Arranging;
 internal sealed class CandidateList : IReadOnlyList<Candidate>
 {
     private readonly Candidate[] _candidates;
-    private readonly KeptResults<RungLimits, int[]> _open = new(0.05, values => 4L * values.Length);
 
-    public CandidateList(IEnumerable<Candidate> candidates)
+    public CandidateList(CandidateKey key, IEnumerable<Candidate> candidates)
     {
+        Key = key;
         _candidates = [.. candidates];
         Load = Array.ConvertAll(_candidates, c => c.Load);
         Lost = Array.ConvertAll(_candidates, c => 100 * (1 - c.Closeness.Value));
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
         ShapeCode = Array.ConvertAll(_candidates, c => c.Fingering.Shape.Code);
     }
+
+    /// <summary>What the list is for; lists of one key are alike.</summary>
+    public CandidateKey Key { get; }
 
     /// <summary>Loads, 0 to 100.</summary>
     public double[] Load { get; }
@@ -26,7 +29,6 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     /// <summary>Points for being unusual.</summary>
     public double[] Idiom { get; }
 
-
     /// <summary>Shapes as numbers.</summary>
     public ulong[] ShapeCode { get; }
 
@@ -35,7 +37,12 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     public Candidate this[int index] => _candidates[index];
 
     /// <summary>Indices of what a rung allows.</summary>
-    public int[] Open(RungLimits limits) => _open.GetOrAdd(limits, l => [.. Enumerable.Range(0, Count).Where(v => l.Allows(_candidates[v]))]);
+    public int[] Open(RungLimits limits)
+    {
+        var open = new List<int>();
+        for (var v = 0; v < _candidates.Length; v++) if (limits.Allows(_candidates[v])) open.Add(v);
+        return [.. open];
+    }
 
     public IEnumerator<Candidate> GetEnumerator() => ((IEnumerable<Candidate>)_candidates).GetEnumerator();
 

@@ -6,32 +6,40 @@ namespace Tembri.Core.Arranging;
 /// <remarks>Safe for several threads: two that ask for the same change compute the same number.</remarks>
 internal sealed class ChangeTimes
 {
-    private static readonly KeptResults<(CandidateList From, CandidateList To), ChangeTimes> Kept = new(72, times => RowsUsed * 4L * times._to.Count + 8L * times._rows.Length, shared: true);
     private const int RowsUsed = 48;   // candidates of a chord that a song usually tries
-    private readonly CandidateList _from;
-    private readonly CandidateList _to;
+
+    private static readonly ResultKind<(CandidateKey From, CandidateKey To), ChangeTimes> Tables =
+        new("change times", 0.25, times => RowsUsed * 4L * times._columns + 8L * times._rows.Length, 20_000);
+
     private readonly float[]?[] _rows;
+    private readonly int _columns;
 
-    private ChangeTimes(CandidateList from, CandidateList to) => (_from, _to, _rows) = (from, to, new float[from.Count][]);
+    private ChangeTimes(int rows, int columns) => (_rows, _columns) = (new float[rows][], columns);
 
-    /// <summary>The times between two lists, told apart by identity; a list belongs to one neck.</summary>
-    public static ChangeTimes Between(CandidateList from, CandidateList to) => Kept.GetOrAdd((from, to), key => new ChangeTimes(key.From, key.To));
+    /// <summary>The times between two lists; a list belongs to one neck.</summary>
+    public static ChangeTimes Between(ResultCache cache, CandidateList from, CandidateList to) =>
+        cache.GetOrAdd(Tables, (from.Key, to.Key), _ => new ChangeTimes(from.Count, to.Count));
 
     /// <summary>Seconds from one candidate to each of some others.</summary>
-    public void From(int from, ReadOnlySpan<int> to, ChangeModel model, Span<double> seconds)
+    /// <param name="from">The list left, and which of it.</param>
+    /// <param name="to">The list reached, and which of it.</param>
+    /// <param name="model">What computes them.</param>
+    /// <param name="seconds">Filled with the times, s.</param>
+    public void Fill((CandidateList List, int Value) from, (CandidateList List, int[] Values) to, ChangeModel model, Span<double> seconds)
     {
-        var row = _rows[from] ??= NewRow(_to.Count);
-        for (var i = 0; i < to.Length; i++)
+        var row = _rows[from.Value] ??= NewRow();
+        for (var i = 0; i < to.Values.Length; i++)
         {
-            var known = row[to[i]];
-            if (float.IsNaN(known)) row[to[i]] = known = (float)model.Seconds(_from[from].Fingering, _to[to[i]].Fingering);
+            var value = to.Values[i];
+            var known = row[value];
+            if (float.IsNaN(known)) row[value] = known = (float)model.Seconds(from.List[from.Value].Fingering, to.List[value].Fingering);
             seconds[i] = known;
         }
     }
 
-    private static float[] NewRow(int count)
+    private float[] NewRow()
     {
-        var row = new float[count];
+        var row = new float[_columns];
         Array.Fill(row, float.NaN);
         return row;
     }

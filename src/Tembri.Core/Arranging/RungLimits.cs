@@ -1,7 +1,26 @@
 using Tembri.Core.Shapes;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
+
+/// <summary>A limit of a rung that a candidate can break.</summary>
+public enum RungLimit
+{
+    /// <summary>The kind of substitution.</summary>
+    Substitution,
+    /// <summary>How many fingers.</summary>
+    Fingers,
+    /// <summary>How long a barre.</summary>
+    Barre,
+    /// <summary>The thumb.</summary>
+    Thumb,
+    /// <summary>How many strings must sound.</summary>
+    Strings,
+    /// <summary>The load.</summary>
+    Load,
+    /// <summary>The closeness.</summary>
+    Closeness,
+}
 
 /// <summary>What a rung of the ladder allows, and how much it minds the sound. The defaults are in <c>rungs.data.json</c>.</summary>
 public sealed record RungLimits
@@ -52,8 +71,8 @@ public sealed record RungLimits
     /// <summary>How much the time of changes counts; the record is played as it is.</summary>
     public double ChangeWeight => IsRecord ? 0.15 : 1;
 
-    /// <summary>The swaps allowed.</summary>
-    public required IReadOnlyList<SwapKind> Swaps
+    /// <summary>The substitutions allowed.</summary>
+    public required IReadOnlyList<SubstitutionKind> Substitutions
     {
         get;
         init
@@ -64,35 +83,21 @@ public sealed record RungLimits
     }
 
     /// <summary>True for the rung that plays what the record plays.</summary>
-    public bool IsRecord => Swaps.All(s => s is SwapKind.None or SwapKind.OtherFingering);
-
-    private enum Limit { Swap, Fingers, Barre, Thumb, Strings, Load, Closeness }
+    public bool IsRecord => Substitutions.All(s => s is SubstitutionKind.None or SubstitutionKind.OtherFingering);
 
     /// <summary>True when a candidate is allowed here. What the teacher locked always is.</summary>
-    public bool Allows(Candidate c) => Broken(c) is null;
+    public bool Allows(Candidate c) => Objection(c) is null;
 
-    /// <summary>Why a candidate is not allowed here, or null when it is. The words finish the sentence "it …".</summary>
-    public string? Objection(Candidate c) => Broken(c) switch
-    {
-        null => null,
-        Limit.Swap => $"is a swap ({SwapReasons.Name(c.Kind)}) this rung does not take",
-        Limit.Fingers => $"needs {c.Fingering.FingerCount} fingers, the rung has {MostFingers}",
-        Limit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
-        Limit.Thumb => "needs the thumb over the neck",
-        Limit.Strings => $"sounds only {c.Closeness.Sounding} strings",
-        Limit.Load => $"weighs {c.Load:0}, the rung stops at {LoadCeiling:0}",
-        _ => $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * ClosenessFloor:0} %",
-    };
-
-    private Limit? Broken(Candidate c)
+    /// <summary>What forbids a candidate here, the first limit it breaks; null when it is allowed.</summary>
+    public RungLimit? Objection(Candidate c)
     {
         if (c.Locked) return null;
-        if ((_swaps & 1 << (int)c.Kind) == 0) return Limit.Swap;
-        if (c.Fingering.FingerCount > MostFingers) return Limit.Fingers;
-        if (c.Fingering.LongestBarre > LongestBarre) return Limit.Barre;
-        if (c.Fingering.UsesThumb && !Thumb) return Limit.Thumb;
-        if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return Limit.Strings;
-        if (c.Load > LoadCeiling) return Limit.Load;
-        return c.Closeness.Value < ClosenessFloor ? Limit.Closeness : null;
+        if ((_swaps & 1 << (int)c.Kind) == 0) return RungLimit.Substitution;
+        if (c.Fingering.FingerCount > MostFingers) return RungLimit.Fingers;
+        if (c.Fingering.LongestBarre > LongestBarre) return RungLimit.Barre;
+        if (c.Fingering.UsesThumb && !Thumb) return RungLimit.Thumb;
+        if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return RungLimit.Strings;
+        if (c.Load > LoadCeiling) return RungLimit.Load;
+        return c.Closeness.Value < ClosenessFloor ? RungLimit.Closeness : null;
     }
 }

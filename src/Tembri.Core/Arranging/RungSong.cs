@@ -1,6 +1,6 @@
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 

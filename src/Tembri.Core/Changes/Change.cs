@@ -7,7 +7,7 @@ namespace Tembri.Core.Changes;
 /// <param name="From">The shape left.</param>
 /// <param name="To">The shape reached.</param>
 /// <param name="Seconds">Time a reference player needs, s; 0 when nothing moves.</param>
-/// <param name="Parked">Fingers that stay on their string and fret.</param>
+/// <param name="Anchors">Fingers that stay on their string and fret.</param>
 /// <param name="Guides">Fingers that slide along their string.</param>
 /// <param name="Moving">Fingers that go to another string.</param>
 /// <param name="Landing">Fingers that come down anew.</param>
@@ -15,5 +15,5 @@ namespace Tembri.Core.Changes;
 /// <param name="Blocks">Separate movements: fingers that move alike are one.</param>
 /// <param name="ShiftMm">How far the whole hand moves along the neck, mm.</param>
 public sealed record Change(
-    Fingering From, Fingering To, double Seconds, IReadOnlyList<Finger> Parked, IReadOnlyList<Finger> Guides,
+    Fingering From, Fingering To, double Seconds, IReadOnlyList<Finger> Anchors, IReadOnlyList<Finger> Guides,
     IReadOnlyList<Finger> Moving, IReadOnlyList<Finger> Landing, IReadOnlyList<Finger> Lifting, int Blocks, double ShiftMm);

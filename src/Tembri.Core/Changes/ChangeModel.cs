@@ -58,14 +58,14 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
     /// <summary>The change between two fingered shapes.</summary>
     public Change Between(Fingering from, Fingering to)
     {
-        List<Finger> parked = [], guides = [], moving = [], landing = [], lifting = [];
-        var before = from.Places;
-        var after = to.Places;
+        List<Finger> anchors = [], guides = [], moving = [], landing = [], lifting = [];
+        var before = from.Spots;
+        var after = to.Spots;
         for (var f = 1; f <= 5; f++)
         {
             var list = Kind(before[f], after[f]) switch
             {
-                Motion.Parked => parked,
+                Motion.Anchor => anchors,
                 Motion.Guide => guides,
                 Motion.Move => moving,
                 Motion.Land => landing,
@@ -75,31 +75,31 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
             list?.Add((Finger)f);
         }
         var seconds = Time(before, after, to, out var blocks);
-        return new Change(from, to, seconds, parked, guides, moving, landing, lifting, blocks, Math.Abs(Anchor(after) - Anchor(before)));
+        return new Change(from, to, seconds, anchors, guides, moving, landing, lifting, blocks, Math.Abs(HandAt(after) - HandAt(before)));
     }
 
     /// <summary>Only the time of a change, s; the same number as <see cref="Between"/> gives.</summary>
-    public double Seconds(Fingering from, Fingering to) => Time(from.Places, to.Places, to, out _);
+    public double Seconds(Fingering from, Fingering to) => Time(from.Spots, to.Spots, to, out _);
 
-    private enum Motion { None, Parked, Guide, Move, Land, Lift }
+    private enum Motion { None, Anchor, Guide, Move, Land, Lift }
 
-    private static Motion Kind(FingerPlace before, FingerPlace after)
+    private static Motion Kind(FingerSpot before, FingerSpot after)
     {
-        if (after.Packed == before.Packed) return after.Packed == 0 ? Motion.None : Motion.Parked;
+        if (after.Packed == before.Packed) return after.Packed == 0 ? Motion.None : Motion.Anchor;
         if (after.Packed == 0) return Motion.Lift;
         if (before.Packed == 0) return Motion.Land;
         // A lying finger that only shortens by rolling stays on its fret.
-        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High) return Motion.Parked;
+        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High) return Motion.Anchor;
         return before.Low == after.Low && before.High == after.High ? Motion.Guide : Motion.Move;
     }
 
-    private double Anchor(ReadOnlySpan<FingerPlace> places)
+    private double HandAt(ReadOnlySpan<FingerSpot> places)
     {
         for (var f = 1; f <= 4; f++) if (places[f].Fret > 0) return neck.Landing(places[f].Fret);
         return 0;
     }
 
-    private double Time(ReadOnlySpan<FingerPlace> before, ReadOnlySpan<FingerPlace> after, Fingering to, out int blocks)
+    private double Time(ReadOnlySpan<FingerSpot> before, ReadOnlySpan<FingerSpot> after, Fingering to, out int blocks)
     {
         // Displacements already counted as a block: fret and string differences packed into one number each.
         Span<int> seen = stackalloc int[5];
@@ -112,7 +112,7 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         {
             var (a, b) = (before[f], after[f]);
             var kind = Kind(a, b);
-            if (kind is Motion.None or Motion.Parked) continue;
+            if (kind is Motion.None or Motion.Anchor) continue;
             if (kind == Motion.Lift) { anyLift = true; continue; }
             if (b.High > b.Low) barreMoves = true;
             if (f == 5) thumbMoves = true;

@@ -45,7 +45,7 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
     public IReadOnlyList<MelodyNote> Melody { get; init; } = [];
 
     /// <summary>Where the text has it; null for a bar that was not read from chart text.</summary>
-    public BarPlace? Place { get; init; }
+    public BarSpan? Span { get; init; }
 
     /// <summary>Length in beats, as its chords have it.</summary>
     public double Beats => Slots.Sum(s => s.Beats);
@@ -147,7 +147,7 @@ public readonly record struct FormPart(string Section, int Times);
 /// <param name="Capo">The capo there.</param>
 /// <param name="Tuning">The tuning there, in semitones against standard.</param>
 /// <param name="Tempo">Its tempo; null for that of the chart.</param>
-public sealed record Take(string Name, int Capo, int Tuning, double? Tempo);
+public sealed record Recording(string Name, int Capo, int Tuning, double? Tempo);
 
 /// <summary>Something in a chart that needs the teacher's eye.</summary>
 /// <param name="Line">Line, from 1.</param>
@@ -200,7 +200,7 @@ public sealed record Chart
     }
 
     /// <summary>Other recordings of the song.</summary>
-    public IReadOnlyList<Take> Takes { get; init; } = [];
+    public IReadOnlyList<Recording> Recordings { get; init; } = [];
 
     /// <summary>Other header lines, kept as they are.</summary>
     public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];
@@ -214,16 +214,26 @@ public sealed record Chart
     /// <summary>The section of a name, or null.</summary>
     public Section? SectionNamed(string name) => Sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
 
-    /// <summary>All bars in playing order.</summary>
-    public IEnumerable<Bar> PlayedBars()
+    /// <summary>Where each bar that is played stands, in playing order: its section, and its place in it, both from 0.</summary>
+    public IEnumerable<(int Section, int Bar)> PlayedPlaces()
     {
         foreach (var part in Form)
         {
-            if (SectionNamed(part.Section) is not { } section) continue;
+            var section = IndexOf(part.Section);
+            if (section < 0) continue;
             for (var i = 0; i < part.Times; i++)
-                foreach (var bar in section.Bars) yield return bar;
+                for (var bar = 0; bar < Sections[section].Bars.Count; bar++) yield return (section, bar);
         }
     }
+
+    private int IndexOf(string name)
+    {
+        for (var i = 0; i < Sections.Count; i++) if (Sections[i].Name.Equals(name, StringComparison.OrdinalIgnoreCase)) return i;
+        return -1;
+    }
+
+    /// <summary>All bars in playing order.</summary>
+    public IEnumerable<Bar> PlayedBars() => PlayedPlaces().Select(p => Sections[p.Section].Bars[p.Bar]);
 
     /// <summary>All slots in playing order.</summary>
     public IEnumerable<Slot> Played() => PlayedBars().SelectMany(b => b.Slots);

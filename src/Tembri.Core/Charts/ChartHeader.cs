@@ -15,18 +15,18 @@ internal sealed partial class ChartHeader
     public int Tuning { get; private set; }
     public int RecordCapo { get; private set; }
     public int Voice { get; private set; }
-    public List<Take> Takes { get; } = [];
+    public List<Recording> Recordings { get; } = [];
     public PitchRange? Singer { get; private set; }
     public PitchRange? Melody { get; private set; }
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
     public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line);
 
-    /// <summary>Takes a header line; false when the line is none.</summary>
+    /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
     /// <param name="number">Its number, from 1.</param>
     /// <param name="problem">Told line, column and advice when the value cannot be read; the usual value then stays.</param>
@@ -63,7 +63,7 @@ internal sealed partial class ChartHeader
             case "tuning": Whole(-7, 7, "a tuning in semitones", n => Tuning = n); break;
             case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
             case "voice" when value.Any(char.IsAsciiLetter): problem(number, column, $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones."); break;
-            case "take": ReadTake(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
+            case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
             case "melody":
                 if (PitchRange.TryParse(value, out var melody)) Melody = melody;
                 else problem(number, column, $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
@@ -75,25 +75,25 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>Reads such as <c>live, capo 3, tuning -1, tempo 96</c>.</summary>
-    private void ReadTake(string value, Action<string, string> problem)
+    private void ReadRecording(string value, Action<string, string> problem)
     {
         var parts = value.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        var take = new Take(parts.FirstOrDefault() ?? "", 0, 0, null);
+        var recording = new Recording(parts.FirstOrDefault() ?? "", 0, 0, null);
         foreach (var part in parts.Skip(1))
-            take = part.Split(' ', StringSplitOptions.RemoveEmptyEntries) switch
+            recording = part.Split(' ', StringSplitOptions.RemoveEmptyEntries) switch
             {
-                ["capo", var n] when int.TryParse(n, out var capo) && capo is >= 0 and <= 11 => take with { Capo = capo },
-                ["tuning", var n] when int.TryParse(n, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var tuning) && tuning is >= -7 and <= 7 => take with { Tuning = tuning },
-                ["tempo", var n] when double.TryParse(n, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320 => take with { Tempo = tempo },
-                _ => Doubt(take, part),
+                ["capo", var n] when int.TryParse(n, out var capo) && capo is >= 0 and <= 11 => recording with { Capo = capo },
+                ["tuning", var n] when int.TryParse(n, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var tuning) && tuning is >= -7 and <= 7 => recording with { Tuning = tuning },
+                ["tempo", var n] when double.TryParse(n, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320 => recording with { Tempo = tempo },
+                _ => Doubt(recording, part),
             };
-        if (Takes.Count == ChartLimits.MostRecordings) problem(value, $"is one recording too many; {ChartLimits.MostRecordings} are the most.");
-        else if (take.Name.Length > 0) Takes.Add(take);
-        else problem(value, "names no take; write such as 'live, capo 3, tuning -1, tempo 96'.");
+        if (Recordings.Count == ChartLimits.MostRecordings) problem(value, $"is one recording too many; {ChartLimits.MostRecordings} are the most.");
+        else if (recording.Name.Length > 0) Recordings.Add(recording);
+        else problem(value, "names no recording; write such as 'live, capo 3, tuning -1, tempo 96'.");
 
-        Take Doubt(Take known, string part)
+        Recording Doubt(Recording known, string part)
         {
-            problem(part, "is not said of a take; write capo 0 to 11, tuning -7 to 7 or tempo 20 to 320.");
+            problem(part, "is not said of a recording; write capo 0 to 11, tuning -7 to 7 or tempo 20 to 320.");
             return known;
         }
     }

@@ -123,7 +123,7 @@ internal sealed partial class ChartTextRun
     {
         var remarks = new List<string>();
         var written = cell.Trim();
-        var place = new BarPlace(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
+        var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
         // Brackets that stand alone and hold no chord are remarks; the column of what follows stays the same.
         cell = Remark().Replace(cell, m =>
         {
@@ -136,7 +136,7 @@ internal sealed partial class ChartTextRun
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Value, out var own)) { meter = own; tokens.RemoveAt(0); }
         if (tokens is [("%", var column)])
         {
-            if (Here(number).Bars is [.., var previous]) AddBar(previous with { Slots = [.. previous.Slots.Select(s => s with { Lyric = "" })], StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Place = place }, number);
+            if (Here(number).Bars is [.., var previous]) AddBar(previous with { Slots = [.. previous.Slots.Select(s => s with { Lyric = "" })], StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Span = place }, number);
             else Problem(number, column, "% repeats the bar before, but there is none yet; write its chords.");
             first = false;
             return;
@@ -151,7 +151,7 @@ internal sealed partial class ChartTextRun
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
         }
         if (items.Count == 0) return;
-        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count) with { Remarks = remarks, Place = place }, number);
+        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count) with { Remarks = remarks, Span = place }, number);
         first = false;
     }
 
@@ -229,7 +229,7 @@ internal sealed partial class ChartTextRun
             var meter = _header.Meter;
             var items = new List<Token>();
             var content = new List<string>();
-            var places = new List<BarPlace>();
+            var places = new List<BarSpan>();
             var dotted = false;
             var open = cell.IndexOf('[', StringComparison.Ordinal);
             var lead = (open < 0 ? cell : cell[..open]).Trim();
@@ -261,17 +261,17 @@ internal sealed partial class ChartTextRun
                 {
                     items.Add(MakeToken(words[0], offset + open + 2, words.Length, lyric, items.Count > 0 ? items[^1].Text : null));
                     content.AddRange(words);
-                    places.Add(new BarPlace(number, offset + open + 1, (next < 0 ? cell.TrimEnd().Length : next) - open, BarNotation.Bracket, string.Join(' ', words)));
+                    places.Add(new BarSpan(number, offset + open + 1, (next < 0 ? cell.TrimEnd().Length : next) - open, BarNotation.Bracket, string.Join(' ', words)));
                 }
                 open = next;
             }
             if (items.Count == 0) { if (lead.Length > 0) Hold(lead); continue; }
             var written = cell.Trim();
-            if (barred) places = [new BarPlace(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Words, string.Join(' ', content))];
+            if (barred) places = [new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Words, string.Join(' ', content))];
             foreach (var (group, place) in (barred ? [items] : items.Select(i => new List<Token> { i })).Zip(places))
             {
                 group[^1] = group[^1] with { Lyric = group[^1].Lyric.TrimEnd() };
-                AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred) with { Remarks = remarks, Place = place }, number);
+                AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred) with { Remarks = remarks, Span = place }, number);
                 first = false;
                 lead = "";
             }
@@ -298,7 +298,7 @@ internal sealed partial class ChartTextRun
             var to = i + 1 < marks.Count ? Math.Min(marks[i + 1].Index, words.Length) : words.Length;
             var lead = i == 0 ? words[..from].Trim() : "";
             var item = new Token(marks[i].Value, marks[i].Index + 1, 1, words[from..to].TrimEnd());
-            AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false) with { Place = new BarPlace(number, item.Column, item.Text.Length, BarNotation.Over, item.Text) }, number);
+            AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false) with { Span = new BarSpan(number, item.Column, item.Text.Length, BarNotation.Over, item.Text) }, number);
             first = false;
         }
     }

@@ -199,7 +199,7 @@ internal sealed partial class ChartTextRun
         var chart = new Chart
         {
             Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
-            Singer = _header.Singer, MelodyGiven = _header.Melody, Takes = _header.Takes, Extra = _header.Extra, Sections = sections,
+            Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra, Sections = sections,
         };
         var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(o.Name, o.Times)).ToList(), 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };

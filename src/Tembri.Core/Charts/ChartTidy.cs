@@ -23,7 +23,7 @@ public static class ChartTidy
         {
             Title = Name(chart.Title),
             Tempo = chart.Tempo is >= 20 and <= 320 ? chart.Tempo : 90,
-            Takes = [.. chart.Takes.Take(ChartLimits.MostRecordings).Select(Recording).Where(t => t.Name.Length > 0)],
+            Recordings = [.. chart.Recordings.Take(ChartLimits.MostRecordings).Select(Tidy).Where(t => t.Name.Length > 0)],
             Extra = [.. chart.Extra.Take(ChartLimits.MostExtraLines).Select(ExtraLine).Where(e => e.Name.Length > 0)],
             Sections = sections,
             Form = Form(chart.Form, names, sections, problems),
@@ -32,12 +32,12 @@ public static class ChartTidy
 
     private static string Name(string text) => PlainText.Cut(PlainText.OneLine(text), ChartLimits.LongestName);
 
-    private static Take Recording(Take take) => take with
+    private static Recording Tidy(Recording recording) => recording with
     {
-        Name = Name(take.Name).Replace(',', ' '),
-        Capo = Math.Clamp(take.Capo, 0, 11),
-        Tuning = Math.Clamp(take.Tuning, -7, 7),
-        Tempo = take.Tempo is >= 20 and <= 320 ? take.Tempo : null,
+        Name = Name(recording.Name).Replace(',', ' '),
+        Capo = Math.Clamp(recording.Capo, 0, 11),
+        Tuning = Math.Clamp(recording.Tuning, -7, 7),
+        Tempo = recording.Tempo is >= 20 and <= 320 ? recording.Tempo : null,
     };
 
     private static (string Name, string Value) ExtraLine((string Name, string Value) line) =>

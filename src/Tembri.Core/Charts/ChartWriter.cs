@@ -40,7 +40,7 @@ public static class ChartWriter
         if (chart.Singer is { } singer) Add("voice", singer.ToString());
         if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
         if (chart.VoiceShift != 0) Add("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
-        foreach (var take in chart.Takes) Add("take", Write(take));
+        foreach (var recording in chart.Recordings) Add("recording", Write(recording));
         foreach (var (name, value) in chart.Extra) lines.Add($"{{{name}: {value}}}");
         Add("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
         return lines;
@@ -58,9 +58,9 @@ public static class ChartWriter
         return line.All(b => b.Melody.Count == 0) ? text : text + MelodyLine.Mark + " |" + string.Concat(line.Select(bar => $" {MelodyLine.Write(bar.Melody, bar.Beats)} |")) + "\n";
     }
 
-    /// <summary>Writes a take as its header line has it.</summary>
-    public static string Write(Take take) => string.Create(CultureInfo.InvariantCulture,
-        $"{take.Name}, capo {take.Capo}, tuning {take.Tuning}{(take.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
+    /// <summary>Writes a recording as its header line has it.</summary>
+    public static string Write(Recording recording) => string.Create(CultureInfo.InvariantCulture,
+        $"{recording.Name}, capo {recording.Capo}, tuning {recording.Tuning}{(recording.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
 
     internal static string WriteBar(Bar bar, Meter usual, bool words)
     {

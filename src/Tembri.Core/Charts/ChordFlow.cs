@@ -36,6 +36,19 @@ public sealed class ChordFlow
     /// <summary>For each chord the pitch classes of the tune over it, bit n for pitch class n; 0 where the tune is not known.</summary>
     public IReadOnlyList<int> Melody { get; }
 
+    /// <summary>The number of a slot that has no chord.</summary>
+    public const int Silent = -1;
+
+    private readonly IReadOnlyList<int[]> _spells;   // for each played bar and slot its place in the sequence
+
+    /// <summary>How many bars are played, repeats counted.</summary>
+    public int PlayedBars => _spells.Count;
+
+    /// <summary>The chord a slot plays, or <see cref="Silent"/>. Whoever plays, writes or draws the flow asks here, so that all of them mean the same chord.</summary>
+    /// <param name="bar">Which bar, counted as they are played, from 0.</param>
+    /// <param name="slot">Which slot of the bar.</param>
+    public int ChordAt(int bar, int slot) => _spells[bar][slot] is >= 0 and var spell ? Sequence[spell].Chord : Silent;
+
     /// <summary>Reads the flow off a chart. Silences and unread symbols interrupt nothing: the hand has time to move.</summary>
     /// <param name="chart">The chart.</param>
     /// <param name="chords">The chords to number by, when they are more than the chart still plays; those it does not play have 0 beats.</param>
@@ -46,12 +59,16 @@ public sealed class ChordFlow
     private ChordFlow(IReadOnlyList<Chord> chords, Chart chart)
     {
         var index = chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
-        var (sequence, melody) = (new List<ChordSpell>(), new int[chords.Count]);
+        var (sequence, melody, spells) = (new List<ChordSpell>(), new int[chords.Count], new List<int[]>());
         foreach (var bar in chart.PlayedBars())
         {
             var at = 0.0;
-            foreach (var slot in bar.Slots)
+            var spellOf = new int[bar.Slots.Count];
+            spells.Add(spellOf);
+            for (var i = 0; i < bar.Slots.Count; i++)
             {
+                var slot = bar.Slots[i];
+                spellOf[i] = Silent;
                 at += slot.Beats;
                 // A pushed chord takes a division of a beat from the one before it.
                 var push = slot.IsEarly && sequence.Count > 0 ? Math.Min(1.0 / bar.Meter.Division, sequence[^1].Beats / 2) : 0;
@@ -65,15 +82,16 @@ public sealed class ChordFlow
                 melody[chord] |= bar.MelodyMask(at - slot.Beats, at);
                 if (sequence is [.., { Silence: 0 }] && sequence[^1] is var last && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + push + slot.Beats };
                 else sequence.Add(new ChordSpell(chord, slot.Beats + push, 0));
+                spellOf[i] = sequence.Count - 1;
             }
         }
-        (Chords, Sequence, Melody) = (chords, sequence, melody);
+        (Chords, Sequence, Melody, _spells) = (chords, sequence, melody, spells);
         (Beats, TotalBeats, Steps) = Summarise();
     }
 
-    private ChordFlow(IReadOnlyList<Chord> chords, IReadOnlyList<ChordSpell> sequence, IReadOnlyList<int> melody)
+    private ChordFlow(IReadOnlyList<Chord> chords, IReadOnlyList<ChordSpell> sequence, IReadOnlyList<int> melody, IReadOnlyList<int[]> spells)
     {
-        (Chords, Sequence, Melody) = (chords, sequence, melody);
+        (Chords, Sequence, Melody, _spells) = (chords, sequence, melody, spells);
         (Beats, TotalBeats, Steps) = Summarise();
     }
 
@@ -89,7 +107,8 @@ public sealed class ChordFlow
         return new ChordFlow(
             [.. Chords, .. places.Select(p => Chords[p.Chord])],
             [.. Sequence.Select((s, i) => s with { Chord = number.GetValueOrDefault((s.Chord, Next(i)), s.Chord) })],
-            [.. Melody, .. places.Select(p => Melody[p.Chord])]);
+            [.. Melody, .. places.Select(p => Melody[p.Chord])],
+            _spells);
     }
 
     private (double[] Beats, double Total, ChordStep[] Steps) Summarise()

@@ -44,6 +44,14 @@ public sealed class Chord : IEquatable<Chord>
     /// <summary>The chord on the record's name: <c>F♯m7♭5/C</c>.</summary>
     public string Name { get; }
 
+    /// <summary>The chord as a degree of a key, spelling aside: the same text for the same chord when song and key are moved together, such as <c>7:m7</c> or <c>0:/4</c>.</summary>
+    /// <remarks>Semitones of the root above the tonic, the kind, and semitones of a slash bass above the tonic.</remarks>
+    public string DegreeIn(Key key)
+    {
+        int Above(Note note) => Note.Modulo(note.PitchClass - key.Tonic.PitchClass, 12);
+        return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Above(Root)}:{Kind}{(Bass is { } bass ? $"/{Above(bass)}" : "")}");
+    }
+
     /// <summary>The degree a pitch class has in this chord, or null when it is foreign to it.</summary>
     public Degree? DegreeOf(int pitchClass)
     {

@@ -7,6 +7,9 @@ public sealed class NeckGeometry
     /// <summary>The highest capo position accepted.</summary>
     public const int HighestCapo = 11;
 
+    /// <summary>The highest fret a shape can use, counted from the nut.</summary>
+    public const int MostFrets = 24;
+
     private const double LandingBehindWire = 0.30;
     private readonly double[] _landing;
     private readonly double[] _space;
@@ -31,7 +34,7 @@ public sealed class NeckGeometry
         ArgumentOutOfRangeException.ThrowIfGreaterThan(capo, HighestCapo);
         Guitar = guitar;
         Capo = capo;
-        HighestFret = Math.Min(Shapes.Shape.HighestFret, guitar.ReachableFrets + 5) - capo;
+        HighestFret = Math.Min(MostFrets, guitar.ReachableFrets + 5) - capo;
         _landing = new double[HighestFret + 1];
         _space = new double[HighestFret + 1];
         _leverage = new double[HighestFret + 1];

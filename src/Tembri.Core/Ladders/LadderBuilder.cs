@@ -4,25 +4,26 @@ using Tembri.Core.Fretboard;
 
 namespace Tembri.Core.Ladders;
 
-/// <summary>Builds ladders: arranges every rung at every position, chooses the position, and grades the rungs for the student.</summary>
-public static class LadderBuilder
+/// <summary>Builds ladders: arranges every rung at every place and chooses the place. How a ladder fits a student is another question.</summary>
+public sealed class LadderBuilder(ResultCache cache)
 {
     /// <summary>Builds the ladder.</summary>
     /// <param name="request">What it depends on.</param>
     /// <param name="work">How long it may take and on how many threads.</param>
     /// <exception cref="ArgumentException">The chart has no chords or more than <see cref="ChartLimits.MostDifferentChords"/> different ones, or a capo is out of range.</exception>
     /// <exception cref="OperationCanceledException">The work was cancelled.</exception>
-    public static Ladder Build(LadderRequest request, WorkLimits work = default)
+    public Ladder Build(ArrangementRequest request, WorkLimits work = default)
     {
         if (request.HighestCapo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"The highest capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Capo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"A capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
+        if (request.Tuning is { } tuning) request = request with { Chart = request.Chart with { TuningShift = tuning } };
         var keys = Keys(request).Select(key =>
         {
-            var positions = new Positions(request, MovedForVoice(request, key.Semitones), work);
-            if (Objection(positions.Flow.Chords.Count) is { } objection) throw new ArgumentException(objection, nameof(request));
-            var all = Compare(request, positions);
+            var places = new PlaceArranger(cache, request, MovedForVoice(request, key.Semitones), work);
+            if (Objection(places.Flow.Chords.Count) is { } objection) throw new ArgumentException(objection, nameof(request));
+            var all = Compare(request, places);
             var best = all.MinBy(p => p.Score)!;
-            return (positions, all, best, Score: best.Score + key.Price, key.Semitones);
+            return (places, all, best, Score: best.Score + key.Price, key.Semitones);
         }).ToList();
         var (chosen, compared, recommended, _, semitones) = keys.MinBy(k => k.Score);
         var used = chosen.EvenOut(compared.FirstOrDefault(p => p.Capo == request.Capo) ?? recommended);
@@ -30,8 +31,8 @@ public static class LadderBuilder
         var rungs = new RungBuilder(request, chosen).Build(used, shown);
         return new Ladder
         {
-            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Positions = shown, Capo = used.Capo, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
-            ShapeKey = used.ShapeKey, Rungs = rungs, WorkingRung = WorkingRung.Of(rungs, request.Player),
+            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = shown, Capo = used.Capo, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
+            ShapeKey = used.ShapeKey, Rungs = rungs,
             TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, request.Rungs),
         };
     }
@@ -50,26 +51,26 @@ public static class LadderBuilder
     /// <param name="chordIndex">Which chord of the song.</param>
     /// <param name="limits">The rung.</param>
     /// <returns>Candidates, those the rung would choose first.</returns>
-    public static IReadOnlyList<(Candidate Candidate, string? Objection)> Alternatives(LadderRequest request, Ladder ladder, int chordIndex, RungLimits limits) =>
-        [.. new Positions(request, ladder.Chart).ArrangerAt(ladder.Capo).CandidatesOf(chordIndex)
+    public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives(ArrangementRequest request, Ladder ladder, int chordIndex, RungLimits limits) =>
+        [.. new PlaceArranger(cache, request, ladder.Chart).ArrangerAt(ladder.Capo).CandidatesOf(chordIndex)
             .GroupBy(c => c.Fingering.ToString()).Select(g => g.First())
             .Select(c => (c, limits.Objection(c)))
             .OrderBy(x => x.Item2 is null ? 0 : 1)
             .ThenBy(x => x.c.Load + limits.ClosenessWeight * 100 * (1 - x.c.Closeness.Value) + x.c.Idiom)
             .ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
 
-    private static IReadOnlyList<(int Semitones, double Price)> Keys(LadderRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Chart) : [(0, 0)];
+    private static IReadOnlyList<(int Semitones, double Price)> Keys(ArrangementRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Chart) : [(0, 0)];
 
-    private static Chart MovedForVoice(LadderRequest request, int semitones) =>
+    private static Chart MovedForVoice(ArrangementRequest request, int semitones) =>
         semitones == 0 ? request.Chart : ChartTransposer.Move(request.Chart, request.Chart.Key.Transpose(semitones), semitones);
 
-    private static Position[] Compare(LadderRequest request, Positions positions)
+    private static Place[] Compare(ArrangementRequest request, PlaceArranger places)
     {
         var capos = request.Aim == Aim.None ? [0] : Enumerable.Range(0, request.HighestCapo + 1).ToList();
         if (request.Capo is { } wanted && !capos.Contains(wanted)) capos.Add(wanted);
         // Positions do not know of each other, so they are worked out side by side; the result does not depend on which is done first.
-        var compared = new Position[capos.Count];
-        Parallel.For(0, capos.Count, positions.Work.Parallel, i => compared[i] = positions.At(capos[i]));
+        var compared = new Place[capos.Count];
+        Parallel.For(0, capos.Count, places.Work.Parallel, i => compared[i] = places.At(capos[i]));
         return compared;
     }
 }

@@ -5,6 +5,10 @@ using Tembri.Core.Shapes;
 namespace Tembri.Core.Ladders;
 
 /// <summary>One rung written out as a chart: the chords its shapes play, named as the hand sees them, with the shape of every slot.</summary>
+/// <remarks>
+/// A chart is written once and played in passes. Where the passes of a slot differ, because another chord follows at the end of a section, the chart
+/// shows the usual shape; <see cref="PlayedAt"/> knows each pass.
+/// </remarks>
 public sealed class VersionChart
 {
     private readonly Dictionary<Slot, Fingering> _shapes = new(ReferenceEqualityComparer.Instance);
@@ -12,48 +16,69 @@ public sealed class VersionChart
     /// <summary>Writes a rung out.</summary>
     /// <param name="ladder">The ladder.</param>
     /// <param name="rung">One of its rungs.</param>
-    /// <exception cref="ArgumentException">The rung is blocked.</exception>
-    public VersionChart(Ladder ladder, Rung rung)
+    public VersionChart(Ladder ladder, PlayableRung rung)
     {
-        if (!rung.IsFeasible) throw new ArgumentException($"Rung {rung.Limits.Number} cannot be played: {rung.BlockedBy}", nameof(rung));
         Rung = rung;
         SoundingKey = ladder.Chart.Key;
+        ShapeKey = ladder.ShapeKey;
         Capo = rung.Capo;
         TuningShift = ladder.Chart.TuningShift;
         var chart = rung.Song.Chart;
-        var index = ladder.Flow.Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
-        Slot Play(Slot slot, Slot? next)
-        {
-            if (slot.Chord is null) return slot;
-            var song = index[slot.Chord];
-            var usual = rung.Chords[song];
-            var here = next?.Chord is { } after && rung.Chords.FirstOrDefault(c => c.IsSecond && c.SongChord == song && c.Before?.Name == rung.Chords[index[after]].ShapeChord.Name) is { } second ? second : usual;
-            var played = slot with { Chord = here.Choice.Played, Symbol = here.Choice.Played.Name };
-            _shapes[played] = here.Choice.Fingering;
-            return played;
-        }
+        var usual = ladder.Flow.Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => rung.Chords[x.i]);
+        var passes = Passes(chart, rung);
         Chart = chart with
         {
-            Key = ladder.ShapeKey, KeyIsGiven = true, RecordCapo = 0, TuningShift = 0, Takes = [],
-            Sections = [.. chart.Sections.Select(section =>
+            Key = ladder.ShapeKey, KeyIsGiven = true, RecordCapo = 0, TuningShift = 0, Recordings = [],
+            Sections = [.. chart.Sections.Select((section, number) => section with
             {
-                var slots = section.Bars.SelectMany(b => b.Slots).ToList();
-                var at = 0;
-                return section with { Bars = [.. section.Bars.Select(b => b with { Slots = [.. b.Slots.Select(s => Play(s, slots.ElementAtOrDefault(++at)))], Melody = [.. b.Melody.Select(Lower)] })], Like = null, OwnBars = [], Words = [] };
+                Bars = [.. section.Bars.Select((bar, b) => Write(bar, (number, b)))], Like = null, OwnBars = [], Words = [],
             })],
         };
+
+        Bar Write(Bar bar, (int Section, int Bar) at) =>
+            bar with { Slots = [.. bar.Slots.Select((slot, i) => Play(slot, (at.Section, at.Bar, i)))], Melody = [.. bar.Melody.Select(Lower)] };
+
+        Slot Play(Slot slot, (int, int, int) at)
+        {
+            if (slot.Chord is null) return slot;
+            var chord = passes.TryGetValue(at, out var heard) && heard.Count == 1 ? rung.Chords[heard.Min] : usual[slot.Chord];
+            var played = slot with { Chord = chord.Choice.Played, Symbol = chord.Choice.Played.Name };
+            _shapes[played] = chord.Choice.Fingering;
+            return played;
+        }
 
         MelodyNote Lower(MelodyNote note) => note with { Pitch = note.Pitch.Move(ladder.Chart.Key.FifthsTo(ladder.ShapeKey), -Raised) };
     }
 
+    /// <summary>For each slot, by section, bar and place in the bar, the chords of the rung that its passes play.</summary>
+    private static Dictionary<(int Section, int Bar, int Slot), SortedSet<int>> Passes(Chart chart, PlayableRung rung)
+    {
+        var passes = new Dictionary<(int Section, int Bar, int Slot), SortedSet<int>>();
+        var played = 0;
+        foreach (var (section, bar) in chart.PlayedPlaces())
+        {
+            for (var i = 0; i < chart.Sections[section].Bars[bar].Slots.Count; i++)
+            {
+                if (rung.Flow.ChordAt(played, i) is not (>= 0 and var chord)) continue;
+                if (!passes.TryGetValue((section, bar, i), out var heard)) passes[(section, bar, i)] = heard = [];
+                heard.Add(chord);
+            }
+            played++;
+        }
+        return passes;
+    }
+
     /// <summary>The rung.</summary>
-    public Rung Rung { get; }
+    public PlayableRung Rung { get; }
 
     /// <summary>The chart at the pitch of the shapes.</summary>
     public Chart Chart { get; }
 
     /// <summary>The key that sounds.</summary>
     public Key SoundingKey { get; }
+
+    /// <summary>The key of the shapes.</summary>
+    public Key ShapeKey { get; }
 
     /// <summary>The capo's fret.</summary>
     public int Capo { get; }
@@ -64,6 +89,11 @@ public sealed class VersionChart
     /// <summary>Semitones the version sounds above its shapes.</summary>
     public int Raised => Capo + TuningShift;
 
-    /// <summary>The shape a slot is played with; null for silence.</summary>
+    /// <summary>The shape a slot of the written chart is played with; null for silence.</summary>
     public Fingering? ShapeOf(Slot slot) => _shapes.GetValueOrDefault(slot);
+
+    /// <summary>The chord of the rung that is played in a pass; null for silence.</summary>
+    /// <param name="bar">Which bar, counted as they are played, from 0.</param>
+    /// <param name="slot">Which slot of the bar.</param>
+    public RungChord? PlayedAt(int bar, int slot) => Rung.Flow.ChordAt(bar, slot) is >= 0 and var chord ? Rung.Chords[chord] : null;
 }

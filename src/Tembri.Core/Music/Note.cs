@@ -9,7 +9,7 @@ public readonly record struct Note : IComparable<Note>
     /// <summary>The note C.</summary>
     public static readonly Note C = new(0);
 
-    /// <summary>Position on the line of fifths, −15 (F♭♭) to 19 (B♯♯).</summary>
+    /// <summary>Place on the line of fifths, −15 (F♭♭) to 19 (B♯♯).</summary>
     public int Fifths { get; }
 
     /// <summary>Makes the note at a position on the line of fifths.</summary>

@@ -1,5 +1,4 @@
 using System.Text.RegularExpressions;
-using Tembri.Core.Chords;
 
 namespace Tembri.Core.Music;
 
@@ -31,13 +30,6 @@ public static partial class NoteNaming
 
     /// <summary>A key with its tonic under the name in use.</summary>
     public static Key Named(this Key key, NoteNames names) => key with { Tonic = key.Tonic.Named(names) };
-
-    /// <summary>A chord with root and bass under the names in use.</summary>
-    public static Chord Named(this Chord chord, NoteNames names)
-    {
-        var (root, bass) = (chord.Root.Named(names), chord.Bass?.Named(names));
-        return root == chord.Root && bass == chord.Bass ? chord : new Chord(root, chord.Kind, chord.Degrees, bass);
-    }
 
     /// <summary>A sentence with all notes and chords in it under the names in use. Alterations such as the ♭5 of m7♭5 stay.</summary>
     public static string Named(string sentence, NoteNames names) => names == NoteNames.AsKey ? sentence : NoteInWords().Replace(sentence, m => Note.Of(m.Value[0], m.Value[1] == '♯' ? m.Length - 1 : 1 - m.Length).Named(names).ToString());

@@ -53,21 +53,15 @@ public sealed class Performance
     {
         var chart = version.Chart;
         QuarterTempo = chart.Tempo * Quarters(chart.Meter);
-        var at = 0.0;
-        var indices = chart.Sections.Select((s, i) => (s.Name, i)).ToDictionary(x => x.Name, x => x.i);
-        foreach (var part in chart.Form)
+        var (at, played) = (0.0, 0);
+        foreach (var (index, b) in chart.PlayedPlaces())
         {
-            if (chart.SectionNamed(part.Section) is not { } section) continue;
-            var index = indices[section.Name];
-            for (var time = 0; time < part.Times; time++)
-                for (var b = 0; b < section.Bars.Count; b++)
-                {
-                    var bar = section.Bars[b];
-                    var beat = Quarters(bar.Meter);
-                    AddBar(section, index, b, bar, at, beat);
-                    AddChords(version, bar, at, beat);
-                    at += bar.Beats * beat;
-                }
+            var section = chart.Sections[index];
+            var bar = section.Bars[b];
+            var beat = Quarters(bar.Meter);
+            AddBar(section, index, b, bar, at, beat);
+            AddChords(version, bar, played++, at, beat);
+            at += bar.Beats * beat;
         }
         Length = at;
         JoinRepeats();
@@ -100,13 +94,15 @@ public sealed class Performance
         _bars.Add(new PlayedBar(section.Name, sectionIndex, barIndex, at, bar.Beats * beat, bar.Meter, pace));
     }
 
-    private void AddChords(VersionChart version, Bar bar, double at, double beat)
+    private void AddChords(VersionChart version, Bar bar, int played, double at, double beat)
     {
-        foreach (var slot in bar.Slots)
+        for (var i = 0; i < bar.Slots.Count; i++)
         {
+            var slot = bar.Slots[i];
             var length = slot.Beats * beat;
-            if (slot.Chord is { } chord && version.ShapeOf(slot) is { } fingering)
+            if (version.PlayedAt(played, i) is { } here)
             {
+                var (chord, fingering) = (here.Choice.Played, here.Choice.Fingering);
                 var start = at;
                 if (slot.IsEarly && _chords.Count > 0)
                 {

@@ -25,10 +25,10 @@ public static class Closeness
     /// <param name="chord">The chord on the record, at the pitch the shape is heard.</param>
     /// <param name="tuning">Open strings.</param>
     /// <param name="capo">The capo's fret.</param>
-    /// <param name="company">Who plays along.</param>
+    /// <param name="accompaniment">Who plays along.</param>
     /// <param name="fullest">Strings of the fullest shape taught for this chord, 4 to 6; fewer strings sound thinner.</param>
     /// <param name="melody">Pitch classes of the tune over the chord, bit n for pitch class n, at the pitch the shape is heard; 0 when it is not known.</param>
-    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Company company = Company.Record, int fullest = 6, int melody = 0)
+    public static ClosenessReport Of(Shape shape, Chord chord, Tuning tuning, int capo = 0, Accompaniment accompaniment = Accompaniment.Record, int fullest = 6, int melody = 0)
     {
         var sounding = shape.PitchClassMask(tuning, capo);
         double total = 0, kept = 0;
@@ -46,10 +46,10 @@ public static class Closeness
             if ((foreign & 1 << pitchClass) != 0)
                 value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord) * ((melody & 1 << pitchClass) != 0 ? BelongsToTheTune : 1) + Rub(pitchClass, melody);
         var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass;
-        if (wrongBass) value -= (company, chord.Bass is not null) switch
+        if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch
         {
-            (Company.Alone, true) => 0.12,
-            (Company.Alone, false) => 0.08,
+            (Accompaniment.Alone, true) => 0.12,
+            (Accompaniment.Alone, false) => 0.08,
             (_, true) => 0.06,
             _ => 0.03,
         };

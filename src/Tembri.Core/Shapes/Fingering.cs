@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Runtime.CompilerServices;
 using Tembri.Core.Hands;
 
 namespace Tembri.Core.Shapes;
@@ -20,9 +22,9 @@ public readonly record struct Barre(Finger Finger, int Fret, int LowString, int 
 }
 
 /// <summary>Where a finger stands: its fret and the outermost strings it holds, packed so that two places compare at once. 0 is a free finger.</summary>
-internal readonly record struct FingerPlace(int Packed)
+internal readonly record struct FingerSpot(int Packed)
 {
-    public FingerPlace(int fret, int low, int high) : this(fret << 16 | low << 8 | high) { }
+    public FingerSpot(int fret, int low, int high) : this(fret << 16 | low << 8 | high) { }
 
     public int Fret => Packed >> 16;
 
@@ -32,49 +34,68 @@ internal readonly record struct FingerPlace(int Packed)
 }
 
 /// <summary>Which finger stops which string of a shape, and what that weighs for one hand on one guitar.</summary>
+/// <remarks>Many are kept at once, so it holds little: fingers and barres are read off the packed number when they are asked for.</remarks>
 public sealed class Fingering
 {
-    private readonly FingerPlace[] _places = new FingerPlace[6];
     private readonly ulong _packed;
-
     private readonly LoadModel _model;
-    private IReadOnlyList<LoadPart>? _parts;
+    private FingerSpots _spots;
+
+    [InlineArray(6)]
+    private struct FingerSpots
+    {
+        private FingerSpot _first;
+    }
 
     /// <summary>Makes a fingering that was weighed.</summary>
     /// <param name="shape">The shape.</param>
     /// <param name="packed">Four bits a string, the lowest string in the lowest bits: the number of its finger.</param>
-    /// <param name="barres">Fingers lying across more than one string.</param>
     /// <param name="effort">What it weighs.</param>
     /// <param name="model">What weighed it, and tells the parts when they are asked for: most fingerings are only compared.</param>
-    internal Fingering(Shape shape, ulong packed, IReadOnlyList<Barre> barres, double effort, LoadModel model)
+    internal Fingering(Shape shape, ulong packed, double effort, LoadModel model)
     {
-        (Shape, _packed, Barres, Effort, _model) = (shape, packed, barres, effort, model);
+        (Shape, _packed, Effort, _model) = (shape, packed, effort, model);
         Load = Load.FromEffort(effort);
-        foreach (var barre in barres) LongestBarre = Math.Max(LongestBarre, barre.Length);
-        var fingers = new Finger[shape.StringCount];
-        for (var s = 0; s < fingers.Length; s++)
+        for (var s = 0; s < shape.StringCount; s++)
         {
             var f = (int)(packed >> (4 * s) & 15);
-            fingers[s] = (Finger)f;
             if (f == 0) continue;
-            if (_places[f].Packed == 0 && f != (int)Finger.Thumb) FingerCount++;
-            _places[f] = _places[f].Packed != 0 ? new FingerPlace(_places[f].Fret, _places[f].Low, s) : new FingerPlace(shape[s], s, s);
+            if (_spots[f].Packed == 0 && f != (int)Finger.Thumb) FingerCount++;
+            _spots[f] = _spots[f].Packed != 0 ? new FingerSpot(_spots[f].Fret, _spots[f].Low, s) : new FingerSpot(shape[s], s, s);
         }
-        Fingers = fingers;
-        UsesThumb = _places[(int)Finger.Thumb].Packed != 0;
+        for (var f = 1; f <= 5; f++)
+            if (_spots[f].High > _spots[f].Low) LongestBarre = Math.Max(LongestBarre, _spots[f].High - _spots[f].Low + 1);
     }
 
     /// <summary>The shape.</summary>
     public Shape Shape { get; }
 
     /// <summary>The finger on each string, lowest string first.</summary>
-    public IReadOnlyList<Finger> Fingers { get; }
+    public IReadOnlyList<Finger> Fingers
+    {
+        get
+        {
+            var fingers = new Finger[Shape.StringCount];
+            for (var s = 0; s < fingers.Length; s++) fingers[s] = (Finger)(_packed >> (4 * s) & 15);
+            return fingers;
+        }
+    }
 
     /// <summary>Fingers lying across more than one string.</summary>
-    public IReadOnlyList<Barre> Barres { get; }
+    public IReadOnlyList<Barre> Barres
+    {
+        get
+        {
+            if (LongestBarre == 0) return [];
+            var barres = new List<Barre>(1);
+            for (var f = 1; f <= 5; f++)
+                if (_spots[f].High > _spots[f].Low) barres.Add(new Barre((Finger)f, _spots[f].Fret, _spots[f].Low, _spots[f].High));
+            return barres;
+        }
+    }
 
     /// <summary>The parts of the effort, those above 0 only.</summary>
-    public IReadOnlyList<LoadPart> Parts => _parts ??= _model.PartsOf(Shape, _packed);
+    public IReadOnlyList<LoadPart> Parts => _model.PartsOf(Shape, _packed);
 
     /// <summary>Sum of the parts; no unit.</summary>
     public double Effort { get; }
@@ -86,7 +107,7 @@ public sealed class Fingering
     public int FingerCount { get; }
 
     /// <summary>True when the thumb is used.</summary>
-    public bool UsesThumb { get; }
+    public bool UsesThumb => _spots[(int)Finger.Thumb].Packed != 0;
 
     /// <summary>Strings under the longest barre, 0 when there is none.</summary>
     public int LongestBarre { get; }
@@ -95,9 +116,10 @@ public sealed class Fingering
     public bool SameAs(Fingering other) => ReferenceEquals(this, other) || _packed == other._packed && Shape.Equals(other.Shape);
 
     /// <summary>Where each finger stands, by finger number; fret 0 for a free finger.</summary>
-    internal ReadOnlySpan<FingerPlace> Places => _places;
+    internal ReadOnlySpan<FingerSpot> Spots => _spots;
 
     /// <summary>Shape and fingers, such as <c>x32010 x32010</c>.</summary>
-    public override string ToString() =>
-        $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : ((int)f).ToString(System.Globalization.CultureInfo.InvariantCulture)))}";
+    public override string ToString() => $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : Number(f)))}";
+
+    private static string Number(Finger finger) => ((int)finger).ToString(CultureInfo.InvariantCulture);
 }

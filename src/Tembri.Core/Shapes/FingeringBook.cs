@@ -7,19 +7,31 @@ namespace Tembri.Core.Shapes;
 public sealed class FingeringBook
 {
     /// <summary>Fingerings kept of each shape.</summary>
-    public const int Kept = 4;
+    public const int MostOfAShape = 4;
 
-    private static readonly KeptResults<(string Guitar, string Hand, double Spread, bool Thumb, int Capo), FingeringBook> Books = new(1, _ => 2_000, shared: true);
+    private const int FingeringBytes = 140;
 
-    // All books share one store, so that many kinds of player do not take many times the room.
-    private static readonly KeptResults<(FingeringBook Book, Shape Shape), IReadOnlyList<Fingering>> Pages = new(64, fingerings => FingeringBytes * (long)fingerings.Count, shared: true);
-    private const int FingeringBytes = 1_100;
+    private static readonly ResultKind<(BookKey Book, Shape Shape), IReadOnlyList<Fingering>> Pages =
+        new("fingerings", 0.20, fingerings => FingeringBytes * (long)fingerings.Count, 2 * FingeringBytes);
 
-    private FingeringBook(Guitar guitar, Hand hand, bool thumb, int capo)
+    private readonly ResultCache _cache;
+
+    /// <summary>Opens the book of a player.</summary>
+    /// <param name="cache">Where fingerings are kept.</param>
+    /// <param name="guitar">The guitar.</param>
+    /// <param name="hand">The hand.</param>
+    /// <param name="thumb">True when the thumb may stop strings.</param>
+    /// <param name="capo">0 to <see cref="NeckGeometry.HighestCapo"/>.</param>
+    public FingeringBook(ResultCache cache, Guitar guitar, Hand hand, bool thumb, int capo)
     {
+        _cache = cache;
+        Key = new BookKey(guitar.Id, hand.Id, hand.Spread, thumb, capo);
         Neck = new NeckGeometry(guitar, capo);
         Finder = new FingeringFinder(Neck, hand, thumb);
     }
+
+    /// <summary>Tells books apart.</summary>
+    internal BookKey Key { get; }
 
     /// <summary>The finder behind the book.</summary>
     public FingeringFinder Finder { get; }
@@ -27,14 +39,9 @@ public sealed class FingeringBook
     /// <summary>Guitar and capo.</summary>
     public NeckGeometry Neck { get; }
 
-    /// <summary>The book for a player.</summary>
-    /// <param name="guitar">A preset guitar.</param>
-    /// <param name="hand">The hand.</param>
-    /// <param name="thumb">True when the thumb may stop strings.</param>
-    /// <param name="capo">0 to <see cref="NeckGeometry.HighestCapo"/>.</param>
-    public static FingeringBook For(Guitar guitar, Hand hand, bool thumb, int capo) =>
-        Books.GetOrAdd((guitar.Id, hand.Id, hand.Spread, thumb, capo), _ => new FingeringBook(guitar, hand, thumb, capo));
-
-    /// <summary>The lightest fingerings of a shape, at most <see cref="Kept"/>; empty where this hand cannot do it.</summary>
-    public IReadOnlyList<Fingering> Of(Shape shape) => Pages.GetOrAdd((this, shape), page => Finder.Find(page.Shape, Kept));
+    /// <summary>The lightest fingerings of a shape, at most <see cref="MostOfAShape"/>; empty where this hand cannot do it.</summary>
+    public IReadOnlyList<Fingering> Of(Shape shape) => _cache.GetOrAdd(Pages, (Key, shape), _ => Finder.Find(shape, MostOfAShape));
 }
+
+/// <summary>All that fingerings depend on but the shape. A guitar that is tuned up or down has an identifier of its own.</summary>
+internal readonly record struct BookKey(string Guitar, string Hand, double Spread, bool Thumb, int Capo);

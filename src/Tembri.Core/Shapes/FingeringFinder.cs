@@ -77,7 +77,7 @@ public sealed class FingeringFinder
         private readonly Span<Candidate> _best = best;
         private readonly double[] _ofShape = model.EffortsOfShape(shape);
         private double _sumOfShape;
-        private Placement _placement = new();
+        private PlacedFingers _placement = new();
 
         public int Found { get; private set; }
 

@@ -36,10 +36,10 @@ public sealed class LoadModel
     public Hand Hand { get; }
 
     /// <summary>Distance between two fingers along the neck, mm.</summary>
-    private double Along(in Placement p, int low, int high) => Neck.Landing(p.Fret(high)) - Neck.Landing(p.Fret(low));
+    private double Along(in PlacedFingers p, int low, int high) => Neck.Landing(p.Fret(high)) - Neck.Landing(p.Fret(low));
 
     /// <summary>True when a finger just placed is within the greatest spread of all others.</summary>
-    internal bool WithinReach(in Placement p, int finger)
+    internal bool WithinReach(in PlacedFingers p, int finger)
     {
         for (var other = 1; other <= 4; other++)
         {
@@ -52,7 +52,7 @@ public sealed class LoadModel
     }
 
     /// <summary>The least effort a placement can end with, without what the shape asks of any fingering: its fingers and what already lies across.</summary>
-    internal double Floor(in Placement p)
+    internal double Floor(in PlacedFingers p)
     {
         var count = 0;
         var floor = 0.0;
@@ -81,7 +81,7 @@ public sealed class LoadModel
     /// <param name="p">The placement.</param>
     /// <param name="ofShape">See <see cref="EffortsOfShape"/>.</param>
     /// <param name="limit">Efforts above this need not be known.</param>
-    internal double Effort(Shape shape, in Placement p, ReadOnlySpan<double> ofShape, double limit)
+    internal double Effort(Shape shape, in PlacedFingers p, ReadOnlySpan<double> ofShape, double limit)
     {
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
@@ -101,11 +101,8 @@ public sealed class LoadModel
     {
         Span<double> efforts = stackalloc double[Kinds];
         Span<double> measures = stackalloc double[Kinds];
-        var p = Weigh(shape, packed, efforts, measures);
-        List<Barre>? barres = null;
-        for (var finger = 1; finger <= 5; finger++)
-            if (p.Fret(finger) > 0 && p.High(finger) > p.Low(finger)) (barres ??= new(1)).Add(new((Finger)finger, p.Fret(finger), p.Low(finger), p.High(finger)));
-        return new Fingering(shape, packed, barres ?? (IReadOnlyList<Barre>)[], Sum(efforts), this);
+        Weigh(shape, packed, efforts, measures);
+        return new Fingering(shape, packed, Sum(efforts), this);
     }
 
     /// <summary>The parts of a fingering's effort, those above 0 only.</summary>
@@ -116,16 +113,15 @@ public sealed class LoadModel
         return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0).Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
     }
 
-    private Placement Weigh(Shape shape, ulong packed, Span<double> efforts, Span<double> measures)
+    private void Weigh(Shape shape, ulong packed, Span<double> efforts, Span<double> measures)
     {
         efforts.Clear();
         measures.Clear();
-        var p = new Placement();
+        var p = new PlacedFingers();
         for (var s = 0; s < shape.StringCount; s++)
             if ((int)(packed >> (4 * s) & 15) is var finger and not 0) p.Place(finger, s, shape[s], shape);
         WeighShape(shape, efforts, measures);
         WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
-        return p;
     }
 
     private static string Unit(LoadPartKind kind) => kind switch
@@ -138,7 +134,7 @@ public sealed class LoadModel
         _ => "strings",
     };
 
-    private bool WeighPlacement(Shape shape, in Placement p, Span<double> efforts, Span<double> measures, double limit)
+    private bool WeighPlacement(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures, double limit)
     {
         if (!WeighThumb(p, efforts, measures)) return false;
         WeighFingers(shape, p, efforts, measures);
@@ -165,7 +161,7 @@ public sealed class LoadModel
         measures[(int)kind] = measure;
     }
 
-    private bool WeighThumb(in Placement p, Span<double> efforts, Span<double> measures)
+    private bool WeighThumb(in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
         var thumb = p.Fret(5);
         if (thumb == 0) return true;
@@ -181,7 +177,7 @@ public sealed class LoadModel
         return true;
     }
 
-    private void WeighFingers(Shape shape, in Placement p, Span<double> efforts, Span<double> measures)
+    private void WeighFingers(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
         var count = 0;
         var first = 0;
@@ -203,7 +199,7 @@ public sealed class LoadModel
             Put(efforts, measures, LoadPartKind.Stretch, _weights.OpenFrame * Math.Abs(fret - first), measures[(int)LoadPartKind.Stretch]);
     }
 
-    private void WeighStretch(in Placement p, Span<double> efforts, Span<double> measures)
+    private void WeighStretch(in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
         double effort = 0, widest = 0;
         int previous = 0, first = 0;
@@ -239,7 +235,7 @@ public sealed class LoadModel
         if (effort > 0) Put(efforts, measures, LoadPartKind.Stretch, effort, widest);
     }
 
-    private void WeighBarres(Shape shape, in Placement p, Span<double> efforts, Span<double> measures)
+    private void WeighBarres(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
         double effort = 0, newtons = 0;
         var lying = 0;
@@ -271,7 +267,7 @@ public sealed class LoadModel
         if (effort > 0) Put(efforts, measures, LoadPartKind.Barre, effort, newtons);
     }
 
-    private void WeighNeighbours(Shape shape, in Placement p, Span<double> efforts, Span<double> measures)
+    private void WeighNeighbours(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
         double crowding = 0;
         int crowded = 0, crossed = 0;
@@ -318,7 +314,7 @@ public sealed class LoadModel
     }
 
     /// <summary>What it costs to spend another finger on the highest sounding string where the index finger could lie across.</summary>
-    private double BarreSpared(Shape shape, in Placement p, int finger)
+    private double BarreSpared(Shape shape, in PlacedFingers p, int finger)
     {
         if (p.High(finger) != shape.TrebleString || p.Low(finger) < p.High(1)) return 0;
         for (var s = p.High(1) + 1; s < p.Low(finger); s++)

@@ -14,13 +14,19 @@ public enum ShapeSource
     Search,
 }
 
+/// <summary>Where a shape comes from and what was done to it.</summary>
+/// <param name="Source">Where it comes from.</param>
+/// <param name="Chord">The chord it plays.</param>
+/// <param name="Grip">The grip it is or was made from; null for a shape that was searched.</param>
+/// <param name="LowLeftOut">Strings left out on the low side of the grip.</param>
+/// <param name="HighLeftOut">Strings left out on the high side.</param>
+/// <param name="Lifted">The string whose finger was lifted so that it sounds open, 0 for the lowest; −1 for none.</param>
+public sealed record ShapeOrigin(ShapeSource Source, Chord Chord, Grip? Grip, int LowLeftOut = 0, int HighLeftOut = 0, int Lifted = -1);
+
 /// <summary>A shape for a chord with where it came from.</summary>
 /// <param name="Shape">The shape.</param>
-/// <param name="Source">Where it comes from.</param>
-/// <param name="Description">In words, such as "F with the two lowest strings left out".</param>
-/// <param name="Grip">The grip it is or was made from, if any.</param>
-/// <param name="Lifted">True when a finger was lifted so that an open string takes its place.</param>
-public sealed record FoundShape(Shape Shape, ShapeSource Source, string Description, Grip? Grip, bool Lifted = false);
+/// <param name="Origin">Where it comes from.</param>
+public sealed record FoundShape(Shape Shape, ShapeOrigin Origin);
 
 /// <summary>All teachable shapes of a chord: the library's grips, their reductions, and the rest by search.</summary>
 /// <remarks>Shapes are what the hand sees; a capo does not change them. Results are kept, since songs share chords. Safe for several threads.</remarks>
@@ -29,33 +35,38 @@ public sealed class ShapeFinder
     private const int FewestStrings = 3;
     private const int SearchWindow = 4;      // frets a search may span
     private const int SearchHighest = 10;
-    private static readonly KeptResults<Tuning, ShapeFinder> ByTuning = new(0.1, _ => 1_000, shared: true);
-    private const int ShapeBytes = 280;
-    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _taught = new(12, found => ShapeBytes * (long)found.Count);
-    private readonly KeptResults<string, IReadOnlyList<FoundShape>> _searched = new(12, found => ShapeBytes * (long)found.Count);
+    private const int ShapeBytes = 160;
+
+    private static readonly ResultKind<(Tuning Tuning, string Chord), IReadOnlyList<FoundShape>> TaughtShapes =
+        new("taught shapes", 0.06, found => ShapeBytes * (long)found.Count, 30 * ShapeBytes);
+
+    private static readonly ResultKind<(Tuning Tuning, string Chord), IReadOnlyList<FoundShape>> SearchedShapes =
+        new("searched shapes", 0.06, found => ShapeBytes * (long)found.Count, 100 * ShapeBytes);
+
+    private readonly ResultCache _cache;
     private readonly Tuning _tuning;
     private readonly bool _sameIntervals;
     private readonly int _shift;
 
-    private ShapeFinder(Tuning tuning)
+    /// <summary>Prepares a finder.</summary>
+    /// <param name="cache">Where shapes are kept.</param>
+    /// <param name="tuning">The tuning.</param>
+    public ShapeFinder(ResultCache cache, Tuning tuning)
     {
-        _tuning = tuning;
+        (_cache, _tuning) = (cache, tuning);
         _shift = tuning.Strings[0] - Tuning.Standard.Strings[0];
         _sameIntervals = tuning.Strings.Count == 6 && tuning.Equals(Tuning.Standard.Shift(Math.Clamp(_shift, -12, 12)));
     }
-
-    /// <summary>The finder for a tuning.</summary>
-    public static ShapeFinder For(Tuning tuning) => ByTuning.GetOrAdd(tuning, _ => new ShapeFinder(tuning));
 
     /// <summary>The tuning the shapes are for.</summary>
     public Tuning Tuning => _tuning;
 
     /// <summary>Grips and their reductions that play a chord as written.</summary>
     /// <param name="chord">The chord as the fretboard sounds it without a capo.</param>
-    public IReadOnlyList<FoundShape> Taught(Chord chord) => _taught.GetOrAdd(chord.Name, _ => FindTaught(chord));
+    public IReadOnlyList<FoundShape> Taught(Chord chord) => _cache.GetOrAdd(TaughtShapes, (_tuning, chord.Name), _ => FindTaught(chord));
 
     /// <summary>Shapes of the chord that no grip covers, found in windows of four frets with open strings.</summary>
-    public IReadOnlyList<FoundShape> Searched(Chord chord) => _searched.GetOrAdd(chord.Name, _ => Search(chord));
+    public IReadOnlyList<FoundShape> Searched(Chord chord) => _cache.GetOrAdd(SearchedShapes, (_tuning, chord.Name), _ => Search(chord));
 
     private IReadOnlyList<FoundShape> FindTaught(Chord chord)
     {
@@ -64,17 +75,17 @@ public sealed class ShapeFinder
         // The library is written for standard tuning; a guitar tuned down k plays the grip of the chord k higher.
         var gripChord = _shift == 0 ? chord : Respell(chord, -_shift);
         var grips = GripLibrary.For(gripChord, 12).ToList();
-        foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, ShapeSource.Library, $"{gripChord.Name}, {grip.Family}", grip));
+        foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
         foreach (var grip in grips)
-            foreach (var (shape, words, lifted) in Reductions(grip.Shape, chord))
-                found.TryAdd(shape, new(shape, ShapeSource.Reduction, $"{gripChord.Name} {words}", grip, lifted));
+            foreach (var (shape, low, high, lifted) in Reductions(grip.Shape, chord))
+                found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, low, high, lifted)));
         return [.. found.Values];
     }
 
     private static Chord Respell(Chord chord, int semitones) =>
         chord.MoveFifths(Music.Note.FromPitchClass(chord.Root.PitchClass + semitones).Fifths - chord.Root.Fifths);
 
-    private IEnumerable<(Shape Shape, string Words, bool Lifted)> Reductions(Shape shape, Chord chord)
+    private IEnumerable<(Shape Shape, int Low, int High, int Lifted)> Reductions(Shape shape, Chord chord)
     {
         int low = shape.BassString, high = shape.TrebleString;
         for (var bass = 0; bass <= 3; bass++)
@@ -84,7 +95,7 @@ public sealed class ShapeFinder
                 var rest = Enumerable.Range(0, shape.StringCount).Where(s => s < low + bass || s > high - treble).ToArray();
                 if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings) continue;
                 if (shape[low + bass] < 0 || shape[high - treble] < 0) continue;
-                yield return (shape.Without(rest), Words(bass, treble), false);
+                yield return (shape.Without(rest), bass, treble, -1);
             }
         // Lifting the finger of one string where its open string belongs to the chord.
         for (var s = low; s <= high; s++)
@@ -94,28 +105,15 @@ public sealed class ShapeFinder
             frets[s] = 0;
             var lifted = new Shape(frets);
             if (lifted.LowestStopped > 3) continue;
-            yield return (lifted, $"with the {StringName(s)} string open", true);
+            yield return (lifted, 0, 0, s);
             if (low == s || lifted.Sounding - (s - low) < FewestStrings) continue;
             for (var bass = 1; bass <= 2; bass++)
             {
                 if (lifted.Sounding - bass < FewestStrings || shape[low + bass] < 0) continue;
-                yield return (lifted.Without([.. Enumerable.Range(0, low + bass)]), $"with the {StringName(s)} string open, {Words(bass, 0)["with ".Length..]}", true);
+                yield return (lifted.Without([.. Enumerable.Range(0, low + bass)]), bass, 0, s);
             }
         }
     }
-
-    private static string Words(int bass, int treble)
-    {
-        static string Group(int count, string side) => count switch { 1 => $"the {side} string", 2 => $"the two {side} strings", _ => $"the three {side} strings" };
-        return (bass, treble) switch
-        {
-            (> 0, > 0) => $"with {Group(bass, "lowest")} and {Group(treble, "highest")} left out",
-            (> 0, _) => $"with {Group(bass, "lowest")} left out",
-            _ => $"with {Group(treble, "highest")} left out",
-        };
-    }
-
-    private static string StringName(int stringFromLow) => (6 - stringFromLow) switch { 1 => "first", 2 => "second", 3 => "third", 4 => "fourth", 5 => "fifth", _ => "sixth" };
 
     private IReadOnlyList<FoundShape> Search(Chord chord)
     {
@@ -143,7 +141,8 @@ public sealed class ShapeFinder
                 Fill(3, -1, 5, window, 0);
             }
         }
-        return [.. found.Select(s => new FoundShape(s, ShapeSource.Search, $"{chord.Name}, found on the neck", null))];
+        var origin = new ShapeOrigin(ShapeSource.Search, chord, null);
+        return [.. found.Select(s => new FoundShape(s, origin))];
 
         void Fill(int s, int bass, int treble, int window, int sounding, int above = 0)
         {

@@ -71,16 +71,28 @@ public sealed record StrumPattern
     /// <summary>Seconds free for a change on the first beat: from the last stroke that must sound to the change.</summary>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="slotBeats">Beats the chord before the change lasts.</param>
+    public double AvailableSeconds(double tempo, double slotBeats) => 60 / tempo * FreeBeats(slotBeats);
+
+    /// <summary>The same in beats, whatever the tempo.</summary>
+    /// <param name="slotBeats">Beats the chord before the change lasts.</param>
     /// <remarks>A last up-stroke may ring on open strings, so a fingered shape must last to the last down-stroke; half of a lone stroke must ring.</remarks>
-    public double AvailableSeconds(double tempo, double slotBeats)
+    public double FreeBeats(double slotBeats)
     {
-        var beat = 60 / tempo;
         var lastDown = Steps.Length - 1;
         while (lastDown > 0 && Steps[lastDown] is not ('d' or 'D')) lastDown--;
         var free = Beats - lastDown / (double)StepsPerBeat;
-        var ringing = free > 1.5 ? 0.5 * free : free;
-        return beat * Math.Clamp(ringing, 0.25, Math.Max(0.25, slotBeats * 0.75));
+        var ringing = free > LoneStroke ? RingingShare * free : free;
+        return Math.Clamp(ringing, LeastFree, Math.Max(LeastFree, slotBeats * MostFreeShare));
     }
+
+    private const double LoneStroke = 1.5;       // beats without a down-stroke from which the last one must ring on
+    private const double RingingShare = 0.5;
+    private const double LeastFree = 0.25;       // beats
+    private const double MostFreeShare = 0.75;   // of the chord before the change
+
+    /// <summary>The pattern of an identifier.</summary>
+    /// <exception cref="KeyNotFoundException">There is no such pattern.</exception>
+    public static StrumPattern Named(string id) => All.FirstOrDefault(p => p.Id == id) ?? throw new KeyNotFoundException($"There is no strum '{id}'.");
 
     /// <summary>The pattern for a meter and a rung: the richest one meant for that rung or a lower one.</summary>
     /// <param name="beats">Beats a bar; other numbers take the pattern of the nearest meter.</param>

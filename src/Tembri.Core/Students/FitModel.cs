@@ -38,13 +38,13 @@ public static class FitModel
     public const double ComfortableFit = 0.90;
 
     /// <summary>What a fingered shape asks of each left-hand technique, on the scale of <see cref="Load"/>; techniques it does not use are left out.</summary>
-    public static IEnumerable<(Technique Technique, double Demand)> Demands(Fingering fingering)
+    public static IEnumerable<Demand> Demands(Fingering fingering)
     {
         double fingers = 0;
         foreach (var part in fingering.Parts)
             if (part.Kind is LoadPartKind.Fingers or LoadPartKind.WeakFingers or LoadPartKind.Crowding or LoadPartKind.Crossing or LoadPartKind.OpenStrings or LoadPartKind.Height)
                 fingers += part.Effort;
-        if (fingers > 0) yield return (Technique.Fingers, Load.FromEffort(fingers).Value);
+        if (fingers > 0) yield return new Demand(Technique.Fingers, Load.FromEffort(fingers).Value);
         foreach (var part in fingering.Parts)
         {
             var (technique, scale) = part.Kind switch
@@ -56,7 +56,7 @@ public static class FitModel
                 LoadPartKind.Thumb => (Technique.Thumb, ThumbScale),
                 _ => (Technique.Fingers, 0.0),
             };
-            if (scale > 0) yield return (technique, Load.FromEffort(part.Effort * scale).Value);
+            if (scale > 0) yield return new Demand(technique, Load.FromEffort(part.Effort * scale).Value);
         }
     }
 
@@ -64,17 +64,13 @@ public static class FitModel
     public static double Clean(Fingering fingering, Skills skills) => Clean([.. Demands(fingering)], skills);
 
     /// <summary>The same for demands that are known already.</summary>
-    internal static double Clean(ReadOnlySpan<(Technique Technique, double Demand)> demands, Skills skills)
+    internal static double Clean(ReadOnlySpan<Demand> demands, Skills skills)
     {
         // The product of logistics with one division: 1 / Π (1 + e^−x).
         var unlikely = 1.0;
-        foreach (var (technique, demand) in demands) unlikely *= 1 + Math.Exp((demand - Margin - skills[technique]) / Softness);
+        foreach (var demand in demands) unlikely *= 1 + Math.Exp((demand.Points - Margin - skills[demand.Technique]) / Softness);
         return 1 / unlikely;
     }
-
-    /// <summary>The technique that stands most in the way of a shape.</summary>
-    public static (Technique Technique, double Demand) Weakest(Fingering fingering, Skills skills) =>
-        Demands(fingering).DefaultIfEmpty((Technique: Technique.Fingers, Demand: 0.0)).MaxBy(d => d.Demand - skills[d.Technique]);
 
     /// <summary>Chance that a change is in time, 0 to 1: a logistic in log(available / needed); 1 when nothing moves.</summary>
     /// <param name="needed">Seconds this student needs.</param>

@@ -1,20 +1,15 @@
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
-using Tembri.Data.Songs;
-using Tembri.Data.Students;
 using Tembri.Data.Studios;
 
 namespace Tembri.Data.Ladders;
 
-/// <summary>What the teacher decided about one song for one student: capo, aim and company.</summary>
+/// <summary>What the teacher decided about one song for one student: capo, aim and accompaniment.</summary>
 public sealed class LadderChoice : IStudioOwned
 {
-    public Guid Id { get; set; } = Guid.CreateVersion7();
     public Guid StudioId { get; set; }
     public Guid SongId { get; set; }
-    public Song? Song { get; set; }
     public Guid StudentId { get; set; }
-    public Student? Student { get; set; }
 
     /// <summary>The capo decided on; null lets the arranger choose.</summary>
     public int? Capo { get; set; }
@@ -23,7 +18,7 @@ public sealed class LadderChoice : IStudioOwned
     public int? Tuning { get; set; }
 
     public Aim Aim { get; set; } = Aim.Record;
-    public Company Company { get; set; } = Company.Record;
+    public Accompaniment Accompaniment { get; set; } = Accompaniment.Record;
 
     /// <summary>Counts what the teacher decided on this ladder, shapes taken and freed as well; a step that knows an older count is refused.</summary>
     public int Revision { get; set; }
@@ -38,18 +33,19 @@ public sealed class LockedShape : IStudioOwned
     public Guid Id { get; set; } = Guid.CreateVersion7();
     public Guid StudioId { get; set; }
     public Guid SongId { get; set; }
-    public Song? Song { get; set; }
     public Guid StudentId { get; set; }
-    public Student? Student { get; set; }
     public int Rung { get; set; }
 
-    /// <summary>Name of the sounding chord.</summary>
+    /// <summary>The chord as a degree of the song's key, so that it follows when the song is moved.</summary>
     public required string Chord { get; set; }
 
-    /// <summary>The capo it was taken at; at another one it rests.</summary>
+    /// <summary>Pitch class of the key of the shapes it was taken among; where other shapes are played it rests. Null only in a row of an older version, until the next start.</summary>
+    public int? ShapeTonic { get; set; }
+
+    /// <summary>The capo it was taken at.</summary>
     public int Capo { get; set; }
 
-    /// <summary>The tuning it was taken at, null for the record's; at another one it rests.</summary>
+    /// <summary>The tuning it was taken at, null for the record's.</summary>
     public int? Tuning { get; set; }
 
     /// <summary>Frets, lowest string first, −1 for a string left out.</summary>
@@ -59,37 +55,37 @@ public sealed class LockedShape : IStudioOwned
     public required int[] Fingers { get; set; }
 }
 
-/// <summary>A computed result of one song for one student, kept for the desk.</summary>
-/// <remarks>It is good as long as its stamp is; the stamp is made of everything it was computed from, the model's version included.</remarks>
-public sealed class Grade : IStudioOwned
+/// <summary>The outlines of a song's ladder for one kind of player: what every student of the kind is graded from.</summary>
+/// <remarks>It is good as long as its stamp is: model, chart, kind and decisions. Losing it costs only the time to make it again.</remarks>
+public sealed class ArrangedLadder : IStudioOwned
 {
-    public Guid Id { get; set; } = Guid.CreateVersion7();
+    public const int LongestKind = 80;
+
     public Guid StudioId { get; set; }
     public Guid SongId { get; set; }
-    public Song? Song { get; set; }
-    public Guid StudentId { get; set; }
-    public Student? Student { get; set; }
-    public required string Stamp { get; set; }
-    public int Capo { get; set; }
-    public int? WorkingRung { get; set; }
 
-    /// <summary>One entry a rung, stored as JSON.</summary>
-    public required List<RungGrade> Rungs { get; set; }
+    /// <summary>Key of the kind of player.</summary>
+    public required string Kind { get; set; }
+
+    /// <summary>What the teacher decided for a student; empty when nothing was.</summary>
+    public required string Decisions { get; set; }
+
+    /// <summary>Digest of the chart it was made of.</summary>
+    public required string ChartStamp { get; set; }
+
+    /// <summary>Version of the model that made it.</summary>
+    public int Model { get; set; }
+
+    /// <summary>The outlines as <see cref="OutlineBytes"/> writes them.</summary>
+    public required byte[] Outlines { get; set; }
+
+    public ArrangementStamp Stamp => new(Model, ChartStamp, Kind, Decisions);
 }
 
-/// <summary>A rung's numbers.</summary>
-public sealed class RungGrade
+/// <summary>A song waits to be arranged for the kinds of player in its studio; at most one order a song.</summary>
+public sealed class ArrangingOrder : IStudioOwned
 {
-    public int Number { get; set; }
-    public bool Feasible { get; set; }
-    public double Load { get; set; }
-    public double Closeness { get; set; }
-    public double Fit { get; set; }
-    public required string Verdict { get; set; }
-
-    /// <summary>Beats a minute at which the changes are at ease; null when there is no such tempo.</summary>
-    public double? ComfortableTempo { get; set; }
-
-    /// <summary>What stands in the way, in a sentence.</summary>
-    public string? Reason { get; set; }
+    public Guid StudioId { get; set; }
+    public Guid SongId { get; set; }
+    public DateTimeOffset OrderedAt { get; set; }
 }

@@ -308,61 +308,89 @@ namespace Tembri.Data.Migrations
                     b.ToTable("teachers", (string)null);
                 });
 
-            modelBuilder.Entity("Tembri.Data.Ladders.Grade", b =>
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangedLadder", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<Guid>("StudioId")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<int>("Capo")
-                        .HasColumnType("integer")
-                        .HasColumnName("capo");
+                        .HasColumnName("studio_id");
 
                     b.Property<Guid>("SongId")
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
 
-                    b.Property<string>("Stamp")
+                    b.Property<string>("Kind")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Decisions")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("decisions");
+
+                    b.Property<string>("ChartStamp")
                         .IsRequired()
                         .HasMaxLength(64)
                         .HasColumnType("character varying(64)")
-                        .HasColumnName("stamp");
+                        .HasColumnName("chart_stamp");
+
+                    b.Property<int>("Model")
+                        .HasColumnType("integer")
+                        .HasColumnName("model");
+
+                    b.Property<byte[]>("Outlines")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("outlines");
+
+                    b.HasKey("StudioId", "SongId", "Kind", "Decisions")
+                        .HasName("pk_arranged_ladders");
+
+                    b.ToTable("arranged_ladders", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangingOrder", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<DateTimeOffset>("OrderedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ordered_at");
+
+                    b.HasKey("StudioId", "SongId")
+                        .HasName("pk_arranging_orders");
+
+                    b.ToTable("arranging_orders", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
 
                     b.Property<Guid>("StudentId")
                         .HasColumnType("uuid")
                         .HasColumnName("student_id");
 
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
-                    b.Property<int?>("WorkingRung")
-                        .HasColumnType("integer")
-                        .HasColumnName("working_rung");
-
-                    b.HasKey("Id")
-                        .HasName("pk_grades");
-
-                    b.HasIndex("StudentId")
-                        .HasDatabaseName("ix_grades_student_id");
-
-                    b.HasIndex("StudioId")
-                        .HasDatabaseName("ix_grades_studio_id");
-
-                    b.HasIndex("SongId", "StudentId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_grades_song_id_student_id");
-
-                    b.ToTable("grades", (string)null);
-                });
-
-            modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
+                    b.Property<string>("Accompaniment")
+                        .IsRequired()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("accompaniment");
 
                     b.Property<string>("Aim")
                         .IsRequired()
@@ -374,12 +402,6 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("capo");
 
-                    b.Property<string>("Company")
-                        .IsRequired()
-                        .HasMaxLength(10)
-                        .HasColumnType("character varying(10)")
-                        .HasColumnName("company");
-
                     b.Property<Guid?>("LastStep")
                         .HasColumnType("uuid")
                         .HasColumnName("last_step");
@@ -389,42 +411,27 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("revision");
 
-                    b.Property<Guid>("SongId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("song_id");
-
-                    b.Property<Guid>("StudentId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("student_id");
-
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
                     b.Property<int?>("Tuning")
                         .HasColumnType("integer")
                         .HasColumnName("tuning");
 
-                    b.HasKey("Id")
+                    b.HasKey("StudioId", "SongId", "StudentId")
                         .HasName("pk_ladder_choices");
 
-                    b.HasIndex("StudentId")
-                        .HasDatabaseName("ix_ladder_choices_student_id");
-
-                    b.HasIndex("StudioId")
-                        .HasDatabaseName("ix_ladder_choices_studio_id");
-
-                    b.HasIndex("SongId", "StudentId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_ladder_choices_song_id_student_id");
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_ladder_choices_studio_id_student_id");
 
                     b.ToTable("ladder_choices", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LockedShape", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<Guid>("StudioId")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -452,6 +459,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("rung");
 
+                    b.Property<int?>("ShapeTonic")
+                        .HasColumnType("integer")
+                        .HasColumnName("shape_tonic");
+
                     b.Property<Guid>("SongId")
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
@@ -460,40 +471,45 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("student_id");
 
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
                     b.Property<int?>("Tuning")
                         .HasColumnType("integer")
                         .HasColumnName("tuning");
 
-                    b.HasKey("Id")
+                    b.HasKey("StudioId", "Id")
                         .HasName("pk_locked_shapes");
 
-                    b.HasIndex("StudentId")
-                        .HasDatabaseName("ix_locked_shapes_student_id");
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_locked_shapes_studio_id_student_id");
 
-                    b.HasIndex("StudioId")
-                        .HasDatabaseName("ix_locked_shapes_studio_id");
-
-                    b.HasIndex("SongId", "StudentId", "Rung", "Chord")
+                    b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "Capo", "Tuning")
                         .IsUnique()
-                        .HasDatabaseName("ix_locked_shapes_song_id_student_id_rung_chord");
+                        .HasDatabaseName("ix_locked_shapes_studio_id_song_id_student_id_rung_chord_capo_");
+
+                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "Capo", "Tuning"), false);
 
                     b.ToTable("locked_shapes", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Songs.Song", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<Guid>("StudioId")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
                     b.Property<DateTimeOffset>("ChangedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("changed_at");
+
+                    b.Property<string>("ChartStamp")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("chart_stamp");
 
                     b.Property<string>("ChartText")
                         .IsRequired()
@@ -524,10 +540,6 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("request_key");
 
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
                     b.Property<double>("Tempo")
                         .HasColumnType("double precision")
                         .HasColumnName("tempo");
@@ -544,7 +556,7 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
-                    b.HasKey("Id")
+                    b.HasKey("StudioId", "Id")
                         .HasName("pk_songs");
 
                     b.HasIndex("StudioId", "RequestKey")
@@ -559,8 +571,12 @@ namespace Tembri.Data.Migrations
 
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>
                 {
-                    b.Property<Guid>("Id")
+                    b.Property<Guid>("StudioId")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -600,10 +616,6 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("request_key");
 
-                    b.Property<Guid>("StudioId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("studio_id");
-
                     b.Property<bool>("Thumb")
                         .HasColumnType("boolean")
                         .HasColumnName("thumb");
@@ -614,7 +626,7 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
-                    b.HasKey("Id")
+                    b.HasKey("StudioId", "Id")
                         .HasName("pk_students");
 
                     b.HasIndex("StudioId", "Nickname")
@@ -733,89 +745,42 @@ namespace Tembri.Data.Migrations
                     b.Navigation("Studio");
                 });
 
-            modelBuilder.Entity("Tembri.Data.Ladders.Grade", b =>
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangedLadder", b =>
                 {
-                    b.HasOne("Tembri.Data.Songs.Song", "Song")
-                        .WithMany()
-                        .HasForeignKey("SongId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_grades_songs_song_id");
-
-                    b.HasOne("Tembri.Data.Students.Student", "Student")
-                        .WithMany()
-                        .HasForeignKey("StudentId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_grades_students_student_id");
-
                     b.HasOne("Tembri.Data.Studios.Studio", null)
                         .WithMany()
                         .HasForeignKey("StudioId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_grades_studios_studio_id");
+                        .HasConstraintName("fk_arranged_ladders_studios_studio_id");
 
-                    b.OwnsMany("Tembri.Data.Ladders.RungGrade", "Rungs", b1 =>
-                        {
-                            b1.Property<Guid>("GradeId");
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_arranged_ladders_songs_studio_id_song_id");
+                });
 
-                            b1.Property<int>("__synthesizedOrdinal")
-                                .ValueGeneratedOnAdd();
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangingOrder", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_arranging_orders_studios_studio_id");
 
-                            b1.Property<double>("Closeness");
-
-                            b1.Property<double?>("ComfortableTempo");
-
-                            b1.Property<bool>("Feasible");
-
-                            b1.Property<double>("Fit");
-
-                            b1.Property<double>("Load");
-
-                            b1.Property<int>("Number");
-
-                            b1.Property<string>("Reason");
-
-                            b1.Property<string>("Verdict")
-                                .IsRequired();
-
-                            b1.HasKey("GradeId", "__synthesizedOrdinal");
-
-                            b1.ToTable("grades");
-
-                            b1
-                                .ToJson("rungs")
-                                .HasColumnType("jsonb");
-
-                            b1.WithOwner()
-                                .HasForeignKey("GradeId")
-                                .HasConstraintName("fk_grades_grades_grade_id");
-                        });
-
-                    b.Navigation("Rungs");
-
-                    b.Navigation("Song");
-
-                    b.Navigation("Student");
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_arranging_orders_songs_studio_id_song_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
                 {
-                    b.HasOne("Tembri.Data.Songs.Song", "Song")
-                        .WithMany()
-                        .HasForeignKey("SongId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_ladder_choices_songs_song_id");
-
-                    b.HasOne("Tembri.Data.Students.Student", "Student")
-                        .WithMany()
-                        .HasForeignKey("StudentId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_ladder_choices_students_student_id");
-
                     b.HasOne("Tembri.Data.Studios.Studio", null)
                         .WithMany()
                         .HasForeignKey("StudioId")
@@ -823,27 +788,23 @@ namespace Tembri.Data.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_ladder_choices_studios_studio_id");
 
-                    b.Navigation("Song");
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_ladder_choices_songs_studio_id_song_id");
 
-                    b.Navigation("Student");
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_ladder_choices_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LockedShape", b =>
                 {
-                    b.HasOne("Tembri.Data.Songs.Song", "Song")
-                        .WithMany()
-                        .HasForeignKey("SongId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_locked_shapes_songs_song_id");
-
-                    b.HasOne("Tembri.Data.Students.Student", "Student")
-                        .WithMany()
-                        .HasForeignKey("StudentId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_locked_shapes_students_student_id");
-
                     b.HasOne("Tembri.Data.Studios.Studio", null)
                         .WithMany()
                         .HasForeignKey("StudioId")
@@ -851,9 +812,19 @@ namespace Tembri.Data.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_locked_shapes_studios_studio_id");
 
-                    b.Navigation("Song");
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_locked_shapes_songs_studio_id_song_id");
 
-                    b.Navigation("Student");
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_locked_shapes_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Songs.Song", b =>
@@ -877,6 +848,8 @@ namespace Tembri.Data.Migrations
 
                     b.OwnsOne("Tembri.Core.Students.Skills", "Skills", b1 =>
                         {
+                            b1.Property<Guid>("StudentStudioId");
+
                             b1.Property<Guid>("StudentId");
 
                             b1.Property<double>("Changes");
@@ -895,7 +868,7 @@ namespace Tembri.Data.Migrations
 
                             b1.Property<double>("Thumb");
 
-                            b1.HasKey("StudentId");
+                            b1.HasKey("StudentStudioId", "StudentId");
 
                             b1.ToTable("students");
 
@@ -904,8 +877,8 @@ namespace Tembri.Data.Migrations
                                 .HasColumnType("jsonb");
 
                             b1.WithOwner()
-                                .HasForeignKey("StudentId")
-                                .HasConstraintName("fk_students_students_id");
+                                .HasForeignKey("StudentStudioId", "StudentId")
+                                .HasConstraintName("fk_students_students_studio_id_id");
                         });
 
                     b.Navigation("Skills")

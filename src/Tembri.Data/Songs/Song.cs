@@ -12,6 +12,9 @@ public sealed class Song : IStudioOwned
     /// <summary>Chart text as the teacher wrote it.</summary>
     public required string ChartText { get; set; }
 
+    /// <summary>Digest of the chart text: tells what was arranged from it apart from what was arranged from an older one.</summary>
+    public required string ChartStamp { get; set; }
+
     /// <summary>Key of the record as written, such as E♭.</summary>
     public required string Key { get; set; }
 

@@ -1,3 +1,4 @@
+using Tembri.Core.Arranging;
 using Tembri.Core.Students;
 using Tembri.Data.Studios;
 

@@ -29,7 +29,7 @@ internal static class ChangesCall
         var to = Options(request.To, "to", finder);
         var best = from.SelectMany(f => to.Select(t => (f, t))).MinBy(p => model.Seconds(p.f, p.t) * LoadPointsPerSecond + p.f.Load.Value + p.t.Load.Value);
         var change = model.Between(best.f, best.t);
-        return new Answer(Math.Round(change.Seconds, 3), Numbers(change.Parked), Numbers(change.Guides), Numbers(change.Moving), Numbers(change.Landing), Numbers(change.Lifting),
+        return new Answer(Math.Round(change.Seconds, 3), Numbers(change.Anchors), Numbers(change.Guides), Numbers(change.Moving), Numbers(change.Landing), Numbers(change.Lifting),
             change.Blocks, Math.Round(change.ShiftMm, 1), Describe(best.f), Describe(best.t));
     }
 

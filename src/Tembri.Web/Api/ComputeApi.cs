@@ -1,5 +1,6 @@
 using Tembri.Core;
 using Tembri.Web.Computing;
+using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Api;
 
@@ -12,16 +13,19 @@ internal static class ComputeApi
     {
         var api = routes.MapGroup("/api/v1").RequireRateLimiting(RateLimit).DisableAntiforgery().AllowAnonymous().WithTags("compute")
             .ProducesProblem(400).ProducesProblem(413).ProducesProblem(415).ProducesProblem(429).ProducesProblem(500).ProducesProblem(503);
-        Map<ChordsCall.Request, ChordsCall.Answer>(api, "/chords", ChordsCall.Handle, "Reads chord symbols.");
-        Map<FingeringsCall.Request, FingeringsCall.Answer>(api, "/fingerings", FingeringsCall.Handle, "Finds the fingerings of shapes, lightest first.");
-        Map<ShapesCall.Request, ShapesCall.Answer>(api, "/shapes", ShapesCall.Handle, "Finds the teachable shapes of a sounding chord.");
-        Map<ChangesCall.Request, ChangesCall.Answer>(api, "/changes", ChangesCall.Handle, "Says what the fingers do between two shapes.");
-        Map<LadderCall.Request, LadderCall.Answer>(api, "/ladder", LadderCall.Handle, "Arranges a chart in five versions for one student.");
-        api.MapPost("/convert", (ConvertCall.Request request, ComputeLanes lanes, CancellationToken leaving) => lanes.ForApiAsync(work => ConvertCall.Handle(request, work), leaving))
-            .WithSummary("Writes a chart, or one rung of it, in another format.");
+        Map<ChordsCall.Request, ChordsCall.Answer>(api, "/chords", (request, work, _) => ChordsCall.Handle(request, work), "Reads chord symbols.");
+        Map<FingeringsCall.Request, FingeringsCall.Answer>(api, "/fingerings", (request, work, _) => FingeringsCall.Handle(request, work), "Finds the fingerings of shapes, lightest first.");
+        Map<ShapesCall.Request, ShapesCall.Answer>(api, "/shapes", (request, _, known) => ShapesCall.Handle(request, known.Results), "Finds the teachable shapes of a sounding chord.");
+        Map<ChangesCall.Request, ChangesCall.Answer>(api, "/changes", (request, work, _) => ChangesCall.Handle(request, work), "Says what the fingers do between two shapes.");
+        Map<LadderCall.Request, LadderCall.Answer>(api, "/ladder", (request, work, known) => LadderCall.Handle(request, work, known.Ladders), "Arranges a chart in five versions for one student.");
+        Map<ConvertCall.Request, IResult>(api, "/convert", (request, work, known) => ConvertCall.Handle(request, work, known.Ladders), "Writes a chart, or one rung of it, in another format.");
     }
 
+    /// <summary>What is known from earlier calls.</summary>
+    private readonly record struct Known(ResultCache Results, LadderShelf Ladders);
+
     /// <summary>A call that computes in the lane of the API: with a deadline, and no longer than the caller waits.</summary>
-    private static void Map<TRequest, TAnswer>(IEndpointRouteBuilder api, string path, Func<TRequest, WorkLimits, TAnswer> handle, string summary) where TRequest : class =>
-        api.MapPost(path, (TRequest request, ComputeLanes lanes, CancellationToken leaving) => lanes.ForApiAsync(work => handle(request, work), leaving)).WithSummary(summary);
+    private static void Map<TRequest, TAnswer>(IEndpointRouteBuilder api, string path, Func<TRequest, WorkLimits, Known, TAnswer> handle, string summary) where TRequest : class =>
+        api.MapPost(path, (TRequest request, ComputeLanes lanes, ResultCache results, LadderShelf ladders, CancellationToken leaving) =>
+            lanes.ForApiAsync(work => handle(request, work, new Known(results, ladders)), leaving)).WithSummary(summary);
 }

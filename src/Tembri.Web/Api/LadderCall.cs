@@ -1,9 +1,13 @@
 using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
+using Tembri.Core.Music;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 using Tembri.Core.Students;
-using Tembri.Core.Swaps;
+using Tembri.Web.Ladders;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Api;
 
@@ -34,20 +38,21 @@ internal static class LadderCall
         string Title, string Key, double Tempo, string Meter, IReadOnlyList<string> Chords, IReadOnlyList<PositionItem> Positions, int Capo, int? WorkingRung,
         IReadOnlyList<RungItem> Rungs, IReadOnlyList<ProblemItem> Problems);
 
-    public static Answer Handle(Request request, WorkLimits work)
+    public static Answer Handle(Request request, WorkLimits work, LadderShelf ladders)
     {
         var reading = ChartFormats.Read(request.Chart, request.Format, "format", work.Cancel);
         if (LadderBuilder.Objection(reading.Chart.Chords.Count) is { } objection) throw new ApiProblem("chart", objection);
-        var ladder = LadderBuilder.Build(new LadderRequest
+        var player = ToPlayer(request.Student);
+        var asked = new ArrangementRequest
         {
             Chart = reading.Chart,
-            Player = ToPlayer(request.Student),
+            Kind = player.Kind,
             Aim = Requests.ToChoice(request.Aim, Aim.Record, "aim"),
-            HighestCapo = Requests.ToCapo(request.MaxCapo ?? LadderRequest.DefaultHighestCapo, "maxCapo"),
+            HighestCapo = Requests.ToCapo(request.MaxCapo ?? ArrangementRequest.DefaultHighestCapo, "maxCapo"),
             Capo = request.Capo is null ? null : Requests.ToCapo(request.Capo),
-            Company = Requests.ToChoice(request.Company, Company.Record, "company"),
-        }, work);
-        return Describe(ladder, reading.Problems);
+            Accompaniment = Requests.ToChoice(request.Company, Accompaniment.Record, "company"),
+        };
+        return Describe(new StudentLadder(ladders.Get($"{request.Format} {request.Chart}", asked, work), player), reading.Problems);
     }
 
     private static Player ToPlayer(StudentItem? student)
@@ -70,23 +75,41 @@ internal static class LadderCall
         };
     }
 
-    private static Answer Describe(Ladder ladder, IReadOnlyList<ChartProblem> problems) => new(
-        ladder.Chart.Title, ladder.Chart.Key.ToString(), ladder.Chart.Tempo, ladder.Chart.Meter.ToString(), [.. ladder.Flow.Chords.Select(c => c.Name)],
-        [.. ladder.Positions.Select(p => new PositionItem(
-            p.Capo, p.ShapeKey.ToString(), [.. p.Rungs.Select(r => r is not null)], [.. p.Rungs.Select(r => r is null ? (double?)null : Math.Round(r.Load, 1))],
-            [.. p.Rungs.Select(r => r is null ? (double?)null : Percent(r.Closeness))], p.Barres))],
-        ladder.Capo, ladder.WorkingRung, [.. ladder.Rungs.Select(r => DescribeRung(ladder, r))], [.. problems.Select(p => new ProblemItem(p.Line, p.Column, p.Message))]);
+    private static Answer Describe(StudentLadder graded, IReadOnlyList<ChartProblem> problems)
+    {
+        var ladder = graded.Ladder;
+        return new Answer(
+            ladder.Chart.Title, ladder.Chart.Key.ToString(), ladder.Chart.Tempo, ladder.Chart.Meter.ToString(), [.. ladder.Flow.Chords.Select(c => c.Name)],
+            [.. ladder.Places.Select(Describe)], ladder.Capo, graded.WorkingRung, [.. ladder.Rungs.Select(r => Describe(r, graded.FitOf(r)))],
+            [.. problems.Select(p => new ProblemItem(p.Line, p.Column, p.Message))]);
+    }
 
-    private static RungItem DescribeRung(Ladder ladder, Rung rung) => new(
-        rung.Limits.Number, rung.Limits.Name, rung.Capo, rung.IsFeasible, rung.BlockedBy, Math.Round(rung.Load, 1), Percent(rung.Closeness), Percent(rung.Fit?.Value ?? 0),
-        rung.Fit?.ComfortableTempo, rung.Fit?.Verdict.ToString().ToLowerInvariant(), rung.Reason, rung.SameAsBelow,
+    private static PositionItem Describe(Place p) => new(
+        p.Capo, p.ShapeKey.ToString(), [.. p.Rungs.Select(r => r is not null)], [.. p.Rungs.Select(r => r is null ? (double?)null : Math.Round(r.Load, 1))],
+        [.. p.Rungs.Select(r => r is null ? (double?)null : Percent(r.Closeness))], p.Barres);
+
+    private static RungItem Describe(Rung rung, VersionFit? fit) => rung switch
+    {
+        PlayableRung playable => Describe(playable, fit!),
+        BlockedRung blocked => new RungItem(
+            blocked.Number, blocked.Limits.Name, blocked.Capo, false, ShapeWords.Say(blocked, NoteNames.AsKey), 0, 0, 0, null, null, "", false, [], [], [], [], Describe(blocked.Strum, blocked.StrumLoad)),
+        _ => throw new InvalidOperationException("A rung is playable or blocked."),
+    };
+
+    private static RungItem Describe(PlayableRung rung, VersionFit fit) => new(
+        rung.Number, rung.Limits.Name, rung.Capo, true, null, Math.Round(rung.Load, 1), Percent(rung.Closeness), Percent(fit.Value),
+        fit.ComfortableTempo, FitWords.Say(fit.Verdict), FitWords.Say(fit.Reason, NoteNames.AsKey), rung.SameAsBelow,
         [.. rung.Played.Where(c => c.IsNew).Select(c => c.Sounding.Name)], [.. rung.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name)],
-        [.. rung.Played.Select(c => new ChordItem(
-            c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
-            Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SwapReasons.Name(c.Choice.Kind), c.Reason, c.Before?.Name))],
-        [.. (rung.Fit?.Changes ?? []).Select(c => new ChangeItem(
+        [.. rung.Played.Select(Describe)],
+        [.. fit.Changes.Select(c => new ChangeItem(
             rung.Flow.Chords[c.From].Name, rung.Flow.Chords[c.To].Name, c.Count, Math.Round(c.NeededSeconds, 2), Math.Round(c.AvailableSeconds, 2), Math.Round(c.InTime, 3)))],
-        new StrumItem(rung.Strum.Name, rung.Strum.Steps, rung.Strum.Count, Math.Round(rung.StrumLoad, 1)));
+        Describe(rung.Strum, rung.StrumLoad));
+
+    private static ChordItem Describe(RungChord c) => new(
+        c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
+        Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice.Kind), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
+
+    private static StrumItem Describe(StrumPattern strum, double load) => new(strum.Name, strum.Steps, strum.Count, Math.Round(load, 1));
 
     private static double Percent(double share) => Math.Round(100 * share, 1);
 }

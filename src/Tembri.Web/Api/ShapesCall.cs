@@ -6,7 +6,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
-using Tembri.Core.Swaps;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Api;
 
@@ -19,18 +19,18 @@ internal static class ShapesCall
 
     public sealed record Answer(string Chord, string ShapeName, IReadOnlyList<ShapeItem> Shapes);
 
-    public static Answer Handle(Request request, WorkLimits work)
+    public static Answer Handle(Request request, ResultCache results)
     {
         var chord = Requests.ToChord(request.Chord, "chord");
         var capo = Requests.ToCapo(request.Capo);
         var tuning = Requests.ToTuning(request.Tuning);
         var top = Requests.ToTop(request.Top, 40, 400);
-        var book = FingeringBook.For(Requests.ToGuitar(request.Guitar), Requests.ToHand(request.Hand), request.Thumb ?? true, capo);
-        var company = Requests.ToChoice(request.Company, Company.Record, "company");
+        var book = new FingeringBook(results, Requests.ToGuitar(request.Guitar), Requests.ToHand(request.Hand), request.Thumb ?? true, capo);
+        var accompaniment = Requests.ToChoice(request.Company, Accompaniment.Record, "company");
         var key = KeyFinder.Guess([chord]);
         var shapeKey = key.Transpose(-capo);
         var shapeChord = chord.Transpose(key, shapeKey);
-        var shapes = CandidateFinder.For(shapeChord, book, company, tuning)
+        var shapes = new CandidateFinder(results).For(shapeChord, book, accompaniment, tuning)
             .GroupBy(c => c.Fingering.Shape).Select(g => g.MinBy(CandidateFinder.Strangeness)!)
             .OrderBy(CandidateFinder.Strangeness).ThenBy(c => c.Fingering.ToString(), StringComparer.Ordinal).Take(top);
         return new Answer(chord.Name, shapeChord.Name, [.. shapes.Select(c => Describe(c, tuning, shapeKey))]);
@@ -38,6 +38,6 @@ internal static class ShapesCall
 
     private static ShapeItem Describe(Candidate c, Tuning tuning, Key shapeKey) => new(
         Requests.FromShape(c.Fingering.Shape), [.. c.Fingering.Fingers.Select(f => (int)f)], Math.Round(c.Load, 2), Math.Round(100 * c.Closeness.Value, 1),
-        JsonNamingPolicy.CamelCase.ConvertName(c.Source.ToString()), SwapReasons.Name(c.Kind), c.Description,
+        JsonNamingPolicy.CamelCase.ConvertName(c.Origin!.Source.ToString()), SubstitutionWords.Name(c.Kind), ShapeWords.Say(c.Origin, NoteNames.AsKey),
         [.. ChordNamer.Name(c.Fingering.Shape.PitchClassMask(tuning), c.Fingering.Shape.BassPitchClass(tuning), shapeKey).Take(3).Select(n => n.Name)]);
 }

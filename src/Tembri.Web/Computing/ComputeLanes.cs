@@ -18,6 +18,9 @@ public sealed class ComputeOptions
 
     /// <summary>Seconds a computation of a page may take, the wait for its turn included.</summary>
     public double PageSeconds { get; set; } = 30;
+
+    /// <summary>Seconds a computation nobody waits for may take.</summary>
+    public double BackgroundSeconds { get; set; } = 300;
 }
 
 /// <summary>There is no room for more work, or it took too long; the caller may come back.</summary>
@@ -27,15 +30,16 @@ public sealed class TooBusyException(string message, TimeSpan comeBack) : Except
     public TimeSpan ComeBack { get; } = comeBack;
 }
 
-/// <summary>Where computing is done: two lanes of a few threads each, one for strangers who call the HTTP API and one for pages, so that neither holds up the other.</summary>
+/// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages and one for what nobody waits for, so that none holds up another.</summary>
 /// <remarks>
-/// Work has a deadline and ends when its request does. The threads of the API step back behind those that serve pages: on Linux they are nicer
+/// Work has a deadline and ends when its request does. The threads of the other lanes step back behind those that serve pages: on Linux they are nicer
 /// (setpriority(2) acts on one thread there); elsewhere they merely are few.
 /// </remarks>
 internal sealed class ComputeLanes : IDisposable
 {
     private readonly Lane _api;
     private readonly Lane _pages;
+    private readonly Lane _background;
 
     public ComputeLanes(Microsoft.Extensions.Options.IOptions<ComputeOptions> options)
     {
@@ -43,6 +47,7 @@ internal sealed class ComputeLanes : IDisposable
         var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
         _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, stepsBack: true);
         _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, stepsBack: false);
+        _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds), threadsEach: 1, stepsBack: true);
     }
 
     /// <summary>Computes for the HTTP API.</summary>
@@ -53,8 +58,13 @@ internal sealed class ComputeLanes : IDisposable
     /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
     public Task<T> ForPageAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _pages.RunAsync(work, leaving);
 
+    /// <summary>Computes what nobody waits for.</summary>
+    /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
+    public Task<T> ForBackgroundAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _background.RunAsync(work, leaving);
+
     public void Dispose()
     {
+        _background.Dispose();
         _api.Dispose();
         _pages.Dispose();
     }

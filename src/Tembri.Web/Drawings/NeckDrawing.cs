@@ -21,13 +21,13 @@ public static class NeckDrawing
     /// <param name="address">Makes the address of a position.</param>
     public static Scene Draw(Ladder ladder, NoteNames names, NeckGeometry neck, int rung, Func<int, string> address)
     {
-        var last = ladder.Positions.Max(p => p.Capo) + 1;
+        var last = ladder.Places.Max(p => p.Capo) + 1;
         double X(int fret) => 40 + (Width - 60) * neck.WireFromNut(fret) / neck.WireFromNut(last);
         var marks = new List<Mark>();
         for (var s = 0; s < 6; s++) marks.Add(new Line(18, NeckTop + 3 + s * (NeckHeight - 6) / 5, Width - 4, NeckTop + 3 + s * (NeckHeight - 6) / 5, 0.6 + (s == 5 ? 1.4 : 0.25 * s), Tone.Pencil));
         marks.Add(new Line(X(0), NeckTop, X(0), NeckTop + NeckHeight, 4.5));
         for (var fret = 1; fret <= last; fret++) marks.Add(new Line(X(fret), NeckTop, X(fret), NeckTop + NeckHeight, 1.1));
-        foreach (var position in ladder.Positions)
+        foreach (var position in ladder.Places)
         {
             var chosen = position.Capo == ladder.Capo;
             var key = position.ShapeKey.Named(names);
@@ -38,7 +38,7 @@ public static class NeckDrawing
         return new Scene(Width, NeckTop + NeckHeight + 21, $"Load of rung {rung} at each capo position.", marks);
     }
 
-    private static List<Mark> Column(Position position, Key key, Ladder ladder, int rung, double x, bool chosen)
+    private static List<Mark> Column(Place position, Key key, Ladder ladder, int rung, double x, bool chosen)
     {
         var tone = chosen ? Tone.Accent : Tone.Ink;
         var arrangement = position.Rungs[rung - 1];
@@ -54,7 +54,7 @@ public static class NeckDrawing
         return marks;
     }
 
-    private static string Words(Position p, Key key, Ladder ladder, int rung) =>
+    private static string Words(Place p, Key key, Ladder ladder, int rung) =>
         $"{(p.Capo == 0 ? "No capo" : $"Capo {p.Capo}")}: {key} shapes, "
         + (p.Rungs[rung - 1] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {rung}" : $"rung {rung} not possible")
         + $", {p.Barres} full barres as recorded{(p.Capo == ladder.RecommendedCapo ? ", advised" : "")}";

@@ -15,7 +15,7 @@ public static class PlacesDrawing
     /// <param name="address">Where the place of a capo is looked at.</param>
     public static Scene Draw(Ladder ladder, NoteNames names, Func<int, string> address)
     {
-        var positions = ladder.Positions.OrderBy(p => p.Capo).ToList();
+        var positions = ladder.Places.OrderBy(p => p.Capo).ToList();
         var most = Math.Max(40, Math.Ceiling(positions.SelectMany(p => p.Rungs).Max(r => r?.Load ?? 0) / 10) * 10);
         double X(int index) => Left + (Width - Left - Right) * (positions.Count == 1 ? 0.5 : index / (positions.Count - 1.0));
         double Y(double load) => Top + (Height - Top - Bottom) * (1 - load / most);
@@ -55,7 +55,7 @@ public static class PlacesDrawing
     }
 
     /// <summary>The lines are named at their right end, pushed apart where they meet.</summary>
-    private static void Name(List<Mark> marks, Ladder ladder, List<Position> positions, Func<double, double> y, double x)
+    private static void Name(List<Mark> marks, Ladder ladder, List<Place> positions, Func<double, double> y, double x)
     {
         var ends = Enumerable.Range(0, ladder.Rungs.Count).Where(r => positions[^1].Rungs[r] is not null).Select(r => (Rung: r, Y: y(positions[^1].Rungs[r]!.Load))).OrderBy(e => e.Y).ToList();
         var last = double.NegativeInfinity;
@@ -66,6 +66,6 @@ public static class PlacesDrawing
         }
     }
 
-    private static string Words(Position position, Key key) =>
+    private static string Words(Place position, Key key) =>
         $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Load.ToString("0", CultureInfo.InvariantCulture)))}";
 }

@@ -1,7 +1,8 @@
 using System.Globalization;
 using Tembri.Core.Charts;
 using Tembri.Core.Strums;
-using Tembri.Data.Ladders;
+using Tembri.Core.Students;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Drawings;
 
@@ -22,25 +23,26 @@ public static class WedgeDrawing
 public static class StepsDrawing
 {
     /// <summary>Draws it.</summary>
-    public static Scene Draw(IReadOnlyList<RungGrade> rungs)
+    public static Scene Draw(LadderGrade grade)
     {
         var marks = new List<Mark>();
-        for (var i = 0; i < rungs.Count; i++)
+        for (var i = 0; i < grade.Fits.Count; i++)
         {
             var (x, height) = (2 + i * 11.0, 6 + i * 4.0);
-            marks.Add(rungs[i].Verdict switch
+            marks.Add(grade.VerdictOn(i + 1) switch
             {
-                "ready" => new Slab(x, 24 - height, 8, height, 0),
-                "growing" => new Slab(x + 0.7, 24.7 - height, 6.6, height - 1.4, 0, Tone.Ink, 1.4),
-                "strained" => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil),
+                Verdict.Ready => new Slab(x, 24 - height, 8, height, 0),
+                Verdict.Growing => new Slab(x + 0.7, 24.7 - height, 6.6, height - 1.4, 0, Tone.Ink, 1.4),
+                Verdict.Strained => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil),
                 _ => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil, Broken: true),
             });
         }
-        return new Scene(58, 26, Words(rungs), marks);
+        return new Scene(58, 26, Words(grade), marks);
     }
 
     /// <summary>The same in words.</summary>
-    public static string Words(IReadOnlyList<RungGrade> rungs) => string.Join(", ", rungs.Select(r => $"rung {r.Number} {r.Verdict}"));
+    public static string Words(LadderGrade grade) =>
+        string.Join(", ", Enumerable.Range(1, grade.Fits.Count).Select(number => $"rung {number} {FitWords.Say(grade.VerdictOn(number))}"));
 }
 
 /// <summary>A strum: the hand's swing with its strokes, and the count beneath.</summary>

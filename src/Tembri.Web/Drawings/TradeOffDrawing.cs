@@ -11,7 +11,7 @@ public static class TradeOffDrawing
     /// <summary>Draws it.</summary>
     public static Scene Draw(Ladder ladder, int chosen)
     {
-        var rungs = ladder.Rungs.Where(r => r.IsFeasible).ToList();
+        var rungs = ladder.Playable.ToList();
         var most = Math.Ceiling(Math.Max(ladder.TradeOffs.Max(t => t.Load), rungs.Max(r => r.Load)) / 10) * 10;
         var least = Math.Floor(Math.Min(ladder.TradeOffs.Min(t => t.Closeness), rungs.Min(r => r.Closeness)) * 10) / 10;
         double X(double load) => Left + (Width - Left - 16) * load / most;

@@ -1,7 +1,9 @@
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Tembri.Data;
+using Tembri.Data.Studios;
 using Tembri.Web.Faults;
+using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Setup;
 
@@ -19,7 +21,10 @@ internal static class DatabaseStart
         {
             var context = scope.ServiceProvider.GetRequiredService<TembriDbContext>();
             await using var turn = await TakeTurnAsync(context.Database.GetConnectionString()!);
+            var pending = await context.Database.GetPendingMigrationsAsync();
             await context.Database.MigrateAsync();
+            if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal))) await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
+            BackgroundArranging.PrepareQueue(context.Database.GetConnectionString()!);
             if (app.Configuration.GetValue("Demo", false))
                 await scope.ServiceProvider.GetRequiredService<DemoStudio>().LoadAsync(app.Configuration["DemoFolder"] ?? "demo");
             return true;

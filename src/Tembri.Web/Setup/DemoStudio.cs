@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Arranging;
 using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Songs;
@@ -9,12 +10,14 @@ using Tembri.Data.Students;
 using Tembri.Data.Accounts;
 using Tembri.Data.Studios;
 using Tembri.Web.Accounts;
+using Tembri.Web.Ladders;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 
 /// <summary>Loads the demo studio from the files under <c>demo/</c>, once, through the same readers a teacher uses.</summary>
-internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> users, AccountDoor door, ICurrentStudio currentStudio, TimeProvider clock)
+internal sealed class DemoStudio(
+    TembriDbContext context, UserManager<Teacher> users, AccountDoor door, ICurrentStudio currentStudio, ArrangingOrders orders, TimeProvider clock)
 {
     public const string Email = "mira@kestrel.example";
     public const string Password = "kestrel-lane-9";
@@ -53,19 +56,21 @@ internal sealed class DemoStudio(TembriDbContext context, UserManager<Teacher> u
             var created = await users.CreateAsync(door.New(Email, studio.Id), Password);
             if (!created.Succeeded) throw new InvalidOperationException(string.Join(" ", created.Errors.Select(e => e.Description)));
             ((SignedInStudio)currentStudio).Override = studio.Id;
+            await context.EnterStudioAsync();
             foreach (var s in file.Students)
-                context.Students.Add(new Student
+                context.AddOwned(new Student
                 {
                     Nickname = s.Nickname, HandId = s.Hand, GuitarId = s.Guitar, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, Skills = s.Skills, ChangedAt = clock.GetUtcNow(),
                 });
             foreach (var path in Directory.EnumerateFiles(Path.Combine(folder, "songs"), "*.txt").Order(StringComparer.Ordinal))
             {
-                var song = new Song { Title = "", ChartText = "", Key = "", Meter = "" };
+                var song = SongText.New();
                 SongText.Apply(song, await File.ReadAllTextAsync(path), clock.GetUtcNow());
-                context.Songs.Add(song);
+                context.AddOwned(song);
             }
             await context.SaveChangesAsync();
             await transaction.CommitAsync();
         });
+        await orders.OrderAllAsync(CancellationToken.None);
     }
 }

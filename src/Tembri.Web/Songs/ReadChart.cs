@@ -56,9 +56,9 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     /// <summary>Edits as a form carries them.</summary>
     public static string Pack(IReadOnlyList<TextEdit> edits) => JsonSerializer.Serialize(edits, Options);
 
-    private ChartEdits.FormPlace FormHere => _formHere ??= ChartEdits.FormPlace.In(Text);
+    private ChartEdits.FormSpan FormHere => _formHere ??= ChartEdits.FormSpan.In(Text);
 
-    private ChartEdits.FormPlace? _formHere;
+    private ChartEdits.FormSpan? _formHere;
 
     /// <summary>The form with a part moved; null when it cannot go there.</summary>
     public string? PackMoved(int part, int by) => ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([FormHere.Write(form)]) : null;
@@ -85,20 +85,20 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         catch (Exception e) when (e is JsonException or ArgumentException) { return null; }
     }
 
-    /// <summary>What the record does and what that means for the hand, a sentence a take.</summary>
-    public IEnumerable<string> Takes
+    /// <summary>What the record does and what that means for the hand, a sentence a recording.</summary>
+    public IEnumerable<string> Recordings
     {
         get
         {
             var chart = Reading.Chart;
-            yield return Say(new Take("The record", chart.RecordCapo, chart.TuningShift, chart.Tempo));
-            foreach (var take in chart.Takes) yield return Say(take with { Name = char.ToUpperInvariant(take.Name[0]) + take.Name[1..] });
+            yield return Say(new Recording("The record", chart.RecordCapo, chart.TuningShift, chart.Tempo));
+            foreach (var recording in chart.Recordings) yield return Say(recording with { Name = char.ToUpperInvariant(recording.Name[0]) + recording.Name[1..] });
 
-            string Say(Take take)
+            string Say(Recording recording)
             {
-                var shapes = chart.Key.Transpose(-(take.Capo + take.Tuning));
-                var tuning = take.Tuning switch { 0 => "standard tuning", -1 => "the guitar a half step down", -2 => "the guitar a whole step down", < 0 => $"the guitar {-take.Tuning} half steps down", _ => $"the guitar {take.Tuning} half steps up" };
-                return $"{take.Name} sounds in {chart.Key}; with {tuning} and {(take.Capo == 0 ? "no capo" : $"capo {take.Capo}")} you play shapes in {shapes}{(take.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
+                var shapes = chart.Key.Transpose(-(recording.Capo + recording.Tuning));
+                var tuning = recording.Tuning switch { 0 => "standard tuning", -1 => "the guitar a half step down", -2 => "the guitar a whole step down", < 0 => $"the guitar {-recording.Tuning} half steps down", _ => $"the guitar {recording.Tuning} half steps up" };
+                return $"{recording.Name} sounds in {chart.Key}; with {tuning} and {(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in {shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
             }
         }
     }

@@ -9,6 +9,7 @@ using Tembri.Data.Songs;
 using Tembri.Formats;
 using Tembri.Web.Computing;
 using Tembri.Web.Faults;
+using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Songs;
 
@@ -20,7 +21,7 @@ namespace Tembri.Web.Songs;
 internal sealed record BroughtChart(string Name, string Result, string Said, Guid? SongId);
 
 /// <summary>Takes charts in any format into the studio, one by one, each saved as soon as it is read.</summary>
-internal sealed class SongBringer(TembriDbContext context, ComputeLanes lanes, TimeProvider clock, ILogger<SongBringer> log)
+internal sealed class SongBringer(TembriDbContext context, ArrangingOrders orders, ComputeLanes lanes, TimeProvider clock, ILogger<SongBringer> log)
 {
     /// <summary>The most charts taken in one go.</summary>
     public const int MostCharts = 2_000;
@@ -125,7 +126,7 @@ internal sealed class SongBringer(TembriDbContext context, ComputeLanes lanes, T
         // Text stays as it was written; a title that it lacks is put before it.
         var text = !isText ? ChartWriter.Write(chart) : (reading.Chart.Title.Length > 0 ? "" : $"title: {chart.Title}\n") + ChartFiles.Decode(data);
         if (text.Length > ChartLimits.LongestText) return (null, $"Written out this chart has more than {ChartLimits.LongestText:N0} characters.");
-        var song = new Song { Title = "", ChartText = "", Key = "", Meter = "" };
+        var song = SongText.New();
         SongText.Apply(song, text, clock.GetUtcNow());
         song.ProblemCount = Math.Max(song.ProblemCount, reading.Problems.Count);
         return (song, reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "something needs your eye");
@@ -138,8 +139,9 @@ internal sealed class SongBringer(TembriDbContext context, ComputeLanes lanes, T
         else
         {
             song.RequestKey = key;
-            context.Songs.Add(song);
+            context.AddOwned(song);
             await context.SaveChangesAsync(cancel);
+            await orders.OrderAsync(song.Id, cancel);
         }
         var said = $"{song.Title}, in {song.Key}, {song.ChordCount} {(song.ChordCount == 1 ? "chord" : "chords")}";
         return song.ProblemCount == 0 ? new(name, "read", said, song.Id) : new(name, "doubtful", $"{said}; {doubt}", song.Id);

@@ -22,9 +22,9 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
     public sealed record ChordItem(double At, double Length, string Name, string Shape);
 
     /// <summary>The score of a ladder's record and of one rung. The record plays its own shapes, where the ladder plays.</summary>
-    public static SoundScore Of(Ladder ladder, Rung rung)
+    public static SoundScore Of(Ladder ladder, PlayableRung rung)
     {
-        var record = new Performance(new VersionChart(ladder, ladder.Rungs[^1].IsFeasible ? ladder.Rungs[^1] : rung));
+        var record = new Performance(new VersionChart(ladder, ladder.Rungs[^1] as PlayableRung ?? rung));
         var version = new Performance(new VersionChart(ladder, rung));
         return new SoundScore(
             Math.Round(record.QuarterTempo, 4), record.Length,

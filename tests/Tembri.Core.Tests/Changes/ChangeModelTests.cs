@@ -31,9 +31,9 @@ public sealed class ChangeModelTests
         var shapes = new[] { Grip("320033", "210034"), Grip("x32033", "x21034"), Grip("022033", "012034") };
         foreach (var from in shapes)
             foreach (var to in shapes)
-                if (!ReferenceEquals(from, to)) Assert.True(Model.Between(from, to).Parked.Intersect([Finger.Ring, Finger.Little]).Count() == 2);
+                if (!ReferenceEquals(from, to)) Assert.True(Model.Between(from, to).Anchors.Intersect([Finger.Ring, Finger.Little]).Count() == 2);
         var dsus4 = Grip("xx0233", "xx0134");
-        Assert.Contains(Finger.Ring, Model.Between(shapes[0], dsus4).Parked);
+        Assert.Contains(Finger.Ring, Model.Between(shapes[0], dsus4).Anchors);
         // Parked fingers make the change quicker than the same song in full open shapes.
         Assert.True(Model.Seconds(shapes[0], shapes[1]) < Model.Seconds(Grip("320003", "210003"), Grip("x32010", "x32010")));
     }
@@ -76,7 +76,7 @@ public sealed class ChangeModelTests
                 Assert.Equal(change.Seconds, Model.Seconds(from, to));
                 Assert.InRange(change.Seconds, 0, 2);
                 var used = to.Fingers.Where(f => f != Finger.None).Distinct().Count();
-                Assert.Equal(used, change.Parked.Count + change.Guides.Count + change.Moving.Count + change.Landing.Count);
+                Assert.Equal(used, change.Anchors.Count + change.Guides.Count + change.Moving.Count + change.Landing.Count);
             }
     }
 }

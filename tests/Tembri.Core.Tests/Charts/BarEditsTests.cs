@@ -58,8 +58,8 @@ public sealed class BarEditsTests
     /// <summary>The bars that a change of one bar may touch: repeats of it, and what follows it in a later verse.</summary>
     private static bool Shares(Chart chart, (int Section, int Bar) changed, int section, int bar)
     {
-        var place = chart.Sections[changed.Section].Bars[changed.Bar].Place;
-        return chart.Sections[section].Bars[bar].Place == place && (chart.Sections[changed.Section].Like is null || (section, bar) == changed);
+        var place = chart.Sections[changed.Section].Bars[changed.Bar].Span;
+        return chart.Sections[section].Bars[bar].Span == place && (chart.Sections[changed.Section].Like is null || (section, bar) == changed);
     }
 
     [Fact]
@@ -71,7 +71,7 @@ public sealed class BarEditsTests
             var (section, number) = at;
             if (before.Sections[section].Like is not null && content.Contains('|')) return;
             // What is repeated is repeated from where it is written.
-            var first = before.Sections[section].Bars.TakeWhile(b => b.Place != before.Sections[section].Bars[number].Place).Count();
+            var first = before.Sections[section].Bars.TakeWhile(b => b.Span != before.Sections[section].Bars[number].Span).Count();
             if (first == 0 && content == "%") return;
             var edited = BarEdits.Write(Text, new(section, number), content);
             Assert.Null(edited.Fault);
@@ -89,7 +89,7 @@ public sealed class BarEditsTests
                     var was = before.Sections[s].Bars[b];
                     if (!Shares(before, at, s, b))
                     {
-                        if (was.Place?.Content == "%") Assert.Equal(Chords(before.Sections[s].Like is null ? now[i - 1] : after.Sections[0].Bars[i]).Split('(')[0], Chords(now[i]).Split('(')[0]);
+                        if (was.Span?.Content == "%") Assert.Equal(Chords(before.Sections[s].Like is null ? now[i - 1] : after.Sections[0].Bars[i]).Split('(')[0], Chords(now[i]).Split('(')[0]);
                         else Assert.Equal(All(was), All(now[i]));
                         i += before.Sections[s].Like is not null && section == 0 && Shares(before, at, 0, b) ? more + 1 : 1;
                         continue;

@@ -197,7 +197,7 @@ public sealed class ChartReaderTests
         tuning: -1
         record capo: 2
         voice: A2 to E4
-        take: live, capo 4, tuning -2, tempo 104
+        recording: live, capo 4, tuning -2, tempo 104
         form: Verse 1, Chorus x2, Verse 2, Chorus, Outro
 
         [Verse 1]
@@ -244,7 +244,7 @@ public sealed class ChartReaderTests
         Assert.True(verse[1].Slots[1].IsEarly);
         Assert.Equal(["slow"], verse[2].Remarks);
         Assert.Equal(["hold"], chart.SectionNamed("Chorus")!.Bars[1].Remarks);
-        Assert.Equal(new Take("live", 4, -2, 104), Assert.Single(chart.Takes));
+        Assert.Equal(new Recording("live", 4, -2, 104), Assert.Single(chart.Recordings));
         // The pushed D takes half a beat from E minor.
         var flow = new ChordFlow(ChartReader.Read("key: G\n| Em7 . . <D | G |").Chart);
         Assert.Equal([2.5, 1.5, 4.0], flow.Sequence.Select(s => s.Beats));

@@ -1,3 +1,4 @@
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
@@ -22,33 +23,35 @@ public sealed class DemoSongTests
 
     public static TheoryData<string> Songs => [.. Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Select(f => Path.GetFileName(f))];
 
+    private static StudentLadder Grade(string file, Player player) => new(Build(file, player), player);
+
     private static Ladder Build(string file, Player player) =>
-        LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read(File.ReadAllText(Path.Combine(Repository.Folder, "demo", "songs", file))).Chart, Player = player });
+        Known.Builder.Build(new ArrangementRequest { Chart = ChartReader.Read(File.ReadAllText(Path.Combine(Repository.Folder, "demo", "songs", file))).Chart, Kind = player.Kind });
 
     [Theory]
     [MemberData(nameof(Songs))]
     public void Every_rung_is_possible_at_the_advised_place_and_the_record_keeps_every_note(string file)
     {
         var ladder = Build(file, new Player());
-        Assert.All(ladder.Rungs, r => Assert.True(r.IsFeasible, r.BlockedBy));
-        Assert.True(ladder.Rungs[4].Closeness > 0.98, $"closeness of the record rung: {ladder.Rungs[4].Closeness}");
-        Assert.All(ladder.Rungs[4].Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
-        Assert.True(ladder.Rungs[0].Load < ladder.Rungs[4].Load);
-        Assert.Equal(10, ladder.Positions.Count);
-        Assert.Contains(ladder.Positions, p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Positions.Min(q => q.Score) + 1e-9);
+        Assert.All(ladder.Rungs, r => Assert.IsType<PlayableRung>(r));
+        Assert.True(ladder.Played(5).Closeness > 0.98, $"closeness of the record rung: {ladder.Played(5).Closeness}");
+        Assert.All(ladder.Played(5).Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.True(ladder.Played(1).Load < ladder.Played(5).Load);
+        Assert.Equal(10, ladder.Places.Count);
+        Assert.Contains(ladder.Places, p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Places.Min(q => q.Score) + 1e-9);
     }
 
     [Theory]
     [MemberData(nameof(Songs))]
     public void A_beginner_starts_low_and_a_strong_player_is_ready_for_the_record(string file)
     {
-        var (low, high) = (Build(file, Beginner), Build(file, Strong));
-        Assert.True(low.Rungs[4].Fit!.Value < high.Rungs[4].Fit!.Value);
-        Assert.NotEqual(Verdict.Ready, low.Rungs[4].Fit!.Verdict);
-        Assert.Equal(Verdict.Ready, high.Rungs[4].Fit!.Verdict);
-        Assert.NotNull(high.Rungs[4].Fit!.ComfortableTempo);
-        Assert.True(low.Rungs[0].Fit!.Value >= low.Rungs[4].Fit!.Value);
-        Assert.All(low.Rungs, r => Assert.InRange(r.Reason.Length, 20, 120));
+        var (low, high) = (Grade(file, Beginner), Grade(file, Strong));
+        Assert.True(low.Fits[4]!.Value < high.Fits[4]!.Value);
+        Assert.NotEqual(Verdict.Ready, low.Fits[4]!.Verdict);
+        Assert.Equal(Verdict.Ready, high.Fits[4]!.Verdict);
+        Assert.NotNull(high.Fits[4]!.ComfortableTempo);
+        Assert.True(low.Fits[0]!.Value >= low.Fits[4]!.Value);
+        Assert.All(low.Fits, f => Assert.NotNull(f!.Reason));
     }
 
     [Fact]
@@ -56,7 +59,7 @@ public sealed class DemoSongTests
     {
         foreach (var file in Songs.Select(s => s.Data).Take(4))
         {
-            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Rungs.SelectMany(r => r.Chords).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Rungs.Select(r => r.Fit?.Value))}";
+            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Chords).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
             Assert.Equal(Text(Build(file, new Player())), Text(Build(file, new Player())));
         }
     }
@@ -65,8 +68,8 @@ public sealed class DemoSongTests
     public void Alone_a_wrong_bass_costs_more_than_with_the_record()
     {
         var chart = ChartReader.Read("key: C\n| C | G/B | Am | C/G |").Chart;
-        Ladder With(Core.Shapes.Company company) => LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), Capo = 0, Company = company });
-        int WrongBasses(Ladder l) => l.Rungs.Skip(1).SelectMany(r => r.Chords).Count(c => c.Choice.Closeness.WrongBass);
-        Assert.True(WrongBasses(With(Core.Shapes.Company.Alone)) <= WrongBasses(With(Core.Shapes.Company.Record)));
+        Ladder With(Core.Shapes.Accompaniment company) => Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Accompaniment = company });
+        int WrongBasses(Ladder l) => l.Playable.Skip(1).SelectMany(r => r.Chords).Count(c => c.Choice.Closeness.WrongBass);
+        Assert.True(WrongBasses(With(Core.Shapes.Accompaniment.Alone)) <= WrongBasses(With(Core.Shapes.Accompaniment.Record)));
     }
 }

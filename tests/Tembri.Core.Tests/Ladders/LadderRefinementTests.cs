@@ -14,7 +14,7 @@ namespace Tembri.Core.Tests.Ladders;
 public sealed class LadderRefinementTests
 {
     private static Ladder Build(string chart, Player? player = null, Aim aim = Aim.Record, int? capo = null, int highest = 9) =>
-        LadderBuilder.Build(new LadderRequest { Chart = ChartReader.Read(chart).Chart, Player = player ?? new Player(), Aim = aim, Capo = capo, HighestCapo = highest });
+        Known.Builder.Build(new ArrangementRequest { Chart = ChartReader.Read(chart).Chart, Kind = (player ?? new Player()).Kind, Aim = aim, Capo = capo, HighestCapo = highest });
 
     [Fact]
     public void A_second_shape_saves_more_than_its_price()
@@ -23,9 +23,9 @@ public sealed class LadderRefinementTests
         // Chords of one length, so that the time for a change does not depend on where it happens.
         Gen.Select(LadderTests.Songs.Where(c => new ChordFlow(c).Sequence.All(s => s.Beats == 4)), LadderTests.Players).Sample((chart, player) =>
         {
-            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player, Capo = 0, HighestCapo = 0 });
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
             var changes = new Core.Changes.ChangeModel(new NeckGeometry(player.Guitar, 0));
-            foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+            foreach (var rung in ladder.Playable)
                 foreach (var second in rung.Chords.Where(c => c.IsSecond))
                 {
                     Interlocked.Increment(ref found);
@@ -37,7 +37,7 @@ public sealed class LadderRefinementTests
                         foreach (var step in rung.Flow.Steps.Where(s => s.From == second.Index || s.To == second.Index))
                         {
                             var (from, to) = (step.From == second.Index ? c : rung.Chords[step.From].Choice, step.To == second.Index ? c : rung.Chords[step.To].Choice);
-                            var needed = changes.Seconds(from.Fingering, to.Fingering) * player.ChangeSlowness;
+                            var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
                             var late = Math.Max(0, needed - rung.Strum.AvailableSeconds(chart.Tempo, step.ShortestBeats));
                             var share = step.Count / rung.Song.ChangeCount;
                             sum += share * rung.Limits.ChangeWeight * (12 * needed + 60 * late);
@@ -55,7 +55,7 @@ public sealed class LadderRefinementTests
         Assert.True(found > 10, $"only {found} second shapes came up");
     }
 
-    private static double Wish(Candidate c, Rung rung, Player player, bool stepwiseBass) =>
+    private static double Wish(Candidate c, PlayableRung rung, Player player, bool stepwiseBass) =>
         (stepwiseBass && c.Closeness.WrongBass ? 5 : 0)
         + (c.Fingering.LongestBarre > Barre.LongestShort && !rung.Limits.IsRecord ? player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 } : 0);
 
@@ -65,30 +65,30 @@ public sealed class LadderRefinementTests
         // A slow beginner at a quick tempo, where second fingerings pay.
         var player = new Player { Skills = new Skills { Changes = 5 } };
         var chart = ChartReader.Read("tempo: 140\nkey: A\n| A | D | A | E | A | Bm | A | F#m |").Chart;
-        var request = new LadderRequest { Chart = chart, Player = player, Capo = 0, HighestCapo = 0 };
-        var free = LadderBuilder.Build(request);
-        Assert.Contains(free.Rungs, r => r.Chords.Any(c => c.IsSecond));
-        var locks = free.Rungs.SelectMany(r => r.Chords.Where(c => c.IsSecond).Select(c => r.Chords[c.SongChord]).Distinct()
-            .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.Name, 0, c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
-        var locked = LadderBuilder.Build(request with { Locks = locks });
-        foreach (var rung in locked.Rungs)
-            Assert.DoesNotContain(rung.Chords, c => c.IsSecond && locks.Any(l => l.Rung == rung.Limits.Number && l.Chord == c.Sounding.Name));
+        var request = new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 };
+        var free = Known.Builder.Build(request);
+        Assert.Contains(free.Playable, r => r.Chords.Any(c => c.IsSecond));
+        var locks = free.Playable.SelectMany(r => r.Chords.Where(c => c.IsSecond).Select(c => r.Chords[c.SongChord]).Distinct()
+            .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.DegreeIn(chart.Key), free.ShapeKey.Tonic.PitchClass, c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
+        var locked = Known.Builder.Build(request with { Locks = locks });
+        foreach (var rung in locked.Playable)
+            Assert.DoesNotContain(rung.Chords, c => c.IsSecond && locks.Any(l => l.Rung == rung.Limits.Number && l.Chord == c.Sounding.DegreeIn(chart.Key)));
     }
 
     [Fact]
     public void A_wide_step_below_two_like_rungs_is_divided()
     {
         var ladder = Build("tempo: 76\nkey: G\n| Em7 | Cadd9 | G | Dsus4 | Em7 | Cadd9 | G | Dsus4 |", capo: 0, highest: 0);
-        var loads = ladder.Rungs.Select(r => r.Load).ToList();
+        var loads = ladder.Playable.Select(r => r.Load).ToList();
         Assert.True(loads[1] - loads[0] > 2 && loads[2] - loads[1] > 2, string.Join(" ", loads));
-        Assert.Equal(loads, ladder.Positions[0].Rungs.Select(r => r!.Load));
+        Assert.Equal(loads, ladder.Places[0].Rungs.Select(r => r!.Load));
     }
 
     [Fact]
     public void Chords_that_follow_each_other_are_not_all_played_by_one_open_shape()
     {
         var ladder = Build("tempo: 80\nkey: G\n| G | Em | G | Em | G | Em | C | G |", capo: 0, highest: 0);
-        foreach (var rung in ladder.Rungs)
+        foreach (var rung in ladder.Playable)
             Assert.False(rung.Chords.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(rung.Chords.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
     }
 
@@ -111,11 +111,11 @@ public sealed class LadderRefinementTests
         const string Bars = "tempo: 90\nkey: C\n| C | F | C | F |\n";
         foreach (var capo in new[] { 0, 5 })
         {
-            var without = Build(Bars, capo: capo).Rungs[2].Chords[1].Choice;
-            var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Rungs[2].Chords[1].Choice;
+            var without = Build(Bars, capo: capo).Played(3).Chords[1].Choice;
+            var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Played(3).Chords[1].Choice;
             // Whatever is chosen, its closeness is what the tune leaves of it.
             var (root, chord) = ((5 - capo + 12) % 12, Chord.Parse(capo == 0 ? "F" : "C"));
-            Assert.Equal(Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Company.Record, 6, 1 << root).ForeignMask, sung.Closeness.ForeignMask);
+            Assert.Equal(Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Accompaniment.Record, 6, 1 << root).ForeignMask, sung.Closeness.ForeignMask);
             Assert.True((sung.Closeness.ForeignMask & 1 << (root + 11) % 12) == 0, $"capo {capo}: {sung.Fingering} rubs");
             Assert.True(capo != 0 || (without.Closeness.ForeignMask & 1 << 4) != 0, "without the tune the open first string is welcome");
         }

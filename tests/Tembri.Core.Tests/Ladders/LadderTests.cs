@@ -1,12 +1,13 @@
 using CsCheck;
 using Tembri.Core.Arranging;
+using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Tests.Ladders;
 
@@ -42,10 +43,10 @@ public sealed class LadderTests
             },
         };
 
-    private static Ladder Build(string chart, Player? player = null, Func<LadderRequest, LadderRequest>? change = null)
+    private static Ladder Build(string chart, Player? player = null, Func<ArrangementRequest, ArrangementRequest>? change = null)
     {
-        var request = new LadderRequest { Chart = ChartReader.Read(chart).Chart, Player = player ?? new Player() };
-        return LadderBuilder.Build(change?.Invoke(request) ?? request);
+        var request = new ArrangementRequest { Chart = ChartReader.Read(chart).Chart, Kind = (player ?? new Player()).Kind };
+        return Known.Builder.Build(change?.Invoke(request) ?? request);
     }
 
     [Fact]
@@ -53,8 +54,8 @@ public sealed class LadderTests
     {
         Gen.Select(Songs, Players).Sample((chart, player) =>
         {
-            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = player, HighestCapo = 3 });
-            foreach (var position in ladder.Positions)
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, HighestCapo = 3 });
+            foreach (var position in ladder.Places)
             {
                 var rungs = position.Rungs.OfType<Arrangement>().ToList();
                 foreach (var (low, high) in rungs.Zip(rungs.Skip(1)))
@@ -63,20 +64,24 @@ public sealed class LadderTests
                     Assert.True(high.Closeness >= low.Closeness - 1e-6, $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
                 }
             }
-            var played = ladder.Rungs.Where(r => r.IsFeasible).ToList();
+            var played = ladder.Playable.ToList();
+            var graded = new StudentLadder(ladder, player);
             Assert.All(played.Zip(played.Skip(1)), p => Assert.True(p.Second.Load >= p.First.Load - 1e-6 && p.Second.Closeness >= p.First.Closeness - 1e-6));
             foreach (var rung in played)
             {
-                Assert.InRange(rung.Fit!.Value, 0, 1);
+                var fit = graded.FitOf(rung)!;
+                Assert.InRange(fit.Value, 0, 1);
                 Assert.InRange(rung.Closeness, 0, 1);
                 Assert.Equal(ladder.Flow.Chords.Count, rung.Chords.Count(c => !c.IsSecond));
                 // Equal neighbours are merged: the repeated rung is as the other one's limits have it.
-                var merged = rung.SameAsBelow || ladder.Rungs.Any(r => r.Limits.Number == rung.Limits.Number + 1 && r.SameAsBelow);
+                var merged = rung.SameAsBelow || played.Any(r => r.Number == rung.Number + 1 && r.SameAsBelow);
                 foreach (var chord in rung.Played.Where(c => !merged && !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
-                var tempos = new[] { 50, 80, 110, 160, 220 }.Select(t => rung.Fit.At(t)).ToList();
+                var tempos = new[] { 50, 80, 110, 160, 220 }.Select(t => fit.At(t)).ToList();
                 Assert.All(tempos.Zip(tempos.Skip(1)), p => Assert.True(p.First >= p.Second - 1e-9));
             }
-            foreach (var rung in ladder.Rungs.Where(r => !r.IsFeasible)) Assert.Contains("blocks this rung", rung.BlockedBy, StringComparison.Ordinal);
+            // What is said to block a rung does break a limit of it, or nothing of that chord fits the hand.
+            foreach (var rung in ladder.Rungs.OfType<BlockedRung>())
+                if (rung.Nearest is var (candidate, broken)) Assert.Equal(broken, rung.Limits.Objection(candidate));
         }, iter: 40, threads: 2);
     }
 
@@ -103,15 +108,15 @@ public sealed class LadderTests
     public void A_passing_chord_is_left_out_low_down_its_beats_go_to_a_neighbour_and_the_record_keeps_it()
     {
         var ladder = Build("key: G\ntempo: 90\n| G . . Em7 | C | D . D7 . | G |");
-        var low = ladder.Rungs[0];
+        var low = ladder.Played(1);
         // D and D7 both lead into G; the first of them holds the bar.
         Assert.Equal(["Em7", "D7"], low.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name));
         Assert.Equal(16, low.Song.Flow.TotalBeats);
         Assert.True(low.Song.Kept < 1);
-        Assert.DoesNotContain(ladder.Rungs[4].Chords, c => c.IsLeftOut);
-        Assert.Equal(1, ladder.Rungs[4].Song.Kept);
+        Assert.DoesNotContain(ladder.Played(5).Chords, c => c.IsLeftOut);
+        Assert.Equal(1, ladder.Played(5).Song.Kept);
         // First heard on a higher rung, it is new there.
-        Assert.True(ladder.Rungs.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Chords.Single(c => c.Sounding.Name == "Em7").IsNew);
+        Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Chords.Single(c => c.Sounding.Name == "Em7").IsNew);
     }
 
     [Fact]
@@ -125,12 +130,12 @@ public sealed class LadderTests
     public void A_timed_count_overrides_the_model()
     {
         var chart = "key: C\ntempo: 96\n| C | Am | C | Am |";
-        var before = Build(chart, change: r => r with { Capo = 0 }).Rungs[4];
+        var before = Build(chart, change: r => r with { Capo = 0 }).Played(5);
         var (from, to) = (before.Chords[0].Choice.Fingering.Shape, before.Chords[1].Choice.Fingering.Shape);
-        var player = new Player { CleanChangesAMinute = new Dictionary<(Shape, Shape), double> { [(from, to)] = 31 } };
-        var after = Build(chart, player, r => r with { Capo = 0 }).Rungs[4];
-        Assert.Equal(60 / 31.0, after.Fit!.Changes.Single(c => c.From == 0).NeededSeconds, 9);
-        Assert.NotEqual(60 / 31.0, after.Fit.Changes.Single(c => c.From == 1).NeededSeconds, 3);
+        var player = new Player { Timed = new TimedChanges(new Dictionary<(Shape, Shape), double> { [(from, to)] = 31 }) };
+        var after = new StudentLadder(Build(chart, player, r => r with { Capo = 0, Timed = player.Timed }), player).Fits[4]!;
+        Assert.Equal(60 / 31.0, after.Changes.Single(c => c.From == 0).NeededSeconds, 9);
+        Assert.NotEqual(60 / 31.0, after.Changes.Single(c => c.From == 1).NeededSeconds, 3);
     }
 
     private static bool LimitsHold(RungLimits limits, Candidate c) =>
@@ -142,8 +147,8 @@ public sealed class LadderTests
     {
         Songs.Sample(chart =>
         {
-            var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), HighestCapo = 2 });
-            foreach (var chord in ladder.Rungs.SelectMany(r => r.Chords))
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 2 });
+            foreach (var chord in ladder.Playable.SelectMany(r => r.Chords))
             {
                 // Heard with the capo, in standard tuning, against the chord that should sound.
                 var heard = chord.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard, ladder.Capo);
@@ -161,8 +166,8 @@ public sealed class LadderTests
         // The sum is worked out here from the model document: share · (load + closeness weight · lost percent + idiom) plus the time of the changes.
         var chart = ChartReader.Read("tempo: 100\nkey: G\n| G | Em | C | D7 | G | C | Am7 | D7 |").Chart;
         var flow = new ChordFlow(chart);
-        var player = new Player();
-        var arranger = new Arranger(_ => new RungSong(chart, flow.Chords, 0), flow.Chords, GuardFinder.Find(flow, chart.Key), player, 0, Company.Record, chart.Tempo, chart.Meter);
+        var kind = PlayerKind.Usual;
+        var arranger = new Arranger(Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, GuardFinder.Find(flow, chart.Key), kind, TimedChanges.None, 0, Accompaniment.Record, chart.Tempo, chart.Meter);
         foreach (var limits in RungLimits.Defaults)
         {
             var found = arranger.Arrange(limits, limits.ClosenessWeight).Found!;
@@ -176,7 +181,7 @@ public sealed class LadderTests
                 }
                 foreach (var step in flow.Steps)
                 {
-                    var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * player.ChangeSlowness;
+                    var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * kind.Pace.Slowness;
                     var late = Math.Max(0, needed - arranger.Available(step, limits.Number));
                     var share = step.Count / (double)flow.Steps.Sum(s => s.Count);
                     sum += share * limits.ChangeWeight * (12 * needed + 60 * late);
@@ -196,14 +201,14 @@ public sealed class LadderTests
     {
         Gen.Select(Songs, Gen.Int[1, 5], Gen.Int[0, 60]).Sample((chart, rung, pick) =>
         {
-            var request = new LadderRequest { Chart = chart, Player = new Player(), Capo = 0 };
+            var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0 };
             var index = pick % chart.Chords.Count;
-            var options = LadderBuilder.Alternatives(request, LadderBuilder.Build(request), index, RungLimits.Defaults[rung - 1]);
+            var options = Known.Builder.Alternatives(request, Known.Builder.Build(request), index, RungLimits.Defaults[rung - 1]);
             var taken = options[pick % options.Count].Candidate.Fingering;
-            var name = chart.Chords[index].Name;
-            var ladder = LadderBuilder.Build(request with { Locks = [new ShapeLock(rung, name, 0, taken.Shape, taken.Fingers)] });
-            if (!ladder.Rungs[rung - 1].IsFeasible) return;
-            var chord = ladder.Rungs[rung - 1].Chords.Single(c => c.Sounding.Name == name);
+            var tonic = chart.Key.Transpose(-chart.TuningShift).Tonic.PitchClass;
+            var ladder = Known.Builder.Build(request with { Locks = [new ShapeLock(rung, chart.Chords[index].DegreeIn(chart.Key), tonic, taken.Shape, taken.Fingers)] });
+            if (ladder.Rungs[rung - 1] is not PlayableRung played) return;
+            var chord = played.Chords[index];
             if (chord.IsLeftOut) return;
             Assert.True(chord.Choice.Locked);
             Assert.Equal(taken.ToString(), chord.Choice.Fingering.ToString());
@@ -211,11 +216,26 @@ public sealed class LadderTests
     }
 
     [Fact]
+    public void A_lock_follows_its_chord_when_the_song_is_moved_and_the_same_shapes_are_played()
+    {
+        // B♭ in F, played as A in E at capo 1; the song a tone higher is played by the same shapes at capo 3.
+        var chart = ChartReader.Read("key: F\n| F | Bb | C7 | F/A |").Chart;
+        var taken = new ShapeLock(3, "5:", 4, Shape.Parse("x0222x"));
+        Ladder Of(Chart song, int capo) => Known.Builder.Build(new ArrangementRequest { Chart = song, Kind = PlayerKind.Usual, Capo = capo, Locks = [taken] });
+        foreach (var (song, capo) in new[] { (chart, 1), (ChartTransposer.Move(chart, chart.Key.Transpose(2), 2), 3) })
+        {
+            var chord = Of(song, capo).Played(3).Chords.Single(c => c.Choice.Locked);
+            Assert.Equal(("A", "x0222x"), (chord.ShapeChord.Name, chord.Choice.Fingering.Shape.ToString()));
+        }
+        Assert.DoesNotContain(Of(chart, 3).Playable.SelectMany(r => r.Chords), c => c.Choice.Locked);
+    }
+
+    [Fact]
     public void A_lock_rests_while_the_capo_is_elsewhere()
     {
-        var lockAtNut = new ShapeLock(3, "C", 0, Shape.Parse("x35553"));
+        var lockAtNut = new ShapeLock(3, "0:", 0, Shape.Parse("x35553"));
         var ladder = Build("key: C\n| C | F | G | C |", change: r => r with { Capo = 5, Locks = [lockAtNut] });
-        Assert.DoesNotContain(ladder.Rungs.SelectMany(r => r.Chords), c => c.Choice.Locked);
+        Assert.DoesNotContain(ladder.Playable.SelectMany(r => r.Chords), c => c.Choice.Locked);
     }
 
     [Fact]
@@ -225,7 +245,7 @@ public sealed class LadderTests
         var ladder = Build("key: Ab\ntempo: 76\n| Fm7 | Dbadd9 | Ab | Ebsus4 |");
         Assert.Equal(1, ladder.Capo);
         Assert.Equal("G", ladder.ShapeKey.ToString());
-        Assert.Equal(["Em7", "Cadd9", "G", "Dsus4"], ladder.Rungs[4].Chords.Select(c => c.ShapeChord.Name));
+        Assert.Equal(["Em7", "Cadd9", "G", "Dsus4"], ladder.Played(5).Chords.Select(c => c.ShapeChord.Name));
     }
 
     [Theory]
@@ -249,11 +269,11 @@ public sealed class LadderTests
     public void Power_chords_and_chords_beyond_the_hand_still_have_a_record_rung()
     {
         var power = Build("key: F\n| F5 | Bb5 | C5 | F5 |", change: r => r with { Capo = 0 });
-        Assert.All(power.Rungs[4].Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
-        Assert.True(power.Rungs[4].IsFeasible);
+        Assert.All(power.Played(5).Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.IsType<PlayableRung>(power.Rungs[4]);
         var child = new Player { Hand = Hand.Preset("young-child"), Guitar = Guitar.Preset("half") };
         var altered = Build("key: Eb\n| Bb7alt | Ebmaj9 | F13 | Bb7alt |", child, r => r with { Aim = Aim.None });
-        Assert.True(altered.Rungs[4].IsFeasible, altered.Rungs[4].BlockedBy);
+        Assert.IsType<PlayableRung>(altered.Rungs[4]);
     }
 
     [Fact]
@@ -263,12 +283,12 @@ public sealed class LadderTests
         string[] odd = ["A+", "C6/9", "C5", "F7#11", "D/F#", "E7#9", "G", "Bm7b5", "Am", "Dm(maj7)", "B7b9", "E"];
         Gen.Select(Gen.Int[0, odd.Length - 1].Array[2, 6], Gen.Int[60, 150], Players).Sample((chords, tempo, player) =>
         {
-            var request = new LadderRequest { Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart, Player = player, Capo = 0, HighestCapo = 1 };
-            var ladder = LadderBuilder.Build(request);
-            var record = ladder.Rungs[^1];
+            var request = new ArrangementRequest { Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart, Kind = player.Kind, Capo = 0, HighestCapo = 1 };
+            var ladder = Known.Builder.Build(request);
+            var record = ladder.Played(5);
             foreach (var chord in record.Chords.Where(c => !c.IsSecond))
-                if (LadderBuilder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null) Assert.Null(record.Limits.Objection(chord.Choice));
-            foreach (var (low, high) in ladder.Rungs.Where(r => r.IsFeasible).Zip(ladder.Rungs.Where(r => r.IsFeasible).Skip(1)))
+                if (Known.Builder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null) Assert.Null(record.Limits.Objection(chord.Choice));
+            foreach (var (low, high) in ladder.Playable.Zip(ladder.Playable.Skip(1)))
                 Assert.True(high.Load >= low.Load - 1e-9 && high.Closeness >= low.Closeness - 1e-9, $"{low.Load} {low.Closeness} above {high.Load} {high.Closeness}");
         }, iter: 250);
     }
@@ -277,7 +297,7 @@ public sealed class LadderTests
     public void Without_a_capo_there_is_one_position()
     {
         var ladder = Build("key: Eb\n| Eb | Ab | Bb |", change: r => r with { Aim = Aim.None });
-        Assert.Equal([0], ladder.Positions.Select(p => p.Capo));
+        Assert.Equal([0], ladder.Places.Select(p => p.Capo));
     }
 
     [Fact]
@@ -299,7 +319,7 @@ public sealed class LadderTests
     public void A_suspension_does_not_replace_the_chord_it_resolves_into_and_a_cadence_keeps_its_third()
     {
         var ladder = Build("key: D\n| D | Asus4 A | D | G | Asus4 A | D |");
-        foreach (var rung in ladder.Rungs.Where(r => r.IsFeasible))
+        foreach (var rung in ladder.Playable)
         {
             var a = rung.Chords.Single(c => c.Sounding.Name == "A");
             Assert.False(a.Choice.Played.IsSuspended);
@@ -312,9 +332,10 @@ public sealed class LadderTests
     {
         const string chart = "key: F\ntempo: 80\n| F | Dm | Bb | C |";
         var able = new Skills { Fingers = 60, Stretch = 55, ShortBarre = 48, FullBarre = 46, Muting = 50, Thumb = 0, Changes = 60, RightHand = 50 };
-        var seeks = Build(chart, new Player { Barres = BarreGoal.Seek, Skills = able });
+        var player = new Player { Barres = BarreGoal.Seek, Skills = able };
+        var seeks = Build(chart, player);
         Assert.Equal(0, seeks.Capo);
-        Assert.Contains(seeks.Rungs[seeks.WorkingRung!.Value - 1].Chords, c => c.Choice.Fingering.Barres.Count > 0);
+        Assert.Contains(seeks.Played(new StudentLadder(seeks, player).WorkingRung!.Value).Chords, c => c.Choice.Fingering.Barres.Count > 0);
         var avoids = Build(chart, new Player { Barres = BarreGoal.Avoid, Skills = able });
         Assert.NotEqual(0, avoids.Capo);
     }

@@ -1,9 +1,11 @@
 using CsCheck;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 using Tembri.Core.Strums;
 using Tembri.Core.Students;
+using Tembri.Core.Tests.Ladders;
 
 namespace Tembri.Core.Tests.Playing;
 
@@ -13,8 +15,8 @@ public sealed class PerformanceTests
     {
         var reading = ChartReader.Read(text);
         Assert.Empty(reading.Problems);
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = reading.Chart, Player = new Player(), Capo = 0, HighestCapo = 0 });
-        var version = new VersionChart(ladder, ladder.Rungs[^1]);
+        var ladder = Known.Builder.Build(new ArrangementRequest { Chart = reading.Chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var version = new VersionChart(ladder, ladder.Played(5));
         return (new Performance(version), version);
     }
 

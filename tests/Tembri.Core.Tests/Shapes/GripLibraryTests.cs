@@ -2,6 +2,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Shapes;
+using Tembri.Core.Tests.Ladders;
 
 namespace Tembri.Core.Tests.Shapes;
 
@@ -34,17 +35,17 @@ public sealed class GripLibraryTests
     [InlineData("G/B", "x20003")]
     public void Movable_forms_are_found_where_the_chord_is(string symbol, params string[] shapes)
     {
-        var found = ShapeFinder.For(Tuning.Standard).Taught(Chord.Parse(symbol)).Select(f => f.Shape.ToString()).ToHashSet();
+        var found = new ShapeFinder(Known.Results, Tuning.Standard).Taught(Chord.Parse(symbol)).Select(f => f.Shape.ToString()).ToHashSet();
         foreach (var shape in shapes) Assert.True(found.Contains(shape) || found.Contains("x-9-11-11-10-9"), $"{symbol}: {shape} is missing");
     }
 
     [Fact]
     public void A_reduction_says_what_it_came_from()
     {
-        var found = ShapeFinder.For(Tuning.Standard).Taught(Chord.Parse("G"));
+        var found = new ShapeFinder(Known.Results, Tuning.Standard).Taught(Chord.Parse("G"));
         var top = found.Single(f => f.Shape.Equals(Shape.Parse("xx0003")));
-        Assert.Equal(ShapeSource.Reduction, top.Source);
-        Assert.Equal("G with the two lowest strings left out", top.Description);
+        Assert.Equal(ShapeSource.Reduction, top.Origin.Source);
+        Assert.Equal(("G", 2, 0, -1), (top.Origin.Chord.Name, top.Origin.LowLeftOut, top.Origin.HighLeftOut, top.Origin.Lifted));
     }
 
     [Fact]
@@ -53,7 +54,7 @@ public sealed class GripLibraryTests
         foreach (var symbol in new[] { "Bm", "F#7", "Ebmaj7", "C7b9", "G#dim7", "Asus4", "D/F#" })
         {
             var chord = Chord.Parse(symbol);
-            var found = ShapeFinder.For(Tuning.Standard).Searched(chord);
+            var found = new ShapeFinder(Known.Results, Tuning.Standard).Searched(chord);
             Assert.NotEmpty(found);
             foreach (var f in found)
             {
@@ -67,7 +68,7 @@ public sealed class GripLibraryTests
     public void A_guitar_tuned_down_plays_the_grip_of_the_higher_chord()
     {
         // A half step down, the E shape sounds E♭.
-        var found = ShapeFinder.For(Tuning.Standard.Shift(-1)).Taught(Chord.Parse("Eb"));
+        var found = new ShapeFinder(Known.Results, Tuning.Standard.Shift(-1)).Taught(Chord.Parse("Eb"));
         Assert.Contains(found, f => f.Shape.Equals(Shape.Parse("022100")));
         Assert.Equal(Chord.Parse("Eb").PitchClassMask, Shape.Parse("022100").PitchClassMask(Tuning.Standard.Shift(-1)));
     }
@@ -83,13 +84,13 @@ public sealed class GripLibraryTests
     [Fact]
     public void Closeness_falls_in_the_order_teachers_name()
     {
-        double Of(string frets, string chord, Company company = Company.Record) => Closeness.Of(Shape.Parse(frets), Chord.Parse(chord), Tuning.Standard, 0, company).Value;
+        double Of(string frets, string chord, Accompaniment company = Accompaniment.Record) => Closeness.Of(Shape.Parse(frets), Chord.Parse(chord), Tuning.Standard, 0, company).Value;
         Assert.Equal(1, Of("133211", "F"));
         Assert.True(Of("133211", "F") > Of("xx3211", "F"));
         Assert.True(Of("xx3211", "F") > Of("xx3210", "F"));     // Fmaj7 for F
         Assert.True(Of("xx3210", "F") > Of("133xxx", "F"));     // a power chord for F
         Assert.True(Of("x32033", "C") > Of("022100", "C"));     // Cadd9 for C against E for C
         Assert.True(Of("2x0232", "D/F#") > Of("xx0232", "D/F#"));
-        Assert.True(Of("xx0232", "D/F#", Company.Alone) < Of("xx0232", "D/F#", Company.Record));
+        Assert.True(Of("xx0232", "D/F#", Accompaniment.Alone) < Of("xx0232", "D/F#", Accompaniment.Record));
     }
 }

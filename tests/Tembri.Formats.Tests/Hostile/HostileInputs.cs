@@ -1,6 +1,8 @@
 using System.IO.Compression;
 using System.Text;
 using System.Text.Json;
+using Tembri.Core;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
@@ -46,8 +48,8 @@ public sealed class HostileInputs
     {
         const string text = "title: Salt\nkey: C\ntempo: 90\nform: Verse x2, Chorus\n[Verse]\nstrum: D-du-udu\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n[Chorus]\n| [F]Leave it | [C .]leave [G .]it |\n[Verse 2: as Verse]\n2: | F |\n";
         var chart = ChartReader.Read(text).Chart;
-        var ladder = LadderBuilder.Build(new LadderRequest { Chart = chart, Player = new Player(), HighestCapo = 0 });
-        var version = new VersionChart(ladder, ladder.Rungs[4]);
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
+        var version = new VersionChart(ladder, ladder.Played(5));
         _good = [Encoding.UTF8.GetBytes(text), .. new[] { ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json }.Select(f => ChartFiles.Write(version, f).Bytes), ChartFiles.Write(chart, ChartFormat.Json).Bytes, ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes];
     }
 

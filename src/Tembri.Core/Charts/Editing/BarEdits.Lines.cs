@@ -5,16 +5,16 @@ public static partial class BarEdits
 {
     private static string Whole(List<string> lines) => string.Join('\n', lines);
 
-    private static string Written(List<string> lines, BarPlace place) => lines[place.Line - 1].Substring(place.Column - 1, place.Length);
+    private static string Written(List<string> lines, BarSpan place) => lines[place.Line - 1].Substring(place.Column - 1, place.Length);
 
-    private static void Replace(List<string> lines, BarPlace place, string written) => lines[place.Line - 1] = lines[place.Line - 1].Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written);
+    private static void Replace(List<string> lines, BarSpan place, string written) => lines[place.Line - 1] = lines[place.Line - 1].Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written);
 
-    private static List<BarPlace> InLine(Section section, BarPlace place) => [.. section.Bars.Select(b => b.Place).OfType<BarPlace>().Where(p => p.Line == place.Line).Distinct().OrderBy(p => p.Column)];
+    private static List<BarSpan> InLine(Section section, BarSpan place) => [.. section.Bars.Select(b => b.Span).OfType<BarSpan>().Where(p => p.Line == place.Line).Distinct().OrderBy(p => p.Column)];
 
-    private static int IndexInLine(Section section, BarPlace place) => InLine(section, place).IndexOf(place);
+    private static int IndexInLine(Section section, BarSpan place) => InLine(section, place).IndexOf(place);
 
     /// <summary>Chords on a line above words stand where they stood: what one is longer or shorter is taken from the space after it.</summary>
-    private static void KeepAligned(List<string> lines, BarPlace place, string content)
+    private static void KeepAligned(List<string> lines, BarSpan place, string content)
     {
         var line = lines[place.Line - 1];
         var (end, more) = (place.Column - 1 + content.Length, content.Length - place.Length);
@@ -47,7 +47,7 @@ public static partial class BarEdits
 
     private static string Append(List<string> lines, Section section, string content)
     {
-        var place = section.Bars[^1].Place!;
+        var place = section.Bars[^1].Span!;
         var line = lines[place.Line - 1].TrimEnd();
         var written = content == "%" && place.Notation != BarNotation.Grid ? Resolved(section, section.Bars.Count - 1) : content;
         if (place.Notation is BarNotation.Grid or BarNotation.Words && InLine(section, place).Count < FullLine && line.EndsWith('|') && !line.TrimEnd('|').TrimEnd().EndsWith(':'))
@@ -63,7 +63,7 @@ public static partial class BarEdits
     }
 
     /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord.</summary>
-    private static List<string> WithBarLines(List<string> lines, Section section, BarPlace place)
+    private static List<string> WithBarLines(List<string> lines, Section section, BarSpan place)
     {
         var places = InLine(section, place);
         var line = lines[place.Line - 1].Replace('\t', ' ');
@@ -84,7 +84,7 @@ public static partial class BarEdits
     }
 
     /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>
-    private static int TuneLine(List<string> lines, BarPlace place)
+    private static int TuneLine(List<string> lines, BarSpan place)
     {
         var at = place.Line;
         if (place.Notation == BarNotation.Over && at < lines.Count && ChartTextRun.IsLyricLine(lines[at])) at++;
@@ -93,7 +93,7 @@ public static partial class BarEdits
 
     private static List<string> TuneCells(string line) => [.. line[(line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1)..].Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)];
 
-    private static void Tune(List<string> lines, Section section, BarPlace place, Action<List<string>> change)
+    private static void Tune(List<string> lines, Section section, BarSpan place, Action<List<string>> change)
     {
         if (TuneLine(lines, place) is not (>= 0 and var at)) return;
         var cells = TuneCells(lines[at]);

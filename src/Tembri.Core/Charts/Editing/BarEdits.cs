@@ -37,7 +37,7 @@ public static partial class BarEdits
     public static string Content(Chart chart, BarAddress at)
     {
         var section = chart.Sections[at.Section];
-        var content = section.Bars[at.Bar].Place?.Content ?? "";
+        var content = section.Bars[at.Bar].Span?.Content ?? "";
         if (content.Split(' ')[0] != "%" || section.Like is null) return content;
         // "As before" means the bar before in the section that is followed.
         while (section.Like is { } like && chart.SectionNamed(like) is { } parent && parent != section) section = parent;
@@ -58,10 +58,10 @@ public static partial class BarEdits
         if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count) return Edited.Refuse(Gone);
         var lines = text.Split('\n').ToList();
         if (at.Bar == section.Bars.Count) return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
-        if (section.Bars[at.Bar].Place is not { } place) return Edited.Refuse(Gone);
+        if (section.Bars[at.Bar].Span is not { } place) return Edited.Refuse(Gone);
         if (content == Content(chart, at)) return Edited.To(text);
         // Only a grid knows the sign for "as before", and only beside the bar before.
-        var first = section.Bars.TakeWhile(b => b.Place != place).Count();
+        var first = section.Bars.TakeWhile(b => b.Span != place).Count();
         if (content == "%" && first > 0 && (section.Like is not null || place.Notation != BarNotation.Grid)) content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
         if (Follows(section, at.Bar))
         {
@@ -131,7 +131,7 @@ public static partial class BarEdits
         if (found.Section.Like is not null) return Follows(found.Section);
         var same = Resolved(found.Section, at.Bar);
         var chord = Read(same, found.Chart.Meter).Slots[^1];
-        return Write(text, at, $"{found.Place.Content} | {chord.Symbol}");
+        return Write(text, at, $"{found.Span.Content} | {chord.Symbol}");
     }
 
     /// <summary>Takes a bar out. In a section that follows another one the bar follows again.</summary>
@@ -141,10 +141,10 @@ public static partial class BarEdits
         var (chart, section, place) = found;
         var lines = text.Split('\n').ToList();
         if (section.Like is not null) return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
-        if (section.Bars.All(b => b.Place == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
+        if (section.Bars.All(b => b.Span == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
         // A bar that says "as the one before" says its chords itself before that one goes.
-        var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Place == place && section.Bars[b].Place != place && section.Bars[b].Place?.Content.Split(' ')[0] == "%");
-        if (same > 0) return Remove(Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Place!.Content[1..]).Text!, at);
+        var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
+        if (same > 0) return Remove(Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]).Text!, at);
         if (place.Notation == BarNotation.Over) return Remove(Whole(WithBarLines(lines, section, place)), at);
         Renumber(lines, chart, section, place, -1);
         var inLine = InLine(section, place);
@@ -182,16 +182,16 @@ public static partial class BarEdits
         return string.Join(' ', tidy.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
     }
 
-    private static (Chart Chart, Section Section, BarPlace Place)? Find(string text, BarAddress at)
+    private static (Chart Chart, Section Section, BarSpan Span)? Find(string text, BarAddress at)
     {
         var chart = ChartReader.Read(text).Chart;
-        return chart.Sections.ElementAtOrDefault(at.Section) is { } section && section.Bars.ElementAtOrDefault(at.Bar)?.Place is { } place ? (chart, section, place) : null;
+        return chart.Sections.ElementAtOrDefault(at.Section) is { } section && section.Bars.ElementAtOrDefault(at.Bar)?.Span is { } place ? (chart, section, place) : null;
     }
 
     private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
     {
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
-        content = Tidy(content ?? found.Place.Content);
+        content = Tidy(content ?? found.Span.Content);
         if (content is "" or "%") content = Resolved(found.Section, at.Bar);
         if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar) return Edited.Refuse("Change one bar at a time; write its chords first.");
         var (changed, fault) = change(bar, found.Chart);
@@ -204,8 +204,8 @@ public static partial class BarEdits
     /// <summary>A bar's content with the sign for "as before" written out.</summary>
     private static string Resolved(Section section, int bar)
     {
-        while (bar > 0 && section.Bars[bar].Place?.Content.Split(' ')[0] == "%") bar--;
-        return bar < 0 ? "N.C." : section.Bars[bar].Place?.Content ?? "N.C.";
+        while (bar > 0 && section.Bars[bar].Span?.Content.Split(' ')[0] == "%") bar--;
+        return bar < 0 ? "N.C." : section.Bars[bar].Span?.Content ?? "N.C.";
     }
 
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);
@@ -217,7 +217,7 @@ public static partial class BarEdits
     /// <summary>Takes a bar's own version out of a section that follows another one; others of its line stay, each with its number.</summary>
     private static string FollowAgain(List<string> lines, Section section, int bar)
     {
-        WriteOwnLine(lines, section, section.Bars[bar].Place!, n => n == bar + 1 ? null : n);
+        WriteOwnLine(lines, section, section.Bars[bar].Span!, n => n == bar + 1 ? null : n);
         return Whole(lines);
     }
 
@@ -227,20 +227,20 @@ public static partial class BarEdits
     /// <param name="section">The section that changes.</param>
     /// <param name="place">The bar that gets others after it or goes, wherever it is repeated.</param>
     /// <param name="more">How many bars come, −1 when it goes.</param>
-    private static void Renumber(List<string> lines, Chart chart, Section section, BarPlace place, int more)
+    private static void Renumber(List<string> lines, Chart chart, Section section, BarSpan place, int more)
     {
         if (more == 0) return;
         bool Follows(Section s) => s.Like is { } like && (like == section.Name || chart.SectionNamed(like) is { } parent && parent != s && Follows(parent));
-        int? Number(int number) => more < 0 && section.Bars[number - 1].Place == place ? null : number + more * section.Bars.Take(number - 1).Count(b => b.Place == place);
+        int? Number(int number) => more < 0 && section.Bars[number - 1].Span == place ? null : number + more * section.Bars.Take(number - 1).Count(b => b.Span == place);
         foreach (var follower in chart.Sections.Reverse().Where(Follows))
-            foreach (var own in follower.OwnBars.Select(n => follower.Bars[n - 1].Place!).DistinctBy(p => p.Line).OrderByDescending(p => p.Line))
+            foreach (var own in follower.OwnBars.Select(n => follower.Bars[n - 1].Span!).DistinctBy(p => p.Line).OrderByDescending(p => p.Line))
                 if (BarNumber().IsMatch(lines[own.Line - 1])) WriteOwnLine(lines, follower, own, Number);
     }
 
     /// <summary>Writes a line of own bars under other numbers, a line a bar where they do not follow each other any more.</summary>
-    private static void WriteOwnLine(List<string> lines, Section section, BarPlace place, Func<int, int?> number)
+    private static void WriteOwnLine(List<string> lines, Section section, BarSpan place, Func<int, int?> number)
     {
-        var owned = section.OwnBars.Where(n => section.Bars[n - 1].Place!.Line == place.Line).Order().ToList();
+        var owned = section.OwnBars.Where(n => section.Bars[n - 1].Span!.Line == place.Line).Order().ToList();
         var numbers = owned.Select(number).ToList();
         if (numbers[0] is { } first && numbers.Select((n, i) => n == first + i).All(inRow => inRow) && BarNumber().IsMatch(lines[place.Line - 1]))
         {
@@ -253,7 +253,7 @@ public static partial class BarEdits
         for (var i = 0; i < owned.Count; i++)
         {
             if (numbers[i] is not { } now) continue;
-            written.Add($"{now}: | {Written(lines, section.Bars[owned[i] - 1].Place!)} |");
+            written.Add($"{now}: | {Written(lines, section.Bars[owned[i] - 1].Span!)} |");
             if (i < cells.Count && cells[i] != "-") written.Add($"{MelodyLine.Mark} | {cells[i]} |");
         }
         if (tune >= 0) lines.RemoveAt(tune);

@@ -4,15 +4,15 @@ namespace Tembri.Core.Charts.Editing;
 public static class ChartEdits
 {
     /// <summary>Writes another form: its header line is replaced, or added where there is none.</summary>
-    public static TextEdit Form(string text, IReadOnlyList<FormPart> form) => FormPlace.In(text).Write(form);
+    public static TextEdit Form(string text, IReadOnlyList<FormPart> form) => FormSpan.In(text).Write(form);
 
     /// <summary>Where a text has its form, or is to have it: found once for all the changes that are offered.</summary>
     /// <param name="Line">Line, from 1.</param>
     /// <param name="Length">Characters of the line that is there; 0 for a new one.</param>
-    public readonly record struct FormPlace(int Line, int Length)
+    public readonly record struct FormSpan(int Line, int Length)
     {
         /// <summary>Finds it.</summary>
-        public static FormPlace In(string text)
+        public static FormSpan In(string text)
         {
             var lines = text.Split('\n');
             var at = Array.FindIndex(lines, IsForm);

@@ -3,7 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
-using Tembri.Core.Students;
+using Tembri.Core.Arranging;
 using Tembri.Data;
 using Tembri.Formats;
 using Tembri.Web.Computing;
@@ -12,7 +12,7 @@ using Tembri.Web.Ladders;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song away as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
-internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, LadderCache ladders, ComputeLanes lanes) : PageModel
+internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes) : PageModel
 {
     /// <summary>The formats with what they are for.</summary>
     public static readonly IReadOnlyList<(ChartFormat Format, string Name, string For)> Formats =
@@ -29,13 +29,14 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Ladde
     public Guid Id { get; private set; }
     public string Heading { get; private set; } = "";
     public Chart Chart { get; private set; } = new();
-    public Rung? Rung { get; private set; }
+    public PlayableRung? Rung { get; private set; }
     public string Of { get; private set; } = "the record's chart";
 
     /// <summary>The query that chooses the same version again.</summary>
     public string Choice { get; private set; } = "";
 
     private Ladder? _ladder;
+    private string _chartStamp = "";
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung) => await FindAsync(id, student, rung) ? Page() : NotFound();
 
@@ -48,9 +49,10 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Ladde
         else
         {
             // The record's own shapes, where the record has its capo.
-            var record = await ladders.BuildAsync(new LadderRequest { Chart = Chart, Player = new Player(), Capo = Chart.RecordCapo }, HttpContext.RequestAborted);
-            if (!record.Rungs[^1].IsFeasible) return NotFound();
-            written = await WriteAsync(new VersionChart(record, record.Rungs[^1]), format);
+            var request = new ArrangementRequest { Chart = Chart, Kind = PlayerKind.Usual, Capo = Chart.RecordCapo };
+            var record = await desk.BuildAsync(_chartStamp, request, HttpContext.RequestAborted);
+            if (record.Rungs[^1] is not PlayableRung own) return NotFound();
+            written = await WriteAsync(new VersionChart(record, own), format);
         }
         var name = string.Concat(Heading.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-') + (Rung is { } r ? $"-rung-{r.Limits.Number}" : "") + written.Extension;
         return File(written.Bytes, written.MediaType, name);
@@ -61,10 +63,10 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Ladde
     private async Task<bool> FindAsync(Guid id, Guid? student, int? rung)
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return false;
-        (Id, Heading, Chart) = (id, song.Title, ChartReader.Read(song.ChartText).Chart);
+        (Id, Heading, Chart, _chartStamp) = (id, song.Title, ChartReader.Read(song.ChartText).Chart, song.ChartStamp);
         if (LadderBuilder.Objection(Chart.Chords.Count) is not null) return false;
         if (student is not { } who || rung is not { } number) return true;
-        if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Rungs.FirstOrDefault(r => r.Limits.Number == number) is not { IsFeasible: true } found) return false;
+        if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
         (_ladder, Rung, Of, Choice) = (open.Ladder, found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;
     }

@@ -3,6 +3,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Fretboard;
@@ -18,11 +19,13 @@ using Tembri.Web.Drawings;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
-internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes, StudioSettings studio) : PageModel
+internal sealed class LadderModel(
+    TembriDbContext context, LadderDesk desk, LadderBuilder builder, ResultCache results, ArrangingOrders orders, ComputeLanes lanes, StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -36,18 +39,21 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
     public string? Fault { get; private set; }
 
     /// <summary>The rung whose load stands on the neck: the one to work on.</summary>
-    public int NeckRung => Ladder.WorkingRung ?? 3;
+    public int NeckRung => Open.WorkingRung ?? 3;
 
     /// <summary>The student's guitar with the ladder's capo, for drawings to scale.</summary>
-    public NeckGeometry Neck0 => new(Open.Request.Player.Guitar, Ladder.Capo);
+    public NeckGeometry Neck0 => new(Open.Request.Kind.Guitar, Ladder.Capo);
 
-    public Scene Neck => NeckDrawing.Draw(Ladder, studio.NoteNames, new NeckGeometry(Open.Request.Player.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
+    public Scene Neck => NeckDrawing.Draw(Ladder, studio.NoteNames, new NeckGeometry(Open.Request.Kind.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
 
-    public IReadOnlyList<(Candidate Candidate, string? Objection)> Alternatives { get; private set; } = [];
+    public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives { get; private set; } = [];
 
     private string PathHere => $"/songs/{Open.Song.Id}/ladder/{Open.Student.Id}";
 
     public Rung Rung(int number) => Ladder.Rungs[number - 1];
+
+    /// <summary>What the rung on the neck stands or falls with, in one line; empty when it is blocked.</summary>
+    public string NeckReason => Open.FitOf(Rung(NeckRung)) is { } fit ? FitWords.Say(fit.Reason, studio.NoteNames) : "";
 
     public string Address(int? rung = null, int? chord = null)
     {
@@ -94,7 +100,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
     };
 
     /// <summary>How a second shape differs from the usual one, in a few words.</summary>
-    public string SecondWords(Rung rung, RungChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
+    public string SecondWords(PlayableRung rung, RungChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
         ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
         : string.Join(" ", second.Choice.Fingering.Shape.Frets.Select(f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
 
@@ -102,7 +108,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
     {
         static string Names(IReadOnlyList<Finger> fingers) => string.Join(" and ", fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)));
         var words = new List<string>();
-        if (change.Parked.Count > 0) words.Add($"{Names(change.Parked)} {(change.Parked.Count == 1 ? "stays" : "stay")}");
+        if (change.Anchors.Count > 0) words.Add($"{Names(change.Anchors)} {(change.Anchors.Count == 1 ? "stays" : "stay")}");
         if (change.Guides.Count > 0) words.Add($"{Names(change.Guides)} {(change.Guides.Count == 1 ? "slides" : "slide")}");
         if (change.Moving.Count > 0) words.Add($"{Names(change.Moving)} {(change.Moving.Count == 1 ? "moves" : "move")}");
         if (change.Landing.Count > 0) words.Add($"{Names(change.Landing)} {(change.Landing.Count == 1 ? "lands" : "land")}");
@@ -126,10 +132,11 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
         {
             if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
                 return "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
-            var name = Ladder.Flow.Chords[chord].Name;
-            var locked = await context.LockedShapes.FirstOrDefaultAsync(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name);
-            if (locked is null) context.LockedShapes.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = name, Frets = [], Fingers = [] });
-            (locked.Capo, locked.Tuning, locked.Frets, locked.Fingers) = (Ladder.Capo, choice.Tuning, [.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
+            var locked = await LocksOf(id, student, rung, chord).FirstOrDefaultAsync();
+            if (locked is null)
+                context.AddOwned(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = Degree(chord), Frets = [], Fingers = [] });
+            (locked.Capo, locked.Tuning, locked.ShapeTonic) = (Ladder.Capo, choice.Tuning, Ladder.ShapeKey.Tonic.PitchClass);
+            (locked.Frets, locked.Fingers) = ([.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
             // A shape is taken at a place; the place stays with it.
             choice.Capo = Ladder.Capo;
             return null;
@@ -140,8 +147,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
         StepAsync(id, student, null, revision, step, rung, chord, async _ =>
         {
             if (!ChordExists(rung, chord)) return "This chord is not in the song any more. The ladder below is up to date.";
-            var name = Ladder.Flow.Chords[chord].Name;
-            context.LockedShapes.RemoveRange(await context.LockedShapes.Where(l => l.SongId == id && l.StudentId == student && l.Rung == rung && l.Chord == name).ToListAsync());
+            context.LockedShapes.RemoveRange(await LocksOf(id, student, rung, chord).ToListAsync());
             return null;
         });
 
@@ -163,10 +169,10 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
         });
 
     /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
-    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Company))] Company company, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Accompaniment))] Accompaniment company, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            (choice.Aim, choice.Company, choice.Capo) = (aim, company, null);
+            (choice.Aim, choice.Accompaniment, choice.Capo) = (aim, company, null);
             return Done;
         });
 
@@ -189,7 +195,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
         var choice = Open.Choice;
         if (step is not null && choice?.LastStep == step) return await AnswerAsync(rung, chord);
         if (Revision != (revision ?? 0)) return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
-        if (choice is null) context.LadderChoices.Add(choice = new LadderChoice { SongId = id, StudentId = student });
+        if (choice is null) context.AddOwned(choice = new LadderChoice { SongId = id, StudentId = student });
         (choice.Revision, choice.LastStep) = (choice.Revision + 1, step);
         if (await decide(choice) is { } fault)
         {
@@ -204,6 +210,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
             if (await LoadAsync(id, student, null) is { } gone) return gone;
             return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
         }
+        await orders.OrderAsync(id, HttpContext.RequestAborted);
         if (!Request.IsFromScript()) return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
         return await LoadAsync(id, student, null) ?? await AnswerAsync(rung, chord);
     }
@@ -238,22 +245,35 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
         return null;
     }
 
+    /// <summary>The shapes taken for a chord on a rung among the shapes of this place.</summary>
+    private IQueryable<LockedShape> LocksOf(Guid song, Guid student, int rung, int chord)
+    {
+        var (degree, tonic) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass);
+        return context.LockedShapes.Where(l => l.SongId == song && l.StudentId == student && l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic);
+    }
+
+    private string Degree(int chord) => Ladder.Flow.Chords[chord].DegreeIn(Ladder.Chart.Key);
+
+    /// <summary>Shapes the teacher took that rest, since other shapes are played here.</summary>
+    public IEnumerable<LockedShape> Resting =>
+        Open.Locks.Where(l => l.ShapeTonic != Ladder.ShapeKey.Tonic.PitchClass || Ladder.Flow.Chords.All(c => c.DegreeIn(Ladder.Chart.Key) != l.Chord));
+
     private bool ChordExists(int rung, int chord) => rung is >= 1 and <= 5 && chord >= 0 && chord < Ladder.Flow.Chords.Count;
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
-        if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r).IsFeasible)
+        if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r) is PlayableRung here)
         {
             (OpenRung, OpenChord) = (r, c);
-            if (Rung(r).Chords[c].IsLeftOut) return;
-            var current = Rung(r).Chords[c].Choice;
-            var all = await lanes.ForPageAsync(_ => LadderBuilder.Alternatives(Open.Request, Ladder, c, Rung(r).Limits), HttpContext.RequestAborted);
+            if (here.Chords[c].IsLeftOut) return;
+            var current = here.Chords[c].Choice;
+            var all = await lanes.ForPageAsync(_ => builder.Alternatives(Open.Request, Ladder, c, here.Limits), HttpContext.RequestAborted);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
-            Alternatives = [.. new[] { (current, (string?)null) }
+            Alternatives = [.. new[] { (current, (RungLimit?)null) }
                 .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))
                 .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
         }
-        else if (why is >= 1 and <= 5 && Rung(why.Value).IsFeasible) WhyRung = why;
+        else if (why is >= 1 and <= 5 && Rung(why.Value) is PlayableRung) WhyRung = why;
     }
 
     private Fingering? Read(string? frets, string? fingers)
@@ -267,7 +287,7 @@ internal sealed class LadderModel(TembriDbContext context, LadderDesk desk, Comp
             return numbers;
         }
         if (Numbers(frets) is not { Length: 6 } f || Numbers(fingers) is not { Length: 6 } g || g.Any(n => n is < 0 or > 5) || f.Any(n => n is < -1 or > Shape.HighestFret) || f.All(n => n < 0)) return null;
-        var player = Open.Request.Player;
-        return FingeringBook.For(player.Guitar, player.Hand, player.Thumb, Ladder.Capo).Finder.Weigh(new Shape(f), [.. g.Select(n => (Finger)n)]);
+        var kind = Open.Request.Kind;
+        return new FingeringBook(results, kind.Guitar, kind.Hand, kind.Thumb, Ladder.Capo).Finder.Weigh(new Shape(f), [.. g.Select(n => (Finger)n)]);
     }
 }

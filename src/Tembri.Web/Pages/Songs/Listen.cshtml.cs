@@ -2,6 +2,7 @@ using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
@@ -15,12 +16,12 @@ using Tembri.Web.Sound;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a student the usual hand plays.</summary>
-internal sealed class ListenModel(TembriDbContext context, LadderDesk desk, LadderCache ladders) : PageModel
+internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : PageModel
 {
     public Song Song { get; private set; } = null!;
     public Student? Student { get; private set; }
     public Ladder Ladder { get; private set; } = null!;
-    public Rung Rung { get; private set; } = null!;
+    public PlayableRung Rung { get; private set; } = null!;
 
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
@@ -34,10 +35,11 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk, Ladd
     private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo)
     {
         if (!ModelState.IsValid) return NotFound();
+        int? working;
         if (student is { } who)
         {
             if (await desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) is not { } open) return NotFound();
-            (Song, Student, Ladder) = (open.Song, open.Student, open.Ladder);
+            (Song, Student, Ladder, working) = (open.Song, open.Student, open.Ladder, open.WorkingRung);
         }
         else
         {
@@ -45,11 +47,13 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk, Ladd
             Song = song;
             var chart = ChartReader.Read(song.ChartText).Chart;
             if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect($"/songs/{id}/chart");
-            Ladder = await ladders.BuildAsync(new LadderRequest { Chart = chart, Player = new Player(), Capo = capo ?? chart.RecordCapo }, HttpContext.RequestAborted);
+            var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = capo ?? chart.RecordCapo };
+            Ladder = await desk.BuildAsync(song.ChartStamp, request, HttpContext.RequestAborted);
+            working = new StudentLadder(Ladder, new Player()).WorkingRung;
         }
-        var feasible = Ladder.Rungs.Where(r => r.IsFeasible).ToList();
+        var feasible = Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(student is null ? $"/songs/{id}/chart" : $"/songs/{id}/ladder/{student}");
-        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == Ladder.WorkingRung) ?? feasible[0];
+        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == working) ?? feasible[0];
         Version = new VersionChart(Ladder, Rung);
         return null;
     }

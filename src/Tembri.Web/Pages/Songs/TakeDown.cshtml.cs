@@ -7,13 +7,14 @@ using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Faults;
+using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
-internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock, StudioSettings studio) : PageModel
+internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
 {
     [BindProperty]
     public string? Text { get; set; }
@@ -74,6 +75,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
         try
         {
             await context.SaveChangesAsync();
+            await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
             return new JsonResult(new { version = song.Version });
         }
         catch (DbUpdateConcurrencyException)
@@ -145,6 +147,7 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
             context.ChangeTracker.Clear();
             return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
         }
+        await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
         return Redirect($"/songs/{song.Id}/chart?saved=true");
     }
 
@@ -159,12 +162,14 @@ internal sealed class TakeDownModel(TembriDbContext context, TimeProvider clock,
             if (known.ChartText == SongText.Storable(text)) return known.Id;
             key = null;
         }
-        var song = new Song { Title = "", ChartText = "", Key = "", Meter = "", RequestKey = key };
+        var song = SongText.New();
+        song.RequestKey = key;
         SongText.Apply(song, text, clock.GetUtcNow());
-        context.Songs.Add(song);
+        context.AddOwned(song);
         try
         {
             await context.SaveChangesAsync();
+            await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
             return song.Id;
         }
         catch (DbUpdateException e) when (key is not null && DatabaseFaults.IsTwice(e))

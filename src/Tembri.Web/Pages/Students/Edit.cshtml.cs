@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
+using Tembri.Core.Arranging;
 using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Ladders;
@@ -67,11 +68,27 @@ public sealed class StudentForm
         (s.Nickname, s.HandId, s.GuitarId, s.Thumb, s.LeftHanded, s.Barres, s.Skills) = (Nickname.Trim(), HandId, GuitarId, Thumb, LeftHanded, Barres, ToSkills());
 }
 
-/// <summary>A song in a student's list; the grade is null while it is still to be computed.</summary>
-public sealed record FitRow(Song Song, Student Student, Grade? Grade);
+/// <summary>A song in a student's list; the outline is null while it is still to be made.</summary>
+/// <param name="Song">The song.</param>
+/// <param name="Student">The student.</param>
+/// <param name="Outline">The song's versions for the student's kind.</param>
+/// <param name="IsWaiting">True while the outline may still come.</param>
+public sealed record FitRow(SongLine Song, Student Student, LadderOutline? Outline, bool IsWaiting)
+{
+    /// <summary>The rung to work on and how it fits; null when none can be played.</summary>
+    public (int Number, VersionFit Fit)? Working
+    {
+        get
+        {
+            if (Outline is null) return null;
+            var player = Student.ToPlayer();
+            return Outline.Grade(player).WorkingRung is { } number ? (number, new VersionFit(Outline.Rungs[number - 1]!, player)) : null;
+        }
+    }
+}
 
 /// <summary>A student's page: hand, guitar, goals and skill, and what they mean for every song. It only shows what is graded already; the rest is asked for row by row, those in sight first.</summary>
-internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimeProvider clock) : PageModel
+internal sealed class EditModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders, TimeProvider clock) : PageModel
 {
     private const string ChangedElsewhere = "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
 
@@ -86,6 +103,9 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
     public bool IsNew => Id is null;
     public string? Fault { get; private set; }
     public IReadOnlyList<FitRow> Fits { get; private set; } = [];
+    public Stretch SongStretch { get; private set; } = new(0, MostSongs, 0);
+    public StretchLinks SongLinks => new(SongStretch, "songs", to => $"/students/{Id}?songs={to}");
+    private const int MostSongs = 50;
 
     public string Words(Technique technique) => technique switch
     {
@@ -98,6 +118,10 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
         Technique.Changes => "Changing in time",
         _ => "Strumming",
     };
+
+    /// <summary>Which page of the songs is shown, from 1.</summary>
+    [BindProperty(SupportsGet = true, Name = "songs")]
+    public int? SongPage { get; set; }
 
     public async Task<IActionResult> OnGetAsync(Guid? id)
     {
@@ -124,9 +148,9 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
     /// <summary>One song's row, graded now.</summary>
     public async Task<IActionResult> OnGetFitAsync(Guid id, Guid song)
     {
-        if (await FindAsync(id) is not { } student || await context.Songs.FirstOrDefaultAsync(s => s.Id == song) is not { } row) return NotFound();
-        var grades = await desk.GradeSongAsync(row, [student], HttpContext.RequestAborted);
-        return Partial("_FitRow", new FitRow(row, student, grades.GetValueOrDefault(id) ?? new Grade { Stamp = "", Rungs = [] }));
+        if (await FindAsync(id) is not { } student || await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song) is not { } row) return NotFound();
+        var made = await grades.MakeAsync(row, [student], inBackground: false, HttpContext.RequestAborted);
+        return Partial("_FitRow", new FitRow(SongLine.Of.Compile()(row), student, made.GetValueOrDefault(id), IsWaiting: false));
     }
 
     /// <summary>Adds or saves, then shows the page.</summary>
@@ -183,13 +207,15 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
         if (student is null)
         {
             student = new Student { Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey };
-            context.Students.Add(student);
+            context.AddOwned(student);
         }
         Form.ApplyTo(student);
         student.ChangedAt = clock.GetUtcNow();
         try
         {
+            var before = id is null ? null : context.Entry(student).OriginalValues.ToObject() as Student;
             await context.SaveChangesAsync();
+            if (before?.ToPlayer().Kind != student.ToPlayer().Kind) await orders.OrderAllForAsync(student, HttpContext.RequestAborted);
             return (student, Outcome.Saved);
         }
         catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
@@ -203,8 +229,10 @@ internal sealed class EditModel(TembriDbContext context, LadderDesk desk, TimePr
     private async Task ListFitsAsync(Student student)
     {
         Id = student.Id;
-        var songs = await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0).OrderBy(s => s.Title).ToListAsync();
-        var kept = await desk.KeptGradesAsync(songs, [student], HttpContext.RequestAborted);
-        Fits = [.. songs.Select(s => new FitRow(s, student, kept.GetValueOrDefault((s.Id, student.Id))))];
+        var all = context.Songs.Where(s => s.ChordCount > 0);
+        SongStretch = Stretch.Of(SongPage, MostSongs, await all.CountAsync());
+        var songs = await all.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync();
+        var found = await grades.FindAsync([.. songs.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student], HttpContext.RequestAborted);
+        Fits = [.. songs.Select(s => new FitRow(s, student, found.GetValueOrDefault((s.Id, student.Id)), IsWaiting: true))];
     }
 }

@@ -4,13 +4,12 @@ using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
-using Tembri.Core.Students;
-using Tembri.Core.Swaps;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
 
-/// <summary>Arranges all rungs of one song at each position, and says how good a place to play the position is.</summary>
-internal sealed class Positions
+/// <summary>Arranges all rungs of one song at each place, and says how good a place to play the place is.</summary>
+internal sealed class PlaceArranger
 {
     private const double CapoAtAll = 4.0;        // points a capo costs before it gains anything
     private const double CapoPerFret = 0.9;      // points per fret: high capos thin the sound and crowd the fingers
@@ -23,17 +22,19 @@ internal sealed class Positions
     private const double LowestWeight = 0.1;     // of the sound, below which a version is not tried
     private const int Halvings = 5;
 
-    private readonly LadderRequest _request;
-    private readonly Player _player;
+    private readonly ResultCache _cache;
+    private readonly ArrangementRequest _request;
+    private readonly PlayerKind _kind;
     private readonly Dictionary<double, RungSong> _songs = [];
     private readonly ConcurrentDictionary<int, Arranger> _arrangers = new();
 
-    public Positions(LadderRequest request, Chart chart, WorkLimits work = default)
+    public PlaceArranger(ResultCache cache, ArrangementRequest request, Chart chart, WorkLimits work = default)
     {
+        _cache = cache;
         Work = work;
         (_request, Chart) = (request, chart);
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
-        _player = request.Player with { Guitar = request.Player.Guitar.Tuned(chart.TuningShift) };
+        _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift) };
         Flow = new ChordFlow(chart);
         Guards = GuardFinder.Find(Flow, chart.Key);
         foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
@@ -63,9 +64,9 @@ internal sealed class Positions
     /// <summary>The chords at the pitch of the shapes.</summary>
     public IReadOnlyList<Chord> ShapeChords(int capo) => [.. Flow.Chords.Select(c => c.Transpose(Chart.Key, ShapeKey(capo)))];
 
-    /// <summary>The arranger of a position.</summary>
+    /// <summary>The arranger of a place.</summary>
     public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
-        SongOf, ShapeChords(c), Guards, _player, c, _request.Company, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
+        _cache, SongOf, ShapeChords(c), Guards, _kind, _request.Timed, c, _request.Accompaniment, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
 
     private static int Lower(int mask, int semitones)
     {
@@ -73,24 +74,25 @@ internal sealed class Positions
         return (mask >> by | mask << (12 - by)) & 0xFFF;
     }
 
-    /// <summary>The teacher's shapes for a rung at a position, by chord.</summary>
+    /// <summary>The teacher's shapes for a rung at a place, by chord.</summary>
     public Dictionary<int, Candidate> LocksFor(int rung, int capo)
     {
         var locks = new Dictionary<int, Candidate>();
         if (_request.Locks.Count == 0) return locks;
-        var book = FingeringBook.For(_player.Guitar, _player.Hand, _player.Thumb, capo);
-        foreach (var lockedShape in _request.Locks.Where(l => l.Rung == rung && l.Capo == capo))
+        var book = new FingeringBook(_cache, _kind.Guitar, _kind.Hand, _kind.Thumb, capo);
+        var tonic = ShapeKey(capo).Tonic.PitchClass;
+        foreach (var lockedShape in _request.Locks.Where(l => l.Rung == rung && l.ShapeTonic == tonic))
             for (var i = 0; i < Flow.Chords.Count; i++)
             {
-                if (Flow.Chords[i].Name != lockedShape.Chord) continue;
+                if (Flow.Chords[i].DegreeIn(Chart.Key) != lockedShape.Chord) continue;
                 var fingering = lockedShape.Fingers is { } fingers ? book.Finder.Weigh(lockedShape.Shape, fingers) : book.Of(lockedShape.Shape).FirstOrDefault();
-                if (fingering is not null) locks[i] = CandidateFinder.Locked(ShapeChords(capo)[i], fingering, _request.Company, Lower(Flow.Melody[i], capo + Chart.TuningShift));
+                if (fingering is not null) locks[i] = new CandidateFinder(_cache).Locked(ShapeChords(capo)[i], fingering, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift));
             }
         return locks;
     }
 
-    /// <summary>Arranges every rung at a position.</summary>
-    public Position At(int capo)
+    /// <summary>Arranges every rung at a place.</summary>
+    public Place At(int capo)
     {
         var arranger = ArrangerAt(capo);
         var rungs = new Arrangement?[_request.Rungs.Count];
@@ -108,7 +110,7 @@ internal sealed class Positions
         }
         LowerTooHeavy(arranger, rungs, capo);
         var barres = rungs[^1]?.Choices.Count(c => c.Fingering.LongestBarre > Barre.LongestShort) ?? 0;
-        return new Position(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs));
+        return new Place(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs));
     }
 
     private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
@@ -143,45 +145,45 @@ internal sealed class Positions
     }
 
     /// <summary>Uses a rung that hardly differs from the one above to divide a wide step below it, where the song allows.</summary>
-    /// <remarks>For the position that is played only; positions are compared as each rung likes itself best.</remarks>
-    public Position EvenOut(Position position)
+    /// <remarks>For the place that is played only; positions are compared as each rung likes itself best.</remarks>
+    public Place EvenOut(Place place)
     {
-        var rungs = position.Rungs.ToArray();
+        var rungs = place.Rungs.ToArray();
         for (var r = rungs.Length - 2; r > 0; r--)
         {
             if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above) continue;
             if (above.Load - here.Load > AlikeLoad || here.Load - below.Load < WideStep) continue;
             var limits = _request.Rungs[r];
-            var locks = LocksFor(limits.Number, position.Capo);
+            var locks = LocksFor(limits.Number, place.Capo);
             var enough = here.Load - (here.Load - below.Load) / 3;
             // The less the sound weighs, the lighter the version: the weight that just makes a step is found by halving.
             var (low, high) = (LowestWeight, limits.ClosenessWeight);
             for (var i = 0; i < Halvings; i++)
             {
                 var weight = Math.Sqrt(low * high);
-                if (ArrangerAt(position.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
+                if (ArrangerAt(place.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
                 if (lighter.Load > enough) { high = weight; continue; }
                 low = weight;
                 if (lighter.Load - below.Load >= AlikeLoad && IsAbove(lighter, below) && IsAbove(above, lighter)) rungs[r] = lighter;
             }
         }
-        return position with { Rungs = rungs };
+        return place with { Rungs = rungs };
     }
 
     /// <summary>Second shapes that pay for themselves on each rung, as long as the ladder stays a ladder.</summary>
-    public IReadOnlyList<IReadOnlyList<SecondShape>> SecondShapes(Position position)
+    public IReadOnlyList<IReadOnlyList<SecondShape>> SecondShapes(Place place)
     {
-        var arranger = ArrangerAt(position.Capo);
-        var seconds = new IReadOnlyList<SecondShape>[position.Rungs.Count];
+        var arranger = ArrangerAt(place.Capo);
+        var seconds = new IReadOnlyList<SecondShape>[place.Rungs.Count];
         Arrangement? below = null;
         for (var r = 0; r < seconds.Length; r++)
         {
             seconds[r] = [];
-            if (position.Rungs[r] is not { } main) continue;
+            if (place.Rungs[r] is not { } main) continue;
             var limits = _request.Rungs[r];
-            var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, position.Capo));
+            var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, place.Capo));
             var weighed = found.Count == 0 ? main : WithSeconds(limits, arranger, main, found);
-            var above = position.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
+            var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
             if (IsAbove(weighed, below) && IsAbove(above, weighed)) seconds[r] = found;
             else weighed = main;
             below = weighed;
@@ -207,7 +209,7 @@ internal sealed class Positions
             sum += weight * (rungs[r] is { } a ? a.Load + Math.Min(_request.Rungs[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness) : BlockedRung);
         }
         var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 4) : 0);
-        if (_player.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
+        if (_kind.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
         return score;
     }
 }

@@ -3,7 +3,7 @@ using System.Runtime.CompilerServices;
 namespace Tembri.Core.Shapes;
 
 /// <summary>Fingers placed so far on a shape: for each finger 1 to 5 its fret and the outermost strings it holds.</summary>
-internal struct Placement
+internal struct PlacedFingers
 {
     private FingerBytes _fret;
     private FingerBytes _low;

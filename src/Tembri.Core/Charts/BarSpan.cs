@@ -19,4 +19,4 @@ public enum BarNotation
 /// <param name="Length">Characters it takes, words included.</param>
 /// <param name="Notation">How it is written there.</param>
 /// <param name="Content">Its chords as a cell of a bar grid has them: <c>C . F .</c>, <c>2/4 G7</c>, <c>%</c>.</param>
-public sealed record BarPlace(int Line, int Column, int Length, BarNotation Notation, string Content);
+public sealed record BarSpan(int Line, int Column, int Length, BarNotation Notation, string Content);

@@ -1,41 +1,37 @@
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Core.Swaps;
+namespace Tembri.Core.Substitutions;
 
 /// <summary>Finds the chords that can stand in for a chord.</summary>
-public static class SwapFinder
+public static class SubstitutionFinder
 {
-    private static readonly KeptResults<string, IReadOnlyList<Swap>> Known = new(6, swaps => 600L * swaps.Count, shared: true);
-
     private static readonly string[] MajorRelatives = ["maj7", "add9", "6", "sus2", "sus4", "7"];
     private static readonly string[] MinorRelatives = ["m7", "m(add9)"];
 
     /// <summary>The chord itself and every chord that can stand in for it, the least intrusive first; each chord once.</summary>
-    public static IReadOnlyList<Swap> For(Chord chord) => Known.GetOrAdd(chord.Name, _ => Find(chord));
-
-    private static List<Swap> Find(Chord chord)
+    public static IReadOnlyList<Substitution> For(Chord chord)
     {
-        var swaps = new List<Swap> { new(SwapKind.None, chord) };
-        void Add(SwapKind kind, Chord other)
+        var substitutions = new List<Substitution> { new(SubstitutionKind.None, chord) };
+        void Add(SubstitutionKind kind, Chord other)
         {
-            if (swaps.All(s => !SameSound(s.Chord, other))) swaps.Add(new(kind, other));
+            if (substitutions.All(s => !SameSound(s.Chord, other))) substitutions.Add(new(kind, other));
         }
         var plain = chord.WithoutBass();
-        if (chord.Bass is not null) Add(SwapKind.DropBass, plain);
+        if (chord.Bass is not null) Add(SubstitutionKind.DropBass, plain);
         foreach (var simpler in Simpler(plain))
         {
-            if (chord.Bass is { } bass) Add(SwapKind.DropExtension, new Chord(simpler.Root, simpler.Kind, simpler.Degrees, bass));
-            Add(SwapKind.DropExtension, simpler);
+            if (chord.Bass is { } bass) Add(SubstitutionKind.DropExtension, new Chord(simpler.Root, simpler.Kind, simpler.Degrees, bass));
+            Add(SubstitutionKind.DropExtension, simpler);
         }
         foreach (var kind in Relatives(plain))
         {
-            if (chord.Bass is { } bass) Add(SwapKind.ColourRelative, Make(chord.Root, kind, bass));
-            Add(SwapKind.ColourRelative, Make(chord.Root, kind));
+            if (chord.Bass is { } bass) Add(SubstitutionKind.ColourRelative, Make(chord.Root, kind, bass));
+            Add(SubstitutionKind.ColourRelative, Make(chord.Root, kind));
         }
-        if (SharedTones(plain) is { } shared) Add(SwapKind.SharedTones, shared);
-        if (plain.Has(7)) Add(SwapKind.PowerChord, Make(chord.Root, "5"));
-        return swaps;
+        if (SharedTones(plain) is { } shared) Add(SubstitutionKind.SharedTones, shared);
+        if (plain.Has(7)) Add(SubstitutionKind.PowerChord, Make(chord.Root, "5"));
+        return substitutions;
     }
 
     private static bool SameSound(Chord a, Chord b) => a.PitchClassMask == b.PitchClassMask && a.BassPitchClass == b.BassPitchClass && a.Root.PitchClass == b.Root.PitchClass;

@@ -2,7 +2,7 @@ using System.Numerics;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 
-namespace Tembri.Core.Swaps;
+namespace Tembri.Core.Substitutions;
 
 /// <summary>Leaves quick passing chords out of a chart; their beats go to the neighbour in their bar that sounds most like them.</summary>
 public static class PassingChords

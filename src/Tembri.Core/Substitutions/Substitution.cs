@@ -1,9 +1,9 @@
 using Tembri.Core.Chords;
 
-namespace Tembri.Core.Swaps;
+namespace Tembri.Core.Substitutions;
 
 /// <summary>What is done to a chord to make it easier, from the least to the most intrusive.</summary>
-public enum SwapKind
+public enum SubstitutionKind
 {
     /// <summary>Nothing: the chord as the record has it.</summary>
     None,
@@ -26,7 +26,7 @@ public enum SwapKind
 /// <summary>A chord that can stand in for another.</summary>
 /// <param name="Kind">What is done.</param>
 /// <param name="Chord">The chord played.</param>
-public sealed record Swap(SwapKind Kind, Chord Chord);
+public sealed record Substitution(SubstitutionKind Kind, Chord Chord);
 
 /// <summary>What the chart forbids for one of its chords.</summary>
 /// <param name="NoSuspension">The chord resolves a suspension, so a suspension may not replace it.</param>

@@ -1,8 +1,8 @@
 using Tembri.Core.Arranging;
+using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Hands;
 using Tembri.Core.Shapes;
-using Tembri.Core.Students;
 
 namespace Tembri.Core.Ladders;
 
@@ -17,16 +17,16 @@ public enum Aim
     None,
 }
 
-/// <summary>A shape the teacher chose for a chord on a rung.</summary>
+/// <summary>A shape the teacher chose for a chord on a rung. It follows the chord when the song is moved to another key, and rests where other shapes are played.</summary>
 /// <param name="Rung">1 to 5.</param>
-/// <param name="Chord">Name of the sounding chord.</param>
-/// <param name="Capo">The capo the shape was chosen at.</param>
+/// <param name="Chord">The chord as <see cref="Chords.Chord.DegreeIn"/> writes it.</param>
+/// <param name="ShapeTonic">Pitch class of the key of the shapes it was chosen among.</param>
 /// <param name="Shape">The shape.</param>
 /// <param name="Fingers">The fingers; the lightest fingering when null.</param>
-public sealed record ShapeLock(int Rung, string Chord, int Capo, Shape Shape, IReadOnlyList<Finger>? Fingers = null);
+public sealed record ShapeLock(int Rung, string Chord, int ShapeTonic, Shape Shape, IReadOnlyList<Finger>? Fingers = null);
 
 /// <summary>Everything a ladder depends on.</summary>
-public sealed record LadderRequest
+public sealed record ArrangementRequest
 {
     /// <summary>The highest capo position asked for by default.</summary>
     public const int DefaultHighestCapo = 9;
@@ -34,8 +34,11 @@ public sealed record LadderRequest
     /// <summary>The song.</summary>
     public required Chart Chart { get; init; }
 
-    /// <summary>The student.</summary>
-    public required Player Player { get; init; }
+    /// <summary>The kind of player.</summary>
+    public required PlayerKind Kind { get; init; }
+
+    /// <summary>Changes of the student that were timed.</summary>
+    public TimedChanges Timed { get; init; } = TimedChanges.None;
 
     /// <summary>What the position is for.</summary>
     public Aim Aim { get; init; } = Aim.Record;
@@ -44,10 +47,13 @@ public sealed record LadderRequest
     public int HighestCapo { get; init; } = DefaultHighestCapo;
 
     /// <summary>Who plays along.</summary>
-    public Company Company { get; init; } = Company.Record;
+    public Accompaniment Accompaniment { get; init; } = Accompaniment.Record;
 
     /// <summary>A capo the teacher decided on; null lets the arranger choose.</summary>
     public int? Capo { get; init; }
+
+    /// <summary>How the student's guitar is tuned, in semitones against standard; null tunes it as the record's.</summary>
+    public int? Tuning { get; init; }
 
     /// <summary>Shapes the teacher chose.</summary>
     public IReadOnlyList<ShapeLock> Locks { get; init; } = [];

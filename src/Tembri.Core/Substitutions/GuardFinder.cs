@@ -2,9 +2,9 @@ using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Core.Swaps;
+namespace Tembri.Core.Substitutions;
 
-/// <summary>Reads off the chart which swaps would be wrong whatever their price.</summary>
+/// <summary>Reads off the chart which substitutions would be wrong whatever their price.</summary>
 public static class GuardFinder
 {
     /// <summary>The guards of each chord of a flow.</summary>

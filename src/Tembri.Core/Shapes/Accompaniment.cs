@@ -1,7 +1,7 @@
 namespace Tembri.Core.Shapes;
 
 /// <summary>Who plays along: it decides how much a wrong bass note matters.</summary>
-public enum Company
+public enum Accompaniment
 {
     /// <summary>The guitar is alone.</summary>
     Alone,

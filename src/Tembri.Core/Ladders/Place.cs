@@ -1,0 +1,13 @@
+using Tembri.Core.Arranging;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Ladders;
+
+/// <summary>One capo with what each rung weighs there.</summary>
+/// <param name="Capo">The capo's fret.</param>
+/// <param name="ShapeKey">The key of the shapes.</param>
+/// <param name="Rungs">An arrangement per rung; null where the rung cannot be arranged.</param>
+/// <param name="Blocked">For each rung why not; null where it can.</param>
+/// <param name="Barres">Chords that take a full barre on the rung as recorded.</param>
+/// <param name="Score">What is least at the advised place, in load points.</param>
+public sealed record Place(int Capo, Key ShapeKey, IReadOnlyList<Arrangement?> Rungs, IReadOnlyList<Blocked?> Blocked, int Barres, double Score);

@@ -1,0 +1,35 @@
+using Tembri.Core.Arranging;
+using Tembri.Core.Changes;
+using Tembri.Core.Chords;
+using Tembri.Core.Substitutions;
+
+namespace Tembri.Core.Ladders;
+
+/// <summary>A chord on a rung.</summary>
+/// <param name="Index">Where it stands among the rung's chords: the chords of the song, then second shapes.</param>
+/// <param name="Sounding">The chord as it sounds.</param>
+/// <param name="ShapeChord">The chord at the pitch of the shapes.</param>
+/// <param name="Choice">How it is played.</param>
+/// <param name="Guard">What the chart forbids for it.</param>
+/// <param name="IsNew">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
+/// <param name="IsLeftOut">True when the rung leaves the chord out as a passing one; the choice is then without meaning.</param>
+public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, Guard Guard, bool IsNew, bool IsLeftOut = false)
+{
+    /// <summary>For a second shape the chord of the shapes that follows where it is used; null at the end of the song, and for the usual shape.</summary>
+    public Chord? Before { get; init; }
+
+    /// <summary>Which chord of the song.</summary>
+    public int SongChord { get; init; } = Index;
+
+    /// <summary>True for a shape that is used only before a certain chord.</summary>
+    public bool IsSecond => SongChord != Index;
+}
+
+/// <summary>A change between two chords of a rung.</summary>
+/// <param name="From">Index of the chord left.</param>
+/// <param name="To">Index of the chord reached.</param>
+/// <param name="Count">Times in the form.</param>
+/// <param name="Change">What the fingers do, and how long the reference player takes.</param>
+/// <param name="TimedSeconds">Seconds as they were timed for this student; null when they were not.</param>
+/// <param name="FreeBeats">Beats the strum leaves for it.</param>
+public sealed record RungChange(int From, int To, int Count, Change Change, double? TimedSeconds, double FreeBeats);

@@ -1,0 +1,86 @@
+using Tembri.Core.Strums;
+using Tembri.Core.Students;
+
+namespace Tembri.Data.Ladders;
+
+/// <summary>Outlines as they are stored: short, and quick to read by the thousand. They are never kept beyond the model that made them, so the form may change with it.</summary>
+public static class OutlineBytes
+{
+    /// <summary>Writes outlines.</summary>
+    public static byte[] Write(LadderOutline outline)
+    {
+        using var bytes = new MemoryStream(1_024);
+        using var writer = new BinaryWriter(bytes);
+        writer.Write((byte)outline.Capo);
+        writer.Write((byte)outline.Rungs.Count);
+        foreach (var rung in outline.Rungs)
+        {
+            writer.Write(rung is not null);
+            if (rung is not null) Write(writer, rung);
+        }
+        writer.Flush();
+        return bytes.ToArray();
+    }
+
+    /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote.</summary>
+    /// <exception cref="InvalidDataException">The bytes are something else.</exception>
+    public static LadderOutline Read(byte[] bytes)
+    {
+        try
+        {
+            using var reader = new BinaryReader(new MemoryStream(bytes, writable: false));
+            var capo = reader.ReadByte();
+            var rungs = new VersionOutline?[reader.ReadByte()];
+            for (var i = 0; i < rungs.Length; i++) rungs[i] = reader.ReadBoolean() ? Read(reader) : null;
+            return new LadderOutline(capo, rungs);
+        }
+        catch (Exception e) when (e is EndOfStreamException or KeyNotFoundException or ArgumentException) { throw new InvalidDataException("These bytes are no outlines.", e); }
+    }
+
+    private static void Write(BinaryWriter writer, VersionOutline rung)
+    {
+        writer.Write(rung.Tempo);
+        writer.Write(rung.Strum.Id);
+        writer.Write((ushort)rung.Chords.Count);
+        foreach (var chord in rung.Chords)
+        {
+            writer.Write(chord.Name);
+            writer.Write(chord.Beats);
+            writer.Write(chord.SpellBeats);
+            writer.Write((byte)chord.Demands.Count);
+            foreach (var demand in chord.Demands)
+            {
+                writer.Write((byte)demand.Technique);
+                writer.Write(demand.Points);
+            }
+        }
+        writer.Write((ushort)rung.Changes.Count);
+        foreach (var change in rung.Changes)
+        {
+            writer.Write((ushort)change.From);
+            writer.Write((ushort)change.To);
+            writer.Write(change.Count);
+            writer.Write(change.Seconds);
+            writer.Write(change.IsTimed);
+            writer.Write(change.FreeBeats);
+        }
+    }
+
+    private static VersionOutline Read(BinaryReader reader)
+    {
+        var (tempo, strum) = (reader.ReadDouble(), StrumPattern.Named(reader.ReadString()));
+        var chords = new OutlinedChord[reader.ReadUInt16()];
+        for (var i = 0; i < chords.Length; i++)
+        {
+            var (name, beats, spellBeats) = (reader.ReadString(), reader.ReadDouble(), reader.ReadDouble());
+            var demands = new Demand[reader.ReadByte()];
+            for (var d = 0; d < demands.Length; d++) demands[d] = new Demand((Technique)reader.ReadByte(), reader.ReadDouble());
+            chords[i] = new OutlinedChord(name, beats, spellBeats, demands);
+        }
+        var changes = new OutlinedChange[reader.ReadUInt16()];
+        for (var i = 0; i < changes.Length; i++)
+            changes[i] = new OutlinedChange(
+                reader.ReadUInt16(), reader.ReadUInt16(), reader.ReadInt32(), reader.ReadDouble(), reader.ReadBoolean(), reader.ReadDouble());
+        return new VersionOutline(tempo, strum, chords, changes);
+    }
+}

@@ -1,0 +1,58 @@
+using Hangfire;
+using Hangfire.PostgreSql;
+using Hangfire.PostgreSql.Factories;
+using Npgsql;
+
+namespace Tembri.Web.Ladders;
+
+/// <summary>Settings of the background work; section <c>Background</c> of the configuration.</summary>
+internal sealed class BackgroundOptions
+{
+    /// <summary>Songs this instance arranges at once in the background; 0 leaves the queue to other instances.</summary>
+    public int Workers { get; set; } = 1;
+
+    /// <summary>Seconds after its last change in which a song is not arranged yet.</summary>
+    public double PauseSeconds { get; set; } = 30;
+}
+
+/// <summary>The queue of background work: on the application's own database, shared by all instances.</summary>
+internal static class BackgroundArranging
+{
+    private const string Schema = "hangfire";
+
+    private static readonly PostgreSqlStorageOptions Storage = new()
+    {
+        SchemaName = Schema, PrepareSchemaIfNecessary = false, QueuePollInterval = TimeSpan.FromSeconds(5), EnableLongPolling = false,
+        InvisibilityTimeout = TimeSpan.FromMinutes(10), UseSlidingInvisibilityTimeout = true, JobExpirationCheckInterval = TimeSpan.FromHours(1),
+    };
+
+    /// <summary>Makes the queue's tables when they are missing; for the start, when one instance at a time is at it.</summary>
+    public static void PrepareQueue(string connectionString)
+    {
+        using var connection = new NpgsqlConnection(connectionString);
+        connection.Open();
+        PostgreSqlObjectsInstaller.Install(connection, Schema);
+    }
+
+    /// <summary>Registers the queue and its workers.</summary>
+    public static void AddBackgroundArranging(this IServiceCollection services, IConfiguration configuration, string connectionString)
+    {
+        var options = configuration.GetSection("Background").Get<BackgroundOptions>() ?? new BackgroundOptions();
+        services.Configure<BackgroundOptions>(configuration.GetSection("Background"));
+        services.AddScoped<ArrangingTurns>();
+        services.AddScoped<SongGrades>();
+        services.AddScoped<ArrangingOrders>();
+        services.AddScoped<ArrangeSongJob>();
+        services.AddHangfire(queue => queue
+            .SetDataCompatibilityLevel(CompatibilityLevel.Version_180).UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
+            .UseStorage(new PostgreSqlStorage(new NpgsqlConnectionFactory(connectionString, Storage), Storage)));
+        if (options.Workers == 0) return;
+        services.AddHangfireServer(server =>
+        {
+            server.WorkerCount = options.Workers;
+            server.ShutdownTimeout = TimeSpan.FromSeconds(3);
+            server.StopTimeout = TimeSpan.FromSeconds(1);
+            server.SchedulePollingInterval = TimeSpan.FromSeconds(15);
+        });
+    }
+}

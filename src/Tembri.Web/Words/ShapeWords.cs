@@ -1,0 +1,80 @@
+using Tembri.Core.Arranging;
+using Tembri.Core.Chords;
+using Tembri.Core.Ladders;
+using Tembri.Core.Music;
+using Tembri.Core.Shapes;
+
+namespace Tembri.Web.Words;
+
+/// <summary>Says where a shape comes from, what forbids it on a rung, and what blocks a rung.</summary>
+internal static class ShapeWords
+{
+    /// <summary>Where a shape comes from, such as <c>F with the two lowest strings left out</c>.</summary>
+    public static string Say(ShapeOrigin? origin, NoteNames names)
+    {
+        if (origin is null) return "the teacher's own shape";
+        var chord = origin.Chord.Named(names).Name;
+        return origin.Source switch
+        {
+            ShapeSource.Library => $"{chord}, {origin.Grip!.Family}",
+            ShapeSource.Reduction => $"{chord} {Reduced(origin)}",
+            _ => $"{chord}, found on the neck",
+        };
+    }
+
+    private static string Reduced(ShapeOrigin origin)
+    {
+        if (origin.Lifted < 0) return $"with {LeftOut(origin)}";
+        var lifted = $"with the {StringName(origin.Lifted)} string open";
+        return origin.LowLeftOut > 0 ? $"{lifted}, {LeftOut(origin)}" : lifted;
+    }
+
+    private static string LeftOut(ShapeOrigin origin) => (origin.LowLeftOut, origin.HighLeftOut) switch
+    {
+        (> 0, > 0) => $"{Group(origin.LowLeftOut, "lowest")} and {Group(origin.HighLeftOut, "highest")} left out",
+        (> 0, _) => $"{Group(origin.LowLeftOut, "lowest")} left out",
+        _ => $"{Group(origin.HighLeftOut, "highest")} left out",
+    };
+
+    private static string Group(int count, string side) => count switch
+    {
+        1 => $"the {side} string",
+        2 => $"the two {side} strings",
+        _ => $"the three {side} strings",
+    };
+
+    private static string StringName(int stringFromLow) => (6 - stringFromLow) switch
+    {
+        1 => "first", 2 => "second", 3 => "third", 4 => "fourth", 5 => "fifth", _ => "sixth",
+    };
+
+    /// <summary>Why a candidate is not allowed on a rung. The words finish the sentence "it …".</summary>
+    public static string Say(RungLimit broken, Candidate c, RungLimits limits) => broken switch
+    {
+        RungLimit.Substitution => $"is a substitution ({SubstitutionWords.Name(c.Kind)}) this rung does not take",
+        RungLimit.Fingers => $"needs {c.Fingering.FingerCount} fingers, the rung has {limits.MostFingers}",
+        RungLimit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
+        RungLimit.Thumb => "needs the thumb over the neck",
+        RungLimit.Strings => $"sounds only {c.Closeness.Sounding} strings",
+        RungLimit.Load => $"weighs {c.Load:0}, the rung stops at {limits.LoadCeiling:0}",
+        _ => $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * limits.ClosenessFloor:0} %",
+    };
+
+    /// <summary>What blocks a rung at a place.</summary>
+    /// <param name="shape">Name of the chord at the pitch of the shapes.</param>
+    /// <param name="nearest">What comes nearest and what forbids it.</param>
+    /// <param name="limits">The rung.</param>
+    public static string Blocked(string shape, (Candidate Candidate, RungLimit Broken)? nearest, RungLimits limits) => nearest is var (candidate, broken)
+        ? $"the nearest shape of {shape}, {candidate.Fingering.Shape}, {Say(broken, candidate, limits)}"
+        : $"no shape of {shape} fits this hand here; another capo may";
+
+    /// <summary>What blocks a rung, and what would free it.</summary>
+    public static string Say(BlockedRung rung, NoteNames names)
+    {
+        var why = Blocked(rung.ShapeChord.Named(names).Name, rung.Nearest, rung.Limits);
+        var elsewhere = rung.FreeAt.Count == 0
+            ? "No place frees it; a substitution of your own would."
+            : $"Capo {string.Join(", ", rung.FreeAt.Take(4))} would free it.";
+        return $"{rung.Chord.Named(names).Name} blocks this rung: {why}. {elsewhere}";
+    }
+}

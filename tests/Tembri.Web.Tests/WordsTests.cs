@@ -1,0 +1,68 @@
+using Tembri.Core;
+using Tembri.Core.Arranging;
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
+using Tembri.Core.Music;
+using Tembri.Core.Shapes;
+using Tembri.Core.Students;
+using Tembri.Core.Substitutions;
+using Tembri.Web.Words;
+
+namespace Tembri.Web.Tests;
+
+/// <summary>What Core found, in words.</summary>
+public sealed class WordsTests
+{
+    private static readonly ResultCache Results = new();
+
+    [Fact]
+    public void Leaving_out_the_bass_of_a_walk_down_is_said_to_break_the_line()
+    {
+        var asked = Chord.Parse("G/F#");
+        var report = Closeness.Of(Shape.Parse("320003"), asked, Tuning.Standard);
+        var fingering = new FingeringBook(Results, Guitar.Steel, Hand.Medium, true, 0).Of(Shape.Parse("320003"))[0];
+        var dropped = new Candidate(SubstitutionKind.DropBass, Chord.Parse("G"), fingering, null, report, 0);
+        Assert.Contains("line is lost", SubstitutionWords.Say(dropped, asked, new Guard(false, false, true), NoteNames.AsKey), StringComparison.Ordinal);
+        Assert.DoesNotContain("line", SubstitutionWords.Say(dropped, asked, default, NoteNames.AsKey), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Every_candidate_has_a_reason_in_one_or_two_sentences()
+    {
+        var book = new FingeringBook(Results, Guitar.Steel, Hand.Medium, true, 0);
+        foreach (var symbol in new[] { "F", "Bm", "D/F#", "G7b9", "Ebmaj7", "C#m7b5", "Asus4", "Bdim7" })
+        {
+            var chord = Chord.Parse(symbol);
+            foreach (var c in new CandidateFinder(Results).For(chord, book, Accompaniment.Alone))
+            {
+                var reason = SubstitutionWords.Say(c, chord, default, NoteNames.AsKey);
+                Assert.EndsWith(".", reason, StringComparison.Ordinal);
+                Assert.InRange(reason.Length, 10, 200);
+                if (c.Closeness.Missing.Count > 0 && c.Kind is not (SubstitutionKind.OtherFingering or SubstitutionKind.DropBass)) Assert.Contains("not heard", reason, StringComparison.Ordinal);
+            }
+        }
+    }
+
+    [Theory]
+    [InlineData("xx0003", "G with the two lowest strings left out")]
+    [InlineData("320003", "G, G-form")]
+    [InlineData("3x0003", null)]
+    public void A_shape_says_where_it_came_from(string shape, string? words)
+    {
+        var found = new ShapeFinder(Results, Tuning.Standard).Taught(Chord.Parse("G")).FirstOrDefault(f => f.Shape.Equals(Shape.Parse(shape)));
+        if (words is null) Assert.Null(found);
+        else Assert.StartsWith(words, ShapeWords.Say(found!.Origin, NoteNames.AsKey), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void What_stands_in_the_way_is_told_with_the_names_of_notes_in_use()
+    {
+        Assert.Equal("The change E♭ → A♭m7 needs 1.3 s, there are 0.9 s at 96.", FitWords.Say(new ChangeIsLate("E♭", "A♭m7", 1.31, 0.92, 96), NoteNames.AsKey));
+        Assert.Equal("The change D♯ → G♯m7 needs 1.3 s, there are 0.9 s at 96.", FitWords.Say(new ChangeIsLate("E♭", "A♭m7", 1.31, 0.92, 96), NoteNames.Sharps));
+        // The alteration in the name of a chord is no note and stays.
+        Assert.Equal("F♯m7♭5 asks 61 of the short barre, the skill is 20.", FitWords.Say(new ShapeIsHard("G♭m7♭5", Technique.ShortBarre, 60.7, 20), NoteNames.Sharps));
+        Assert.Equal("The strum asks 33 of the right hand, the skill is 20.", FitWords.Say(new StrumIsHard(33.2, 20), NoteNames.Flats));
+        Assert.Equal("Every shape and change is within reach at 88.", FitWords.Say(new WithinReach(88), NoteNames.AsKey));
+    }
+}
