@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Globalization;
 
 namespace Tembri.Core.Music;
@@ -7,7 +8,7 @@ namespace Tembri.Core.Music;
 /// <param name="Octave">The octave its letter belongs to, −1 to 9.</param>
 public readonly record struct Pitch(Note Note, int Octave)
 {
-    private static readonly Dictionary<char, int> Semitones = new() { ['C'] = 0, ['D'] = 2, ['E'] = 4, ['F'] = 5, ['G'] = 7, ['A'] = 9, ['B'] = 11 };
+    private static readonly FrozenDictionary<char, int> Semitones = new Dictionary<char, int> { ['C'] = 0, ['D'] = 2, ['E'] = 4, ['F'] = 5, ['G'] = 7, ['A'] = 9, ['B'] = 11 }.ToFrozenDictionary();
 
     /// <summary>The MIDI number, 60 for C4.</summary>
     public int Midi => 12 * (Octave + 1) + Semitones[Note.Letter] + Note.Accidental;
