@@ -11,6 +11,7 @@ return args switch
     ["memory", .. var files] when files.Length > 0 => LibraryMemory.Run(files),
     ["paces", .. var files] when files.Length > 0 => PaceCheck.Run(files),
     ["kinds", .. var files] when files.Length > 0 => KindMemory.Run(files),
+    ["spin", var what, var count] => Spin.Run(what, int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
     ["hostile", var folder, var count] => HostileCheck.Run(folder, int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["ladder", .. var files] => LadderLook.Run(files),
@@ -19,6 +20,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -142,7 +142,7 @@ public class Growth
     }
 
     [Benchmark(Description = "one rung, 12 chords, 10 / 20 / 30 / 40 candidates")]
-    public int[] Candidates() => ExactOptimiser.Solve(_problem);
+    public int[] Candidates() => ExactOptimiser.Solve(_problem).Choice;
 
     [Benchmark(Description = "ladder at one position again, 4 / 8 / 16 / 24 chords")]
     public Ladder Chords() => _builder.Build(_chords);

@@ -7,6 +7,9 @@ namespace Tembri.Core.Arranging;
 /// <param name="Closeness">Time-weighted mean closeness, 0 to 1.</param>
 public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Objective, double Load, double Closeness)
 {
+    /// <summary>False when the search was left off before the least sum was proved.</summary>
+    public bool IsProved { get; init; } = true;
+
     /// <summary>True when every chord is played alike.</summary>
     public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
 }

@@ -115,8 +115,9 @@ public sealed class Arranger
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = FindEdges(song.Flow);
         foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
-        var choice = ExactOptimiser.Solve(problem, _cancel);
-        return (Weigh(limits, [.. choice.Select((v, i) => CandidateAt(i, domains[i][v]))], problem.CostOf(choice)), null);
+        var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
+        var choices = choice.Select((v, i) => CandidateAt(i, domains[i][v])).ToList();
+        return (Weigh(limits, choices, problem.CostOf(choice)) with { IsProved = isProved }, null);
     }
 
     /// <summary>Brings the least costs to the front, in order, with their values.</summary>
@@ -209,7 +210,7 @@ public sealed class Arranger
         var problem = new PairwiseProblem(costs);
         foreach (var edge in FindEdges(split))
             problem.AddEdge(edge.A, edge.B, EdgeCosts(problem.Edges.Count, edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
-        var choice = ExactOptimiser.Solve(problem, _cancel);
+        var (choice, _) = ExactOptimiser.Solve(problem, _cancel);
         return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, CandidateAt(p.Chord, domains[_chords.Count + i][choice[_chords.Count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }
@@ -306,10 +307,11 @@ public sealed class Arranger
         }
         var times = ChangeTimes.Between(_cache, fromList, toList);
         var values = to.Values;
+        var tried = (From: new ChangeTimes.Tried(fromList, from.Values, fromList.SlotsOf(from.Values)), To: new ChangeTimes.Tried(toList, values, toList.SlotsOf(values)));
         Span<double> row = stackalloc double[values.Length];
         for (var i = 0; i < from.Values.Length; i++)
         {
-            times.Fill((fromList, from.Values[i]), (toList, values), Changes, row);
+            times.Fill(tried.From, i, tried.To, Changes, row);
             Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
             if (unheard > 0)
             {

@@ -39,22 +39,26 @@ public sealed class CandidateFinder(ResultCache cache)
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
     public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
 
-    private IEnumerable<Candidate> Find(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody)
+    private List<Candidate> Find(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody)
     {
+        var thin = chord.Degrees.Count <= 2;
+        var candidates = new List<Candidate>(256);
         foreach (var choice in Choices(chord, accompaniment, tuning, melody))
         {
             var fingerings = book.Of(choice.Found.Shape);
             // What teachers teach for the shape counts as usual; where they teach nothing, the lightest does.
-            var taught = fingerings.Any(f => GripLibrary.IsUsual(f.Shape, f.Fingers));
+            var taught = false;
+            for (var i = 0; i < fingerings.Count; i++) taught |= GripLibrary.IsUsual(fingerings[i]);
             for (var i = 0; i < fingerings.Count; i++)
             {
                 if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
                 var kind = i > 0 && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
-                yield return new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness,
-                    Idiom(choice, fingerings[i]) + (GripLibrary.IsUsual(choice.Found.Shape, fingerings[i].Fingers) || !taught && i == 0 ? 0 : UnusualFingers),
-                    ThinByNature: chord.Degrees.Count <= 2);
+                var usual = taught ? GripLibrary.IsUsual(fingerings[i]) : i == 0;
+                var idiom = Idiom(choice, fingerings[i]) + (usual ? 0 : UnusualFingers);
+                candidates.Add(new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness, idiom, ThinByNature: thin));
             }
         }
+        return candidates;
     }
 
     /// <summary>Makes the candidate for a shape the teacher chose, whatever it is.</summary>

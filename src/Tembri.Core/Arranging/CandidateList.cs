@@ -5,12 +5,17 @@ namespace Tembri.Core.Arranging;
 /// <summary>All candidates of one chord for one hand at one capo, with the numbers the arranger sums laid out for quick reading. Kept between songs.</summary>
 internal sealed class CandidateList : IReadOnlyList<Candidate>
 {
+    private const int MostOpen = 8;
     private readonly Candidate[] _candidates;
+    private readonly int[] _slots;   // one more than the number, 0 for none
+    private int _slotCount;
+    private (RungLimits Limits, int[] Values)[] _open = [];
 
     public CandidateList(CandidateKey key, IEnumerable<Candidate> candidates)
     {
         Key = key;
         _candidates = [.. candidates];
+        _slots = new int[_candidates.Length];
         Load = Array.ConvertAll(_candidates, c => c.Load);
         Lost = Array.ConvertAll(_candidates, c => 100 * (1 - c.Closeness.Value));
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
@@ -39,9 +44,32 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     /// <summary>Indices of what a rung allows.</summary>
     public int[] Open(RungLimits limits)
     {
+        // Almost always the rungs are the shipped ones, which are asked for again with every song.
+        var known = Array.Find(_open, o => ReferenceEquals(o.Limits, limits));
+        if (known.Values is not null) return known.Values;
         var open = new List<int>();
         for (var v = 0; v < _candidates.Length; v++) if (limits.Allows(_candidates[v])) open.Add(v);
-        return [.. open];
+        int[] values = [.. open];
+        if (_open.Length < MostOpen) _open = [.. _open, (limits, values)];
+        return values;
+    }
+
+    /// <summary>Numbers of candidates among those that were ever tried, which are few: tables of changes are laid out by them.</summary>
+    public int[] SlotsOf(ReadOnlySpan<int> values)
+    {
+        var slots = new int[values.Length];
+        for (var i = 0; i < values.Length; i++) slots[i] = SlotOf(values[i]);
+        return slots;
+    }
+
+    private int SlotOf(int value)
+    {
+        if (Volatile.Read(ref _slots[value]) is var known and > 0) return known - 1;
+        lock (_slots)
+        {
+            if (_slots[value] == 0) Volatile.Write(ref _slots[value], ++_slotCount);
+            return _slots[value] - 1;
+        }
     }
 
     public IEnumerator<Candidate> GetEnumerator() => ((IEnumerable<Candidate>)_candidates).GetEnumerator();

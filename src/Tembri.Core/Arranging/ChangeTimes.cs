@@ -1,46 +1,92 @@
+using System.Runtime.Intrinsics;
+using System.Runtime.Intrinsics.X86;
 using Tembri.Core.Changes;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Times of the changes from every candidate of one chord to every candidate of another, for the reference player; found as asked for and kept between songs.</summary>
-/// <remarks>Safe for several threads: two that ask for the same change compute the same number.</remarks>
+/// <summary>Times of the changes from the candidates of one chord to those of another, for the reference player; found as asked for and kept between songs.</summary>
+/// <remarks>
+/// Rows and columns are the slots of <see cref="CandidateList.SlotsOf"/>, so that a table holds the few candidates that are ever tried.
+/// Safe for several threads: two that ask for the same change compute the same number.
+/// </remarks>
 internal sealed class ChangeTimes
 {
-    private const int RowsUsed = 48;   // candidates of a chord that a song usually tries
+    private const int UsualSlots = 64;
 
     private static readonly ResultKind<(CandidateKey From, CandidateKey To), ChangeTimes> Tables =
-        new("change times", 0.25, times => RowsUsed * 4L * times._columns + 8L * times._rows.Length, 20_000);
+        new("change times", 0.25, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
 
-    private readonly float[]?[] _rows;
-    private readonly int _columns;
+    private float[]?[] _rows = new float[UsualSlots][];
 
-    private ChangeTimes(int rows, int columns) => (_rows, _columns) = (new float[rows][], columns);
+    private ChangeTimes()
+    {
+    }
 
     /// <summary>The times between two lists; a list belongs to one neck.</summary>
     public static ChangeTimes Between(ResultCache cache, CandidateList from, CandidateList to) =>
-        cache.GetOrAdd(Tables, (from.Key, to.Key), _ => new ChangeTimes(from.Count, to.Count));
+        cache.GetOrAdd(Tables, (from.Key, to.Key), _ => new ChangeTimes());
+
+    /// <summary>Some candidates of a list with their slots.</summary>
+    public readonly record struct Tried(CandidateList List, int[] Values, int[] Slots);
 
     /// <summary>Seconds from one candidate to each of some others.</summary>
-    /// <param name="from">The list left, and which of it.</param>
-    /// <param name="to">The list reached, and which of it.</param>
+    /// <param name="from">The candidates left.</param>
+    /// <param name="index">Which of them.</param>
+    /// <param name="to">The candidates reached.</param>
     /// <param name="model">What computes them.</param>
     /// <param name="seconds">Filled with the times, s.</param>
-    public void Fill((CandidateList List, int Value) from, (CandidateList List, int[] Values) to, ChangeModel model, Span<double> seconds)
+    public void Fill(in Tried from, int index, in Tried to, ChangeModel model, Span<double> seconds)
     {
-        var row = _rows[from.Value] ??= NewRow();
-        for (var i = 0; i < to.Values.Length; i++)
+        var row = RowOf(from.Slots[index], to.Slots);
+        if (Gather(row, to.Slots, seconds)) return;
+        for (var i = 0; i < to.Slots.Length; i++)
         {
-            var value = to.Values[i];
-            var known = row[value];
-            if (float.IsNaN(known)) row[value] = known = (float)model.Seconds(from.List[from.Value].Fingering, to.List[value].Fingering);
+            ref var known = ref row[to.Slots[i]];
+            if (float.IsNaN(known)) known = (float)model.Seconds(from.List[from.Values[index]].Fingering, to.List[to.Values[i]].Fingering);
             seconds[i] = known;
         }
     }
 
-    private float[] NewRow()
+    /// <summary>Reads the row when all of it is known.</summary>
+    private static unsafe bool Gather(float[] row, int[] slots, Span<double> seconds)
     {
-        var row = new float[_columns];
-        Array.Fill(row, float.NaN);
-        return row;
+        if (!Avx2.IsSupported) return false;
+        var i = 0;
+        fixed (float* start = row)
+        fixed (int* slot = slots)
+        fixed (double* into = seconds)
+            for (; i <= slots.Length - Vector128<int>.Count; i += Vector128<int>.Count)
+            {
+                var four = Avx2.GatherVector128(start, Sse2.LoadVector128(slot + i), sizeof(float));
+                // Only what is not known yet differs from itself.
+                if (!Vector128.EqualsAll(four, four)) return false;
+                Avx.Store(into + i, Avx.ConvertToVector256Double(four));
+            }
+        for (; i < slots.Length; i++)
+        {
+            var known = row[slots[i]];
+            if (float.IsNaN(known)) return false;
+            seconds[i] = known;
+        }
+        return true;
+    }
+
+    private float[] RowOf(int slot, int[] columns)
+    {
+        var needed = 0;
+        foreach (var column in columns) needed = Math.Max(needed, column + 1);
+        var rows = _rows;
+        if (slot < rows.Length && rows[slot] is { } known && known.Length >= needed) return known;
+        // Another thread that grows the same table at this moment loses nothing but work.
+        lock (this)
+        {
+            if (slot >= _rows.Length) Array.Resize(ref _rows, Math.Max(slot + 1, 2 * _rows.Length));
+            var row = _rows[slot];
+            if (row is not null && row.Length >= needed) return row;
+            var longer = new float[Math.Max(UsualSlots, (needed + 15) / 16 * 16)];
+            row?.CopyTo(longer, 0);
+            Array.Fill(longer, float.NaN, row?.Length ?? 0, longer.Length - (row?.Length ?? 0));
+            return _rows[slot] = longer;
+        }
     }
 }

@@ -2,6 +2,11 @@ using System.Numerics;
 
 namespace Tembri.Core.Arranging;
 
+/// <summary>A choice for a <see cref="PairwiseProblem"/>.</summary>
+/// <param name="Choice">For each node the index of its value.</param>
+/// <param name="IsProved">True when no choice costs less; false when the search was left off and this is the best that was found.</param>
+public sealed record Solution(int[] Choice, bool IsProved);
+
 /// <summary>Solves a <see cref="PairwiseProblem"/> exactly and deterministically.</summary>
 /// <remarks>
 /// Costs are first moved between nodes and edges without changing any sum, back and forth along a fixed order (sequential tree-reweighted message
@@ -22,7 +27,7 @@ public sealed class ExactOptimiser
     private readonly List<Link>[] _links;
     private readonly int[] _best;
     private readonly CancellationToken _cancel;
-    private int _looks;
+    private int _nodesLeft;
     private double _bestCost = double.PositiveInfinity;
 
     /// <summary>The costs of an edge, a row for each value of its first node. The table stays as given; what was moved out of it is kept by the side.</summary>
@@ -50,18 +55,21 @@ public sealed class ExactOptimiser
         _best = new int[_count];
     }
 
+    /// <summary>Nodes of the search tree after which the search is left off. Songs need a few hundred; only a contrived problem comes here.</summary>
+    public const int MostNodes = 2_000_000;
+
     /// <summary>The choice of least cost.</summary>
     /// <param name="problem">The problem.</param>
     /// <param name="cancel">Ends the search.</param>
-    /// <returns>For each node the index of its value.</returns>
+    /// <param name="mostNodes">Nodes of the search tree that are looked at, at most.</param>
     /// <exception cref="OperationCanceledException">It was cancelled.</exception>
-    public static int[] Solve(PairwiseProblem problem, CancellationToken cancel = default)
+    public static Solution Solve(PairwiseProblem problem, CancellationToken cancel = default, int mostNodes = MostNodes)
     {
-        if (problem.NodeCosts.Count == 0) return [];
-        var optimiser = new ExactOptimiser(problem, cancel);
+        if (problem.NodeCosts.Count == 0) return new Solution([], true);
+        var optimiser = new ExactOptimiser(problem, cancel) { _nodesLeft = mostNodes };
         optimiser.Tighten();
         if (optimiser.Prune()) new Branching(optimiser).Run();
-        return optimiser._best;
+        return new Solution(optimiser._best, optimiser._nodesLeft > 0);
     }
 
     private void AddEdge(int a, int b, double[] costs)
@@ -325,7 +333,8 @@ public sealed class ExactOptimiser
 
         private void Choose(int depth, double cost)
         {
-            if ((++of._looks & 255) == 0) of._cancel.ThrowIfCancellationRequested();
+            if (of._nodesLeft <= 0) return;
+            if ((--of._nodesLeft & 255) == 0) of._cancel.ThrowIfCancellationRequested();
             if (depth == _count)
             {
                 if (cost < of._bestCost - Tolerance) of.Keep(_choice, cost);

@@ -53,7 +53,13 @@ public sealed record ChangeWeights
 /// </remarks>
 public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null)
 {
+    private const double ShortestMove = 0.5;   // of the hover: a finger that changes strings leaves them first
     private readonly ChangeWeights _w = weights ?? ChangeWeights.Default;
+    private readonly double _guideShare = Square((weights ?? ChangeWeights.Default).GuideShare);
+    private readonly double _leastMove = Square(ShortestMove * (weights ?? ChangeWeights.Default).Hover);
+    private readonly double _landing = Square((weights ?? ChangeWeights.Default).Hover);
+
+    private static double Square(double length) => length * length;
 
     /// <summary>The change between two fingered shapes.</summary>
     public Change Between(Fingering from, Fingering to)
@@ -105,42 +111,48 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         Span<int> seen = stackalloc int[5];
         var seenCount = 0;
         blocks = 0;
-        var slowest = 0.0;
-        bool anyLift = false, barreMoves = false, thumbMoves = false;
+        var farthest = 0.0;   // squared, so that one root is enough
+        bool anyLift = false, barreMoves = false;
         var landings = 0;
         for (var f = 1; f <= 5; f++)
         {
             var (a, b) = (before[f], after[f]);
+            if (a.Packed == b.Packed) continue;
             var kind = Kind(a, b);
-            if (kind is Motion.None or Motion.Anchor) continue;
-            if (kind == Motion.Lift) { anyLift = true; continue; }
-            if (b.High > b.Low) barreMoves = true;
-            if (f == 5) thumbMoves = true;
-            double distance;
+            if (kind == Motion.Anchor) continue;
+            if (kind == Motion.Lift)
+            {
+                anyLift = true;
+                continue;
+            }
+            barreMoves |= b.High > b.Low;
             if (kind == Motion.Land)
             {
-                distance = _w.Hover;
                 landings++;
+                continue;
             }
-            else
+            var along = neck.Landing(b.Fret) - neck.Landing(a.Fret);
+            var across = (b.Low - a.Low) * neck.StringSpacing(b.Fret);
+            var distance = along * along + across * across;
+            distance = kind == Motion.Guide ? distance * _guideShare : Math.Max(distance, _leastMove);
+            farthest = Math.Max(farthest, distance);
+            var displacement = (b.Fret - a.Fret) * 64 + (b.Low - a.Low);
+            if (!seen[..seenCount].Contains(displacement))
             {
-                var along = neck.Landing(b.Fret) - neck.Landing(a.Fret);
-                var across = (b.Low - a.Low) * neck.StringSpacing(b.Fret);
-                distance = Math.Sqrt(along * along + across * across);
-                if (kind == Motion.Guide) distance *= _w.GuideShare;
-                else distance = Math.Max(distance, _w.Hover * 0.5);
-                var displacement = (b.Fret - a.Fret) * 64 + (b.Low - a.Low);
-                var known = false;
-                for (var i = 0; i < seenCount; i++) known |= seen[i] == displacement;
-                if (!known) { seen[seenCount++] = displacement; blocks++; }
+                seen[seenCount++] = displacement;
+                blocks++;
             }
-            slowest = Math.Max(slowest, distance);
         }
+        if (landings > 0) farthest = Math.Max(farthest, _landing);
         blocks += (landings + 1) / 2; // two fingers in the air are set down together
         if (blocks == 0) return anyLift ? _w.Lift : 0;
-        var time = _w.Start + _w.PerBit * Math.Log2(1 + slowest / _w.TargetWidth) + _w.PerBlock * (blocks - 1);
+        var time = _w.Start + _w.PerBit * Math.Log2(1 + Math.Sqrt(farthest) / _w.TargetWidth) + _w.PerBlock * (blocks - 1);
         if (barreMoves) time += to.LongestBarre > Barre.LongestShort ? _w.FullBarre : _w.ShortBarre;
-        if (thumbMoves) time += _w.Thumb;
-        return time + _w.PerLoad * Math.Max(0, to.Load.Value - 20);
+        if (after[(int)Finger.Thumb].Packed != 0 && after[(int)Finger.Thumb] != before[(int)Finger.Thumb] && !IsAnchor(before[(int)Finger.Thumb], after[(int)Finger.Thumb])) time += _w.Thumb;
+        return time + _w.PerLoad * Math.Max(0, to.Load.Value - EasyLoad);
     }
+
+    private static bool IsAnchor(FingerSpot before, FingerSpot after) => Kind(before, after) == Motion.Anchor;
+
+    private const double EasyLoad = 20;   // what is reached takes no longer below this load
 }

@@ -39,7 +39,7 @@ internal sealed partial class ChartTextRun
         var first = int.Parse(label.Groups["bar"].Value, CultureInfo.InvariantCulture);
         for (var i = from; i < section.Bars.Count; i++) section.OwnBars[first + i - from] = section.Bars[i];
         _line = new(section.Bars.Count - from, i => section.OwnBars[first + i].Beats, (i, tune) => section.OwnBars[first + i] = section.OwnBars[first + i] with { Melody = tune });
-        section.Bars.RemoveRange(from, section.Bars.Count - from);
+        section.RemoveFrom(from);
     }
 
     private void ReadGrid(string line, int number)
@@ -60,11 +60,15 @@ internal sealed partial class ChartTextRun
             if (IsFull) break;
             var cell = text;
             var at = offset;
-            if (cell.StartsWith(':')) { section.RepeatFrom = section.Bars.Count; cell = cell[1..]; at++; }
+            if (cell.StartsWith(':'))
+            {
+                section.OpenRepeat = (section.Bars.Count, number, at + 1);
+                (cell, at) = (cell[1..], at + 1);
+            }
             var closes = cell.TrimEnd().EndsWith(':');
             if (closes) cell = cell.TrimEnd()[..^1];
             if (cell.Trim().Length > 0) ReadCell(cell, at, number, ref first);
-            if (closes) RepeatBars(section, section.RepeatFrom < 0 ? 0 : section.RepeatFrom, 2, number);
+            if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, 2, number);
         }
         EndLine(section, from);
         if (times > 1) RepeatBars(section, from, times, number);
@@ -91,20 +95,21 @@ internal sealed partial class ChartTextRun
 
     private void EndLine(OpenSection section, int from)
     {
-        var count = section.Bars.Count - from;
-        if (count == 0) return;
-        _line = new(count, i => section.Bars[from + i].Beats, (i, tune) =>
+        var written = Enumerable.Range(from, section.Bars.Count - from).Where(b => section.Repeats[b] == b).ToList();
+        if (written.Count == 0) return;
+        _line = new(written.Count, i => section.Bars[written[i]].Beats, (i, tune) =>
         {
-            for (var b = from + i; b < section.Bars.Count; b += count) section.Bars[b] = section.Bars[b] with { Melody = tune };
+            for (var b = written[i]; b < section.Bars.Count; b++)
+                if (section.Repeats[b] == written[i]) section.Bars[b] = section.Bars[b] with { Melody = tune };
         });
     }
 
     private void RepeatBars(OpenSection section, int from, int times, int line)
     {
-        var bars = section.Bars.Skip(from).ToList();
+        var end = section.Bars.Count;
         for (var i = 1; i < times && !IsFull; i++)
-            foreach (var bar in bars) AddBar(bar, line);
-        section.RepeatFrom = -1;
+            for (var b = from; b < end; b++) AddBar(section.Bars[b], line, section.Repeats[b]);
+        section.OpenRepeat = null;
     }
 
     private static IEnumerable<(string Text, int Offset)> Cells(string line, int start)

@@ -102,7 +102,7 @@ internal sealed partial class ChartTextRun
 
     private void Open(string name, int times, int line, string? like = null)
     {
-        if (_section is { RepeatFrom: >= 0 } before) before.RepeatFrom = -1;
+        CloseRepeat();
         Drop();
         _section = new OpenSection(name, times, line) { Like = like };
         _line = null;
@@ -112,6 +112,14 @@ internal sealed partial class ChartTextRun
             _names.Add(name);
         }
         else if (_sectionsLeftOut++ == 0) Problem(line, 1, $"A chart has at most {ChartLimits.MostSections} sections; this one and what follows are left out.");
+    }
+
+    /// <summary>A repeat ends with its section at the latest; one that was never closed is said, since nobody knows what it meant.</summary>
+    private void CloseRepeat()
+    {
+        if (_section is not { OpenRepeat: var (_, line, column) } section) return;
+        Problem(line, column, "This repeat is never closed; write :| where it ends, or take the colon away.");
+        section.OpenRepeat = null;
     }
 
     private OpenSection Here(int line)
@@ -133,7 +141,7 @@ internal sealed partial class ChartTextRun
         _lead.Clear();
     }
 
-    private void AddBar(Bar bar, int line)
+    private void AddBar(Bar bar, int line, int? repeats = null)
     {
         if (_sectionsLeftOut > 0 || !RoomForBar(line)) return;
         if (_lead.Length > 0)
@@ -141,7 +149,7 @@ internal sealed partial class ChartTextRun
             bar = bar with { Lead = $"{_lead} {bar.Lead}".Trim() };
             _lead.Clear();
         }
-        Here(line).Bars.Add(bar);
+        Here(line).Add(bar, repeats);
     }
 
     /// <summary>Counts a bar that is to come; false, and said once, when there is no room for it.</summary>
@@ -156,6 +164,7 @@ internal sealed partial class ChartTextRun
 
     public ChartReading Finish()
     {
+        CloseRepeat();
         Drop();
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
         var inOrder = new List<Section>();

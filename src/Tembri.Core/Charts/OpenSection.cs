@@ -7,7 +7,29 @@ internal sealed class OpenSection(string name, int times, int line)
     public int Times { get; } = times;
     public int Line { get; } = line;
     public List<Bar> Bars { get; } = [];
-    public int RepeatFrom { get; set; } = -1;
+
+    /// <summary>For each bar the one it repeats, by its place among the bars; itself for a bar that was written.</summary>
+    public List<int> Repeats { get; } = [];
+
+    /// <summary>Where an open repeat began, with its line and column in the text; null when none is open.</summary>
+    public (int Bar, int Line, int Column)? OpenRepeat { get; set; }
+
+    /// <summary>Adds a bar.</summary>
+    /// <param name="bar">The bar.</param>
+    /// <param name="repeats">The bar it repeats; null for a bar that was written.</param>
+    public void Add(Bar bar, int? repeats = null)
+    {
+        Repeats.Add(repeats ?? Bars.Count);
+        Bars.Add(bar);
+    }
+
+    /// <summary>Takes the last bars out again.</summary>
+    /// <param name="from">The first that goes.</param>
+    public void RemoveFrom(int from)
+    {
+        Bars.RemoveRange(from, Bars.Count - from);
+        Repeats.RemoveRange(from, Repeats.Count - from);
+    }
 
     /// <summary>The section it is written after, null for a section of its own.</summary>
     public string? Like { get; init; }

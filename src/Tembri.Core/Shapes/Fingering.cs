@@ -67,6 +67,9 @@ public sealed class Fingering
             if (_spots[f].High > _spots[f].Low) LongestBarre = Math.Max(LongestBarre, _spots[f].High - _spots[f].Low + 1);
     }
 
+    /// <summary>The finger of each string, four bits a string, the lowest string in the lowest bits.</summary>
+    internal ulong Packed => _packed;
+
     /// <summary>The shape.</summary>
     public Shape Shape { get; }
 

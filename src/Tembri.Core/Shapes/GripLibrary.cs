@@ -21,7 +21,7 @@ public static class GripLibrary
     private static readonly Lazy<ILookup<(int Kind, int Bass), Grip>> MovableIndex = new(() =>
         All.Where(g => g.Movable).ToLookup(g => (KindMask(g.Chord), (g.Chord.BassPitchClass - g.Chord.Root.PitchClass + 12) % 12)));
 
-    private static readonly Lazy<HashSet<ulong>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, g.Fingers))]);
+    private static readonly Lazy<HashSet<ulong>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, Pack(g.Fingers)))]);
 
     /// <summary>Every grip.</summary>
     public static IReadOnlyList<Grip> All => Shipped.Value;
@@ -48,15 +48,25 @@ public static class GripLibrary
     }
 
     /// <summary>True when these fingers are usual for the shape, at this fret or another.</summary>
-    public static bool IsUsual(Shape shape, IReadOnlyList<Finger> fingers) => UsualFingers.Value.Contains(Relative(shape, fingers));
+    public static bool IsUsual(Fingering fingering) => UsualFingers.Value.Contains(Relative(fingering.Shape, fingering.Packed));
 
     /// <summary>Frets and fingers in one number, 8 bits a string.</summary>
-    private static ulong Relative(Shape shape, IReadOnlyList<Finger> fingers)
+    /// <param name="shape">The shape.</param>
+    /// <param name="fingers">Four bits a string, the lowest string in the lowest bits.</param>
+    private static ulong Relative(Shape shape, ulong fingers)
     {
         // An open shape is the same only where it stands; a movable one wherever it is moved.
         var lowest = shape.HasOpenString ? 0 : shape.LowestStopped;
         ulong packed = 0;
-        for (var s = 0; s < shape.StringCount; s++) packed = packed << 8 | (shape[s] < 0 ? 0xFF : (ulong)((shape[s] - lowest) << 3 | (int)fingers[s]));
+        for (var s = 0; s < shape.StringCount; s++)
+            packed = packed << 8 | (shape[s] < 0 ? 0xFF : (ulong)(shape[s] - lowest) << 3 | fingers >> (4 * s) & 15);
+        return packed;
+    }
+
+    private static ulong Pack(IReadOnlyList<Finger> fingers)
+    {
+        ulong packed = 0;
+        for (var s = 0; s < fingers.Count; s++) packed |= (ulong)fingers[s] << (4 * s);
         return packed;
     }
 

@@ -68,6 +68,7 @@ internal static class TembriServices
         services.AddScoped<SongBringer>();
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
+        services.AddHostedService<Housekeeping>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(2));
         AddCompression(services);
         AddApi(services);

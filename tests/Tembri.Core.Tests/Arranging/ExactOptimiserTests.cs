@@ -41,13 +41,13 @@ public sealed class ExactOptimiserTests
 
     [Fact]
     public void The_optimum_is_that_of_brute_force() =>
-        Problems(6, 5).Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem)) - BruteForce(problem)) < 1e-6, iter: 1_500);
+        Problems(6, 5).Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem).Choice) - BruteForce(problem)) < 1e-6, iter: 1_500);
 
     [Fact]
     public void No_random_choice_is_better_on_large_problems() =>
         Problems(14, 12).Sample(problem =>
         {
-            var best = problem.CostOf(ExactOptimiser.Solve(problem));
+            var best = problem.CostOf(ExactOptimiser.Solve(problem).Choice);
             var random = new Random(7);
             return Enumerable.Range(0, 200).All(_ => problem.CostOf([.. problem.NodeCosts.Select(c => random.Next(c.Length))]) >= best - 1e-9);
         }, iter: 40);
@@ -60,7 +60,7 @@ public sealed class ExactOptimiserTests
         {
             var random = new Random(seed);
             var problem = CpSat.Rounded(CpSat.Song(random, random.Next(2, 8), random.Next(2, 7)));
-            var mine = (long)Math.Round(problem.CostOf(ExactOptimiser.Solve(problem)));
+            var mine = (long)Math.Round(problem.CostOf(ExactOptimiser.Solve(problem).Choice));
             Assert.Equal(CpSat.Solve(Scaled(problem)), mine);
         });
     }
@@ -78,12 +78,24 @@ public sealed class ExactOptimiserTests
 
     [Fact]
     public void Solving_twice_gives_the_same_choice() =>
-        Problems(8, 6).Sample(problem => ExactOptimiser.Solve(problem).SequenceEqual(ExactOptimiser.Solve(problem)), iter: 200);
+        Problems(8, 6).Sample(problem => ExactOptimiser.Solve(problem).Choice.SequenceEqual(ExactOptimiser.Solve(problem).Choice), iter: 200);
 
     [Fact]
     public void A_problem_without_nodes_or_with_an_empty_node_is_handled()
     {
-        Assert.Empty(ExactOptimiser.Solve(new PairwiseProblem([])));
+        Assert.Empty(ExactOptimiser.Solve(new PairwiseProblem([])).Choice);
         Assert.Throws<ArgumentException>(() => new PairwiseProblem([[]]));
+    }
+
+    [Fact]
+    public void A_search_that_is_left_off_says_so_and_still_gives_a_choice()
+    {
+        // Costs without any order, so that nothing but looking finds the best.
+        var problem = Make([.. Enumerable.Repeat(12, 14)], new Random(5), 1);
+        var (choice, isProved) = ExactOptimiser.Solve(problem, mostNodes: 20);
+        Assert.False(isProved);
+        Assert.Equal(14, choice.Length);
+        Assert.All(choice, v => Assert.InRange(v, 0, 11));
+        Problems(6, 5).Sample(small => ExactOptimiser.Solve(small).IsProved, iter: 100);
     }
 }

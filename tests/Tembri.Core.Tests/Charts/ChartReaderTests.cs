@@ -294,4 +294,27 @@ public sealed class ChartReaderTests
         Assert.Equal(ChartReader.Read(Full).Chart.Played().Select(s => s.Lyric), after.Chart.Played().Select(s => s.Lyric));
         Assert.Equal(before.Played().Select(s => s.Chord?.PitchClassMask), ChartReader.Read(ChartTextMover.Move(moved, before.Key)).Chart.Played().Select(s => s.Chord?.PitchClassMask));
     }
+
+    [Theory]
+    [InlineData("|: C | G :|\n~ | E4 | D4 |", "E4 D4 E4 D4")]                                          // one line
+    [InlineData("|: C | G |\n~ | E4 | D4 |\n| Am | F :|\n~ | C4 | A3 |", "E4 D4 C4 A3 E4 D4 C4 A3")]   // over two lines
+    [InlineData("| C | G | x3\n~ | E4 | D4 |", "E4 D4 E4 D4 E4 D4")]                                   // a counted line
+    [InlineData("| F |: C | G :| Am |\n~ | A4 | E4 | D4 | C4 |", "A4 E4 D4 E4 D4 C4")]                  // within a line
+    [InlineData("| C | G |\n~ | E4 | D4 |\n|: Am :|\n~ | C4 |\n| F |\n~ | A3 |", "E4 D4 C4 C4 A3")]     // bars before and after stay as they are
+    public void The_tune_is_sung_in_every_pass_of_a_repeat(string bars, string tune)
+    {
+        var reading = ChartReader.Read($"key: C\n[Verse]\n{bars}\n");
+        Assert.Empty(reading.Problems);
+        Assert.Equal(tune.Split(' '), reading.Chart.PlayedBars().Select(b => b.Melody.Single().Pitch.ToString()));
+    }
+
+    [Theory]
+    [InlineData("[Verse]\n| C |: G | Am |\n[Chorus]\n| F |", 2, 6)]
+    [InlineData("[Verse]\n|: C | G |", 2, 2)]
+    public void A_repeat_that_is_never_closed_is_told_where_it_begins(string text, int line, int column)
+    {
+        var problem = Assert.Single(ChartReader.Read(text).Problems);
+        Assert.Equal((line, column), (problem.Line, problem.Column));
+        Assert.Contains("never closed", problem.Message, StringComparison.Ordinal);
+    }
 }
