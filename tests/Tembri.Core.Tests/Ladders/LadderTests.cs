@@ -6,6 +6,7 @@ using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 using Tembri.Core.Students;
 using Tembri.Core.Substitutions;
 
@@ -194,6 +195,98 @@ public sealed class LadderTests
             var open = Enumerable.Range(0, flow.Chords.Count).Select(i => arranger.CandidatesOf(i).Where(c => limits.Objection(c) is null).ToList()).ToList();
             Gen.Int[0, 9_999].Array[flow.Chords.Count].Sample(picks => Sum([.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 1_000);
         }
+    }
+
+    [Theory]
+    [InlineData(BarreGoal.Avoid, 10)]
+    [InlineData(BarreGoal.Seek, -6)]
+    [InlineData(BarreGoal.Neutral, 0)]
+    public void Bass_lines_wishes_and_what_is_new_count_as_the_document_says(BarreGoal wish, double points)
+    {
+        // The sum again, with its three smaller terms: a slash bass that moves by step, a full barre that is wished for or not, a shape that is not the one below.
+        var chart = ChartReader.Read("tempo: 90\nkey: C\n| C | G/B | Am | F | C | Bb |").Chart;
+        var flow = new ChordFlow(chart);
+        var kind = PlayerKind.Usual with { Barres = wish };
+        var guards = GuardFinder.Find(flow, chart.Key);
+        Assert.True(guards[1].StepwiseBass);
+        var arranger = new Arranger(Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, guards, kind, TimedChanges.None, 0, Accompaniment.Record, chart.Tempo, chart.Meter);
+        var below = arranger.Arrange(RungLimits.Defaults[2], 2.6).Found!;
+        var seen = (Bass: false, Barre: false, New: false);
+        // The fourth rung with long barres allowed, where a wish can be seen; the record is played as it is.
+        foreach (var limits in new[] { RungLimits.Defaults[3] with { LongestBarre = 6 }, RungLimits.Defaults[4] })
+            foreach (var floor in new[] { null, below })
+            {
+                var found = arranger.Arrange(limits, limits.ClosenessWeight, null, floor).Found!;
+                double Points(Candidate c, int i)
+                {
+                    var (bass, barre, isNew) = (guards[i].StepwiseBass && c.Closeness.WrongBass, !limits.IsRecord && c.Fingering.Barres.Any(b => b.Length > 3), floor is not null && !c.SameAs(floor.Choices[i]));
+                    seen = (seen.Bass || bass, seen.Barre || barre, seen.New || isNew);
+                    return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + (bass ? 5 : 0) + (barre ? points : 0) + (isNew ? 3 : 0);
+                }
+                double Sum(IReadOnlyList<Candidate> choice) => choice.Select((c, i) => (0.4 / choice.Count + 0.6 * flow.Beats[i] / flow.TotalBeats) * Points(c, i)).Sum() + flow.Steps.Sum(step =>
+                {
+                    var (from, to) = (choice[step.From].Fingering, choice[step.To].Fingering);
+                    var needed = arranger.Changes.Seconds(from, to) * kind.Pace.Slowness;
+                    var late = Math.Max(0, needed - StrumPattern.For(4, limits.Number, false).AvailableSeconds(chart.Tempo, step.ShortestBeats));
+                    return step.Count / (double)flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 60 * late) + (from.Shape.Equals(to.Shape) ? limits.ClosenessWeight * 50 : 0));
+                });
+                Assert.Equal(Sum(found.Choices), found.Objective, 4);
+                var open = Enumerable.Range(0, flow.Chords.Count).Select(i => arranger.CandidatesOf(i).Where(c => limits.Objection(c) is null).ToList()).ToList();
+                Gen.Int[0, 9_999].Array[flow.Chords.Count].Sample(picks => Sum([.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 500);
+            }
+        Assert.Equal((true, true, true), seen);
+    }
+
+    [Fact]
+    public void The_score_of_a_place_is_what_the_document_says()
+    {
+        Gen.Select(Songs, Pick.From(BarreGoal.Avoid, BarreGoal.Neutral, BarreGoal.Seek)).Sample((chart, wish) =>
+        {
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual with { Barres = wish }, HighestCapo = 6, Tuning = 0 });
+            double[] weights = [0.5, 1, 1, 0.8, 0.5];
+            // The place that is played has its steps evened out afterwards; its score is from before.
+            foreach (var place in ladder.Places.Where(p => p.Capo != ladder.Capo))
+            {
+                var sum = place.Rungs.Select((a, r) => weights[r] * (a is null ? 60 : a.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness))).Sum() / 3.8;
+                var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 1.8 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
+                Assert.Equal(sum + capo, place.Score, 9);
+            }
+            Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);
+        }, iter: 12, threads: 2);
+    }
+
+    [Fact]
+    public void A_second_shape_is_played_where_it_was_weighed()
+    {
+        var found = 0;
+        Gen.Select(Songs, Players).Sample((chart, player) =>
+        {
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
+            foreach (var rung in ladder.Playable.Where(r => r.Chords.Any(c => c.IsSecond)))
+            {
+                Interlocked.Increment(ref found);
+                var flow = rung.Flow;
+                // Beat for beat, what is heard is the sequence that was weighed.
+                var version = new VersionChart(ladder, rung);
+                var beats = new double[flow.Chords.Count];
+                var played = 0;
+                foreach (var bar in version.Chart.PlayedBars())
+                {
+                    for (var i = 0; i < bar.Slots.Count; i++) if (version.PlayedAt(played, i) is { } chord) beats[chord.Index] += bar.Slots[i].Beats;
+                    played++;
+                }
+                Assert.Equal(flow.PlayedBars, played);
+                Assert.All(beats.Zip(flow.Beats), b => Assert.Equal(b.Second, b.First, 6));
+                // A second shape comes right before its chord, and nowhere else.
+                var order = flow.Sequence.Select(s => s.Chord).ToList();
+                foreach (var second in rung.Chords.Where(c => c.IsSecond))
+                    Assert.All(Enumerable.Range(0, order.Count).Where(i => order[i] == second.Index), i =>
+                        Assert.Equal(second.Before?.Name, i + 1 < order.Count ? rung.Chords[order[i + 1]].ShapeChord.Name : null));
+                var performance = new Core.Playing.Performance(version);
+                Assert.Equal(flow.TotalBeats * Core.Playing.Performance.Quarters(chart.Meter), performance.Chords.Sum(c => c.Length), 6);
+            }
+        }, iter: 60, threads: 2);
+        Assert.True(found > 5, $"only {found} rungs had a second shape");
     }
 
     [Fact]
