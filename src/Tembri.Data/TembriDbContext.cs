@@ -22,6 +22,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
 
     public DbSet<Studio> Studios => Set<Studio>();
     public DbSet<Song> Songs => Set<Song>();
+    public DbSet<SongRevision> SongRevisions => Set<SongRevision>();
     public DbSet<Student> Students => Set<Student>();
     public DbSet<LadderChoice> LadderChoices => Set<LadderChoice>();
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
@@ -72,6 +73,11 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.HasIndex(s => new { s.StudioId, s.Title });
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
+        builder.Entity<SongRevision>(b =>
+        {
+            b.HasKey(r => new { r.StudioId, r.SongId, r.Number });
+            b.HasOne<Song>().WithMany().HasForeignKey(r => new { r.StudioId, r.SongId }).OnDelete(DeleteBehavior.Cascade);
+        });
         builder.Entity<Student>(b =>
         {
             b.HasKey(s => new { s.StudioId, s.Id });
@@ -113,6 +119,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.HasOne<Song>().WithMany().HasForeignKey(o => new { o.StudioId, o.SongId }).OnDelete(DeleteBehavior.Cascade);
         });
         OwnedByStudio<Song>(builder);
+        OwnedByStudio<SongRevision>(builder);
         OwnedByStudio<Student>(builder);
         OwnedByStudio<LadderChoice>(builder);
         OwnedByStudio<LockedShape>(builder);

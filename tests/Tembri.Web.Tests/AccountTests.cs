@@ -91,7 +91,8 @@ public sealed class AccountTests(TembriHost host)
         var email = NewEmail();
         await OpenAsync(email);
         var statuses = new List<HttpStatusCode>();
-        for (var i = 0; i < 6; i++)
+        // The wait doubles with each failure, so that on a slow machine, too, it is soon longer than a try takes.
+        for (var i = 0; i < 14 && !statuses.Contains(HttpStatusCode.TooManyRequests); i++)
             statuses.Add((await host.Visit().PostAsync("/account/open", "/account/open", ("StudioName", "Guess"), ("Email", email), ("Password", $"quiet-guess-{i}"))).StatusCode);
         Assert.Equal(HttpStatusCode.TooManyRequests, statuses[^1]);
         Assert.Equal(HttpStatusCode.TooManyRequests, (await SignInAsync(email, Password)).Answer.StatusCode);

@@ -18,6 +18,8 @@ public sealed class IsolationTests(TembriHost host)
         ["POST /Songs/TakeDown Keep"] = ("/songs/SONG/chart?handler=Keep", [("Text", "| C |"), ("Version", "VERSION")]),
         ["POST /Songs/TakeDown Remove"] = ("/songs/SONG/chart?handler=Remove", [("sure", "true")]),
         ["GET /Songs/Remove"] = ("/songs/SONG/remove", []),
+        ["GET /Songs/History"] = ("/songs/SONG/history", []),
+        ["POST /Songs/History"] = ("/songs/SONG/history", [("number", "1"), ("version", "1")]),
         ["GET /Songs/Ladder"] = ("/songs/SONG/ladder/STUDENT", []),
         ["POST /Songs/Ladder Take"] = ("/songs/SONG/ladder/STUDENT?handler=Take", [("rung", "3"), ("chord", "0"), ("capo", "0"), ("frets", "-1,3,2,0,1,0"), ("fingers", "0,3,2,0,1,0")]),
         ["POST /Songs/Ladder Free"] = ("/songs/SONG/ladder/STUDENT?handler=Free", [("rung", "3"), ("chord", "0")]),

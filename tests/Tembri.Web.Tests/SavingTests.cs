@@ -211,4 +211,46 @@ public sealed class SavingTests(TembriHost host)
         Assert.Contains("56 different chords", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await visitor.Client.GetAsync($"/songs/{song}/ladder/{student}")).StatusCode);
     }
+
+    [Fact]
+    public async Task What_a_chart_was_before_is_kept_shown_and_brought_back()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        const string First = "title: Slow Tide\nkey: A\n| A | D | E |";
+        var song = await visitor.TakeDownAsync(First);
+        var (page, past) = ($"/songs/{song}/chart", $"/songs/{song}/history");
+        async Task<string> Version() => (await visitor.PageAsync(page)).QuerySelector("input[name=Version]")!.GetAttribute("value")!;
+        async Task<string> Text() => (await visitor.PageAsync(page)).QuerySelector("textarea")!.TextContent;
+        Assert.Contains("Nothing yet", (await visitor.PageAsync(past)).Body!.TextContent, StringComparison.Ordinal);
+        // One sitting: the text before it is kept, not each word of it.
+        foreach (var text in new[] { "title: Slow Tide\nkey: A\n| A | Dm | E |", "title: Slow Tide\nkey: A\n| A | Dm | E7 |" })
+            Assert.Equal(HttpStatusCode.OK, (await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", await Version()))).StatusCode);
+        var shown = await visitor.PageAsync(past);
+        Assert.Contains("one line that is not there today", Assert.Single(shown.QuerySelectorAll("details summary")).TextContent, StringComparison.Ordinal);
+        Assert.Contains("› | A | D | E |", shown.QuerySelector("details pre")!.TextContent, StringComparison.Ordinal);
+        // A page that is out of date brings nothing back.
+        var stale = await visitor.PostAsync(past, past, ("number", "1"), ("version", "1"));
+        Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
+        Assert.Contains("| E7 |", await Text(), StringComparison.Ordinal);
+        var back = await visitor.PostAsync(past, past, ("number", "1"), ("version", shown.QuerySelector("details input[name=version]")!.GetAttribute("value")!));
+        Assert.Equal(HttpStatusCode.Redirect, back.StatusCode);
+        Assert.Equal(First, (await Text()).ReplaceLineEndings("\n"));
+        // The chart it replaced is in the history now.
+        Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("details pre")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(2, (await visitor.PageAsync(past)).QuerySelectorAll("details").Length);
+    }
+
+    [Fact]
+    public async Task The_forms_of_a_chart_lead_to_its_own_page()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var song = await visitor.TakeDownAsync("title: Slow Tide\n| A | D | E |");
+        var chart = await visitor.PageAsync($"/songs/{song}/chart");
+        // Without script a button sends its form where the page says: to this song, never to that of a new one.
+        Assert.DoesNotContain("/songs/new", chart.QuerySelector("main")!.InnerHtml, StringComparison.Ordinal);
+        var remove = (await visitor.PageAsync($"/songs/{song}/remove")).QuerySelector("main form")!.GetAttribute("action")!;
+        var removed = await visitor.PostAsync($"/songs/{song}/remove", remove, ("sure", "true"));
+        Assert.Equal(HttpStatusCode.Redirect, removed.StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/songs/{song}/chart")).StatusCode);
+    }
 }

@@ -311,7 +311,6 @@ namespace Tembri.Data.Migrations
             modelBuilder.Entity("Tembri.Data.Ladders.ArrangedLadder", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -353,7 +352,6 @@ namespace Tembri.Data.Migrations
             modelBuilder.Entity("Tembri.Data.Ladders.ArrangingOrder", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -374,7 +372,6 @@ namespace Tembri.Data.Migrations
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -427,7 +424,6 @@ namespace Tembri.Data.Migrations
             modelBuilder.Entity("Tembri.Data.Ladders.LockedShape", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -493,7 +489,6 @@ namespace Tembri.Data.Migrations
             modelBuilder.Entity("Tembri.Data.Songs.Song", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -569,10 +564,42 @@ namespace Tembri.Data.Migrations
                     b.ToTable("songs", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Songs.SongRevision", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("ChartText")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("chart_text");
+
+                    b.Property<DateTimeOffset>("LeftAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("left_at");
+
+                    b.Property<DateTimeOffset>("WrittenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("written_at");
+
+                    b.HasKey("StudioId", "SongId", "Number")
+                        .HasName("pk_song_revisions");
+
+                    b.ToTable("song_revisions", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>
                 {
                     b.Property<Guid>("StudioId")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("studio_id");
 
@@ -835,6 +862,23 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_songs_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SongRevision", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_revisions_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_revisions_songs_studio_id_song_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>

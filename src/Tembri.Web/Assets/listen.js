@@ -25,10 +25,11 @@ const listening = () => ({
     window.tembri = { player, render };
     this.setTempo();
     this.show();
-    this.follow();
   },
+  // Follows the sound from frame to frame while there is any.
   follow() {
-    if (player.playing) this.show();
+    if (!player.playing) return;
+    this.show();
     requestAnimationFrame(() => this.follow());
   },
   show() {
@@ -49,6 +50,7 @@ const listening = () => ({
     if (player.playing) { player.stop(); this.playLabel = "Play"; return; }
     this.playLabel = "Stop";
     await player.play(this.$refs.count.checked);
+    this.follow();
   },
   hear(version) { this.version = version; player?.setVersion(version); },
   hearRecord() { this.hear("record"); },

@@ -44,16 +44,29 @@ export class Clockwork {
   }
 }
 
-/** All sounds of a version between two places, in seconds at the record's tempo: strings of strokes and, when asked, clicks. */
+/** The first entry of a list in order for which a test holds; the length of the list when it holds for none. */
+function first(list, holds) {
+  let low = 0, high = list.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(list[middle])) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** All sounds of a version between two places, in seconds at the record's tempo: strings of strokes and, when asked, clicks. Strokes and bars come in order of time, so only those between are looked at. */
 export function events(score, clockwork, version, from, to, click) {
   const found = [];
-  for (const stroke of score.versions[version].strokes) {
+  const { strokes } = score.versions[version];
+  for (let i = first(strokes, s => clockwork.seconds(s.at) >= from - 1e-9); i < strokes.length; i++) {
+    const stroke = strokes[i];
     const at = clockwork.seconds(stroke.at);
-    if (at < from - 1e-9 || at >= to - 1e-9) continue;
+    if (at >= to - 1e-9) break;
     found.push({ kind: "stroke", at, until: clockwork.seconds(Math.min(stroke.at + stroke.length, score.length - 1e-6)), notes: stroke.notes, strength: stroke.strength });
   }
   if (click)
-    for (let i = 0; i < score.bars.length; i++) {
+    for (let i = clockwork.barAtSeconds(from); i < score.bars.length && clockwork.starts[i] < to; i++) {
       const bar = score.bars[i];
       for (let beat = 0; beat * bar.beat < bar.length - 1e-9; beat++) {
         const at = clockwork.seconds(bar.at + beat * bar.beat);

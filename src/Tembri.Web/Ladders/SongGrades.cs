@@ -86,34 +86,36 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     /// <param name="leaving">Ends the work.</param>
     public async Task<IReadOnlyDictionary<Guid, LadderOutline>> MakeAsync(Song song, IReadOnlyList<Student> students, bool inBackground, CancellationToken leaving)
     {
-        var key = new SongKey(song.Id, song.ChartStamp);
-        async Task<Dictionary<Guid, LadderOutline>> KnownAsync() => (await FindAsync([key], students, leaving)).ToDictionary(f => f.Key.Student, f => f.Value);
+        var stamps = (await StampsAsync([new SongKey(song.Id, song.ChartStamp)], students, leaving)).ToDictionary(s => s.Student, s => s.Stamp);
+        async Task<Dictionary<ArrangementStamp, LadderOutline>> KnownAsync() =>
+            (await StoredAsync([song.Id], [.. stamps.Values.Select(s => s.Kind).Distinct()], leaving)).ToDictionary(s => s.Key.Stamp, s => s.Value);
+        Dictionary<Guid, LadderOutline> Of(Dictionary<ArrangementStamp, LadderOutline> outlines) =>
+            stamps.Where(s => outlines.ContainsKey(s.Value)).ToDictionary(s => s.Key, s => outlines[s.Value]);
         var known = await KnownAsync();
-        if (known.Count == students.Count) return known;
+        if (stamps.Values.All(known.ContainsKey)) return Of(known);
         // One song is arranged by one worker at a time, whatever the instance; others wait and then find the work done.
         await using var turn = await turns.TakeAsync(song.Id, leaving);
         known = await KnownAsync();
-        var missing = students.Where(s => !known.ContainsKey(s.Id)).ToList();
-        if (missing.Count == 0) return known;
+        if (stamps.Values.All(known.ContainsKey)) return Of(known);
         var chart = ChartReader.Read(song.ChartText, leaving).Chart;
-        if (LadderBuilder.Objection(chart.Chords.Count) is not null) return known;
+        if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Of(known);
         var choices = await context.LadderChoices.AsNoTracking().Where(c => c.SongId == song.Id).ToDictionaryAsync(c => c.StudentId, leaving);
         var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.SongId == song.Id).ToListAsync(leaving)).ToLookup(l => l.StudentId);
-        var made = new Dictionary<ArrangementStamp, LadderOutline>();
-        foreach (var student in missing)
+        foreach (var student in students)
         {
+            var stamp = stamps[student.Id];
+            if (known.ContainsKey(stamp)) continue;
             var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id), locks[student.Id]);
-            var stamp = ArrangementStamp.Of(song.ChartStamp, request);
-            if (!made.TryGetValue(stamp, out var outline))
-            {
-                LadderOutline Make(WorkLimits work) => LadderOutline.Of(shelf.Get(stamp, request, work));
-                made[stamp] = outline = await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
-                shelf.Put(stamp, outline);
-                await StoreAsync(song.Id, stamp, outline, leaving);
-            }
-            known[student.Id] = outline;
+            // Decided anew at this moment: it is made when it is asked for again.
+            if (ArrangementStamp.Of(song.ChartStamp, request) != stamp) continue;
+            LadderOutline Make(WorkLimits work) => LadderOutline.Of(shelf.Get(stamp, request, work));
+            // Another studio may have had the same chart; what is known by its stamp is only stored.
+            var outline = shelf.OutlineOf(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
+            shelf.Put(stamp, outline);
+            await StoreAsync(song.Id, stamp, outline, leaving);
+            known[stamp] = outline;
         }
-        return known;
+        return Of(known);
     }
 
     /// <summary>Writes outlines over what the place held before. A song that went meanwhile needs none.</summary>

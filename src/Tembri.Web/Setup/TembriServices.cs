@@ -66,6 +66,7 @@ internal static class TembriServices
         services.AddBackgroundArranging(configuration, connection);
         services.AddScoped<LadderDesk>();
         services.AddScoped<SongBringer>();
+        services.AddScoped<SongHistory>();
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();

@@ -14,7 +14,7 @@ using Tembri.Web.Songs;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
-internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
+internal sealed class TakeDownModel(TembriDbContext context, SongHistory history, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
 {
     [BindProperty]
     public string? Text { get; set; }
@@ -71,6 +71,7 @@ internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders ord
         if (song.Version != Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.
             return song.ChartText == SongText.Storable(Text) ? new JsonResult(new { version = song.Version }) : Conflict(song);
+        await history.KeepAsync(song, Text, always: false, HttpContext.RequestAborted);
         SongText.Apply(song, Text, clock.GetUtcNow());
         try
         {
@@ -78,7 +79,7 @@ internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders ord
             await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
             return new JsonResult(new { version = song.Version });
         }
-        catch (DbUpdateConcurrencyException)
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
         {
             context.ChangeTracker.Clear();
             return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is { } theirs ? Conflict(theirs) : NotFound();
@@ -137,12 +138,13 @@ internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders ord
         if (Text.Length > ChartLimits.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
         if (song is null) return Redirect($"/songs/{await AddAsync(Text)}/chart?saved=true");
+        await history.KeepAsync(song, Text, always: false, HttpContext.RequestAborted);
         SongText.Apply(song, Text, clock.GetUtcNow());
         try
         {
             await context.SaveChangesAsync();
         }
-        catch (DbUpdateConcurrencyException)
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
         {
             context.ChangeTracker.Clear();
             return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
@@ -185,7 +187,7 @@ internal sealed class TakeDownModel(TembriDbContext context, ArrangingOrders ord
         if (!sure) return RedirectToPage("Remove", new { id });
         context.Songs.Remove(song);
         try { await context.SaveChangesAsync(); }
-        catch (DbUpdateConcurrencyException)
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
         {
             // Changed or removed at the same moment: what is left goes all the same.
             context.ChangeTracker.Clear();
