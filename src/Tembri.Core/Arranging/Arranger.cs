@@ -12,6 +12,7 @@ namespace Tembri.Core.Arranging;
 /// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly. For one thread at a time.</summary>
 public sealed class Arranger
 {
+    private static readonly ArrangerWeights W = ArrangerWeights.Default;
     private readonly Func<RungLimits, RungSong> _songOf;
     private readonly IReadOnlyList<Chord> _chords;
     private readonly IReadOnlyList<Guard> _guards;
@@ -157,7 +158,7 @@ public sealed class Arranger
         {
             int[] possible = [.. Enumerable.Range(0, candidates.Count).Where(v => Allowed(candidates[v], guard))];
             var nearest = possible.Select(v => candidates[v].Closeness.Value).DefaultIfEmpty().Max();
-            open = Array.FindAll(possible, v => candidates[v].Closeness.Value >= nearest - NearEnough);
+            open = Array.FindAll(possible, v => candidates[v].Closeness.Value >= nearest - W.NearEnough);
         }
         return _open[(chord, limits.Number)] = open;
     }
@@ -200,9 +201,9 @@ public sealed class Arranger
             }
             int[] values = [ValueOf(chord, usual), .. Open(chord, limits).Where(v => !CandidateAt(chord, v).SameAs(usual))];
             var prices = new double[values.Length];
-            FillNodeCosts(prices, values, chord, (1 - ArrangerWeights.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
+            FillNodeCosts(prices, values, chord, (1 - W.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
             for (var v = 1; v < values.Length; v++)
-                prices[v] += CandidateAt(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape) ? ArrangerWeights.SecondFingering : ArrangerWeights.SecondShape;
+                prices[v] += CandidateAt(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape) ? W.SecondFingering : W.SecondShape;
             Array.Sort(prices, values, 1, values.Length - 1);
             var kept = Math.Min(MostSecond, values.Length);
             (domains[part], costs[part]) = (values[..kept], prices[..kept]);
@@ -240,20 +241,20 @@ public sealed class Arranger
         foreach (var step in flow.Steps)
             if (choices[step.From].Fingering.Shape.Equals(choices[step.To].Fingering.Shape) && IsHeard(flow.Chords[step.From], flow.Chords[step.To])) unheard += step.Count;
         // Shares may add up to a hair above 1.
-        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept * (1 - ArrangerWeights.UnheardChange * unheard / song.ChangeCount)));
+        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept * (1 - W.UnheardChange * unheard / song.ChangeCount)));
     }
 
     /// <summary>True when the record's two chords do not have the same tones.</summary>
     private static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;
 
-    private double Weight(RungSong song, int chord) => ArrangerWeights.EvenShare / _chords.Count + (1 - ArrangerWeights.EvenShare) * song.Share(chord);
+    private double Weight(RungSong song, int chord) => W.EvenShare / _chords.Count + (1 - W.EvenShare) * song.Share(chord);
 
     private void FillNodeCosts(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, RungLimits limits, double closenessWeight, Arrangement? below)
     {
         var list = _candidates[chord];
         var known = below?.Choices[chord];
         // A barre that a student wants to avoid weighs more; one she seeks, less.
-        var barre = limits.IsRecord ? 0 : _kind.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 };
+        var barre = limits.IsRecord ? 0 : _kind.Barres switch { BarreGoal.Avoid => W.BarreAvoided, BarreGoal.Seek => W.BarreSought, _ => 0 };
         var stepwise = _guards[chord].StepwiseBass;
         for (var i = 0; i < costs.Length; i++)
         {
@@ -262,8 +263,8 @@ public sealed class Arranger
             var points = v < list.Count
                 ? list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight
                 : c.Load + closenessWeight * 100 * (1 - c.Closeness.Value);
-            if (stepwise && c.Closeness.WrongBass) points += ArrangerWeights.BrokenBassLine;
-            if (known is not null && !c.SameAs(known)) points += ArrangerWeights.Newness;
+            if (stepwise && c.Closeness.WrongBass) points += W.BrokenBassLine;
+            if (known is not null && !c.SameAs(known)) points += W.Newness;
             if (barre != 0 && c.Fingering.LongestBarre > Barre.LongestShort) points += barre;
             costs[i] = weight * points;
         }
@@ -288,8 +289,8 @@ public sealed class Arranger
         var available = Available(step, limits.Number);
         var share = step.Count / changeCount;
         var slowness = _kind.Pace.Slowness;
-        var (perSecond, perLateSecond) = (share * limits.ChangeWeight * ArrangerWeights.ChangeSecond, share * limits.ChangeWeight * ArrangerWeights.LateSecond);
-        var unheard = IsHeard(_chords[from.Chord], _chords[to.Chord]) ? share * closenessWeight * 100 * ArrangerWeights.UnheardChange : 0;
+        var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
+        var unheard = IsHeard(_chords[from.Chord], _chords[to.Chord]) ? share * closenessWeight * 100 * W.UnheardChange : 0;
         var (fromList, toList) = (_candidates[from.Chord], _candidates[to.Chord]);
         var plain = _timed.IsEmpty && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
         if (!plain)
@@ -357,8 +358,6 @@ public sealed class Arranger
         if (!_strums.TryGetValue(rung, out var strum)) _strums[rung] = strum = StrumPattern.For(_meter.Beats, rung, _meter.IsCompound);
         return strum.AvailableSeconds(tempo ?? _tempo, step.ShortestBeats);
     }
-
-    private const double NearEnough = 0.03;
 
     private const int MostSecond = 16;   // ways to play a chord that are tried where a second one may pay
 

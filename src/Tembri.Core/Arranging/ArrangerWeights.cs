@@ -1,29 +1,49 @@
 namespace Tembri.Core.Arranging;
 
-/// <summary>Weights of the arranger's sum, in load points.</summary>
-public static class ArrangerWeights
+/// <summary>Weights of the arranger's sum, in load points. Read from <c>arranger-weights.data.json</c>, where each number has its reason.</summary>
+public sealed record ArrangerWeights
 {
-    /// <summary>Per second a change takes, so that parked and guide fingers are preferred.</summary>
-    public const double ChangeSecond = 12;
+    private static readonly Lazy<ArrangerWeights> Shipped = new(() => EmbeddedData.Json<ArrangerWeights>("arranger-weights.data.json"));
 
-    /// <summary>Per second a change is late.</summary>
-    public const double LateSecond = 60;
+    /// <summary>The numbers that ship with Tembri.</summary>
+    public static ArrangerWeights Default => Shipped.Value;
 
-    /// <summary>For a chord whose shape differs from the rung below.</summary>
-    public const double Newness = 3.0;
+    /// <summary>Per second a change takes, so that anchor and guide fingers are preferred.</summary>
+    public required double ChangeSecond { get; init; }
+
+    /// <summary>Per second a change is late: five times as much, since it is heard.</summary>
+    public required double LateSecond { get; init; }
+
+    /// <summary>Share of the two above on the rung as recorded, which is played as it is.</summary>
+    public required double RecordChangeWeight { get; init; }
+
+    /// <summary>For a chord whose shape differs from the rung below: what is learnt stays where nothing is gained.</summary>
+    public required double Newness { get; init; }
 
     /// <summary>For leaving off a bass that moves by step.</summary>
-    public const double BrokenBassLine = 5;
+    public required double BrokenBassLine { get; init; }
 
     /// <summary>Share of a change's sound that is lost when both chords are played by one and the same shape.</summary>
-    public const double UnheardChange = 0.5;
+    public required double UnheardChange { get; init; }
+
+    /// <summary>Share of its time that a passing chord keeps when it is left out: it still sounds on the record.</summary>
+    public required double KeptOfLeftOut { get; init; }
 
     /// <summary>What a second fingering of a chord's shape must save to be worth learning.</summary>
-    public const double SecondFingering = 0.5;
+    public required double SecondFingering { get; init; }
 
     /// <summary>What a second shape of a chord must save to be worth learning.</summary>
-    public const double SecondShape = 1.5;
+    public required double SecondShape { get; init; }
 
     /// <summary>Share of a chord's weight that every chord has alike, however short it is.</summary>
-    public const double EvenShare = 0.4;
+    public required double EvenShare { get; init; }
+
+    /// <summary>For a full barre, to a student who wants to do without.</summary>
+    public required double BarreAvoided { get; init; }
+
+    /// <summary>For a full barre, to a student who practises them.</summary>
+    public required double BarreSought { get; init; }
+
+    /// <summary>Closeness below the nearest possible that still counts as the record where a hand cannot play it in full.</summary>
+    public required double NearEnough { get; init; }
 }

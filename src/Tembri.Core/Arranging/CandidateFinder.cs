@@ -8,10 +8,8 @@ namespace Tembri.Core.Arranging;
 /// <summary>Gathers every way to play a chord: all substitutions, all their shapes, the best fingerings of each.</summary>
 public sealed class CandidateFinder(ResultCache cache)
 {
-    private const double FingeringSlack = 9;    // effort a further fingering may cost beyond the first
+    private static readonly IdiomWeights W = IdiomWeights.Default;
     private const int MostSearched = 48;
-    private const double UnusualFingers = 8;
-    private const double LeastCloseness = 0.3;
     private const int ReachableHighest = 9;     // chords of a song stay in the lower part of the neck
     private const int FirstPosition = 4;        // frets in which the usual shape of a chord is looked for first
     private const int ChoiceBytes = 120;
@@ -51,10 +49,10 @@ public sealed class CandidateFinder(ResultCache cache)
             for (var i = 0; i < fingerings.Count; i++) taught |= GripLibrary.IsUsual(fingerings[i]);
             for (var i = 0; i < fingerings.Count; i++)
             {
-                if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > FingeringSlack) break;
+                if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > W.FingeringSlack) break;
                 var kind = i > 0 && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
                 var usual = taught ? GripLibrary.IsUsual(fingerings[i]) : i == 0;
-                var idiom = Idiom(choice, fingerings[i]) + (usual ? 0 : UnusualFingers);
+                var idiom = Idiom(choice, fingerings[i]) + (usual ? 0 : W.UnusualFingers);
                 candidates.Add(new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness, idiom, ThinByNature: thin));
             }
         }
@@ -84,7 +82,7 @@ public sealed class CandidateFinder(ResultCache cache)
             if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
             if (kind == SubstitutionKind.None && found.Origin.Source == ShapeSource.Reduction) kind = SubstitutionKind.FewerStrings;
             var closeness = Closeness.Of(found.Shape, chord, tuning, 0, accompaniment, fullest, melody);
-            if (closeness.Value >= LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
+            if (closeness.Value >= W.LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
         }
         foreach (var substitution in SubstitutionFinder.For(chord))
             foreach (var found in finder.Taught(substitution.Chord)) Add(substitution.Kind, substitution.Chord, found);
@@ -106,20 +104,26 @@ public sealed class CandidateFinder(ResultCache cache)
     private static double Idiom(ShapeChoice choice, Fingering fingering)
     {
         var shape = choice.Found.Shape;
-        var points = choice.Found.Origin.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => 6.0, _ => 20.0 };
-        points += choice.Kind switch { SubstitutionKind.ColourRelative => 2, SubstitutionKind.SharedTones => 6, SubstitutionKind.PowerChord => 4, _ => 0 };
-        if (choice.Found.Origin.Source == ShapeSource.Reduction) points += 0.5 * (shape.BassString - choice.Found.Origin.Grip!.Shape.BassString);
-        if (choice.Found.Origin.Lifted >= 0) points += 5;
-        if (choice.Found.Origin.Grip is { Rare: true }) points += 5;
-        // A relative over another bass is heard as another chord: G6 over E is E minor.
-        if (choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.SharedTones && choice.Closeness.WrongBass) points += 8;
-        // Open strings alone are hardly a chord to teach, however easy.
-        if (fingering.FingerCount == 0 && !fingering.UsesThumb) points += 25;
-        points += (choice.Found.Origin.Source == ShapeSource.Library ? 2.0 : 6.0) * (shape.StringCount - 1 - shape.TrebleString);
-        if (choice.Found.Origin.Source != ShapeSource.Library) points += 4.0 * shape.InteriorMutes;
-        // Open strings under a hand far up the neck are a colour of their own.
-        if (choice.Found.Origin.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > 3) points += 4;
-        points += Math.Max(0, fingering.Shape.LowestStopped - 3) * 1.5;
+        var origin = choice.Found.Origin;
+        var isGrip = origin.Source == ShapeSource.Library;
+        var points = origin.Source switch { ShapeSource.Library => 0.0, ShapeSource.Reduction => W.Reduction, _ => W.Search };
+        points += choice.Kind switch
+        {
+            SubstitutionKind.ColourRelative => W.ColourRelative,
+            SubstitutionKind.SharedTones => W.SharedTones,
+            SubstitutionKind.PowerChord => W.PowerChord,
+            _ => 0,
+        };
+        if (origin.Source == ShapeSource.Reduction) points += W.ReductionBassString * (shape.BassString - origin.Grip!.Shape.BassString);
+        if (origin.Lifted >= 0) points += W.Lifted;
+        if (origin.Grip is { Rare: true }) points += W.Rare;
+        var isRelative = choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.SharedTones;
+        if (isRelative && choice.Closeness.WrongBass) points += W.RelativeOverAnotherBass;
+        if (fingering.FingerCount == 0 && !fingering.UsesThumb) points += W.OpenStringsAlone;
+        points += (isGrip ? W.TrebleLeftOutOfGrip : W.TrebleLeftOut) * (shape.StringCount - 1 - shape.TrebleString);
+        if (!isGrip) points += W.InnerMute * shape.InteriorMutes;
+        if (origin.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > W.HighFret) points += W.OpenUnderHighHand;
+        points += Math.Max(0, shape.LowestStopped - W.HighFret) * W.FretAboveHigh;
         return points;
     }
 }

@@ -69,7 +69,7 @@ public sealed record RungLimits
     public double LeavesOutBelow { get; init; }
 
     /// <summary>How much the time of changes counts; the record is played as it is.</summary>
-    public double ChangeWeight => IsRecord ? 0.15 : 1;
+    public double ChangeWeight => IsRecord ? ArrangerWeights.Default.RecordChangeWeight : 1;
 
     /// <summary>The substitutions allowed.</summary>
     public required IReadOnlyList<SubstitutionKind> Substitutions

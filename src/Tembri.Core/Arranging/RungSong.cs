@@ -7,9 +7,6 @@ namespace Tembri.Core.Arranging;
 /// <summary>What one rung plays of a song: all of it, or with passing chords left out.</summary>
 public sealed class RungSong
 {
-    // A chord that is left out still sounds on the record, so half of its time counts as kept.
-    private const double KeptOfLeftOut = 0.5;
-
     /// <summary>Thins a chart for a rung.</summary>
     /// <param name="chart">The chart as taken down.</param>
     /// <param name="chords">The song's chords, by which all rungs number them.</param>
@@ -19,7 +16,7 @@ public sealed class RungSong
         Chart = PassingChords.LeaveOut(chart, leavesOutBelow);
         Flow = new ChordFlow(Chart, chords);
         ChangeCount = Math.Max(1, Flow.Steps.Sum(s => s.Count));
-        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0 ? 1 - KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats : 1;
+        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0 ? 1 - ArrangerWeights.Default.KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats : 1;
         _everPlayed = new ChordFlow(chart, chords).Beats;
     }
 

@@ -11,15 +11,8 @@ namespace Tembri.Core.Ladders;
 /// <summary>Arranges all rungs of one song at each place, and says how good a place to play the place is.</summary>
 internal sealed class PlaceArranger
 {
-    private const double CapoAtAll = 4.0;        // points a capo costs before it gains anything
-    private const double CapoPerFret = 0.9;      // points per fret: high capos thin the sound and crowd the fingers
-    private const double HighCapo = 1.8;         // more per fret beyond the fourth
-    private const double SeekNoCapo = 3.0;       // points per fret against a capo for a student who seeks barres
-    private const double BlockedRung = 60;       // points for a rung that cannot be arranged
+    private static readonly PlaceWeights W = PlaceWeights.Default;
     private const double Hair = 1e-9;
-    private const double AlikeLoad = 1.5;        // rungs that differ by less are hardly a step
-    private const double WideStep = 5;           // a step worth dividing
-    private const double LowestWeight = 0.1;     // of the sound, below which a version is not tried
     private const int Halvings = 5;
 
     private readonly ResultCache _cache;
@@ -152,19 +145,19 @@ internal sealed class PlaceArranger
         for (var r = rungs.Length - 2; r > 0; r--)
         {
             if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above) continue;
-            if (above.Load - here.Load > AlikeLoad || here.Load - below.Load < WideStep) continue;
+            if (above.Load - here.Load > W.AlikeLoad || here.Load - below.Load < W.WideStep) continue;
             var limits = _request.Rungs[r];
             var locks = LocksFor(limits.Number, place.Capo);
             var enough = here.Load - (here.Load - below.Load) / 3;
             // The less the sound weighs, the lighter the version: the weight that just makes a step is found by halving.
-            var (low, high) = (LowestWeight, limits.ClosenessWeight);
+            var (low, high) = (W.LowestWeight, limits.ClosenessWeight);
             for (var i = 0; i < Halvings; i++)
             {
                 var weight = Math.Sqrt(low * high);
                 if (ArrangerAt(place.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
                 if (lighter.Load > enough) { high = weight; continue; }
                 low = weight;
-                if (lighter.Load - below.Load >= AlikeLoad && IsAbove(lighter, below) && IsAbove(above, lighter)) rungs[r] = lighter;
+                if (lighter.Load - below.Load >= W.AlikeLoad && IsAbove(lighter, below) && IsAbove(above, lighter)) rungs[r] = lighter;
             }
         }
         return place with { Rungs = rungs };
@@ -200,16 +193,16 @@ internal sealed class PlaceArranger
 
     private double Score(int capo, Arrangement?[] rungs)
     {
-        // The middle rungs are the ones most students play.
         double sum = 0, weights = 0;
         for (var r = 0; r < rungs.Length; r++)
         {
-            var weight = _request.Rungs[r].Number switch { 1 => 0.5, 2 or 3 => 1.0, 4 => 0.8, _ => 0.5 };
+            var weight = W.Rungs[Math.Min(_request.Rungs[r].Number, W.Rungs.Count) - 1];
             weights += weight;
-            sum += weight * (rungs[r] is { } a ? a.Load + Math.Min(_request.Rungs[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness) : BlockedRung);
+            var perPercent = Math.Min(_request.Rungs[r].ClosenessWeight, W.MostClosenessWeight);
+            sum += weight * (rungs[r] is { } a ? a.Load + perPercent * 100 * (1 - a.Closeness) : W.BlockedRung);
         }
-        var score = sum / weights + (capo > 0 ? CapoAtAll + CapoPerFret * capo + HighCapo * Math.Max(0, capo - 4) : 0);
-        if (_kind.Barres == BarreGoal.Seek) score += SeekNoCapo * capo;
-        return score;
+        var score = sum / weights;
+        if (capo > 0) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
+        return _kind.Barres == BarreGoal.Seek ? score + W.SeekNoCapo * capo : score;
     }
 }

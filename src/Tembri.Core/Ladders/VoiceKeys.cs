@@ -7,8 +7,6 @@ public static class VoiceKeys
 {
     private const int Farthest = 11;
     private const int MostKeys = 6;
-    private const double OffCentre = 0.6;    // points per semitone the tune lies off the middle of the voice
-    private const double OutOfReach = 12;    // points per semitone beyond what the voice reaches
 
     /// <summary>The moves worth comparing, in semitones, each with its price in load points: those that bring the tune within the voice, or nearest to it, the most comfortable first.</summary>
     /// <param name="chart">The chart.</param>
@@ -20,7 +18,7 @@ public static class VoiceKeys
         {
             var beyond = Math.Max(0, singer.Low.Midi - tune.Low.Midi - n) + Math.Max(0, tune.High.Midi + n - singer.High.Midi);
             var offCentre = Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + n - (singer.Low.Midi + singer.High.Midi) / 2.0);
-            return (Semitones: n, Price: OutOfReach * beyond + OffCentre * offCentre);
+            return (Semitones: n, Price: PlaceWeights.Default.VoiceOutOfReach * beyond + PlaceWeights.Default.VoiceOffCentre * offCentre);
         }).OrderBy(x => x.Price).ThenBy(x => Math.Abs(x.Semitones)).ThenBy(x => x.Semitones).Take(MostKeys)];
     }
 }

@@ -15,10 +15,7 @@ public sealed record ClosenessReport(double Value, IReadOnlyList<Degree> Missing
 /// <summary>Weighs how near a shape comes to a chord.</summary>
 public static class Closeness
 {
-    // By strings fewer than the fullest taught shape of the chord.
-    private static readonly double[] Fullness = [1, 0.985, 0.95, 0.88, 0.72, 0.5];
-    private const double RubsTheTune = 0.12;       // a foreign tone a semitone from a note of the tune
-    private const double BelongsToTheTune = 0.5;   // share of its cost that a foreign tone keeps when the tune has it
+    private static readonly ClosenessWeights W = ClosenessWeights.Default;
 
     /// <summary>Compares a shape with the chord it stands for.</summary>
     /// <param name="shape">The shape.</param>
@@ -44,48 +41,57 @@ public static class Closeness
         var foreign = sounding & ~chord.PitchClassMask;
         for (var pitchClass = 0; pitchClass < 12; pitchClass++)
             if ((foreign & 1 << pitchClass) != 0)
-                value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord) * ((melody & 1 << pitchClass) != 0 ? BelongsToTheTune : 1) + Rub(pitchClass, melody);
+                value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord) * ((melody & 1 << pitchClass) != 0 ? W.BelongsToTheTune : 1) + Rub(pitchClass, melody);
         var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass;
         if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch
         {
-            (Accompaniment.Alone, true) => 0.12,
-            (Accompaniment.Alone, false) => 0.08,
-            (_, true) => 0.06,
-            _ => 0.03,
+            (Accompaniment.Alone, true) => W.WrongSlashBassAlone,
+            (Accompaniment.Alone, false) => W.WrongBassAlone,
+            (_, true) => W.WrongSlashBass,
+            _ => W.WrongBass,
         };
-        value *= Fullness[Math.Clamp(fullest - shape.Sounding, 0, Fullness.Length - 1)];
+        value *= W.Fullness[Math.Clamp(fullest - shape.Sounding, 0, W.Fullness.Count - 1)];
         return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding);
     }
 
     private static double Rub(int pitchClass, int melody) =>
-        (melody & 1 << pitchClass) == 0 && (melody & (1 << (pitchClass + 1) % 12 | 1 << (pitchClass + 11) % 12)) != 0 ? RubsTheTune : 0;
+        (melody & 1 << pitchClass) == 0 && (melody & (1 << (pitchClass + 1) % 12 | 1 << (pitchClass + 11) % 12)) != 0 ? W.RubsTheTune : 0;
 
     private static double WeightOf(Degree degree, Chord chord) => degree.Role switch
     {
-        DegreeRole.ThirdOrSuspension => degree is { Number: 3, Alteration: 0 } && chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 }) ? 5 : 26,
-        DegreeRole.Seventh => 20,
-        DegreeRole.Root => 20,
-        DegreeRole.AlteredFifth => 16,
-        DegreeRole.Colour => 9,
-        _ => 7,
+        DegreeRole.ThirdOrSuspension => IsThirdOfEleventh(degree, chord) ? W.ThirdOfEleventh : W.ThirdOrSuspension,
+        DegreeRole.Seventh => W.Seventh,
+        DegreeRole.Root => W.Root,
+        DegreeRole.AlteredFifth => W.AlteredFifth,
+        DegreeRole.Colour => W.Colour,
+        _ => W.Fifth,
     };
+
+    private static bool IsThirdOfEleventh(Degree degree, Chord chord) =>
+        degree is { Number: 3, Alteration: 0 } && chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 });
 
     /// <summary>What a tone that is not in the chord costs, by its distance from the root.</summary>
     private static double ForeignCost(int semitones, Chord chord)
     {
-        var minor = chord.IsMinor;
+        var (minor, major) = (chord.IsMinor, chord.Has(4));
         return semitones switch
         {
-            2 => 0.08,                                              // an added ninth
-            9 => minor ? 0.12 : 0.10,                               // a sixth
-            10 => minor ? 0.07 : chord.Has(4) ? 0.12 : 0.10,        // a minor seventh
-            11 => minor ? 0.18 : chord.Has(10) ? 0.30 : 0.08,       // a major seventh
-            5 => minor ? 0.12 : chord.Has(4) ? 0.18 : 0.12,         // a fourth against the third
-            7 => 0.08,                                              // a plain fifth beside an altered one
-            3 when chord.Has(4) => 0.28,                            // minor third in a major chord
-            4 when chord.Has(3) => 0.28,
-            3 or 4 => 0.10,                                         // a third where the chord has none
-            _ => 0.26,
+            2 => W.AddedNinth,
+            9 when minor => W.SixthInMinor,
+            9 => W.Sixth,
+            10 when minor => W.MinorSeventhInMinor,
+            10 when major => W.MinorSeventhInMajor,
+            10 => W.MinorSeventh,
+            11 when minor => W.MajorSeventhInMinor,
+            11 when chord.Has(10) => W.MajorSeventhAgainstMinor,
+            11 => W.MajorSeventh,
+            5 when major => W.FourthAgainstMajorThird,
+            5 => W.Fourth,
+            7 => W.PlainFifth,
+            3 when major => W.OtherThird,
+            4 when chord.Has(3) => W.OtherThird,
+            3 or 4 => W.AnyThird,
+            _ => W.AnythingElse,
         };
     }
 

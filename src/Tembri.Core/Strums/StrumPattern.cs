@@ -20,6 +20,7 @@ public enum Stroke
 /// <summary>A strumming pattern: a cycle over one bar.</summary>
 public sealed record StrumPattern
 {
+    private static readonly StrumWeights W = StrumWeights.Default;
     private static readonly Lazy<IReadOnlyList<StrumPattern>> Shipped = new(() => EmbeddedData.Json<List<StrumPattern>>("strums.data.json"));
 
     /// <summary>The patterns that ship with Tembri, lightest first for each meter.</summary>
@@ -63,8 +64,9 @@ public sealed record StrumPattern
         var strokes = Strokes;
         var struck = strokes.Count(s => s is Stroke.Down or Stroke.Up or Stroke.DownAccent);
         var perSecond = struck / (double)Beats * tempo / 60;
-        var effort = 3.5 * perSecond * (1 + 0.25 * Math.Max(0, perSecond - 3))
-            + 1.2 * strokes.Count(s => s == Stroke.Up) + 2.0 * strokes.Count(s => s == Stroke.Miss) + 0.8 * strokes.Count(s => s == Stroke.DownAccent);
+        int Times(Stroke stroke) => strokes.Count(s => s == stroke);
+        var effort = W.StrokeASecond * perSecond * (1 + W.QuickStroke * Math.Max(0, perSecond - W.QuickFrom))
+            + W.UpStroke * Times(Stroke.Up) + W.Miss * Times(Stroke.Miss) + W.Accent * Times(Stroke.DownAccent);
         return Shapes.Load.FromEffort(effort).Value;
     }
 
@@ -81,14 +83,9 @@ public sealed record StrumPattern
         var lastDown = Steps.Length - 1;
         while (lastDown > 0 && Steps[lastDown] is not ('d' or 'D')) lastDown--;
         var free = Beats - lastDown / (double)StepsPerBeat;
-        var ringing = free > LoneStroke ? RingingShare * free : free;
-        return Math.Clamp(ringing, LeastFree, Math.Max(LeastFree, slotBeats * MostFreeShare));
+        var ringing = free > W.LoneStroke ? W.RingingShare * free : free;
+        return Math.Clamp(ringing, W.LeastFree, Math.Max(W.LeastFree, slotBeats * W.MostFreeShare));
     }
-
-    private const double LoneStroke = 1.5;       // beats without a down-stroke from which the last one must ring on
-    private const double RingingShare = 0.5;
-    private const double LeastFree = 0.25;       // beats
-    private const double MostFreeShare = 0.75;   // of the chord before the change
 
     /// <summary>The pattern of an identifier.</summary>
     /// <exception cref="KeyNotFoundException">There is no such pattern.</exception>

@@ -17,25 +17,7 @@ public enum Verdict
 /// <remarks>See <c>docs/model.md</c> for the calibration.</remarks>
 public static class FitModel
 {
-    // How each technique's effort is scaled up to the load of a whole shape that is hard for that technique alone.
-    private const double StretchScale = 3.0;
-    private const double ShortBarreScale = 3.2;
-    private const double FullBarreScale = 1.65;
-    private const double MutingScale = 2.5;
-    private const double ThumbScale = 2.0;
-    private const double Margin = 12;      // a skill equal to the demand plays it clean most of the time
-    private const double Softness = 7;     // points of skill from doubtful to likely
-    private const double TimeSteepness = 6;
-    private const double TimeEase = 1.4;   // with exactly the time needed a change is in time four times in five
-
-    /// <summary>The fit from which a version counts as ready.</summary>
-    public const double ReadyFrom = 0.85;
-
-    /// <summary>The fit from which a version counts as growing.</summary>
-    public const double GrowingFrom = 0.60;
-
-    /// <summary>The fit that a comfortable tempo must reach.</summary>
-    public const double ComfortableFit = 0.90;
+    private static readonly FitWeights W = FitWeights.Default;
 
     /// <summary>What a fingered shape asks of each left-hand technique, on the scale of <see cref="Load"/>; techniques it does not use are left out.</summary>
     public static IEnumerable<Demand> Demands(Fingering fingering)
@@ -49,11 +31,11 @@ public static class FitModel
         {
             var (technique, scale) = part.Kind switch
             {
-                LoadPartKind.Stretch => (Technique.Stretch, StretchScale),
-                LoadPartKind.Barre when fingering.LongestBarre > Barre.LongestShort => (Technique.FullBarre, FullBarreScale),
-                LoadPartKind.Barre => (Technique.ShortBarre, ShortBarreScale),
-                LoadPartKind.Mutes => (Technique.Muting, MutingScale),
-                LoadPartKind.Thumb => (Technique.Thumb, ThumbScale),
+                LoadPartKind.Stretch => (Technique.Stretch, W.StretchScale),
+                LoadPartKind.Barre when fingering.LongestBarre > Barre.LongestShort => (Technique.FullBarre, W.FullBarreScale),
+                LoadPartKind.Barre => (Technique.ShortBarre, W.ShortBarreScale),
+                LoadPartKind.Mutes => (Technique.Muting, W.MutingScale),
+                LoadPartKind.Thumb => (Technique.Thumb, W.ThumbScale),
                 _ => (Technique.Fingers, 0.0),
             };
             if (scale > 0) yield return new Demand(technique, Load.FromEffort(part.Effort * scale).Value);
@@ -68,7 +50,7 @@ public static class FitModel
     {
         // The product of logistics with one division: 1 / Π (1 + e^−x).
         var unlikely = 1.0;
-        foreach (var demand in demands) unlikely *= 1 + Math.Exp((demand.Points - Margin - skills[demand.Technique]) / Softness);
+        foreach (var demand in demands) unlikely *= 1 + Math.Exp((demand.Points - W.Margin - skills[demand.Technique]) / W.Softness);
         return 1 / unlikely;
     }
 
@@ -76,15 +58,15 @@ public static class FitModel
     /// <param name="needed">Seconds this student needs.</param>
     /// <param name="available">Seconds there are, above 0.</param>
     public static double InTime(double needed, double available) =>
-        needed <= 0 ? 1 : Logistic(TimeSteepness * Math.Log(available / needed) + TimeEase);
+        needed <= 0 ? 1 : Logistic(W.TimeSteepness * Math.Log(available / needed) + W.TimeEase);
 
     /// <summary>Chance that the strum goes on clean, 0 to 1.</summary>
     /// <param name="strumLoad">Load of the strum at the tempo, 0 to 100.</param>
     /// <param name="skills">The student's skills.</param>
-    public static double Strummed(double strumLoad, Skills skills) => Logistic((skills.RightHand - strumLoad + Margin) / Softness);
+    public static double Strummed(double strumLoad, Skills skills) => Logistic((skills.RightHand - strumLoad + W.Margin) / W.Softness);
 
     /// <summary>The verdict for a fit.</summary>
-    public static Verdict VerdictOf(double fit) => fit >= ReadyFrom ? Verdict.Ready : fit >= GrowingFrom ? Verdict.Growing : Verdict.Strained;
+    public static Verdict VerdictOf(double fit) => fit >= W.ReadyFrom ? Verdict.Ready : fit >= W.GrowingFrom ? Verdict.Growing : Verdict.Strained;
 
     private static double Logistic(double x) => 1 / (1 + Math.Exp(-x));
 }

@@ -3,8 +3,6 @@ namespace Tembri.Core.Students;
 /// <summary>The main thing that stands between a student and a version.</summary>
 public abstract record FitReason
 {
-    private const double Least = 0.02;   // share of the beats below which nothing stands in the way
-
     /// <summary>What costs the version most beats.</summary>
     /// <param name="fit">The fit.</param>
     /// <param name="outline">The version.</param>
@@ -15,8 +13,8 @@ public abstract record FitReason
         var (chord, unclean) = outline.Chords.Select((c, i) => (Index: i, Lost: (1 - fit.Clean[i]) * c.Beats)).MaxBy(x => x.Lost);
         var (change, late) = fit.Changes.Select(c => (Change: (FittedChange?)c, Lost: (1 - c.InTime) * c.Count)).OrderByDescending(x => x.Lost).FirstOrDefault();
         var most = Math.Max(unclean, late) / total;
-        if (1 - fit.Strummed > Math.Max(Least, most)) return new StrumIsHard(outline.StrumLoad, player.Skills.RightHand);
-        if (most < Least) return new WithinReach(outline.Tempo);
+        if (1 - fit.Strummed > Math.Max(FitWeights.Default.LeastInTheWay, most)) return new StrumIsHard(outline.StrumLoad, player.Skills.RightHand);
+        if (most < FitWeights.Default.LeastInTheWay) return new WithinReach(outline.Tempo);
         if (change is not null && late >= unclean)
             return new ChangeIsLate(outline.Chords[change.From].Name, outline.Chords[change.To].Name, change.NeededSeconds, change.AvailableSeconds, outline.Tempo);
         var weakest = outline.Chords[chord].Demands.DefaultIfEmpty(new Demand(Technique.Fingers, 0)).MaxBy(d => d.Points - player.Skills[d.Technique]);

@@ -99,13 +99,13 @@ public sealed class VersionOutline
         return At(Tempo, StrumLoad, clean, skills, slowness);
     }
 
-    /// <summary>The highest whole tempo, in beats a minute, with a fit of <see cref="FitModel.ComfortableFit"/>; null when no tempo reaches it.</summary>
+    /// <summary>The highest whole tempo, in beats a minute, with a fit of <see cref="FitWeights.ComfortableFit"/>; null when no tempo reaches it.</summary>
     /// <param name="player">The student.</param>
     public double? ComfortableTempo(Player player)
     {
         var clean = new double[_demands.Length];
         FillClean(clean, player.Skills);
-        bool IsComfortable(double tempo) => At(tempo, clean, player) >= FitModel.ComfortableFit;
+        bool IsComfortable(double tempo) => At(tempo, clean, player) >= FitWeights.Default.ComfortableFit;
         if (!IsComfortable(SlowestTempo)) return null;
         if (IsComfortable(FastestTempo)) return FastestTempo;
         double low = SlowestTempo, high = FastestTempo;

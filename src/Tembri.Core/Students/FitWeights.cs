@@ -1,0 +1,49 @@
+namespace Tembri.Core.Students;
+
+/// <summary>The chances of a clean shape and of a change in time; docs/model.md has the calibration. Read from <c>fit-weights.data.json</c>, where each number has its reason.</summary>
+public sealed record FitWeights
+{
+    private static readonly Lazy<FitWeights> Shipped = new(() => EmbeddedData.Json<FitWeights>("fit-weights.data.json"));
+
+    /// <summary>The numbers that ship with Tembri.</summary>
+    public static FitWeights Default => Shipped.Value;
+
+    /// <summary>Scales the effort of reaching up to the load of a whole shape that is hard for that alone.</summary>
+    public required double StretchScale { get; init; }
+
+    /// <summary>The same for a short barre.</summary>
+    public required double ShortBarreScale { get; init; }
+
+    /// <summary>The same for a full barre.</summary>
+    public required double FullBarreScale { get; init; }
+
+    /// <summary>The same for strings to keep silent.</summary>
+    public required double MutingScale { get; init; }
+
+    /// <summary>The same for the thumb.</summary>
+    public required double ThumbScale { get; init; }
+
+    /// <summary>Points: a skill equal to the demand plays it clean most of the time.</summary>
+    public required double Margin { get; init; }
+
+    /// <summary>Points of skill from doubtful to likely.</summary>
+    public required double Softness { get; init; }
+
+    /// <summary>How quickly a chance falls with the time that is missing.</summary>
+    public required double TimeSteepness { get; init; }
+
+    /// <summary>With exactly the time needed a change is in time four times in five.</summary>
+    public required double TimeEase { get; init; }
+
+    /// <summary>The fit from which a version counts as ready.</summary>
+    public required double ReadyFrom { get; init; }
+
+    /// <summary>The fit from which a version counts as growing.</summary>
+    public required double GrowingFrom { get; init; }
+
+    /// <summary>The fit that a comfortable tempo must reach.</summary>
+    public required double ComfortableFit { get; init; }
+
+    /// <summary>Share of the beats below which nothing stands in the way.</summary>
+    public required double LeastInTheWay { get; init; }
+}
