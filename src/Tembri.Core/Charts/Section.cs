@@ -1,0 +1,48 @@
+namespace Tembri.Core.Charts;
+
+/// <summary>A section of a song.</summary>
+/// <param name="Name">Its name, such as Verse 1.</param>
+/// <param name="Bars">Its bars.</param>
+public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
+{
+    private static readonly (string Word, SectionKind Kind)[] Kinds =
+    [
+        ("pre", SectionKind.PreChorus), ("post", SectionKind.PostChorus), ("intro", SectionKind.Intro), ("verse", SectionKind.Verse), ("chorus", SectionKind.Chorus), ("refrain", SectionKind.Chorus),
+        ("bridge", SectionKind.Bridge), ("middle", SectionKind.Bridge), ("inter", SectionKind.Interlude), ("turn", SectionKind.Interlude), ("solo", SectionKind.Solo), ("outro", SectionKind.Outro),
+        ("ending", SectionKind.Outro), ("coda", SectionKind.Outro),
+    ];
+
+    /// <summary>What part it plays, read off its name.</summary>
+    public SectionKind Kind => Kinds.FirstOrDefault(k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)).Kind;
+
+    /// <summary>Line of its heading in the text it was read from, from 1; 0 when it was not read from text.</summary>
+    public int Line { get; init; }
+
+    /// <summary>The section this one is written after: all of its bars but the changed ones follow that section. Null for a section of its own.</summary>
+    public string? Like { get; init; }
+
+    /// <summary>For a section written after another one the bars of its own, counted from 1.</summary>
+    public IReadOnlyList<int> OwnBars { get; init; } = [];
+
+    /// <summary>For a section written after another one its own words, a line for each line of bars.</summary>
+    public IReadOnlyList<string> Words { get; init; } = [];
+
+    /// <summary>What the record's hand strums or picks here, as <see cref="Strums.HandSteps"/> reads it; empty when it was not taken down.</summary>
+    public string Strum { get; init; } = "";
+
+    /// <summary>Length in beats.</summary>
+    public double Beats => Bars.Sum(b => b.Beats);
+
+    /// <summary>The bars in lines as the chart has them, no line longer than a number of bars.</summary>
+    /// <param name="longest">Most bars in a line, 1 or more.</param>
+    public IEnumerable<IReadOnlyList<Bar>> Lines(int longest)
+    {
+        var line = new List<Bar>();
+        foreach (var bar in Bars)
+        {
+            if (line.Count > 0 && (bar.StartsLine || line.Count >= longest)) { yield return line; line = []; }
+            line.Add(bar);
+        }
+        if (line.Count > 0) yield return line;
+    }
+}
