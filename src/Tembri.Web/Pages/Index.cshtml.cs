@@ -18,7 +18,7 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Arr
     public const int MostSongs = 50;
 
     /// <summary>Students side by side.</summary>
-    public const int MostStudents = 20;
+    public const int MostStudents = 8;
 
     public string StudioName { get; private set; } = "";
     public IReadOnlyList<Student> Students { get; private set; } = [];

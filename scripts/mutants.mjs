@@ -1,0 +1,83 @@
+// Breaks one rule of Core at a time and says which breaks the tests of Core do not notice. It works on a clone, never on this folder.
+// Usage: node scripts/mutants.mjs [--count 20] [--seed 1] [ROOM …]
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+const words = process.argv.slice(2);
+const option = (name, usual) => {
+  const at = words.indexOf(`--${name}`);
+  return at < 0 ? usual : Number(words.splice(at, 2)[1]);
+};
+const count = option("count", 20);
+let state = option("seed", 1) * 2654435761 % 4294967296 || 1;
+const rooms = words.length > 0 ? words : ["Arranging", "Changes", "Shapes", "Ladders", "Students", "Substitutions"];
+
+// Mulberry32: the same seed breaks the same rules.
+const chance = () => {
+  state = (state + 0x6D2B79F5) | 0;
+  let t = Math.imul(state ^ (state >>> 15), 1 | state);
+  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+  return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+};
+
+const swaps = [
+  [/ < /g, " <= "], [/ <= /g, " < "], [/ > /g, " >= "], [/ >= /g, " > "], [/ == /g, " != "], [/ != /g, " == "], [/ \+ /g, " - "], [/ - /g, " + "], [/ \* /g, " / "],
+  [/ && /g, " || "], [/ \|\| /g, " && "], [/Math\.Max\(/g, "Math.Min("], [/Math\.Min\(/g, "Math.Max("], [/\btrue\b/g, "false"], [/\bfalse\b/g, "true"], [/\.OrderBy\(/g, ".OrderByDescending("],
+  [/\.First\(/g, ".Last("], [/\.Any\(/g, ".All("], [/\.All\(/g, ".Any("],
+];
+
+/** Every place in a file where a rule can be broken: what would stand there instead. Comments, attributes, thrown messages and checks of arguments are left alone. */
+function places(text, isData) {
+  const found = [];
+  let at = 0;
+  for (const line of text.split("\n")) {
+    const code = line.trimStart();
+    if (!code.startsWith("//") && !code.startsWith("[") && !code.includes("throw ") && !code.includes("ThrowIf")) {
+      const rules = isData ? [[/-?\d+(\.\d+)?(?=[,\]\s}])/g, m => String(Math.round(Number(m) * 1.3 * 1000 + 100) / 1000)]] : swaps;
+      for (const [rule, instead] of rules)
+        for (const m of line.matchAll(rule)) {
+          // Inside a text or behind a remark nothing is a rule.
+          const before = line.slice(0, m.index);
+          if ((before.match(/"/g) ?? []).length % 2 === 1 || before.includes("// ")) continue;
+          found.push({ at: at + m.index, length: m[0].length, instead: typeof instead === "function" ? instead(m[0]) : instead, line: line.trim().slice(0, 110) });
+        }
+    }
+    at += line.length + 1;
+  }
+  return found;
+}
+
+const folder = mkdtempSync(join(tmpdir(), "tembri-mutants-"));
+process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => process.exit(1));
+execFileSync("git", ["clone", "-q", root, folder]);
+const project = join(folder, "tests/Tembri.Core.Tests");
+const build = () => spawnSync("dotnet", ["build", "-c", "Release", "-v", "q", "--nologo", project], { encoding: "utf8" }).status === 0;
+const test = () => spawnSync("dotnet", [join(project, "bin/Release/net10.0/Tembri.Core.Tests.dll")], { encoding: "utf8", timeout: 600_000 }).status === 0;
+if (!build() || !test()) throw new Error("The tests do not pass before anything is broken.");
+
+const all = rooms.flatMap(room => readdirSync(join(folder, "src/Tembri.Core", room)).filter(f => /\.(cs|data\.json)$/.test(f)).flatMap(f => {
+  const file = join(folder, "src/Tembri.Core", room, f);
+  return places(readFileSync(file, "utf8"), f.endsWith(".json")).map(p => ({ ...p, file, name: `${room}/${f}` }));
+}));
+console.log(`${all.length} places in ${rooms.join(", ")}; ${count} of them broken one at a time.`);
+let [killed, survived] = [0, 0];
+while (killed + survived < count) {
+  const place = all.splice(Math.floor(chance() * all.length), 1)[0];
+  if (!place) break;
+  const text = readFileSync(place.file, "utf8");
+  writeFileSync(place.file, text.slice(0, place.at) + place.instead + text.slice(place.at + place.length));
+  // What does not compile is no rule that could be broken.
+  if (build()) {
+    const noticed = !test();
+    if (noticed) killed++;
+    else survived++;
+    console.log(`${noticed ? "noticed " : "SURVIVED"}  ${place.name}: ${text.slice(place.at, place.at + place.length).trim()} → ${place.instead.trim()}   ${place.line}`);
+  }
+  writeFileSync(place.file, text);
+}
+console.log(`${survived} of ${killed + survived} were not noticed.`);
