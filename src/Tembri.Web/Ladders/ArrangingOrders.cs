@@ -19,6 +19,9 @@ public sealed record ArrangingProgress(int Waiting, int Songs, int Missing);
 internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobClient jobs, IOptions<BackgroundOptions> options, TimeProvider clock)
 {
     // A teacher who writes saves every few seconds; the song is arranged once she pauses.
+    // An order whose job was lost, because the machine stopped between the two, is given out again when it is ordered again; a job too many finds nothing to do.
+    private static readonly TimeSpan Lost = TimeSpan.FromMinutes(30);
+
     private readonly TimeSpan _pause = TimeSpan.FromSeconds(options.Value.PauseSeconds);
 
     /// <summary>Orders one song that was changed; it is arranged a little later, so that a chart being written is not arranged at every word.</summary>
@@ -66,7 +69,8 @@ internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobCli
             insert into arranging_orders (studio_id, song_id, ordered_at)
             select {studio}, song, {now} from unnest({songs.ToArray()}) as song
             where exists (select 1 from songs where studio_id = {studio} and id = song)
-            on conflict do nothing returning song_id as "Value"
+            on conflict (studio_id, song_id) do update set ordered_at = excluded.ordered_at where arranging_orders.ordered_at < {now - Lost}
+            returning song_id as "Value"
             """).ToListAsync(leaving);
         var wanted = ordered.ToHashSet();
         foreach (var song in songs.Where(wanted.Contains))
