@@ -59,7 +59,7 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
     public async Task<Ladder> BuildAsync(string chartStamp, ArrangementRequest request, CancellationToken leaving)
     {
         var stamp = ArrangementStamp.Of(chartStamp, request);
-        return shelf.TryGet(stamp, out var known) ? known! : await lanes.ForPageAsync(work => shelf.Get(stamp, request, work), leaving);
+        return shelf.Find(stamp) ?? await lanes.ForPageAsync(work => shelf.Get(stamp, request, work), leaving);
     }
 
     /// <summary>What a ladder is asked for with a teacher's decisions.</summary>
