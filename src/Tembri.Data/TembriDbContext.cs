@@ -28,6 +28,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
     public DbSet<ArrangedLadder> ArrangedLadders => Set<ArrangedLadder>();
     public DbSet<ArrangingOrder> ArrangingOrders => Set<ArrangingOrder>();
+    public DbSet<ArrangingRun> ArrangingRuns => Set<ArrangingRun>();
     public DbSet<Session> Sessions => Set<Session>();
     public DbSet<SignInTry> SignInTries => Set<SignInTry>();
     public DbSet<StandInMail> StandInMails => Set<StandInMail>();
@@ -102,7 +103,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         {
             b.Property(l => l.Chord).HasMaxLength(40);
             b.HasKey(l => new { l.StudioId, l.Id });
-            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.Capo, l.Tuning }).IsUnique().AreNullsDistinct(false);
+            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning }).IsUnique().AreNullsDistinct(false);
             OfSongAndStudent(b, l => new { l.StudioId, l.SongId }, l => new { l.StudioId, l.StudentId });
         });
         builder.Entity<ArrangedLadder>(b =>
@@ -116,8 +117,10 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         builder.Entity<ArrangingOrder>(b =>
         {
             b.HasKey(o => new { o.StudioId, o.SongId });
+            b.HasIndex(o => new { o.StudioId, o.DueAt });
             b.HasOne<Song>().WithMany().HasForeignKey(o => new { o.StudioId, o.SongId }).OnDelete(DeleteBehavior.Cascade);
         });
+        builder.Entity<ArrangingRun>().HasKey(r => r.StudioId);
         OwnedByStudio<Song>(builder);
         OwnedByStudio<SongRevision>(builder);
         OwnedByStudio<Student>(builder);
@@ -125,6 +128,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         OwnedByStudio<LockedShape>(builder);
         OwnedByStudio<ArrangedLadder>(builder);
         OwnedByStudio<ArrangingOrder>(builder);
+        OwnedByStudio<ArrangingRun>(builder);
     }
 
     /// <summary>What belongs to a song and a student of one studio; the studio stands in both keys, so that nothing joins two studios.</summary>

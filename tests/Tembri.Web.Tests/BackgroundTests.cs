@@ -2,6 +2,10 @@ using System.Net;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using Tembri.Data.Studios;
+using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
 
@@ -19,32 +23,85 @@ public sealed partial class BackgroundTests(TembriHost host)
 
     private static async Task<string> Progress(Visitor visitor) => (await visitor.PageAsync("/?handler=Arranging")).QuerySelector("#arranging")!.TextContent;
 
-    [Fact]
-    public async Task Two_instances_arrange_a_library_together_and_every_version_once()
+    private static async Task<string> AddAsync(Visitor visitor, string hand, string pace = "26")
     {
-        var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 6);
-        foreach (var hand in new[] { "medium", "child" })
-            await visitor.PostAsync("/students/new", "/students/new", ("Form.Nickname", hand), ("Form.HandId", hand), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"));
-        // Nobody works here, so the orders wait; ordering again adds none.
-        Assert.Contains("6 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
-        await visitor.PostAsync("/songs/new", "/?handler=Arrange");
-        Assert.Contains("6 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
+        var saved = await visitor.PostAsync("/students/new", "/students/new", ("Form.Nickname", hand), ("Form.HandId", hand), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Changes", pace));
+        return saved.Headers.Location!.ToString();
+    }
+
+    [Fact]
+    public async Task Two_instances_arrange_two_libraries_and_every_version_once()
+    {
+        var libraries = new List<(Visitor Visitor, List<string> Songs)>();
+        foreach (var _ in Enumerable.Range(0, 2))
+        {
+            var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 4);
+            foreach (var hand in new[] { "medium", "child" }) await AddAsync(visitor, hand);
+            // Nobody works here, so the orders wait; ordering again adds none.
+            Assert.Contains("4 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
+            await visitor.PostAsync("/songs/new", "/?handler=Arrange");
+            Assert.Contains("4 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
+            libraries.Add((visitor, songs));
+        }
+        // However often a studio ordered, one run stands in the queue for it.
+        var studios = $"select studio_id from songs where id in ('{libraries[0].Songs[0]}', '{libraries[1].Songs[0]}')";
+        Assert.Equal(2L, await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"));
         await using (var one = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         await using (var two = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var first = one.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             using var second = two.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             var until = DateTime.UtcNow.AddSeconds(90);
-            while ((await Progress(visitor)).Contains("still to be arranged", StringComparison.Ordinal) && DateTime.UtcNow < until) await Task.Delay(200, TestContext.Current.CancellationToken);
+            while ((long)(await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0 && DateTime.UtcNow < until) await Task.Delay(200, TestContext.Current.CancellationToken);
         }
-        Assert.Equal("", Spaces().Replace(await Progress(visitor), ""));
-        var desk = await visitor.PageAsync("/");
-        Assert.All(songs, song => Assert.False(desk.QuerySelector($"#song-{song}")!.HasAttribute("hx-get")));
+        foreach (var (visitor, songs) in libraries)
+        {
+            Assert.Equal("", Spaces().Replace(await Progress(visitor), ""));
+            var desk = await visitor.PageAsync("/");
+            Assert.All(songs, song => Assert.False(desk.QuerySelector($"#song-{song}")!.HasAttribute("hx-get")));
+            // xmax is 0 in a row that was written once and never over.
+            Assert.Equal("8 of 8", await Ask($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
+        }
+    }
+
+    [Fact]
+    public async Task What_is_ordered_anew_while_it_is_worked_on_stays_ordered()
+    {
+        var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 2);
+        await visitor.AddStudentAsync("Fern");
+        await using var scope = host.Services.CreateAsyncScope();
+        ((SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>()).Override = (Guid)(await Ask($"select studio_id from songs where id = '{songs[0]}'"))!;
+        var orders = scope.ServiceProvider.GetRequiredService<ArrangingOrders>();
+        var order = (await orders.NextAsync(default))!;
+        await orders.OrderAsync(order.SongId, default);
+        await orders.CrossOffAsync(order, default);
+        Assert.Contains("2 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
+        await orders.CrossOffAsync((await orders.NextAsync(default))!, default);
+        Assert.Contains("One song is still to be arranged", await Progress(visitor), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("Form.Changes", "90", true)]
+    [InlineData("Form.HandId", "child", true)]
+    [InlineData("Form.Stretch", "90", false)]
+    public async Task The_library_is_ordered_when_a_student_becomes_another_kind_of_player(string field, string value, bool isOrdered)
+    {
+        var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 1);
+        var student = await AddAsync(visitor, "medium");
+        await visitor.PageAsync($"/?handler=Row&song={songs[0]}");
+        await visitor.PostAsync("/songs/new", "/?handler=StopArranging");
+        var fields = new Dictionary<string, string> { ["Form.Nickname"] = "Fern", ["Form.HandId"] = "medium", ["Form.GuitarId"] = "steel", ["Form.Barres"] = "Neutral", ["Form.Changes"] = "26", [field] = value };
+        var saved = await visitor.PostAsync(student, student, [.. fields.Select(f => (f.Key, f.Value))]);
+        Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
+        Assert.Equal(isOrdered, (await Progress(visitor)).Contains("One song is still to be arranged", StringComparison.Ordinal));
+    }
+
+    private async Task<object?> Ask(string sql)
+    {
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        // xmax is 0 in a row that was written once and never over.
-        await using var command = new Npgsql.NpgsqlCommand($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])", connection);
-        Assert.Equal("12 of 12", await command.ExecuteScalarAsync());
+        await using var command = new Npgsql.NpgsqlCommand(sql, connection);
+        return await command.ExecuteScalarAsync();
     }
 
     [Fact]

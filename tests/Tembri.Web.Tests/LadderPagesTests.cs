@@ -70,6 +70,28 @@ public sealed class LadderPagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task A_shape_is_taken_at_a_place_where_one_rests_since_the_chart_was_moved()
+    {
+        var (visitor, song, student) = await Studio(host);
+        var ladder = $"/songs/{song}/ladder/{student}";
+        (string, string)[] Take(string frets, string fingers) => [("rung", "4"), ("chord", "0"), ("capo", "1"), ("frets", frets), ("fingers", fingers)];
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Take", Take("0,2,2,1,0,0", "0,2,3,1,0,0"));
+        var chart = await visitor.PageAsync($"/songs/{song}/chart");
+        await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", "title: Low Bridge\nkey: G\ntempo: 90\n| G | C | D | G |"), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
+        // At capo 1 the shapes are F♯'s now; those of E, which were taken from, are at capo 3.
+        var page = await visitor.PageAsync(ladder);
+        Assert.Contains("One shape you took rests: it was taken among other shapes than those played here. It comes back at capo 3.", page.Body!.TextContent, StringComparison.Ordinal);
+        var taken = await visitor.PostAsync(ladder, $"{ladder}?handler=Take", Take("2,4,4,3,2,2", "1,3,4,2,1,1"));
+        Assert.Equal(HttpStatusCode.Redirect, taken.StatusCode);
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+        Assert.Single((await visitor.PageAsync($"{ladder}?capo=3")).QuerySelectorAll("[data-cell] .lock"));
+        // A chord that left the chart takes its shapes to rest with it.
+        chart = await visitor.PageAsync($"/songs/{song}/chart");
+        await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", "title: Low Bridge\nkey: G\ntempo: 90\n| C | D |"), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
+        Assert.Contains("2 shapes you took rest: the chart has their chords no more.", (await visitor.PageAsync(ladder)).Body!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_chart_without_chords_leads_back_to_the_chart()
     {
         var (visitor, _, student) = await Studio(host);
@@ -163,7 +185,7 @@ public sealed class LadderPagesTests(TembriHost host)
         await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "3"), ("tuning", "-1"));
         var elsewhere = await visitor.PageAsync(ladder);
         Assert.Empty(elsewhere.QuerySelectorAll("[data-cell] .lock"));
-        Assert.Contains("One shape you took rests: it was taken among other shapes than those played here. It comes back at capo 3", elsewhere.Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("One shape you took rests: it was taken among other shapes than those played here. It comes back at capo 4.", elsewhere.Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Fact]

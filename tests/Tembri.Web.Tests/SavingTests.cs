@@ -238,6 +238,12 @@ public sealed class SavingTests(TembriHost host)
         // The chart it replaced is in the history now.
         Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("details pre")!.TextContent, StringComparison.Ordinal);
         Assert.Equal(2, (await visitor.PageAsync(past)).QuerySelectorAll("details").Length);
+        // A word in the same sitting adds nothing; another text pasted over all of it does.
+        foreach (var (text, states) in new[] { (First + " |", 2), ("title: Other\n| G |", 3) })
+        {
+            await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", await Version()));
+            Assert.Equal(states, (await visitor.PageAsync(past)).QuerySelectorAll("details").Length);
+        }
     }
 
     [Fact]

@@ -16,6 +16,7 @@ internal sealed class ChangeTimes
     private static readonly ResultKind<(CandidateKey From, CandidateKey To), ChangeTimes> Tables =
         new("change times", 0.25, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
 
+    private readonly Lock _growing = new();
     private float[]?[] _rows = new float[UsualSlots][];
 
     private ChangeTimes()
@@ -78,7 +79,7 @@ internal sealed class ChangeTimes
         var rows = _rows;
         if (slot < rows.Length && rows[slot] is { } known && known.Length >= needed) return known;
         // Another thread that grows the same table at this moment loses nothing but work.
-        lock (this)
+        lock (_growing)
         {
             if (slot >= _rows.Length) Array.Resize(ref _rows, Math.Max(slot + 1, 2 * _rows.Length));
             var row = _rows[slot];

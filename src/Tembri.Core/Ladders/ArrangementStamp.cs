@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using Tembri.Core.Shapes;
 
 namespace Tembri.Core.Ladders;
@@ -42,7 +43,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
         foreach (var locked in request.Locks.Select(Words).Order(StringComparer.Ordinal)) parts.Add(locked);
         foreach (var ((from, to), count) in request.Timed.CleanAMinute.OrderBy(t => $"{t.Key.From} {t.Key.To}", StringComparer.Ordinal))
             parts.Add(string.Create(CultureInfo.InvariantCulture, $"{from}>{to}={count}"));
-        if (!ReferenceEquals(request.Rungs, usual.Rungs)) parts.Add(string.Join(',', request.Rungs));
+        if (!ReferenceEquals(request.Rungs, usual.Rungs)) parts.Add(JsonSerializer.Serialize(request.Rungs));
         var all = string.Join(' ', parts);
         return all.Length <= LongestDecisions ? all : DigestOf(all);
     }

@@ -118,7 +118,7 @@ internal sealed class PlaceArranger
     }
 
     private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here) =>
-        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective);
+        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective) with { IsProved = here.IsProved && other.IsProved };
 
     /// <summary>A rung that came out heavier than the one above, or closer than it, weighs the sound less; if that is not enough it repeats the rung below, or, where that is too heavy as well, the one above.</summary>
     private void LowerTooHeavy(Arranger arranger, Arrangement?[] rungs, int capo)
@@ -186,7 +186,7 @@ internal sealed class PlaceArranger
 
     /// <summary>An arrangement weighed with its second shapes, which are numbered after the chords.</summary>
     public Arrangement WithSeconds(RungLimits limits, Arranger arranger, Arrangement main, IReadOnlyList<SecondShape> seconds) =>
-        arranger.Weigh(limits, [.. main.Choices, .. seconds.Select(s => s.Choice)], main.Objective, SplitFlow(limits, seconds));
+        arranger.Weigh(limits, [.. main.Choices, .. seconds.Select(s => s.Choice)], main.Objective, SplitFlow(limits, seconds)) with { IsProved = main.IsProved };
 
     /// <summary>The rung's flow with second shapes as chords of their own.</summary>
     public ChordFlow SplitFlow(RungLimits limits, IReadOnlyList<SecondShape> seconds) => SongOf(limits).Flow.Split([.. seconds.Select(s => (s.ChordIndex, s.Next))]);

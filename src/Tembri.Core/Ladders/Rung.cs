@@ -48,6 +48,9 @@ public sealed record PlayableRung : Rung
     /// <summary>Time-weighted closeness, 0 to 1.</summary>
     public required double Closeness { get; init; }
 
+    /// <summary>False when the search for the usual shapes was left off before the least sum was proved; see <see cref="ExactOptimiser.MostNodes"/>.</summary>
+    public required bool IsProved { get; init; }
+
     /// <summary>True when every chord is played as on the rung below.</summary>
     public bool SameAsBelow { get; init; }
 }

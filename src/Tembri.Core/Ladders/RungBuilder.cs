@@ -44,7 +44,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         return new PlayableRung
         {
             Limits = limits, Capo = place.Capo, Song = song, Strum = strum, StrumLoad = strum.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
-            Changes = Changes(arranger, flow, arrangement, strum), Load = arrangement.Load, Closeness = arrangement.Closeness,
+            Changes = Changes(arranger, flow, arrangement, strum), Load = arrangement.Load, Closeness = arrangement.Closeness, IsProved = arrangement.IsProved,
             SameAsBelow = rungBelow is not null && SamePlayed(chords, rungBelow.Chords),
         };
     }

@@ -87,5 +87,19 @@ public sealed class ArrangingOrder : IStudioOwned
 {
     public Guid StudioId { get; set; }
     public Guid SongId { get; set; }
-    public DateTimeOffset OrderedAt { get; set; }
+
+    /// <summary>When it may be worked off; moves when the song is ordered anew.</summary>
+    public DateTimeOffset DueAt { get; set; }
+}
+
+/// <summary>A run that works off a studio's orders; at most one a studio.</summary>
+public sealed class ArrangingRun : IStudioOwned
+{
+    public Guid StudioId { get; set; }
+
+    /// <summary>Names the run, so that one that was thought lost and comes late knows it.</summary>
+    public Guid Run { get; set; }
+
+    /// <summary>When it starts.</summary>
+    public DateTimeOffset DueAt { get; set; }
 }

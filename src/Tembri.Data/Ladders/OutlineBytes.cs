@@ -22,9 +22,8 @@ public static class OutlineBytes
         return bytes.ToArray();
     }
 
-    /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote.</summary>
-    /// <exception cref="InvalidDataException">The bytes are something else.</exception>
-    public static LadderOutline Read(byte[] bytes)
+    /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote; null when the bytes are something else, so that they are made anew.</summary>
+    public static LadderOutline? Read(byte[] bytes)
     {
         try
         {
@@ -32,9 +31,9 @@ public static class OutlineBytes
             var capo = reader.ReadByte();
             var rungs = new VersionOutline?[reader.ReadByte()];
             for (var i = 0; i < rungs.Length; i++) rungs[i] = reader.ReadBoolean() ? Read(reader) : null;
-            return new LadderOutline(capo, rungs);
+            return reader.BaseStream.Position == bytes.Length ? new LadderOutline(capo, rungs) : null;
         }
-        catch (Exception e) when (e is EndOfStreamException or KeyNotFoundException or ArgumentException) { throw new InvalidDataException("These bytes are no outlines.", e); }
+        catch (Exception e) when (e is IOException or FormatException or ArgumentException or KeyNotFoundException) { return null; }
     }
 
     private static void Write(BinaryWriter writer, VersionOutline rung)

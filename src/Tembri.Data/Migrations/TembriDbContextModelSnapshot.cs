@@ -359,14 +359,37 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
 
-                    b.Property<DateTimeOffset>("OrderedAt")
+                    b.Property<DateTimeOffset>("DueAt")
                         .HasColumnType("timestamp with time zone")
-                        .HasColumnName("ordered_at");
+                        .HasColumnName("due_at");
 
                     b.HasKey("StudioId", "SongId")
                         .HasName("pk_arranging_orders");
 
+                    b.HasIndex("StudioId", "DueAt")
+                        .HasDatabaseName("ix_arranging_orders_studio_id_due_at");
+
                     b.ToTable("arranging_orders", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangingRun", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<DateTimeOffset>("DueAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("due_at");
+
+                    b.Property<Guid>("Run")
+                        .HasColumnType("uuid")
+                        .HasColumnName("run");
+
+                    b.HasKey("StudioId")
+                        .HasName("pk_arranging_runs");
+
+                    b.ToTable("arranging_runs", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
@@ -477,11 +500,11 @@ namespace Tembri.Data.Migrations
                     b.HasIndex("StudioId", "StudentId")
                         .HasDatabaseName("ix_locked_shapes_studio_id_student_id");
 
-                    b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "Capo", "Tuning")
+                    b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning")
                         .IsUnique()
-                        .HasDatabaseName("ix_locked_shapes_studio_id_song_id_student_id_rung_chord_capo_");
+                        .HasDatabaseName("ix_locked_shapes_studio_id_song_id_student_id_rung_chord_shape");
 
-                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "Capo", "Tuning"), false);
+                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning"), false);
 
                     b.ToTable("locked_shapes", (string)null);
                 });
@@ -804,6 +827,16 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_arranging_orders_songs_studio_id_song_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.ArrangingRun", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_arranging_runs_studios_studio_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>

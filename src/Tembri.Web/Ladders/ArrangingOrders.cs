@@ -4,79 +4,106 @@ using Microsoft.Extensions.Options;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Data;
+using Tembri.Data.Ladders;
 using Tembri.Data.Students;
 
 namespace Tembri.Web.Ladders;
 
 /// <summary>How far a studio's library is arranged.</summary>
 /// <param name="Waiting">Songs that wait to be arranged.</param>
-/// <param name="Songs">Songs with chords.</param>
+/// <param name="Songs">Songs that can be arranged.</param>
 /// <param name="Missing">Versions, one a song and kind of player, that are not made yet.</param>
 public sealed record ArrangingProgress(int Waiting, int Songs, int Missing);
 
-/// <summary>Orders for songs to be arranged in the background for every kind of player in the studio: at most one a song, so that the queue is bounded and nothing is made twice.</summary>
-/// <remarks>The orders are rows of the studio; the workers of all instances share one queue on the same database (Hangfire), which hands an order of a worker that was lost to another.</remarks>
+/// <summary>Orders for songs to be arranged in the background for every kind of player in the studio: at most one a song, worked off by at most one run a studio, so that a large library holds up nobody else's.</summary>
+/// <remarks>Orders and runs are rows of the studio; the runs are jobs of one queue on the same database (Hangfire), which the workers of all instances share and which hands the run of a worker that was lost to another.</remarks>
 internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobClient jobs, IOptions<BackgroundOptions> options, TimeProvider clock)
 {
-    // A teacher who writes saves every few seconds; the song is arranged once she pauses.
-    // An order whose job was lost, because the machine stopped between the two, is given out again when it is ordered again; a job too many finds nothing to do.
+    /// <summary>A run that is this late was lost between its row and its job; another may take its place.</summary>
     private static readonly TimeSpan Lost = TimeSpan.FromMinutes(30);
 
+    /// <summary>A teacher who writes saves every few seconds; the song is arranged once she pauses.</summary>
     private readonly TimeSpan _pause = TimeSpan.FromSeconds(options.Value.PauseSeconds);
 
     /// <summary>Orders one song that was changed; it is arranged a little later, so that a chart being written is not arranged at every word.</summary>
-    public Task OrderAsync(Guid song, CancellationToken leaving) => OrderAsync([song], _pause, leaving);
+    public Task OrderAsync(Guid song, CancellationToken leaving) => OrderAsync([song], clock.GetUtcNow() + _pause, leaving);
 
-    /// <summary>Orders every song that is not arranged yet for a kind of player.</summary>
-    public async Task OrderAllForAsync(Student student, CancellationToken leaving)
+    /// <summary>Orders every song that is not arranged yet for the kinds of these students.</summary>
+    public async Task OrderForAsync(IReadOnlyList<Student> students, CancellationToken leaving)
     {
-        var kind = student.ToPlayer().Kind.Key;
-        var missing = await context.Songs.Where(s => s.ChordCount > 0)
-            .Where(s => !context.ArrangedLadders.Any(a =>
-                a.SongId == s.Id && a.Kind == kind && a.Decisions == "" && a.ChartStamp == s.ChartStamp && a.Model == ArrangementStamp.ModelVersion))
-            .OrderBy(s => s.Title).Select(s => s.Id).ToListAsync(leaving);
-        await OrderAsync(missing, TimeSpan.Zero, leaving);
+        var kinds = KindsOf(students);
+        var made = Made(kinds);
+        var missing = await Arrangeable.Where(s => made.Count(a => a.SongId == s.Id && a.ChartStamp == s.ChartStamp) < kinds.Count).Select(s => s.Id).ToListAsync(leaving);
+        await OrderAsync(missing, clock.GetUtcNow(), leaving);
     }
 
     /// <summary>Orders every song that is not arranged yet for somebody of the studio.</summary>
-    public async Task OrderAllAsync(CancellationToken leaving)
-    {
-        var students = await context.Students.AsNoTracking().ToListAsync(leaving);
-        foreach (var student in students.DistinctBy(s => s.ToPlayer().Kind.Key)) await OrderAllForAsync(student, leaving);
-    }
+    public async Task OrderAllAsync(CancellationToken leaving) => await OrderForAsync(await context.Students.AsNoTracking().ToListAsync(leaving), leaving);
 
     /// <summary>How far the library is.</summary>
     public async Task<ArrangingProgress> ProgressAsync(CancellationToken leaving)
     {
-        var songs = await context.Songs.CountAsync(s => s.ChordCount > 0 && s.ChordCount <= ChartLimits.MostDifferentChords, leaving);
-        var kinds = (await context.Students.AsNoTracking().ToListAsync(leaving)).Select(s => s.ToPlayer().Kind.Key).Distinct().ToList();
-        var made = await (
-            from a in context.ArrangedLadders
-            join s in context.Songs on a.SongId equals s.Id
-            where kinds.Contains(a.Kind) && a.Decisions == "" && a.ChartStamp == s.ChartStamp && a.Model == ArrangementStamp.ModelVersion
-            select a).CountAsync(leaving);
+        var kinds = KindsOf(await context.Students.AsNoTracking().ToListAsync(leaving));
+        var songs = await Arrangeable.CountAsync(leaving);
+        var made = await Made(kinds).Join(Arrangeable, a => new { Id = a.SongId, a.ChartStamp }, s => new { s.Id, s.ChartStamp }, (a, s) => a).CountAsync(leaving);
         return new ArrangingProgress(await context.ArrangingOrders.CountAsync(leaving), songs, Math.Max(0, songs * kinds.Count - made));
     }
 
     /// <summary>Takes all orders of the studio back. What is in work is finished; the rest is arranged when somebody looks at it.</summary>
     public Task CancelAsync(CancellationToken leaving) => context.ArrangingOrders.ExecuteDeleteAsync(leaving);
 
-    private async Task OrderAsync(IReadOnlyList<Guid> songs, TimeSpan pause, CancellationToken leaving)
+    /// <summary>The order that is due first; null when none is due yet.</summary>
+    public Task<ArrangingOrder?> NextAsync(CancellationToken leaving)
+    {
+        var now = clock.GetUtcNow();
+        return context.ArrangingOrders.AsNoTracking().Where(o => o.DueAt <= now).OrderBy(o => o.DueAt).ThenBy(o => o.SongId).FirstOrDefaultAsync(leaving);
+    }
+
+    /// <summary>Crosses off an order that was worked off, unless the song was ordered anew meanwhile.</summary>
+    public Task CrossOffAsync(ArrangingOrder order, CancellationToken leaving) =>
+        context.ArrangingOrders.Where(o => o.SongId == order.SongId && o.DueAt == order.DueAt).ExecuteDeleteAsync(leaving);
+
+    /// <summary>True while the run is the studio's own, not one that another took the place of.</summary>
+    public Task<bool> IsRunningAsync(Guid run, CancellationToken leaving) => context.ArrangingRuns.AnyAsync(r => r.Run == run, leaving);
+
+    /// <summary>Ends a run; when orders are left, another is given out, behind those of other studios that wait.</summary>
+    public async Task EndAsync(Guid run, CancellationToken leaving)
+    {
+        // First the end, then the look: who orders in between finds no run and starts one.
+        await context.ArrangingRuns.Where(r => r.Run == run).ExecuteDeleteAsync(leaving);
+        if (await context.ArrangingOrders.MinAsync(o => (DateTimeOffset?)o.DueAt, leaving) is { } due) await StartAsync(due, leaving);
+    }
+
+    private IQueryable<Data.Songs.Song> Arrangeable => context.Songs.Where(s => s.ChordCount > 0 && s.ChordCount <= ChartLimits.MostDifferentChords);
+
+    private IQueryable<ArrangedLadder> Made(List<string> kinds) =>
+        context.ArrangedLadders.Where(a => kinds.Contains(a.Kind) && a.Decisions == "" && a.Model == ArrangementStamp.ModelVersion);
+
+    private static List<string> KindsOf(IEnumerable<Student> students) => [.. students.Select(s => s.ToPlayer().Kind.Key).Distinct()];
+
+    private async Task OrderAsync(IReadOnlyList<Guid> songs, DateTimeOffset due, CancellationToken leaving)
     {
         if (songs.Count == 0 || context.CurrentStudioId is not { } studio) return;
-        var now = clock.GetUtcNow();
-        var ordered = await context.Database.SqlQuery<Guid>($"""
-            insert into arranging_orders (studio_id, song_id, ordered_at)
-            select {studio}, song, {now} from unnest({songs.ToArray()}) as song
-            where exists (select 1 from songs where studio_id = {studio} and id = song)
-            on conflict (studio_id, song_id) do update set ordered_at = excluded.ordered_at where arranging_orders.ordered_at < {now - Lost}
-            returning song_id as "Value"
-            """).ToListAsync(leaving);
-        var wanted = ordered.ToHashSet();
-        foreach (var song in songs.Where(wanted.Contains))
-        {
-            if (pause > TimeSpan.Zero) jobs.Schedule<ArrangeSongJob>(job => job.RunAsync(studio, song, CancellationToken.None), pause);
-            else jobs.Enqueue<ArrangeSongJob>(job => job.RunAsync(studio, song, CancellationToken.None));
-        }
+        await context.Database.ExecuteSqlAsync($"""
+            insert into arranging_orders (studio_id, song_id, due_at)
+            select studio_id, id, {due} from songs where studio_id = {studio} and id = any({songs.ToArray()})
+            on conflict (studio_id, song_id) do update set due_at = excluded.due_at
+            """, leaving);
+        await StartAsync(due, leaving);
+    }
+
+    /// <summary>Gives out a run, unless one is given out for the same time or an earlier one.</summary>
+    private async Task StartAsync(DateTimeOffset due, CancellationToken leaving)
+    {
+        if (context.CurrentStudioId is not { } studio) return;
+        var (run, now) = (Guid.CreateVersion7(), clock.GetUtcNow());
+        var started = await context.Database.ExecuteSqlAsync($"""
+            insert into arranging_runs (studio_id, run, due_at) values ({studio}, {run}, {(due > now ? due : now)})
+            on conflict (studio_id) do update set run = excluded.run, due_at = excluded.due_at
+            where arranging_runs.due_at > excluded.due_at or arranging_runs.due_at < {now - Lost}
+            """, leaving);
+        if (started == 0) return;
+        if (due > now) jobs.Schedule<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None), due);
+        else jobs.Enqueue<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None));
     }
 }

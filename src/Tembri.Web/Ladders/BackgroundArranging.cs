@@ -8,7 +8,7 @@ namespace Tembri.Web.Ladders;
 /// <summary>Settings of the background work; section <c>Background</c> of the configuration.</summary>
 internal sealed class BackgroundOptions
 {
-    /// <summary>Songs this instance arranges at once in the background; 0 leaves the queue to other instances.</summary>
+    /// <summary>Studios this instance arranges for at once in the background; 0 leaves the queue to other instances.</summary>
     public int Workers { get; set; } = 1;
 
     /// <summary>Seconds after its last change in which a song is not arranged yet.</summary>
@@ -39,10 +39,10 @@ internal static class BackgroundArranging
     {
         var options = configuration.GetSection("Background").Get<BackgroundOptions>() ?? new BackgroundOptions();
         services.Configure<BackgroundOptions>(configuration.GetSection("Background"));
-        services.AddScoped<ArrangingTurns>();
+        services.AddSingleton(_ => new ArrangingTurns(connectionString));
         services.AddScoped<SongGrades>();
         services.AddScoped<ArrangingOrders>();
-        services.AddScoped<ArrangeSongJob>();
+        services.AddScoped<ArrangeStudioJob>();
         services.AddHangfire(queue => queue
             .SetDataCompatibilityLevel(CompatibilityLevel.Version_180).UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
             .UseStorage(new PostgreSqlStorage(new NpgsqlConnectionFactory(connectionString, Storage), Storage)));

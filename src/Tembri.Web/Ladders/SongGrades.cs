@@ -46,7 +46,7 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         var outlines = new Dictionary<(Guid, ArrangementStamp), LadderOutline>(rows.Count);
         foreach (var row in rows)
         {
-            var outline = OutlineBytes.Read(row.Outlines);
+            if (OutlineBytes.Read(row.Outlines) is not { } outline) continue;
             shelf.Put(row.Stamp, outline);
             outlines[(row.SongId, row.Stamp)] = outline;
         }
@@ -87,18 +87,13 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     public async Task<IReadOnlyDictionary<Guid, LadderOutline>> MakeAsync(Song song, IReadOnlyList<Student> students, bool inBackground, CancellationToken leaving)
     {
         var stamps = (await StampsAsync([new SongKey(song.Id, song.ChartStamp)], students, leaving)).ToDictionary(s => s.Student, s => s.Stamp);
-        async Task<Dictionary<ArrangementStamp, LadderOutline>> KnownAsync() =>
-            (await StoredAsync([song.Id], [.. stamps.Values.Select(s => s.Kind).Distinct()], leaving)).ToDictionary(s => s.Key.Stamp, s => s.Value);
-        Dictionary<Guid, LadderOutline> Of(Dictionary<ArrangementStamp, LadderOutline> outlines) =>
-            stamps.Where(s => outlines.ContainsKey(s.Value)).ToDictionary(s => s.Key, s => outlines[s.Value]);
-        var known = await KnownAsync();
-        if (stamps.Values.All(known.ContainsKey)) return Of(known);
-        // One song is arranged by one worker at a time, whatever the instance; others wait and then find the work done.
-        await using var turn = await turns.TakeAsync(song.Id, leaving);
-        known = await KnownAsync();
-        if (stamps.Values.All(known.ContainsKey)) return Of(known);
+        var stored = await StoredAsync([song.Id], [.. stamps.Values.Select(s => s.Kind).Distinct()], leaving);
+        var known = new Dictionary<ArrangementStamp, LadderOutline>();
+        foreach (var ((_, stamp), outline) in stored) known[stamp] = outline;
+        Dictionary<Guid, LadderOutline> Found() => stamps.Where(s => known.ContainsKey(s.Value)).ToDictionary(s => s.Key, s => known[s.Value]);
+        if (stamps.Values.All(known.ContainsKey)) return Found();
         var chart = ChartReader.Read(song.ChartText, leaving).Chart;
-        if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Of(known);
+        if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Found();
         var choices = await context.LadderChoices.AsNoTracking().Where(c => c.SongId == song.Id).ToDictionaryAsync(c => c.StudentId, leaving);
         var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.SongId == song.Id).ToListAsync(leaving)).ToLookup(l => l.StudentId);
         foreach (var student in students)
@@ -108,14 +103,28 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
             var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id), locks[student.Id]);
             // Decided anew at this moment: it is made when it is asked for again.
             if (ArrangementStamp.Of(song.ChartStamp, request) != stamp) continue;
-            LadderOutline Make(WorkLimits work) => LadderOutline.Of(shelf.Get(stamp, request, work));
-            // Another studio may have had the same chart; what is known by its stamp is only stored.
-            var outline = shelf.OutlineOf(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
-            shelf.Put(stamp, outline);
-            await StoreAsync(song.Id, stamp, outline, leaving);
-            known[stamp] = outline;
+            // A version is made by one worker at a time, whatever the instance; others wait and then find it done.
+            await using var turn = await turns.TakeAsync(song.Id, stamp, leaving);
+            known[stamp] = await StoredAsync(song.Id, stamp, leaving) ?? await MakeAsync(song.Id, stamp, request, inBackground, leaving);
         }
-        return Of(known);
+        return Found();
+    }
+
+    private async Task<LadderOutline?> StoredAsync(Guid song, ArrangementStamp stamp, CancellationToken leaving)
+    {
+        var bytes = await context.ArrangedLadders.Where(a => a.SongId == song && a.Kind == stamp.Kind && a.Decisions == stamp.Decisions && a.ChartStamp == stamp.Chart && a.Model == stamp.Model)
+            .Select(a => a.Outlines).FirstOrDefaultAsync(leaving);
+        return bytes is null ? null : OutlineBytes.Read(bytes);
+    }
+
+    private async Task<LadderOutline> MakeAsync(Guid song, ArrangementStamp stamp, ArrangementRequest request, bool inBackground, CancellationToken leaving)
+    {
+        LadderOutline Make(WorkLimits work) => LadderOutline.Of(shelf.Get(stamp, request, work));
+        // Another studio may have had the same chart; what is known by its stamp is only stored.
+        var outline = shelf.OutlineOf(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
+        shelf.Put(stamp, outline);
+        await StoreAsync(song, stamp, outline, leaving);
+        return outline;
     }
 
     /// <summary>Writes outlines over what the place held before. A song that went meanwhile needs none.</summary>

@@ -9,6 +9,9 @@ public sealed record SongLine(Guid Id, string Title, string Key, double Tempo, s
     /// <summary>For queries.</summary>
     public static readonly Expression<Func<Song, SongLine>> Of =
         s => new SongLine(s.Id, s.Title, s.Key, s.Tempo, s.Meter, s.ChordCount, s.ProblemCount, s.ChartStamp);
+
+    /// <summary>For a song that was read whole.</summary>
+    public static readonly Func<Song, SongLine> From = Of.Compile();
 }
 
 /// <summary>Links to the stretches beside the one that is shown.</summary>

@@ -51,7 +51,7 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Arr
         var shown = await StudentsAsync(students, await context.Students.CountAsync(leaving));
         var made = await grades.MakeAsync(row, shown, inBackground: false, leaving);
         var known = shown.Where(s => made.ContainsKey(s.Id)).ToDictionary(s => s.Id, s => made[s.Id].Grade(s.ToPlayer()));
-        return Partial("_DeskRow", new DeskRow(SongLine.Of.Compile()(row), shown, known, StudentStretch.Page));
+        return Partial("_DeskRow", new DeskRow(SongLine.From(row), shown, known, StudentStretch.Page));
     }
 
     /// <summary>How far the library is arranged.</summary>

@@ -23,6 +23,8 @@ internal static class LockUpgrade
                     locked.Chord = chart.Chords.FirstOrDefault(c => c.Name == locked.Chord)?.DegreeIn(chart.Key) ?? locked.Chord;
                 }
             }
+            // Two spellings of one chord are one degree; the shape taken last stays.
+            foreach (var same in old.GroupBy(l => (l.SongId, l.StudentId, l.Rung, l.Chord, l.Capo, l.Tuning))) context.LockedShapes.RemoveRange(same.OrderByDescending(l => l.Id).Skip(1));
             await context.SaveChangesAsync();
             context.ChangeTracker.Clear();
         }

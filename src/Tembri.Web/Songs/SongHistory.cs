@@ -4,9 +4,12 @@ using Tembri.Data.Songs;
 
 namespace Tembri.Web.Songs;
 
-/// <summary>What a song's chart once was. A state is kept when it gives way to another text after a pause in the work, so that the words of one sitting are one step back and not a hundred.</summary>
+/// <summary>What a song's chart once was. A state is kept when it gives way to another text after a pause in the work, so that the words of one sitting are one step back and not a hundred; or when much of it goes at once, as by a paste over all.</summary>
 internal sealed class SongHistory(TembriDbContext context, TimeProvider clock)
 {
+    /// <summary>Lines that go at once by more than typing.</summary>
+    private const int Much = 3;
+
     /// <summary>States younger than this are of one sitting.</summary>
     private static readonly TimeSpan Sitting = TimeSpan.FromMinutes(5);
 
@@ -21,10 +24,16 @@ internal sealed class SongHistory(TembriDbContext context, TimeProvider clock)
         var now = clock.GetUtcNow();
         var newest = await context.SongRevisions.AsNoTracking().Where(r => r.SongId == song.Id)
             .OrderByDescending(r => r.Number).Select(r => new { r.Number, r.LeftAt, r.ChartText }).FirstOrDefaultAsync(leaving);
-        if (newest is not null && (newest.ChartText == song.ChartText || !always && now - newest.LeftAt < Sitting)) return;
+        if (newest is not null && (newest.ChartText == song.ChartText || !always && now - newest.LeftAt < Sitting && Gone(song.ChartText, text) < Much)) return;
         context.AddOwned(new SongRevision
         {
             SongId = song.Id, Number = (newest?.Number ?? 0) + 1, ChartText = song.ChartText, WrittenAt = song.ChangedAt, LeftAt = now,
         });
+    }
+
+    private static int Gone(string before, string after)
+    {
+        var left = after.Split('\n').Select(l => l.TrimEnd()).ToHashSet();
+        return before.Split('\n').Count(l => l.Trim().Length > 0 && !left.Contains(l.TrimEnd()));
     }
 }

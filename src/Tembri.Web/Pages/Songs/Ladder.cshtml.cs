@@ -254,10 +254,6 @@ internal sealed class LadderModel(
 
     private string Degree(int chord) => Ladder.Flow.Chords[chord].DegreeIn(Ladder.Chart.Key);
 
-    /// <summary>Shapes the teacher took that rest, since other shapes are played here.</summary>
-    public IEnumerable<LockedShape> Resting =>
-        Open.Locks.Where(l => l.ShapeTonic != Ladder.ShapeKey.Tonic.PitchClass || Ladder.Flow.Chords.All(c => c.DegreeIn(Ladder.Chart.Key) != l.Chord));
-
     private bool ChordExists(int rung, int chord) => rung is >= 1 and <= 5 && chord >= 0 && chord < Ladder.Flow.Chords.Count;
 
     private async Task ShowAsync(int? rung, int? chord, int? why)

@@ -150,7 +150,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     {
         if (await FindAsync(id) is not { } student || await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song) is not { } row) return NotFound();
         var made = await grades.MakeAsync(row, [student], inBackground: false, HttpContext.RequestAborted);
-        return Partial("_FitRow", new FitRow(SongLine.Of.Compile()(row), student, made.GetValueOrDefault(id), IsWaiting: false));
+        return Partial("_FitRow", new FitRow(SongLine.From(row), student, made.GetValueOrDefault(id), IsWaiting: false));
     }
 
     /// <summary>Adds or saves, then shows the page.</summary>
@@ -204,6 +204,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         if (student is not null && student.Version != Form.Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.
             return (student, StudentForm.From(student).SameAs(Form) ? Outcome.Saved : Outcome.Conflict);
+        var before = student?.ToPlayer().Kind;
         if (student is null)
         {
             student = new Student { Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey };
@@ -213,9 +214,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         student.ChangedAt = clock.GetUtcNow();
         try
         {
-            var before = id is null ? null : context.Entry(student).OriginalValues.ToObject() as Student;
             await context.SaveChangesAsync();
-            if (before?.ToPlayer().Kind != student.ToPlayer().Kind) await orders.OrderAllForAsync(student, HttpContext.RequestAborted);
+            if (before != student.ToPlayer().Kind) await orders.OrderForAsync([student], HttpContext.RequestAborted);
             return (student, Outcome.Saved);
         }
         catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))

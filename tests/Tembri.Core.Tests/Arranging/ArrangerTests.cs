@@ -1,0 +1,107 @@
+using CsCheck;
+using Tembri.Core.Arranging;
+using Tembri.Core.Changes;
+using Tembri.Core.Charts;
+using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
+using Tembri.Core.Students;
+using Tembri.Core.Substitutions;
+using Tembri.Core.Tests.Ladders;
+
+namespace Tembri.Core.Tests.Arranging;
+
+/// <summary>What the arranger minimises, worked out here from the model document, and that nothing costs less.</summary>
+public sealed class ArrangerTests
+{
+    /// <summary>A song and its sum: share · (load + closeness weight · lost percent + idiom and smaller terms) plus the time of the changes.</summary>
+    private sealed class Priced
+    {
+        private readonly Chart _chart;
+        private readonly ChordFlow _flow;
+        private readonly PlayerKind _kind;
+        private readonly IReadOnlyList<Guard> _guards;
+        private readonly double _barre;
+        private readonly Arranger _arranger;
+
+        public Priced(string chart, BarreGoal wish, double barre)
+        {
+            _chart = ChartReader.Read(chart).Chart;
+            (_flow, _kind, _barre) = (new ChordFlow(_chart), PlayerKind.Usual with { Barres = wish }, barre);
+            _guards = GuardFinder.Find(_flow, _chart.Key);
+            _arranger = new Arranger(Known.Results, _ => new RungSong(_chart, _flow.Chords, 0), _flow.Chords, _guards, _kind, TimedChanges.None, 0, Accompaniment.Record, _chart.Tempo, _chart.Meter);
+        }
+
+        /// <summary>Which of the smaller terms came up: a slash bass that moves by step, a full barre that is wished for or not, a shape that is not the one below.</summary>
+        public (bool Bass, bool Barre, bool New) Seen { get; private set; }
+
+        public Arrangement Arrange(RungLimits limits, Arrangement? below = null) => _arranger.Arrange(limits, limits.ClosenessWeight, null, below).Found!;
+
+        /// <summary>The arranger's sum is this one, and none of many other choices costs less.</summary>
+        public void IsLeast(RungLimits limits, Arrangement? below)
+        {
+            var found = Arrange(limits, below);
+            Assert.Equal(Sum(limits, below, found.Choices), found.Objective, 4);
+            Assert.True(found.IsProved);
+            var open = Enumerable.Range(0, _flow.Chords.Count).Select(i => _arranger.CandidatesOf(i).Where(c => limits.Objection(c) is null).ToList()).ToList();
+            Gen.Int[0, 9_999].Array[open.Count].Sample(picks => Sum(limits, below, [.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 600);
+        }
+
+        private double Sum(RungLimits limits, Arrangement? below, IReadOnlyList<Candidate> choice) =>
+            choice.Select((c, i) => (0.4 / choice.Count + 0.6 * _flow.Beats[i] / _flow.TotalBeats) * Points(limits, below, c, i)).Sum() + _flow.Steps.Sum(step =>
+            {
+                var (from, to) = (choice[step.From].Fingering, choice[step.To].Fingering);
+                var needed = _arranger.Changes.Seconds(from, to) * _kind.Pace.Slowness;
+                var late = Math.Max(0, needed - StrumPattern.For(4, limits.Number, false).AvailableSeconds(_chart.Tempo, step.ShortestBeats));
+                // Two chords under one shape: half of the change is not heard.
+                var unheard = from.Shape.Equals(to.Shape) ? limits.ClosenessWeight * 50 : 0;
+                return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 60 * late) + unheard);
+            });
+
+        private double Points(RungLimits limits, Arrangement? below, Candidate c, int i)
+        {
+            var (bass, barre, isNew) = (_guards[i].StepwiseBass && c.Closeness.WrongBass, !limits.IsRecord && c.Fingering.Barres.Any(b => b.Length > 3), below is not null && !c.SameAs(below.Choices[i]));
+            Seen = (Seen.Bass || bass, Seen.Barre || barre, Seen.New || isNew);
+            return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + (bass ? 5 : 0) + (barre ? _barre : 0) + (isNew ? 3 : 0);
+        }
+    }
+
+    [Fact]
+    public void The_arrangement_costs_no_more_than_any_other_choice()
+    {
+        var song = new Priced("tempo: 100\nkey: G\n| G | Em | C | D7 | G | C | Am7 | D7 |", BarreGoal.Neutral, 0);
+        foreach (var limits in RungLimits.Defaults) song.IsLeast(limits, null);
+    }
+
+    [Theory]
+    [InlineData(BarreGoal.Avoid, 10)]
+    [InlineData(BarreGoal.Seek, -6)]
+    [InlineData(BarreGoal.Neutral, 0)]
+    public void Bass_lines_wishes_and_what_is_new_count_as_the_document_says(BarreGoal wish, double points)
+    {
+        var song = new Priced("tempo: 90\nkey: C\n| C | G/B | Am | F | C | Bb |", wish, points);
+        var below = song.Arrange(RungLimits.Defaults[2]);
+        // The fourth rung with long barres allowed, where a wish can be seen; the record is played as it is.
+        foreach (var limits in new[] { RungLimits.Defaults[3] with { LongestBarre = 6 }, RungLimits.Defaults[4] })
+            foreach (var floor in new[] { null, below }) song.IsLeast(limits, floor);
+        Assert.Equal((true, true, true), song.Seen);
+    }
+
+    [Fact]
+    public void The_score_of_a_place_is_what_the_document_says()
+    {
+        Gen.Select(LadderTests.Songs, Pick.From(BarreGoal.Avoid, BarreGoal.Neutral, BarreGoal.Seek)).Sample((chart, wish) =>
+        {
+            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual with { Barres = wish }, HighestCapo = 6, Tuning = 0 });
+            double[] weights = [0.5, 1, 1, 0.8, 0.5];
+            // The place that is played has its steps evened out afterwards; its score is from before.
+            foreach (var place in ladder.Places.Where(p => p.Capo != ladder.Capo))
+            {
+                var sum = place.Rungs.Select((a, r) => weights[r] * (a is null ? 60 : a.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness))).Sum() / 3.8;
+                var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 1.8 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
+                Assert.Equal(sum + capo, place.Score, 9);
+            }
+            Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);
+        }, iter: 12, threads: 2);
+    }
+}
