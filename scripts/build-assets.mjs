@@ -36,7 +36,9 @@ for (const style of ["app", "sheet-a4", "sheet-letter"]) {
   execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
 }
 
-for (const script of ["app", "listen"]) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
+for (const script of readdirSync(from).filter(f => f.endsWith("-page.js")).map(f => f.slice(0, -3))) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
+// What the browser tests measure sound with; pages never load it.
+await esbuild.build({ entryPoints: [join(from, "player.js")], outfile: join(root, "tests/Tembri.Browser.Tests/obj/player-probe.js"), bundle: true, format: "iife", globalName: "playerProbe", target: "es2022" });
 copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));
 copyFileSync(join(modules, "htmx.org/dist/htmx.min.js"), join(to, "htmx.js"));
 copyFileSync(join(modules, "@alpinejs/csp/dist/cdn.min.js"), join(to, "alpine.js"));

@@ -67,7 +67,7 @@ const views = {
     await run("sessionStorage.clear(); window.onbeforeunload = null; document.querySelector('textarea').value = ''");
   },
   async places() { await ladderOf("Gravel and Thyme", "Wren"); await follow("/places/"); await picture("places", 1280, 800); },
-  async listen() { await ladderOf("Down the Cellar Stair", "Wren"); await follow("/listen/"); await settle("window.tembri"); await click("[data-play]"); await settle("window.tembri.player.now() > 3"); await picture("listen", 1280, 800); await click("[data-play]"); },
+  async listen() { await ladderOf("Down the Cellar Stair", "Wren"); await follow("/listen/"); await settle("document.querySelector('[data-place]').textContent.includes(' of ')"); await click("[data-play]"); await settle("/bar [2-9]/.test(document.querySelector('[data-place]').textContent)"); await picture("listen", 1280, 800); await click("[data-play]"); },
   async bring() { await go("/songs/bring"); await settle(); await picture("bring", 1280, 800); },
   async files() { const id = await songId("Salt on the Sill"); await go(`/songs/${id}/files`); await settle(); await picture("files", 1280, 800); },
   async sheet() { await ladderOf("What the Heron Saw", "Wren"); const at = await run("return document.querySelector('nav a[href*=\"/sheet/\"]').getAttribute('href')"); await go(at); await settle(); await picture("sheet", 1280, 800, true); },

@@ -218,7 +218,7 @@ export class Player {
   }
 }
 
-/** Renders part of a version without a loudspeaker: what the player would sound, as samples. */
+/** Renders part of a version without a loudspeaker: what the player would sound, as samples. Used by tests; pages do not load it. */
 export async function render(score, version, from, to, rate = 1, sampleRate = 22050) {
   const clockwork = new Clockwork(score);
   const context = new OfflineAudioContext(1, Math.ceil(sampleRate * ((to - from) / rate + 0.5)), sampleRate);

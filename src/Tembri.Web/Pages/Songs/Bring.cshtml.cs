@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Tembri.Web.Songs;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -39,7 +40,7 @@ internal sealed class BringModel(SongBringer bringer) : PageModel
             var brought = new List<BroughtChart>();
             await foreach (var chart in bringer.BringAsync(files, RequestKey, cancel)) brought.Add(chart);
             Brought = brought;
-            return brought is [{ Result: "read", SongId: { } only }] ? LocalRedirect($"/songs/{only}/chart") : Page();
+            return brought is [{ Result: "read", SongId: { } only }] ? LocalRedirect(Paths.Chart(only)) : Page();
         }
         HttpContext.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
         Response.ContentType = "application/x-ndjson";

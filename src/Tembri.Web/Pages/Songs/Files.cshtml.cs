@@ -35,6 +35,8 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
     /// <summary>The query that chooses the same version again.</summary>
     public string Choice { get; private set; } = "";
 
+    public Guid? Student { get; private set; }
+
     private Ladder? _ladder;
     private string _chartStamp = "";
 
@@ -66,6 +68,7 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
         (Id, Heading, Chart, _chartStamp) = (id, song.Title, ChartReader.Read(song.ChartText).Chart, song.ChartStamp);
         if (LadderBuilder.Objection(Chart.Chords.Count) is not null) return false;
         if (student is not { } who || rung is not { } number) return true;
+        Student = who;
         if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
         (_ladder, Rung, Of, Choice) = (open.Ladder, found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;

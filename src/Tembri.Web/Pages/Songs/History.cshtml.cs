@@ -6,6 +6,7 @@ using Tembri.Data.Songs;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Songs;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -56,7 +57,7 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
             return await ChangedAsync(id);
         }
         await orders.OrderAsync(id, HttpContext.RequestAborted);
-        return Redirect($"/songs/{id}/chart?saved=true");
+        return Redirect(Paths.SavedChart(id));
     }
 
     private async Task<IActionResult> ChangedAsync(Guid id)

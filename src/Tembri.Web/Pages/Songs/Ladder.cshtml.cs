@@ -48,7 +48,7 @@ internal sealed class LadderModel(
 
     public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives { get; private set; } = [];
 
-    private string PathHere => $"/songs/{Open.Song.Id}/ladder/{Open.Student.Id}";
+    private string PathHere => Paths.Ladder(Open.Song.Id, Open.Student.Id);
 
     public Rung Rung(int number) => Ladder.Rungs[number - 1];
 
@@ -237,7 +237,7 @@ internal sealed class LadderModel(
         {
             // A chart without chords has no ladder yet: go where it can get some.
             var exists = await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
-            return exists ? Redirect($"/songs/{id}/chart") : NotFound();
+            return exists ? Redirect(Paths.Chart(id)) : NotFound();
         }
         Open = open;
         CapoIsPreview = capo is not null && capo != open.Choice?.Capo;

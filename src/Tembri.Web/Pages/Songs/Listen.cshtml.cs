@@ -12,6 +12,7 @@ using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
 using Tembri.Web.Sound;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -46,13 +47,13 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
             if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
             Song = song;
             var chart = ChartReader.Read(song.ChartText).Chart;
-            if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect($"/songs/{id}/chart");
+            if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect(Paths.Chart(id));
             var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = capo ?? chart.RecordCapo };
             Ladder = await desk.BuildAsync(song.ChartStamp, request, HttpContext.RequestAborted);
             working = new StudentLadder(Ladder, new Player()).WorkingRung;
         }
         var feasible = Ladder.Playable.ToList();
-        if (feasible.Count == 0) return Redirect(student is null ? $"/songs/{id}/chart" : $"/songs/{id}/ladder/{student}");
+        if (feasible.Count == 0) return Redirect(student is { } owner ? Paths.Ladder(id, owner) : Paths.Chart(id));
         Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == working) ?? feasible[0];
         Version = new VersionChart(Ladder, Rung);
         return null;

@@ -26,7 +26,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
         if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return NotFound();
         Open = open;
         var feasible = open.Ladder.Playable.ToList();
-        if (feasible.Count == 0) return Redirect($"/songs/{id}/ladder/{student}");
+        if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
         Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.WorkingRung) ?? feasible[0];
         Below = feasible.LastOrDefault(r => r.Limits.Number < Rung.Limits.Number);
         Paper = paper == "letter" ? "letter" : "a4";

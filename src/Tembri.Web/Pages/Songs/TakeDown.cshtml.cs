@@ -56,7 +56,11 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
     public async Task<IActionResult> OnPostCheckAsync(Guid? id)
     {
         Read();
-        if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Reading", Reading);
+        if (Request.IsFromScript())
+        {
+            Response.Headers["X-Tembri-Part"] = "reading";
+            return Partial("_Reading", Reading);
+        }
         if (id is { } known && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is { } song) Show(song);
         await LoadStudentsAsync();
         return Page();
@@ -137,7 +141,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
         if (string.IsNullOrWhiteSpace(Text)) return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
         if (Text.Length > ChartLimits.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
-        if (song is null) return Redirect($"/songs/{await AddAsync(Text)}/chart?saved=true");
+        if (song is null) return Redirect(Paths.SavedChart(await AddAsync(Text)));
         await history.KeepAsync(song, Text, always: false, HttpContext.RequestAborted);
         SongText.Apply(song, Text, clock.GetUtcNow());
         try
@@ -150,7 +154,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
             return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
         }
         await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
-        return Redirect($"/songs/{song.Id}/chart?saved=true");
+        return Redirect(Paths.SavedChart(song.Id));
     }
 
     /// <summary>Adds a new song, or finds the one that the same form made before.</summary>

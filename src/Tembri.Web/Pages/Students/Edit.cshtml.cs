@@ -13,6 +13,7 @@ using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Students;
 
@@ -104,7 +105,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     public string? Fault { get; private set; }
     public IReadOnlyList<FitRow> Fits { get; private set; } = [];
     public Stretch SongStretch { get; private set; } = new(0, MostSongs, 0);
-    public StretchLinks SongLinks => new(SongStretch, "songs", to => $"/students/{Id}?songs={to}");
+    public StretchLinks SongLinks => new(SongStretch, "songs", to => $"{Paths.Student(Id)}?songs={to}");
     private const int MostSongs = 50;
 
     public string Words(Technique technique) => technique switch
@@ -159,7 +160,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         var (student, outcome) = await SaveAsync(id);
         switch (outcome)
         {
-            case Outcome.Saved: return Redirect($"/students/{student!.Id}");
+            case Outcome.Saved: return Redirect(Paths.Student(student!.Id));
             case Outcome.Gone: return NotFound();
             case Outcome.Conflict:
                 Fault = ChangedElsewhere;

@@ -1,21 +1,14 @@
-// The ladder: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
+// The ladder page: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
+import { sayFailures, say } from "./page.js";
 import { Saver } from "./saver.js";
-import { showState } from "./forms.js";
 
-let saver = null;
 // The state stands outside of the ladder, which is drawn anew with each step.
-const tell = (words, signedOut) => showState(document.getElementById("said"), words === "saved" || words === "saving…" ? "" : words, signedOut);
+const tell = (words, signedOut) => say(words === "saved" || words === "saving…" ? "" : words, signedOut);
 
-export const bench = () => ({
-  init() {
-    saver ??= new Saver(tell);
-    this.$root.addEventListener("submit", event => {
-      const form = event.target;
-      if (form.method !== "post") return;
-      event.preventDefault();
-      this.decide(form, event.submitter);
-    });
-  },
+const saver = new Saver(tell);
+
+/** What the keys do, by the ladder that is drawn now. */
+const bench = {
   /** A step is named, so that it counts once however often it had to be sent. */
   decide(form, button) {
     const body = new FormData(form, button);
@@ -46,7 +39,7 @@ export const bench = () => ({
       w: () => this.current()?.closest("tr").querySelector("[data-why]")?.click(),
       Escape: () => document.querySelector("[data-close-bench]")?.click(),
       "?": () => this.help(),
-    }[event.key];
+    }[event.key.length === 1 ? event.key.toLowerCase() : event.key];
     if (!act) return;
     if (event.key.startsWith("Arrow") && event.target.closest(".options, .neck")) return;
     event.preventDefault();
@@ -67,5 +60,15 @@ export const bench = () => ({
     else this.current()?.click();
   },
   help() { document.getElementById("keys-help")?.showModal(); },
-  closeHelp() { document.getElementById("keys-help")?.close(); },
+};
+
+sayFailures();
+// The ladder is drawn anew with each step, so the page listens for it.
+document.addEventListener("submit", event => {
+  const form = event.target;
+  if (form.method !== "post" || !form.closest("#ladder")) return;
+  event.preventDefault();
+  bench.decide(form, event.submitter);
 });
+document.addEventListener("click", event => { if (event.target.closest("[data-help]")) bench.help(); });
+window.addEventListener("keydown", event => bench.key(event));

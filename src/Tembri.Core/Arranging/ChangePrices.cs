@@ -1,0 +1,111 @@
+using System.Numerics;
+using Tembri.Core.Changes;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Strums;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>What the changes between shapes cost in the sum an arrangement minimises: seconds, seconds late at the rung's strum, and changes nobody hears. For one thread at a time.</summary>
+internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, ChangeModel changes, IReadOnlyList<Chord> chords, PlayerKind kind, TimedChanges timed, double tempo, Meter meter)
+{
+    private static readonly ArrangerWeights W = ArrangerWeights.Default;
+    private readonly Dictionary<int, StrumPattern> _strums = [];
+    private readonly List<double[]> _tables = [];
+
+    /// <summary>Two chords that follow each other, one way or both.</summary>
+    public readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
+
+    /// <summary>The pairs of chords a flow changes between.</summary>
+    public static List<Edge> EdgesOf(ChordFlow flow)
+    {
+        var edges = new SortedDictionary<(int, int), Edge>();
+        foreach (var step in flow.Steps)
+        {
+            var (low, high) = step.From < step.To ? (step.From, step.To) : (step.To, step.From);
+            var edge = edges.GetValueOrDefault((low, high), new Edge(low, high, null, null));
+            edges[(low, high)] = step.From == low ? edge with { Forward = step } : edge with { Backward = step };
+        }
+        return [.. edges.Values];
+    }
+
+    /// <summary>Fills the table of an edge; the table is used again for the next problem.</summary>
+    public double[] Fill(int number, Edge edge, (int Chord, int[] Values) a, (int Chord, int[] Values) b, double changeCount, RungLimits limits, double closenessWeight)
+    {
+        while (_tables.Count <= number) _tables.Add([]);
+        var size = a.Values.Length * b.Values.Length;
+        if (_tables[number].Length < size) _tables[number] = new double[size];
+        var table = _tables[number].AsSpan(0, size);
+        if (edge.Forward is null) table.Clear();
+        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1), isFirst: true);
+        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length), isFirst: false);
+        return _tables[number];
+    }
+
+    private void AddStep(
+        ChordStep step, (int Chord, int[] Values) from, (int Chord, int[] Values) to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
+    {
+        var available = Available(step, limits.Number);
+        var share = step.Count / changeCount;
+        var slowness = kind.Pace.Slowness;
+        var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
+        var unheard = IsHeard(chords[from.Chord], chords[to.Chord]) ? share * closenessWeight * 100 * W.UnheardChange : 0;
+        var (fromList, toList) = (pool.ListOf(from.Chord), pool.ListOf(to.Chord));
+        var plain = timed.IsEmpty && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
+        if (!plain)
+        {
+            for (var i = 0; i < from.Values.Length; i++)
+                for (var j = 0; j < to.Values.Length; j++)
+                {
+                    var (a, b) = (pool.At(from.Chord, from.Values[i]), pool.At(to.Chord, to.Values[j]));
+                    var needed = Needed(a, b, slowness);
+                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Fingering.Shape.Equals(b.Fingering.Shape) ? unheard : 0);
+                    var at = i * stride.From + j * stride.To;
+                    table[at] = isFirst ? points : table[at] + points;
+                }
+            return;
+        }
+        var times = ChangeTimes.Between(cache, fromList, toList);
+        var values = to.Values;
+        var tried = (From: new ChangeTimes.Tried(fromList, from.Values, fromList.SlotsOf(from.Values)), To: new ChangeTimes.Tried(toList, values, toList.SlotsOf(values)));
+        Span<double> row = stackalloc double[values.Length];
+        for (var i = 0; i < from.Values.Length; i++)
+        {
+            times.Fill(tried.From, i, tried.To, changes, row);
+            Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
+            if (unheard > 0)
+            {
+                var shape = fromList.ShapeCode[from.Values[i]];
+                for (var j = 0; j < values.Length; j++) if (toList.ShapeCode[values[j]] == shape) row[j] += unheard;
+            }
+            // The forward step writes its rows, the backward one adds its columns.
+            if (isFirst) row.CopyTo(table[(i * stride.From)..]);
+            else for (int j = 0, at = i * stride.From; j < row.Length; j++, at += stride.To) table[at] += row[j];
+        }
+    }
+
+    /// <summary>Turns seconds into points: so many each, and so many for each that is late.</summary>
+    private static void Price(Span<double> seconds, double each, double late, double available)
+    {
+        var j = 0;
+        for (; j <= seconds.Length - Vector<double>.Count; j += Vector<double>.Count)
+        {
+            var s = new Vector<double>(seconds[j..]);
+            (s * each + Vector.Max(Vector<double>.Zero, s - new Vector<double>(available)) * late).CopyTo(seconds[j..]);
+        }
+        for (; j < seconds.Length; j++) seconds[j] = seconds[j] * each + Math.Max(0, seconds[j] - available) * late;
+    }
+
+    /// <summary>Seconds this student needs for a change: as timed, or by the model.</summary>
+    private double Needed(Candidate from, Candidate to, double slowness) => timed.Seconds(from.Fingering, to.Fingering) ?? changes.Seconds(from.Fingering, to.Fingering) * slowness;
+
+    /// <summary>True when the record's two chords do not have the same tones.</summary>
+    public static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;
+
+    /// <summary>Seconds there are for a change at a rung's strum.</summary>
+    public double Available(ChordStep step, int rung, double? atTempo = null)
+    {
+        if (!_strums.TryGetValue(rung, out var strum)) _strums[rung] = strum = StrumPattern.For(meter.Beats, rung, meter.IsCompound);
+        return strum.AvailableSeconds(atTempo ?? tempo, step.ShortestBeats);
+    }
+}

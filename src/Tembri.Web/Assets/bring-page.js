@@ -1,0 +1,3 @@
+import { bringer } from "./bringer.js";
+
+document.addEventListener("alpine:init", () => window.Alpine.data("bringer", bringer));

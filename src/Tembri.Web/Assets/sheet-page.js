@@ -1,0 +1,1 @@
+document.querySelector("[data-print]").addEventListener("click", () => window.print());
