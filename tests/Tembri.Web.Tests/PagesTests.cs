@@ -33,6 +33,26 @@ public sealed class PagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Every_page_of_a_song_has_its_tabs_and_keeps_the_student_and_the_rung()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
+        var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
+        var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
+        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Listen", "Sheet", "Files"], tabs.Select(t => t.TextContent));
+        foreach (var (name, address) in tabs.Skip(1))
+        {
+            var opened = await visitor.PageAsync(address);
+            Assert.Equal(name, Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] a[aria-current=page]")).TextContent);
+            Assert.Equal("Salt on the Sill", Assert.Single(opened.QuerySelectorAll("h1")).TextContent);
+            if (name == "Chart") continue;
+            var back = opened.QuerySelectorAll("nav[aria-label=Song] a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
+            Assert.EndsWith(student, back, StringComparison.Ordinal);
+        }
+        Assert.Contains("rung=", tabs[5].Address, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_number_opens_into_its_parts_and_a_chord_into_its_alternatives()
     {
         var visitor = await host.VisitDemoAsync();

@@ -97,7 +97,7 @@ public sealed class ServerTests(TembriHost host)
         var page = await visitor.PageAsync("/");
         foreach (var address in page.QuerySelectorAll("link[rel=stylesheet], script[src]").Select(e => e.GetAttribute("href") ?? e.GetAttribute("src")!))
         {
-            Assert.Matches(@"^/assets/[a-z]+\.[0-9a-f]{10}\.(css|js)$", address);
+            Assert.Matches(@"^/assets/[a-z-]+\.[0-9a-f]{10}\.(css|js)$", address);
             var asset = await Get(address);
             Assert.Equal("public, max-age=31536000, immutable", asset.Headers.CacheControl!.ToString());
             Assert.Equal(encoding == "identity" ? [] : [encoding], asset.Content.Headers.ContentEncoding);

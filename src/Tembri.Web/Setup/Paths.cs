@@ -1,6 +1,6 @@
 namespace Tembri.Web.Setup;
 
-/// <summary>The addresses of pages that belong to a song or a student, each written here once. Pages say the same in their route; <c>PathTests</c> asks each.</summary>
+/// <summary>The addresses of pages that belong to a song or a student, each written here once. Pages say the same in their route; a test follows the tabs.</summary>
 internal static class Paths
 {
     public static string Chart(Guid? song) => $"/songs/{song}/chart";

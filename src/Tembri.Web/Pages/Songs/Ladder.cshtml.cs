@@ -67,55 +67,6 @@ internal sealed class LadderModel(
 
     public string HandlerAddress(string handler) => $"{PathHere}?handler={handler}";
 
-    public string AimWords => Open.Request.Aim switch
-    {
-        Aim.Record => "with the record",
-        Aim.Voice when Ladder.VoiceShift != 0 => $"moved {Math.Abs(Ladder.VoiceShift)} {(Math.Abs(Ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(Ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
-        Aim.Voice => "where the voice has it",
-        _ => "without a capo",
-    };
-
-    public string Describe(Aim aim) => aim switch
-    {
-        Aim.Record => "keep the record’s pitch, capo where it helps",
-        Aim.Voice when Open.Reading.Chart is { Singer: not null, MelodyRange: not null } => $"move to where {Open.Reading.Chart.MelodyRange} lies within the voice, {Open.Reading.Chart.Singer}",
-        Aim.Voice => Open.Reading.Chart.VoiceShift is var shift and not 0
-            ? $"move {Math.Abs(shift)} semitones {(shift > 0 ? "up" : "down")} for the voice"
-            : "move for the voice (write “voice: -2”, or “voice: A2 to E4” and “melody: C3 to A4”, in the chart’s header)",
-        _ => "no capo, practise the shapes as they come",
-    };
-
-    public string PartWords(LoadPart part) => part.Kind switch
-    {
-        LoadPartKind.Fingers => part.Measure.ToString("0", CultureInfo.InvariantCulture) + (part.Measure == 1 ? " finger placed" : " fingers placed"),
-        LoadPartKind.WeakFingers => "ring or little finger",
-        LoadPartKind.Stretch => "reach along the neck",
-        LoadPartKind.Barre => "a finger lying across",
-        LoadPartKind.Crowding => "fingertips side by side",
-        LoadPartKind.Crossing => "fingers crossed",
-        LoadPartKind.Mutes => "strings to leave out",
-        LoadPartKind.OpenStrings => "open strings to stay clear of",
-        LoadPartKind.Thumb => "thumb over the neck",
-        _ => "height on the neck",
-    };
-
-    /// <summary>How a second shape differs from the usual one, in a few words.</summary>
-    public string SecondWords(PlayableRung rung, RungChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
-        ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
-        : string.Join(" ", second.Choice.Fingering.Shape.Frets.Select(f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
-
-    public string ChangeWords(Change change)
-    {
-        static string Names(IReadOnlyList<Finger> fingers) => string.Join(" and ", fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)));
-        var words = new List<string>();
-        if (change.Anchors.Count > 0) words.Add($"{Names(change.Anchors)} {(change.Anchors.Count == 1 ? "stays" : "stay")}");
-        if (change.Guides.Count > 0) words.Add($"{Names(change.Guides)} {(change.Guides.Count == 1 ? "slides" : "slide")}");
-        if (change.Moving.Count > 0) words.Add($"{Names(change.Moving)} {(change.Moving.Count == 1 ? "moves" : "move")}");
-        if (change.Landing.Count > 0) words.Add($"{Names(change.Landing)} {(change.Landing.Count == 1 ? "lands" : "land")}");
-        if (change.Lifting.Count > 0) words.Add($"{Names(change.Lifting)} {(change.Lifting.Count == 1 ? "lifts" : "lift")}");
-        return words.Count == 0 ? "nothing moves" : string.Join(", ", words);
-    }
-
     /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
     public int Revision => Open.Choice?.Revision ?? 0;
 
