@@ -125,7 +125,7 @@ internal static class WeightFit
         return json;
     }
 
-    private static string Repository()
+    internal static string Repository()
     {
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "Tembri.slnx"))) folder = Path.GetDirectoryName(folder)!;

@@ -44,12 +44,12 @@ public sealed class CandidateFinder(ResultCache cache)
         foreach (var choice in Choices(chord, accompaniment, tuning, melody))
         {
             var fingerings = book.Of(choice.Found.Shape);
-            // What teachers teach for the shape counts as usual; where they teach nothing, the lightest does.
+            // What teachers teach for the shape counts as usual; where they teach nothing, what people use does.
             var taught = false;
             for (var i = 0; i < fingerings.Count; i++) taught |= GripLibrary.IsUsual(fingerings[i]);
             for (var i = 0; i < fingerings.Count; i++)
             {
-                if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > W.FingeringSlack) break;
+                if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > W.FingeringSlack) continue;
                 var kind = i > 0 && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
                 var usual = taught ? GripLibrary.IsUsual(fingerings[i]) : i == 0;
                 var idiom = Idiom(choice, fingerings[i]) + (usual ? 0 : W.UnusualFingers);

@@ -3,7 +3,7 @@ using Tembri.Core.Hands;
 
 namespace Tembri.Core.Shapes;
 
-/// <summary>Finds every way one hand can finger a shape on one guitar, lightest first.</summary>
+/// <summary>Finds every way one hand can finger a shape on one guitar, the one people use first.</summary>
 /// <remarks>
 /// The search gives each stopped string a finger in turn and cuts a branch as soon as a rule is broken: one fret per finger, fingers in
 /// order along the neck, a finger lies only across strings that sound at its fret or higher or that it silences, spreads within reach.
@@ -11,8 +11,15 @@ namespace Tembri.Core.Shapes;
 /// </remarks>
 public sealed class FingeringFinder
 {
+    /// <summary>Fingerings of a shape that are looked at, at most; shapes have fewer.</summary>
+    public const int MostFeasible = 64;
+
+    /// <summary>Fingerings that are ranked by what people use: the lightest ones.</summary>
+    public const int MostRanked = 12;
+
     private const double Rounding = 1e-9;
     private readonly LoadModel _model;
+    private readonly FingerHabits _habits;
     private readonly bool _thumb;
 
     /// <summary>Prepares the search for one player.</summary>
@@ -20,8 +27,10 @@ public sealed class FingeringFinder
     /// <param name="hand">The fretting hand.</param>
     /// <param name="thumb">True when the thumb may stop the lowest strings.</param>
     /// <param name="weights">Weights of the load; the shipped ones when null.</param>
-    public FingeringFinder(NeckGeometry neck, Hand hand, bool thumb, LoadWeights? weights = null)
+    /// <param name="habits">What people use; the shipped ones when null.</param>
+    public FingeringFinder(NeckGeometry neck, Hand hand, bool thumb, LoadWeights? weights = null, FingerHabits? habits = null)
     {
+        _habits = habits ?? FingerHabits.Default;
         _model = new LoadModel(neck, hand, weights ?? LoadWeights.Default);
         _thumb = thumb;
     }
@@ -29,22 +38,32 @@ public sealed class FingeringFinder
     /// <summary>The load model behind this finder.</summary>
     public LoadModel Model => _model;
 
-    /// <summary>All feasible fingerings, lightest first; empty where no hand can do it.</summary>
+    /// <summary>Feasible fingerings, those first that people use: of the <see cref="MostRanked"/> lightest, by <see cref="FingerHabits"/>. Empty where no hand can do it.</summary>
     /// <param name="shape">The shape.</param>
     /// <param name="top">How many to return at most, 1 or more.</param>
     public IReadOnlyList<Fingering> Find(Shape shape, int top = 5)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(top, 1);
         if (shape.HighestStopped > _model.Neck.HighestFret) return [];
-        Span<Candidate> best = stackalloc Candidate[Math.Min(top, 64)];
+        Span<Candidate> best = stackalloc Candidate[Math.Clamp(top, MostRanked, MostFeasible)];
         var search = new Search(_model, shape, _thumb, best);
         search.Run();
-        var found = new Fingering[search.Found];
-        for (var i = 0; i < found.Length; i++) found[i] = _model.Describe(shape, best[i].Fingers);
-        return found;
+        var found = best[..search.Found];
+        if (found.Length > 1)
+        {
+            Span<double> strange = stackalloc double[found.Length];
+            for (var i = 0; i < found.Length; i++) strange[i] = _habits.Of(shape, PlacedFingers.Of(shape, found[i].Fingers), found[i].Effort);
+            strange.Sort(found);
+        }
+        var fingerings = new Fingering[Math.Min(top, found.Length)];
+        for (var i = 0; i < fingerings.Length; i++) fingerings[i] = _model.Describe(shape, found[i].Fingers);
+        return fingerings;
     }
 
-    /// <summary>The lightest fingering, or null where no hand can do it.</summary>
+    /// <summary>Every feasible fingering, lightest first, at most <see cref="MostFeasible"/>.</summary>
+    public IReadOnlyList<Fingering> ByLoad(Shape shape) => [.. Find(shape, MostFeasible).OrderBy(f => f.Effort)];
+
+    /// <summary>The fingering people use first, or null where no hand can do it.</summary>
     public Fingering? Best(Shape shape) => Find(shape, 1) is [var best] ? best : null;
 
     /// <summary>Weighs one given fingering.</summary>

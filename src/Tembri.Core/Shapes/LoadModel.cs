@@ -11,7 +11,7 @@ namespace Tembri.Core.Shapes;
 public sealed class LoadModel
 {
     private const double AcrossShare = 0.35;   // a spread across the strings costs less than one along them
-    private const double LandingSlack = 0.25;  // share of a fret space a finger can give way when the reach is short
+    private const double LandingSlack = 0.3;   // share of a fret space a finger can give way when the reach is short
     private const int Kinds = 10;
     private readonly LoadWeights _weights;
     private readonly double[] _comfortable = new double[25];
@@ -65,6 +65,7 @@ public sealed class LoadModel
         if (p.Fret(3) != 0) floor += _weights.RingFinger;
         if (p.Fret(4) != 0) floor += _weights.LittleFinger;
         if (p.Fret(5) != 0) floor += _weights.Thumb;
+        if (p.Fret(3) != 0 && p.Fret(3) == p.Fret(4)) floor -= _weights.PairedFingers;
         return floor + _weights.Fingers[count];
     }
 
@@ -117,9 +118,7 @@ public sealed class LoadModel
     {
         efforts.Clear();
         measures.Clear();
-        var p = new PlacedFingers();
-        for (var s = 0; s < shape.StringCount; s++)
-            if ((int)(packed >> (4 * s) & 15) is var finger and not 0) p.Place(finger, s, shape[s], shape);
+        var p = PlacedFingers.Of(shape, packed);
         WeighShape(shape, efforts, measures);
         WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
     }
@@ -187,7 +186,9 @@ public sealed class LoadModel
             count++;
             if (first == 0) first = finger;
         }
-        if (count > 0) Put(efforts, measures, LoadPartKind.Fingers, _weights.Fingers[count], count);
+        // Ring and little finger side by side go down as one.
+        var paired = p.Fret(3) > 0 && p.Fret(3) == p.Fret(4) && p.Low(4) == p.High(3) + 1 && p.High(3) == p.Low(3) && p.High(4) == p.Low(4) ? _weights.PairedFingers : 0;
+        if (count > 0) Put(efforts, measures, LoadPartKind.Fingers, _weights.Fingers[count] - paired, count);
         var weak = (p.Fret(3) > 0 ? _weights.RingFinger : 0) + (p.Fret(4) > 0 ? _weights.LittleFinger : 0);
         if (weak > 0) Put(efforts, measures, LoadPartKind.WeakFingers, weak, (p.Fret(3) > 0 ? 1 : 0) + (p.Fret(4) > 0 ? 1 : 0));
         if (first == 0) return;
@@ -278,7 +279,7 @@ public sealed class LoadModel
             {
                 if (p.Fret(high) != p.Fret(low)) continue;
                 // A lying finger leaves no room for another at its own fret.
-                if (p.Low(high) < p.Low(low) || p.High(high) > p.Low(high) || p.High(low) > p.Low(low) && p.Low(high) > p.High(low) + 1) crossed++;
+                if (p.Low(high) < p.Low(low) || p.High(low) > p.Low(low) && p.Low(high) > p.High(low) + 1) crossed++;
                 if (low == 1) crowding += BarreSpared(shape, p, high);
                 if (p.Low(high) != p.High(low) + 1 && p.Low(low) != p.High(high) + 1) continue;
                 crowded++;

@@ -12,6 +12,9 @@ public sealed record LoadWeights
     /// <summary>Effort of placing 0, 1, 2, 3, 4 fingers and the thumb.</summary>
     public required IReadOnlyList<double> Fingers { get; init; }
 
+    /// <summary>What ring and little finger side by side on one fret save, since they go down as one.</summary>
+    public required double PairedFingers { get; init; }
+
     /// <summary>Extra for the ring finger.</summary>
     public required double RingFinger { get; init; }
 

@@ -18,6 +18,15 @@ internal struct PlacedFingers
     /// <summary>The finger of each string, four bits a string.</summary>
     public ulong Packed { get; private set; }
 
+    /// <summary>The fingers of a fingering that is known to be feasible.</summary>
+    public static PlacedFingers Of(Shape shape, ulong packed)
+    {
+        var placed = new PlacedFingers();
+        for (var s = 0; s < shape.StringCount; s++)
+            if ((int)(packed >> (4 * s) & 15) is var finger and not 0) placed.Place(finger, s, shape[s], shape);
+        return placed;
+    }
+
     /// <summary>The fret a finger holds, 0 when it is free.</summary>
     public readonly int Fret(int finger) => _fret[finger];
 
