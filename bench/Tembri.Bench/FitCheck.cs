@@ -20,9 +20,16 @@ internal static class FitCheck
 
     private sealed record StudioFile(IReadOnlyList<StudentFile> Students);
 
+    /// <summary>The students of a studio's file as players.</summary>
+    public static IReadOnlyList<Player> Players(string folder) => [.. Students(folder).Select(ToPlayer)];
+
+    private static IReadOnlyList<StudentFile> Students(string folder) => JsonSerializer.Deserialize<StudioFile>(File.ReadAllText(Path.Combine(folder, "studio.json")), Options)!.Students;
+
+    private static Player ToPlayer(StudentFile s) => new() { Hand = Hand.Preset(s.Hand), Guitar = Guitar.Preset(s.Guitar), Thumb = s.Thumb, Barres = s.Barres, Skills = s.Skills };
+
     public static int Run(string folder)
     {
-        var students = JsonSerializer.Deserialize<StudioFile>(File.ReadAllText(Path.Combine(folder, "studio.json")), Options)!.Students;
+        var students = Students(folder);
         var songs = Directory.EnumerateFiles(Path.Combine(folder, "songs"), "*.txt").Order(StringComparer.Ordinal).Select(f => ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
         var builder = new LadderBuilder(new ResultCache());
         static string Bold(string text, bool bold) => bold ? $"**{text}**" : text;
@@ -31,7 +38,7 @@ internal static class FitCheck
         {
             var cells = students.Select(s =>
             {
-                var player = new Player { Hand = Hand.Preset(s.Hand), Guitar = Guitar.Preset(s.Guitar), Thumb = s.Thumb, Barres = s.Barres, Skills = s.Skills };
+                var player = ToPlayer(s);
                 var graded = new StudentLadder(builder.Build(new ArrangementRequest { Chart = song, Kind = player.Kind }), player);
                 var fits = graded.Ladder.Rungs.Select(r => graded.FitOf(r) is { } f ? Bold((100 * f.Value).ToString("0", CultureInfo.InvariantCulture), r.Number == graded.WorkingRung) : "–");
                 return $"{string.Join(" ", fits)}, capo {graded.Ladder.Capo}";

@@ -7,6 +7,7 @@ return args switch
     ["fit", .. var how] => WeightFit.Run(how.Contains("write")),
     ["habits", var published, .. var how] => HabitFit.Run(published, how.Contains("write"), how.Contains("misses")),
     ["loads", .. var shapes] => LoadLook.Run(shapes),
+    ["complaints", var folder, .. var which] => Complaints.Run(folder, which.FirstOrDefault()),
     ["capos"] => CapoCheck.Run(),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
@@ -23,6 +24,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

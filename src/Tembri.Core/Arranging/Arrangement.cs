@@ -10,6 +10,12 @@ public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Object
     /// <summary>False when the search was left off before the least sum was proved.</summary>
     public bool IsProved { get; init; } = true;
 
+    /// <summary>Chords the rung does not play; their choices are without meaning.</summary>
+    public IReadOnlyList<int> LeftOut { get; init; } = [];
+
+    /// <summary>How a chord is heard; null when it is left out.</summary>
+    public Candidate? Heard(int chord) => LeftOut.Contains(chord) ? null : Choices[chord];
+
     /// <summary>True when every chord is played alike.</summary>
     public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
 }

@@ -51,13 +51,16 @@ public sealed class Arranger
             cancel.ThrowIfCancellationRequested();
             candidates[i] = finder.ListFor(shapeChords[i], book, accompaniment, Tuning.Standard, melody?[i] ?? 0);
         }
-        _pool = new CandidatePool(candidates, guards);
+        _pool = new CandidatePool(candidates, shapeChords, guards);
         _shapePrices = new ShapePrices(_pool, kind);
         _changePrices = new ChangePrices(cache, _pool, Changes, shapeChords, kind, timed, tempo, meter);
     }
 
     /// <summary>The change model at this position.</summary>
     public ChangeModel Changes { get; }
+
+    /// <summary>True when a rung may play a candidate for a chord.</summary>
+    public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) => candidate.Locked || _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
 
     /// <summary>Every candidate of a chord that its guards allow.</summary>
     public IEnumerable<Candidate> CandidatesOf(int chordIndex) => _pool.Of(chordIndex);
@@ -69,10 +72,11 @@ public sealed class Arranger
     /// <param name="limits">What the rung allows.</param>
     /// <param name="closenessWeight">Load points a percent of closeness is worth.</param>
     /// <param name="locks">Candidates the teacher chose, by chord index.</param>
-    /// <param name="below">The rung below, when there is one.</param>
+    /// <param name="below">The rung below, when there is one: no chord is less close than there.</param>
+    /// <param name="above">The rung above, where it is arranged already: no chord is closer than there.</param>
     /// <returns>The arrangement, or what blocks it.</returns>
     public (Arrangement? Found, Blocked? Blocked) Arrange(
-        RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null)
+        RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null, Arrangement? above = null)
     {
         _cancel.ThrowIfCancellationRequested();
         var song = _songOf(limits);
@@ -80,7 +84,7 @@ public sealed class Arranger
         var costs = new double[_count][];
         for (var i = 0; i < _count; i++)
         {
-            var open = locks is not null && locks.TryGetValue(i, out var locked) ? [_pool.NumberOfLocked(i, locked)] : _pool.Open(i, limits);
+            var open = locks is not null && locks.TryGetValue(i, out var locked) ? [_pool.NumberOfLocked(i, locked)] : _pool.Open(i, limits, below?.Heard(i), above?.Heard(i));
             // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
             if (song.LeavesOut(i) && _pool.ListOf(i).Count > 0) open = [0];
             if (open.Length == 0) return (null, _pool.Explain(i, limits));
@@ -101,7 +105,7 @@ public sealed class Arranger
         foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
         var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
         var choices = choice.Select((v, i) => _pool.At(i, domains[i][v])).ToList();
-        return (Weigh(limits, choices, problem.CostOf(choice)) with { IsProved = isProved }, null);
+        return (Weigh(limits, choices, problem.CostOf(choice)) with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
     }
 
     /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such set among the likeliest few of each chord, exactly.</summary>
@@ -161,7 +165,7 @@ public sealed class Arranger
             closeness += share * choices[i].Closeness.Value;
         }
         foreach (var step in flow.Steps)
-            if (choices[step.From].Fingering.Shape.Equals(choices[step.To].Fingering.Shape) && ChangePrices.IsHeard(flow.Chords[step.From], flow.Chords[step.To])) unheard += step.Count;
+            if (choices[step.From].Sound == choices[step.To].Sound && ChangePrices.IsHeard(flow.Chords[step.From], flow.Chords[step.To])) unheard += step.Count;
         // Shares may add up to a hair above 1.
         return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept * (1 - W.UnheardChange * unheard / song.ChangeCount)));
     }

@@ -20,6 +20,9 @@ public sealed record ArrangerWeights
     /// <summary>For a chord whose shape differs from the rung below: what is learnt stays where nothing is gained.</summary>
     public required double Newness { get; init; }
 
+    /// <summary>For the shape of the rung below with other fingers: a hand that has learnt a shape keeps its fingers unless the changes pay clearly.</summary>
+    public required double Refingered { get; init; }
+
     /// <summary>For leaving off a bass that moves by step.</summary>
     public required double BrokenBassLine { get; init; }
 

@@ -35,7 +35,7 @@ public sealed class CandidateFinder(ResultCache cache)
         cache.GetOrAdd(Lists, new CandidateKey(chord.Name, accompaniment, book.Key, tuning, melody), key => new CandidateList(key, Find(chord, book, accompaniment, tuning, melody)));
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
-    public static double Strangeness(Candidate c) => 1.5 * c.Idiom + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
+    public static double Strangeness(Candidate c) => 1.5 * (c.Idiom + c.Habit) + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);
 
     private List<Candidate> Find(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody)
     {
@@ -50,14 +50,18 @@ public sealed class CandidateFinder(ResultCache cache)
             for (var i = 0; i < fingerings.Count; i++)
             {
                 if (i > 0 && fingerings[i].Effort - fingerings[0].Effort > W.FingeringSlack) continue;
-                var kind = i > 0 && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
+                if (IsBrokenBarre(fingerings[i], choice.Found.Origin)) continue;
                 var usual = taught ? GripLibrary.IsUsual(fingerings[i]) : i == 0;
-                var idiom = Idiom(choice, fingerings[i]) + (usual ? 0 : W.UnusualFingers);
-                candidates.Add(new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness, idiom, ThinByNature: thin));
+                var kind = !usual && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
+                candidates.Add(new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness, Idiom(choice, fingerings[i]), usual ? 0 : W.UnusualFingers, ThinByNature: thin));
             }
         }
         return candidates;
     }
+
+    /// <summary>A long barre out of which a finger was lifted, or with a silent or an open string in it, is played by nobody.</summary>
+    private static bool IsBrokenBarre(Fingering fingering, ShapeOrigin origin) =>
+        fingering.LongestBarre > Barre.LongestShort && origin.Source != ShapeSource.Library && (origin.Lifted >= 0 || fingering.Shape.InteriorMutes > 0 || fingering.Shape.HasOpenString);
 
     /// <summary>Makes the candidate for a shape the teacher chose, whatever it is.</summary>
     /// <param name="chord">The chord at the pitch of the shapes.</param>

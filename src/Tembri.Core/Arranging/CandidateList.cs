@@ -18,8 +18,9 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         _slots = new int[_candidates.Length];
         Load = Array.ConvertAll(_candidates, c => c.Load);
         Lost = Array.ConvertAll(_candidates, c => 100 * (1 - c.Closeness.Value));
+        Habit = Array.ConvertAll(_candidates, c => c.Habit);
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
-        ShapeCode = Array.ConvertAll(_candidates, c => c.Fingering.Shape.Code);
+        Sound = Array.ConvertAll(_candidates, c => c.Sound);
     }
 
     /// <summary>What the list is for; lists of one key are alike.</summary>
@@ -34,8 +35,11 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     /// <summary>Points for being unusual.</summary>
     public double[] Idiom { get; }
 
-    /// <summary>Shapes as numbers.</summary>
-    public ulong[] ShapeCode { get; }
+    /// <summary>Points for unusual fingers.</summary>
+    public double[] Habit { get; }
+
+    /// <summary>The pitch classes each sounds.</summary>
+    public int[] Sound { get; }
 
     public int Count => _candidates.Length;
 

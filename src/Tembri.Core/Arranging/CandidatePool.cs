@@ -5,8 +5,9 @@ namespace Tembri.Core.Arranging;
 
 /// <summary>What can be played for each chord of a song at one place: the candidates, numbered, and after them those a teacher locked. For one thread at a time.</summary>
 /// <param name="candidates">The candidates of each chord.</param>
+/// <param name="chords">The chords, at the pitch of the shapes.</param>
 /// <param name="guards">What the chart forbids for each chord.</param>
-internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Guard> guards)
+internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Chord> chords, IReadOnlyList<Guard> guards)
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
     private readonly List<Candidate>[] _locked = [.. candidates.Select(_ => new List<Candidate>())];
@@ -22,38 +23,43 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Gu
     public Guard GuardOf(int chord) => guards[chord];
 
     /// <summary>Every candidate of a chord that its guards allow.</summary>
-    public IEnumerable<Candidate> Of(int chord) => candidates[chord].Where(c => Allowed(c, guards[chord])).Concat(_locked[chord]);
+    public IEnumerable<Candidate> Of(int chord) => candidates[chord].Where(c => Manners.Allowed(c, guards[chord])).Concat(_locked[chord]);
 
     /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>
     public IEnumerable<Candidate> Of(int chord, IEnumerable<RungLimits> rungs) =>
-        rungs.SelectMany(r => candidates[chord].Open(r)).Distinct().Select(v => candidates[chord][v]).Where(c => Allowed(c, guards[chord])).Concat(_locked[chord]);
+        rungs.SelectMany(r => candidates[chord].Open(r)).Distinct().Select(v => candidates[chord][v]).Where(c => Manners.Allowed(c, guards[chord])).Concat(_locked[chord]);
 
     /// <summary>The candidate a number stands for.</summary>
     public Candidate At(int chord, int value) => value < candidates[chord].Count ? candidates[chord][value] : _locked[chord][value - candidates[chord].Count];
-
-    private static bool Allowed(Candidate c, Guard guard)
-    {
-        if (guard.NoSuspension && c.Played.IsSuspended) return false;
-        if (guard.KeepsThird && (c.Played.Has(11) || c.Closeness.Missing.Any(d => d.Role == DegreeRole.ThirdOrSuspension))) return false;
-        return true;
-    }
 
     /// <summary>The numbers of the candidates a rung allows, in the list's order.</summary>
     public int[] Open(int chord, RungLimits limits)
     {
         if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
         var (list, guard) = (candidates[chord], guards[chord]);
-        var open = list.Open(limits);
-        if (guard.NoSuspension || guard.KeepsThird) open = Array.FindAll(open, v => Allowed(list[v], guard));
+        var open = Manners.Narrow(list, chords[chord], guard, limits);
         // The record rung plays a chord that this hand cannot do in full as nearly as it can.
         if (open.Length == 0 && limits.IsRecord)
         {
-            int[] possible = [.. Enumerable.Range(0, list.Count).Where(v => Allowed(list[v], guard))];
+            int[] possible = [.. Enumerable.Range(0, list.Count).Where(v => Manners.Allowed(list[v], guard))];
             var nearest = possible.Select(v => list[v].Closeness.Value).DefaultIfEmpty().Max();
             open = Array.FindAll(possible, v => list[v].Closeness.Value >= nearest - W.NearEnough);
         }
         return _open[(chord, limits.Number)] = open;
     }
+
+    /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung, as long as something is left.</summary>
+    public int[] Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
+    {
+        var open = Open(chord, limits);
+        if (below is not null) open = Between(open, v => At(chord, v).Closeness.Value >= below.Closeness.Value - Hair);
+        if (above is not null) open = Between(open, v => At(chord, v).Closeness.Value <= above.Closeness.Value + Hair);
+        return open;
+    }
+
+    private const double Hair = 1e-9;
+
+    private static int[] Between(int[] open, Predicate<int> rule) => Array.FindAll(open, rule) is { Length: > 0 } kept ? kept : open;
 
     /// <summary>The number of a locked candidate, which joins the chord's list when it is not there yet.</summary>
     public int NumberOfLocked(int chord, Candidate locked)

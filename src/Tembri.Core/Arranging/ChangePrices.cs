@@ -59,7 +59,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
                 {
                     var (a, b) = (pool.At(from.Chord, from.Values[i]), pool.At(to.Chord, to.Values[j]));
                     var needed = Needed(a, b, slowness);
-                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Fingering.Shape.Equals(b.Fingering.Shape) ? unheard : 0);
+                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Sound == b.Sound ? unheard : 0);
                     var at = i * stride.From + j * stride.To;
                     table[at] = isFirst ? points : table[at] + points;
                 }
@@ -75,8 +75,8 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
             Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
             if (unheard > 0)
             {
-                var shape = fromList.ShapeCode[from.Values[i]];
-                for (var j = 0; j < values.Length; j++) if (toList.ShapeCode[values[j]] == shape) row[j] += unheard;
+                var sound = fromList.Sound[from.Values[i]];
+                for (var j = 0; j < values.Length; j++) if (toList.Sound[values[j]] == sound) row[j] += unheard;
             }
             // The forward step writes its rows, the backward one adds its columns.
             if (isFirst) row.CopyTo(table[(i * stride.From)..]);

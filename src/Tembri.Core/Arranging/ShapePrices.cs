@@ -29,10 +29,10 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
             var v = values[i];
             var c = pool.At(chord, v);
             var points = v < list.Count
-                ? list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight
+                ? list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight + list.Habit[v]
                 : c.Load + closenessWeight * 100 * (1 - c.Closeness.Value);
             if (stepwise && c.Closeness.WrongBass) points += W.BrokenBassLine;
-            if (known is not null && !c.SameAs(known)) points += W.Newness;
+            if (known is not null && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
             if (barre != 0 && c.Fingering.LongestBarre > Barre.LongestShort) points += barre;
             costs[i] = weight * points;
         }

@@ -66,6 +66,9 @@ public sealed class Chord : IEquatable<Chord>
     /// <summary>True when the chord is a dominant: major third (or suspended fourth) with a minor seventh.</summary>
     public bool IsDominant => Has(10) && (Has(4) || Has(5) && !Has(3));
 
+    /// <summary>True for a diminished seventh, whose four tones divide the octave evenly: it is the same chord on each of them.</summary>
+    public bool IsDiminishedSeventh => Degrees.Count == 4 && Has(3) && Has(6) && Has(9);
+
     /// <summary>True when a second or fourth stands in for the third.</summary>
     public bool IsSuspended => !Has(3) && !Has(4) && Degrees.Any(d => d.Role == DegreeRole.ThirdOrSuspension);
 

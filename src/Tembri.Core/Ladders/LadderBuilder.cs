@@ -56,7 +56,7 @@ public sealed class LadderBuilder(ResultCache cache)
             .GroupBy(c => c.Fingering.ToString()).Select(g => g.First())
             .Select(c => (c, limits.Objection(c)))
             .OrderBy(x => x.Item2 is null ? 0 : 1)
-            .ThenBy(x => x.c.Load + limits.ClosenessWeight * 100 * (1 - x.c.Closeness.Value) + x.c.Idiom)
+            .ThenBy(x => x.c.Load + limits.ClosenessWeight * 100 * (1 - x.c.Closeness.Value) + x.c.Idiom + x.c.Habit)
             .ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
 
     private static IReadOnlyList<(int Semitones, double Price)> Keys(ArrangementRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Chart) : [(0, 0)];

@@ -114,11 +114,15 @@ internal sealed class PlaceArranger
     {
         for (var weight = limits.ClosenessWeight * 1.6; !IsAbove(found, below) && weight < limits.ClosenessWeight * 20; weight *= 2.2)
             found = arranger.Arrange(limits, weight, locks, below).Found ?? found;
-        return IsAbove(found, below) ? found : Repeat(arranger, limits, locks, below, found);
+        if (IsAbove(found, below)) return found;
+        var repeated = Repeat(arranger, limits, locks, below, found);
+        return IsAbove(repeated, below) ? repeated : Repeat(arranger, limits, locks, below, found, whatever: true);
     }
 
-    private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here) =>
-        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, c))], here.Objective) with { IsProved = here.IsProved && other.IsProved };
+    /// <summary>Plays what another rung plays, as far as this rung may.</summary>
+    private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here, bool whatever = false) =>
+        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, whatever || here.Heard(i) is null || other.Heard(i) is not null && arranger.MayPlay(i, limits, c) ? c : here.Choices[i]))], here.Objective)
+            with { IsProved = here.IsProved && other.IsProved, LeftOut = here.LeftOut };
 
     /// <summary>A rung that came out heavier than the one above, or closer than it, weighs the sound less; if that is not enough it repeats the rung below, or, where that is too heavy as well, the one above.</summary>
     private void LowerTooHeavy(Arranger arranger, Arrangement?[] rungs, int capo)
@@ -131,9 +135,10 @@ internal sealed class PlaceArranger
             var below = rungs.Take(r).LastOrDefault(a => a is not null);
             var locks = LocksFor(limits.Number, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
-                if (arranger.Arrange(limits, weight, locks, below).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
-            if (!IsAbove(above, here) && below is not null) here = Repeat(arranger, limits, locks, below, here);
-            rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, above, here);
+                if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
+            foreach (var (other, whatever) in new[] { (below, false), (above, false), (below, true), (above, true) })
+                if (!IsAbove(above, here) && other is not null && Repeat(arranger, limits, locks, other, here, whatever) is var repeated && IsAbove(repeated, below)) here = repeated;
+            rungs[r] = here;
         }
     }
 
@@ -154,7 +159,7 @@ internal sealed class PlaceArranger
             for (var i = 0; i < Halvings; i++)
             {
                 var weight = Math.Sqrt(low * high);
-                if (ArrangerAt(place.Capo).Arrange(limits, weight, locks, below).Found is not { } lighter) break;
+                if (ArrangerAt(place.Capo).Arrange(limits, weight, locks, below, above).Found is not { } lighter) break;
                 if (lighter.Load > enough) { high = weight; continue; }
                 low = weight;
                 if (lighter.Load - below.Load >= W.AlikeLoad && IsAbove(lighter, below) && IsAbove(above, lighter)) rungs[r] = lighter;
@@ -164,9 +169,11 @@ internal sealed class PlaceArranger
     }
 
     /// <summary>Second shapes that pay for themselves on each rung, as long as the ladder stays a ladder.</summary>
-    public IReadOnlyList<IReadOnlyList<SecondShape>> SecondShapes(Place place)
+    /// <returns>The usual shapes of each rung, and its second ones.</returns>
+    public (IReadOnlyList<Arrangement?> Mains, IReadOnlyList<IReadOnlyList<SecondShape>> Seconds) SecondShapes(Place place)
     {
         var arranger = ArrangerAt(place.Capo);
+        var mains = place.Rungs.ToArray();
         var seconds = new IReadOnlyList<SecondShape>[place.Rungs.Count];
         Arrangement? below = null;
         for (var r = 0; r < seconds.Length; r++)
@@ -175,13 +182,31 @@ internal sealed class PlaceArranger
             if (place.Rungs[r] is not { } main) continue;
             var limits = _request.Rungs[r];
             var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, place.Capo));
+            (main, found) = UsualIsPlayed(limits, main, found);
             var weighed = found.Count == 0 ? main : WithSeconds(limits, arranger, main, found);
             var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
             if (IsAbove(weighed, below) && IsAbove(above, weighed)) seconds[r] = found;
-            else weighed = main;
+            else (weighed, main) = (place.Rungs[r]!, place.Rungs[r]!);
             below = weighed;
+            mains[r] = main;
         }
-        return seconds;
+        return (mains, seconds);
+    }
+
+    /// <summary>Where every place of a chord takes another shape, the one that sounds longest becomes the usual one.</summary>
+    private (Arrangement Main, IReadOnlyList<SecondShape> Seconds) UsualIsPlayed(RungLimits limits, Arrangement main, IReadOnlyList<SecondShape> seconds)
+    {
+        if (seconds.Count == 0) return (main, seconds);
+        var split = SplitFlow(limits, seconds);
+        var choices = main.Choices.ToArray();
+        var left = seconds.ToList();
+        foreach (var group in seconds.Select((s, i) => (s, Beats: split.Beats[choices.Length + i])).GroupBy(x => x.s.ChordIndex))
+        {
+            if (split.Beats[group.Key] > 0) continue;
+            choices[group.Key] = group.GroupBy(x => x.s.Choice.Fingering.ToString()).MaxBy(g => g.Sum(x => x.Beats))!.First().s.Choice;
+            left.RemoveAll(s => s.ChordIndex == group.Key && s.Choice.SameAs(choices[group.Key]));
+        }
+        return (main with { Choices = choices }, left);
     }
 
     /// <summary>An arrangement weighed with its second shapes, which are numbered after the chords.</summary>

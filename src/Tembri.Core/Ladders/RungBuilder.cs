@@ -1,6 +1,7 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Strums;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
 
@@ -14,13 +15,13 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     /// <param name="all">All places, to say what would free a blocked rung.</param>
     public List<Rung> Build(Place place, IReadOnlyList<Place> all)
     {
-        var seconds = places.SecondShapes(place);
+        var (mains, seconds) = places.SecondShapes(place);
         var rungs = new List<Rung>();
         Arrangement? below = null;
         var playedBelow = new HashSet<int>();
         for (var r = 0; r < request.Rungs.Count; r++)
         {
-            if (place.Rungs[r] is not { } main)
+            if (mains[r] is not { } main)
             {
                 rungs.Add(Block(place, r, all));
                 continue;
@@ -59,24 +60,40 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     })];
 
     private static bool SamePlayed(List<RungChord> chords, IReadOnlyList<RungChord> below) =>
-        chords.Count == below.Count && chords.All(c => !c.IsNew && c.IsLeftOut == below[c.Index].IsLeftOut);
+        chords.Count == below.Count && chords.All(c => !c.IsChanged && c.IsLeftOut == below[c.Index].IsLeftOut);
 
     private List<RungChord> Chords(
         Arrangement main, IReadOnlyList<SecondShape> seconds, int capo, RungSong song, Func<int, Candidate?> below, PlayableRung? rungBelow)
     {
         var shapeChords = places.ShapeChords(capo);
-        bool IsNew(int i, Candidate c) => below(i) is not { } known || !c.SameAs(known);
-        var chords = main.Choices
-            .Select((c, i) => new RungChord(i, _flow.Chords[i], shapeChords[i], c, places.Guards[i], IsNew(i, c), song.LeavesOut(i)))
+        bool IsChanged(int i, Candidate c) => below(i) is not { } known || !c.SameAs(known);
+        bool IsMet(Candidate c) => rungBelow?.Played.Any(b => b.Choice.SameAs(c)) ?? false;
+        var chords = Reasoned(main.Choices, capo, song)
+            .Select((c, i) => new RungChord(i, _flow.Chords[i], shapeChords[i], c, places.Guards[i], IsChanged(i, c), IsChanged(i, c) && !IsMet(c), song.LeavesOut(i)))
             .ToList();
         foreach (var second in seconds)
         {
             var (i, c) = (second.ChordIndex, second.Choice);
             var next = second.Next < 0 ? null : shapeChords[second.Next];
             var known = rungBelow?.Chords.Any(b => b.IsSecond && b.SongChord == i && b.Before?.Name == next?.Name && b.Choice.SameAs(c)) ?? false;
-            chords.Add(new RungChord(chords.Count, _flow.Chords[i], shapeChords[i], c, places.Guards[i], !known) { Before = next, SongChord = i });
+            chords.Add(new RungChord(chords.Count, _flow.Chords[i], shapeChords[i], c, places.Guards[i], !known, !known && !IsMet(c)) { Before = next, SongChord = i });
         }
         return chords;
+    }
+
+    /// <summary>Other fingers are said to be for the changes only where a change is the quicker for them.</summary>
+    private IEnumerable<Candidate> Reasoned(IReadOnlyList<Candidate> choices, int capo, RungSong song)
+    {
+        var changes = places.ArrangerAt(capo).Changes;
+        return choices.Select((c, i) => c.Kind != SubstitutionKind.OtherFingering || IsQuicker(c, i) ? c : c with { Kind = SubstitutionKind.None });
+
+        bool IsQuicker(Candidate c, int chord)
+        {
+            if (places.ArrangerAt(capo).CandidatesOf(chord).FirstOrDefault(o => o.Habit == 0 && o.Fingering.Shape.Equals(c.Fingering.Shape)) is not { } usual) return false;
+            double Seconds(Candidate with) => song.Flow.Steps.Sum(s => s.Count * (
+                s.From == chord ? changes.Seconds(with.Fingering, choices[s.To].Fingering) : s.To == chord ? changes.Seconds(choices[s.From].Fingering, with.Fingering) : 0));
+            return Seconds(c) < Seconds(usual) - 1e-9;
+        }
     }
 
     private BlockedRung Block(Place place, int r, IReadOnlyList<Place> all)

@@ -11,9 +11,10 @@ namespace Tembri.Core.Ladders;
 /// <param name="ShapeChord">The chord at the pitch of the shapes.</param>
 /// <param name="Choice">How it is played.</param>
 /// <param name="Guard">What the chart forbids for it.</param>
-/// <param name="IsNew">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
+/// <param name="IsChanged">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
+/// <param name="IsNew">True when it is changed and no chord of the rung below is played so: there is something to learn.</param>
 /// <param name="IsLeftOut">True when the rung leaves the chord out as a passing one; the choice is then without meaning.</param>
-public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, Guard Guard, bool IsNew, bool IsLeftOut = false)
+public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, Guard Guard, bool IsChanged, bool IsNew, bool IsLeftOut = false)
 {
     /// <summary>For a second shape the chord of the shapes that follows where it is used; null at the end of the song, and for the usual shape.</summary>
     public Chord? Before { get; init; }

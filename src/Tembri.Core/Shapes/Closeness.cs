@@ -37,12 +37,16 @@ public static class Closeness
             if ((sounding & 1 << (chord.Root.PitchClass + degree.Semitones) % 12) != 0) kept += weight;
             else missing.Add((weight, degree));
         }
-        var value = kept / total;
         var foreign = sounding & ~chord.PitchClassMask;
+        var suspended = missing.Find(m => m.Degree.Role == DegreeRole.ThirdOrSuspension).Weight > 0 && !chord.IsSuspended ? foreign & (Tone(chord, 2) | Tone(chord, 5)) : 0;
+        if (suspended != 0) kept += W.SuspendedThird * W.ThirdOrSuspension;
+        var value = kept / total;
         for (var pitchClass = 0; pitchClass < 12; pitchClass++)
-            if ((foreign & 1 << pitchClass) != 0)
+            if ((foreign & ~suspended & 1 << pitchClass) != 0)
                 value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12, chord) * ((melody & 1 << pitchClass) != 0 ? W.BelongsToTheTune : 1) + Rub(pitchClass, melody);
-        var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass;
+        if (IsMuddy(shape, tuning)) value -= W.Muddy;
+        // A diminished seventh is the same over each of its tones.
+        var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass && !(chord.IsDiminishedSeventh && chord.Bass is null && foreign == 0);
         if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch
         {
             (Accompaniment.Alone, true) => W.WrongSlashBassAlone,
@@ -64,8 +68,19 @@ public static class Closeness
         DegreeRole.Root => W.Root,
         DegreeRole.AlteredFifth => W.AlteredFifth,
         DegreeRole.Colour => W.Colour,
-        _ => W.Fifth,
+        _ => chord.Degrees.Any(d => d.Role == DegreeRole.Seventh) ? W.FifthOfSeventh : W.Fifth,
     };
+
+    private static int Tone(Chord chord, int semitones) => 1 << (chord.Root.PitchClass + semitones) % 12;
+
+    /// <summary>True when the two lowest tones are a step apart.</summary>
+    private static bool IsMuddy(Shape shape, Tuning tuning)
+    {
+        var bass = shape.BassString;
+        for (var s = bass + 1; s < shape.StringCount; s++)
+            if (shape[s] >= 0) return Math.Abs(tuning.Strings[s] + shape[s] - tuning.Strings[bass] - shape[bass]) <= 2;
+        return false;
+    }
 
     private static bool IsThirdOfEleventh(Degree degree, Chord chord) =>
         degree is { Number: 3, Alteration: 0 } && chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 });

@@ -29,6 +29,15 @@ public sealed record ClosenessWeights
     /// <summary>A plain fifth is missed least.</summary>
     public required double Fifth { get; init; }
 
+    /// <summary>The plain fifth of a chord with a seventh is hardly missed.</summary>
+    public required double FifthOfSeventh { get; init; }
+
+    /// <summary>Share of the third's weight that a second or a fourth in its place keeps.</summary>
+    public required double SuspendedThird { get; init; }
+
+    /// <summary>Two lowest tones a step apart are mud.</summary>
+    public required double Muddy { get; init; }
+
     /// <summary>A foreign ninth.</summary>
     public required double AddedNinth { get; init; }
 

@@ -74,13 +74,16 @@ public sealed class ShapeFinder
         var found = new Dictionary<Shape, FoundShape>();
         // The library is written for standard tuning; a guitar tuned down k plays the grip of the chord k higher.
         var gripChord = _shift == 0 ? chord : Respell(chord, -_shift);
-        var grips = GripLibrary.For(gripChord, 12).ToList();
+        var grips = (gripChord.IsDiminishedSeventh && gripChord.Bass is null ? Rotations(gripChord) : [gripChord]).SelectMany(c => GripLibrary.For(c, 12)).DistinctBy(g => g.Shape).ToList();
         foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
         foreach (var grip in grips)
             foreach (var (shape, low, high, lifted) in Reductions(grip.Shape, chord))
                 found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, low, high, lifted)));
         return [.. found.Values];
     }
+
+    /// <summary>A diminished seventh named on each of its tones.</summary>
+    private static IEnumerable<Chord> Rotations(Chord chord) => [chord, .. new[] { 3, 6, 9 }.Select(up => Respell(chord, up))];
 
     private static Chord Respell(Chord chord, int semitones) =>
         chord.MoveFifths(Music.Note.FromPitchClass(chord.Root.PitchClass + semitones).Fifths - chord.Root.Fifths);

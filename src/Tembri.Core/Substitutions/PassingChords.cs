@@ -11,15 +11,15 @@ public static class PassingChords
     /// <param name="chart">The chart as taken down.</param>
     /// <param name="below">A chord that lasts less than this share of its bar is left out when another chord of the bar can hold; 0 leaves all in.</param>
     /// <remarks>
-    /// The longest chord of a bar stays; of equally long ones the dominant that leads into the next bar, else the first. A suspension and its resolution stay
-    /// together.
+    /// The longest chord of a bar stays, of equally long ones the first; a dominant that leads into what follows in the form does not stay where the chord it leads from goes. A suspension
+    /// and its resolution stay together.
     /// </remarks>
     public static Chart LeaveOut(Chart chart, double below)
     {
         if (below <= 0) return chart;
         return chart with
         {
-            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select((b, i) => Thin(b, i + 1 < s.Bars.Count ? s.Bars[i + 1].Slots[0].Chord : null, below))] })],
+            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select((b, i) => Thin(b, i + 1 < s.Bars.Count ? s.Bars[i + 1].Slots.FirstOrDefault()?.Chord : After(chart, s), below))] })],
         };
     }
 
@@ -39,12 +39,26 @@ public static class PassingChords
         return lost;
     }
 
+    /// <summary>The chord that follows a section in the form: its own first one where it is repeated.</summary>
+    private static Chord? After(Chart chart, Section section)
+    {
+        for (var i = 0; i < chart.Form.Count; i++)
+        {
+            if (chart.Form[i].Section != section.Name) continue;
+            var next = chart.Form[i].Times > 1 ? section : i + 1 < chart.Form.Count ? chart.SectionNamed(chart.Form[i + 1].Section) : null;
+            if (next?.Bars.FirstOrDefault()?.Slots.FirstOrDefault()?.Chord is { } chord) return chord;
+        }
+        return null;
+    }
+
     private static Bar Thin(Bar bar, Chord? next, double below)
     {
         var slots = bar.Slots.ToList();
         if (slots.Count < 2 || slots.Any(s => s.Chord is null)) return bar;
         var beats = slots.Sum(s => s.Beats);
-        var anchor = slots.Select((s, i) => (s, i)).OrderByDescending(x => x.s.Beats).ThenByDescending(x => LeadsInto(x.s.Chord!, next)).ThenBy(x => x.i).First().s;
+        var anchor = slots.Select((s, i) => (s, i)).OrderByDescending(x => x.s.Beats).ThenBy(x => x.i).First().s;
+        // A dominant does not stay where the chord it leads from goes.
+        if (!ReferenceEquals(anchor, slots[0]) && LeadsInto(anchor.Chord!, next)) anchor = slots[0];
         for (var i = slots.Count - 1; i >= 0; i--)
         {
             if (slots.Count == 1) break;

@@ -32,4 +32,6 @@ public sealed record Substitution(SubstitutionKind Kind, Chord Chord);
 /// <param name="NoSuspension">The chord resolves a suspension, so a suspension may not replace it.</param>
 /// <param name="KeepsThird">The chord is a dominant at a cadence and keeps its leading tone.</param>
 /// <param name="StepwiseBass">Its bass is part of a line that moves by step.</param>
-public readonly record struct Guard(bool NoSuspension, bool KeepsThird, bool StepwiseBass);
+/// <param name="IsTonic">It is the song's tonic, which a minor seventh would turn into a dominant.</param>
+/// <param name="Line">Tones that an inner line over one root moves by, bit n for n semitones above the root; 0 for none.</param>
+public readonly record struct Guard(bool NoSuspension, bool KeepsThird, bool StepwiseBass, bool IsTonic = false, int Line = 0);

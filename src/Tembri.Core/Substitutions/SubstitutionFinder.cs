@@ -51,6 +51,8 @@ public static class SubstitutionFinder
         if (degrees.Any(d => d.Role is DegreeRole.Colour or DegreeRole.Seventh))
             yield return Named(chord.Root, [.. degrees.Where(d => d.Role is not (DegreeRole.Colour or DegreeRole.Seventh))]);
         if (chord.IsDominant && degrees.Any(d => d.Role == DegreeRole.AlteredFifth)) yield return Make(chord.Root, "7");
+        // An augmented chord is heard as its plain triad with a fifth on its way.
+        if (chord.Has(4) && chord.Has(8) && !chord.Has(7)) yield return Make(chord.Root, "");
     }
 
     private static Chord Named(Note root, IReadOnlyList<Degree> degrees)

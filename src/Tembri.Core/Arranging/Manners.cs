@@ -1,0 +1,74 @@
+using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
+using Tembri.Core.Shapes;
+using Tembri.Core.Substitutions;
+
+namespace Tembri.Core.Arranging;
+
+/// <summary>What a teacher would not play whatever it costs: rules that narrow what a rung allows for a chord, each as long as something is left.</summary>
+internal static class Manners
+{
+    private const int HighestLow = 5;    // the highest fret of rungs 1 to 3, unless nothing else is left
+    private const int WholeFrom = 2;     // the rung from which open triads are whole and lines of the bass kept
+    private const int BassFrom = 3;      // the rung from which a slash bass is there
+
+    private static readonly Lazy<Dictionary<(int Root, bool Minor), int>> OpenTriads = new(() => GripLibrary.All
+        .Where(g => !g.Movable && g.Shape.HasOpenString && g.Chord.Bass is null && g.Chord.Degrees.Count == 3 && g.Chord.Has(7) && (g.Chord.Has(4) || g.Chord.Has(3)))
+        .GroupBy(g => (g.Chord.Root.PitchClass, g.Chord.IsMinor)).ToDictionary(g => g.Key, g => g.Max(x => x.Shape.Sounding)));
+
+    /// <summary>Strings of the open shape every beginner learns for a chord; 0 when there is none.</summary>
+    internal static int OpenTriadStrings(Chord chord) =>
+        chord.Bass is null && chord.Degrees.Count == 3 && chord.Has(7) && (chord.Has(4) || chord.Has(3)) ? OpenTriads.Value.GetValueOrDefault((chord.Root.PitchClass, chord.IsMinor)) : 0;
+
+    /// <summary>The candidates of a chord that a rung plays.</summary>
+    /// <param name="list">All candidates.</param>
+    /// <param name="chord">The chord, at the pitch of the shapes.</param>
+    /// <param name="guard">What the chart forbids.</param>
+    /// <param name="limits">The rung.</param>
+    public static int[] Narrow(CandidateList list, Chord chord, Guard guard, RungLimits limits)
+    {
+        var open = Keep(list.Open(limits), v => Allowed(list[v], guard), must: true);
+        int Above(Candidate c, int semitones) => (c.Fingering.Shape.PitchClassMask(Tuning.Standard) >> (chord.Root.PitchClass + semitones) % 12) & 1;
+        bool HoldsRoot(int v) => Above(list[v], 0) == 1;
+        bool IsKnown(int v) => HoldsRoot(v) && list[v].Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
+        // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
+        if (!limits.IsRecord && !Array.Exists(open, IsKnown))
+        {
+            var wider = limits with { MostFingers = Math.Min(4, limits.MostFingers + 1) };
+            int[] more = [.. Enumerable.Range(0, list.Count).Where(v => wider.Allows(list[v]) && Allowed(list[v], guard) && IsKnown(v))];
+            if (more.Length > 0) open = more;
+        }
+        open = Keep(open, HoldsRoot);
+        if (guard.IsTonic) open = Keep(open, v => Above(list[v], 10) == 0);
+        if (guard.Line != 0) open = Keep(open, v => Line(chord, list[v], guard.Line));
+        if (limits.Number >= WholeFrom && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], chord, strings));
+        if (chord.Bass is not null && limits.Number >= BassFrom || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
+        if (limits.Number <= 3) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= HighestLow);
+        return open;
+    }
+
+    /// <summary>True when the chart does not forbid a candidate.</summary>
+    public static bool Allowed(Candidate c, Guard guard)
+    {
+        if (guard.NoSuspension && c.Played.IsSuspended) return false;
+        return !guard.KeepsThird || !c.Played.Has(11) && c.Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
+    }
+
+    private static bool Line(Chord chord, Candidate c, int line)
+    {
+        var sounding = c.Fingering.Shape.PitchClassMask(Tuning.Standard);
+        for (var above = 0; above < 12; above++)
+            if ((line & 1 << above) != 0 && (sounding & 1 << (chord.Root.PitchClass + above) % 12) == 0) return false;
+        return true;
+    }
+
+    /// <summary>All strings of the open shape, its bass, its tones, and at most a ninth besides, as in Cadd9.</summary>
+    private static bool IsWhole(Candidate c, Chord chord, int strings) =>
+        c.Closeness.Sounding >= strings && !c.Closeness.WrongBass && c.Closeness.Missing.Count == 0 && (c.Closeness.ForeignMask & ~(1 << (chord.Root.PitchClass + 2) % 12)) == 0;
+
+    private static int[] Keep(int[] open, Predicate<int> rule, bool must = false)
+    {
+        var kept = Array.FindAll(open, rule);
+        return kept.Length > 0 || must ? kept : open;
+    }
+}
