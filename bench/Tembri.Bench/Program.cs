@@ -8,6 +8,7 @@ return args switch
     ["habits", var published, .. var how] => HabitFit.Run(published, how.Contains("write"), how.Contains("misses")),
     ["loads", .. var shapes] => LoadLook.Run(shapes),
     ["complaints", var folder, .. var which] => Complaints.Run(folder, which.FirstOrDefault()),
+    ["counts", .. var how] => CountCheck.Run(how.Contains("fit")),
     ["capos"] => CapoCheck.Run(),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
@@ -24,6 +25,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

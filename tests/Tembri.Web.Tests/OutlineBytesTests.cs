@@ -28,7 +28,7 @@ public sealed class OutlineBytesTests
             };
             var (graded, grade) = (new StudentLadder(Ladder, player), stored.Grade(player));
             Assert.Equal((Ladder.Capo, graded.WorkingRung), (grade.Capo, grade.WorkingRung));
-            Assert.Equal(graded.Fits.Select(f => f?.Value), grade.Fits);
+            Assert.Equal(graded.Fits.Select(f => f is null ? (VersionGrade?)null : new VersionGrade(f.Value, f.Verdict)), grade.Rungs);
             for (var r = 0; r < 5; r++) Assert.Equal(graded.Fits[r]?.Reason, stored.Rungs[r] is { } outline ? new VersionFit(outline, player).Reason : null);
         }, iter: 100);
     }

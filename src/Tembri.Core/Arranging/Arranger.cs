@@ -131,7 +131,7 @@ public sealed class Arranger
                 (domains[part], costs[part]) = ([_pool.NumberOf(chord, usual)], [0]);
                 continue;
             }
-            int[] values = [_pool.NumberOf(chord, usual), .. _pool.Open(chord, limits).Where(v => !_pool.At(chord, v).SameAs(usual))];
+            int[] values = [_pool.NumberOf(chord, usual), .. _pool.Open(chord, limits).Where(v => !_pool.At(chord, v).SameAs(usual) && (limits.IsRecord || limits.Allows(_pool.At(chord, v))))];
             var prices = new double[values.Length];
             _shapePrices.Fill(prices, values, chord, (1 - W.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
             for (var v = 1; v < values.Length; v++)

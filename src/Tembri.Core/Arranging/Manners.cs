@@ -9,6 +9,7 @@ namespace Tembri.Core.Arranging;
 internal static class Manners
 {
     private const int HighestLow = 5;    // the highest fret of rungs 1 to 3, unless nothing else is left
+    private const int FewestAnywhere = 3;
     private const int WholeFrom = 2;     // the rung from which open triads are whole and lines of the bass kept
     private const int BassFrom = 3;      // the rung from which a slash bass is there
 
@@ -27,20 +28,27 @@ internal static class Manners
     /// <param name="limits">The rung.</param>
     public static int[] Narrow(CandidateList list, Chord chord, Guard guard, RungLimits limits)
     {
+        int[] Wider(RungLimits wider, Predicate<int> rule) => [.. Enumerable.Range(0, list.Count).Where(v => wider.Allows(list[v]) && Allowed(list[v], guard) && rule(v))];
+        var oneFingerMore = limits with { MostFingers = Math.Min(4, limits.MostFingers + 1) };
         var open = Keep(list.Open(limits), v => Allowed(list[v], guard), must: true);
+        // What four strings cannot play, as Fm without a barre, three may, rather than that the rung is blocked.
+        if (open.Length == 0 && !limits.IsRecord) open = Wider(limits with { FewestStrings = FewestAnywhere }, _ => true) is { Length: > 0 } thin ? thin : Wider(oneFingerMore with { FewestStrings = FewestAnywhere }, _ => true);
         int Above(Candidate c, int semitones) => (c.Fingering.Shape.PitchClassMask(Tuning.Standard) >> (chord.Root.PitchClass + semitones) % 12) & 1;
         bool HoldsRoot(int v) => Above(list[v], 0) == 1;
         bool IsKnown(int v) => HoldsRoot(v) && list[v].Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
         // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
-        if (!limits.IsRecord && !Array.Exists(open, IsKnown))
+        if (limits.Number == 1 && !Array.Exists(open, IsKnown))
         {
-            var wider = limits with { MostFingers = Math.Min(4, limits.MostFingers + 1) };
-            int[] more = [.. Enumerable.Range(0, list.Count).Where(v => wider.Allows(list[v]) && Allowed(list[v], guard) && IsKnown(v))];
-            if (more.Length > 0) open = more;
+            if (Wider(oneFingerMore, IsKnown) is { Length: > 0 } more) open = more;
         }
         open = Keep(open, HoldsRoot);
         if (guard.IsTonic) open = Keep(open, v => Above(list[v], 10) == 0);
-        if (guard.Line != 0) open = Keep(open, v => Line(chord, list[v], guard.Line));
+        if (guard.Line != 0)
+        {
+            bool KeepsLine(int v) => Line(chord, list[v], guard.Line);
+            if (limits.Number >= WholeFrom && !limits.IsRecord && !Array.Exists(open, KeepsLine) && Wider(oneFingerMore, KeepsLine) is { Length: > 0 } more) open = more;
+            open = Keep(open, KeepsLine);
+        }
         if (limits.Number >= WholeFrom && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], chord, strings));
         if (chord.Bass is not null && limits.Number >= BassFrom || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
         if (limits.Number <= 3) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= HighestLow);

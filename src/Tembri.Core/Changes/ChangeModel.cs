@@ -12,6 +12,9 @@ public sealed record ChangeWeights
     /// <summary>The weights that ship with Tembri.</summary>
     public static ChangeWeights Default => Shipped.Value;
 
+    /// <summary>What a counted change contains besides the way of the fingers: the stroke that sounds and the look, s.</summary>
+    public required double Dwell { get; init; }
+
     /// <summary>Time to start any movement, s.</summary>
     public required double Start { get; init; }
 
@@ -94,8 +97,8 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         if (after.Packed == before.Packed) return after.Packed == 0 ? Motion.None : Motion.Anchor;
         if (after.Packed == 0) return Motion.Lift;
         if (before.Packed == 0) return Motion.Land;
-        // A lying finger that only shortens by rolling stays on its fret.
-        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High) return Motion.Anchor;
+        // A lying finger that only shortens by rolling stays on its fret; one that turns into a fingertip has to stand up.
+        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High && after.High > after.Low) return Motion.Anchor;
         return before.Low == after.Low && before.High == after.High ? Motion.Guide : Motion.Move;
     }
 
@@ -125,7 +128,8 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
                 anyLift = true;
                 continue;
             }
-            barreMoves |= b.High > b.Low;
+            // A barre that slides along is set already.
+            barreMoves |= b.High > b.Low && kind != Motion.Guide;
             if (kind == Motion.Land)
             {
                 landings++;

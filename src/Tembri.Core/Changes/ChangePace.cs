@@ -11,7 +11,7 @@ public readonly record struct ChangePace
     public const int PointsAStep = 4;
 
     /// <summary>Points of skill for which a change takes half the time.</summary>
-    public const double PointsForTwice = 30;
+    public const double PointsForTwice = 20;
 
     private const double ReferenceSkill = 50;
 
@@ -35,7 +35,7 @@ public readonly record struct ChangePace
     /// <summary>How much longer than the reference player players of this pace take for a change.</summary>
     public double Slowness => SlownessOf(Step * PointsAStep);
 
-    /// <summary>How much longer than the reference player somebody of a skill takes: 1 at skill 50, twice as long for every 30 points less.</summary>
+    /// <summary>How much longer than the reference player somebody of a skill takes: 1 at skill 50, twice as long for every 20 points less.</summary>
     /// <param name="skill">Skill in changing, 0 to 100.</param>
     public static double SlownessOf(double skill) => Math.Pow(2, (ReferenceSkill - skill) / PointsForTwice);
 }

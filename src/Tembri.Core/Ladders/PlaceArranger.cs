@@ -14,6 +14,7 @@ internal sealed class PlaceArranger
     private static readonly PlaceWeights W = PlaceWeights.Default;
     private const double Hair = 1e-9;
     private const int Halvings = 5;
+    private const int MostUsual = 3;   // times that a usual shape nobody plays gives way
 
     private readonly ResultCache _cache;
     private readonly ArrangementRequest _request;
@@ -103,7 +104,7 @@ internal sealed class PlaceArranger
         }
         LowerTooHeavy(arranger, rungs, capo);
         var barres = rungs[^1]?.Choices.Count(c => c.Fingering.LongestBarre > Barre.LongestShort) ?? 0;
-        return new Place(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs));
+        return new Place(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs, barres));
     }
 
     private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
@@ -136,9 +137,10 @@ internal sealed class PlaceArranger
             var locks = LocksFor(limits.Number, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
-            foreach (var (other, whatever) in new[] { (below, false), (above, false), (below, true), (above, true) })
+            foreach (var (other, whatever) in new[] { (below, false), (above, false), (above, true), (below, true) })
                 if (!IsAbove(above, here) && other is not null && Repeat(arranger, limits, locks, other, here, whatever) is var repeated && IsAbove(repeated, below)) here = repeated;
-            rungs[r] = here;
+            // The record is never changed, so what overtakes it plays it; the rungs below follow.
+            rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, above, here, whatever: true);
         }
     }
 
@@ -182,7 +184,8 @@ internal sealed class PlaceArranger
             if (place.Rungs[r] is not { } main) continue;
             var limits = _request.Rungs[r];
             var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, place.Capo));
-            (main, found) = UsualIsPlayed(limits, main, found);
+            for (var again = 0; again < MostUsual && UsualIsPlayed(limits, arranger, main, found) is { } changed; again++)
+                (main, found) = (changed, arranger.SecondShapes(limits, changed, LocksFor(limits.Number, place.Capo)));
             var weighed = found.Count == 0 ? main : WithSeconds(limits, arranger, main, found);
             var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
             if (IsAbove(weighed, below) && IsAbove(above, weighed)) seconds[r] = found;
@@ -194,19 +197,20 @@ internal sealed class PlaceArranger
     }
 
     /// <summary>Where every place of a chord takes another shape, the one that sounds longest becomes the usual one.</summary>
-    private (Arrangement Main, IReadOnlyList<SecondShape> Seconds) UsualIsPlayed(RungLimits limits, Arrangement main, IReadOnlyList<SecondShape> seconds)
+    /// <returns>The arrangement with its usual shapes changed; null when each is played somewhere.</returns>
+    private Arrangement? UsualIsPlayed(RungLimits limits, Arranger arranger, Arrangement main, IReadOnlyList<SecondShape> seconds)
     {
-        if (seconds.Count == 0) return (main, seconds);
+        if (seconds.Count == 0) return null;
         var split = SplitFlow(limits, seconds);
         var choices = main.Choices.ToArray();
-        var left = seconds.ToList();
+        var isChanged = false;
         foreach (var group in seconds.Select((s, i) => (s, Beats: split.Beats[choices.Length + i])).GroupBy(x => x.s.ChordIndex))
         {
             if (split.Beats[group.Key] > 0) continue;
             choices[group.Key] = group.GroupBy(x => x.s.Choice.Fingering.ToString()).MaxBy(g => g.Sum(x => x.Beats))!.First().s.Choice;
-            left.RemoveAll(s => s.ChordIndex == group.Key && s.Choice.SameAs(choices[group.Key]));
+            isChanged = true;
         }
-        return (main with { Choices = choices }, left);
+        return isChanged ? arranger.Weigh(limits, choices, main.Objective) with { IsProved = main.IsProved, LeftOut = main.LeftOut } : null;
     }
 
     /// <summary>An arrangement weighed with its second shapes, which are numbered after the chords.</summary>
@@ -216,7 +220,7 @@ internal sealed class PlaceArranger
     /// <summary>The rung's flow with second shapes as chords of their own.</summary>
     public ChordFlow SplitFlow(RungLimits limits, IReadOnlyList<SecondShape> seconds) => SongOf(limits).Flow.Split([.. seconds.Select(s => (s.ChordIndex, s.Next))]);
 
-    private double Score(int capo, Arrangement?[] rungs)
+    private double Score(int capo, Arrangement?[] rungs, int barres)
     {
         double sum = 0, weights = 0;
         for (var r = 0; r < rungs.Length; r++)
@@ -227,7 +231,14 @@ internal sealed class PlaceArranger
             sum += weight * (rungs[r] is { } a ? a.Load + perPercent * 100 * (1 - a.Closeness) : W.BlockedRung);
         }
         var score = sum / weights;
-        if (capo > 0) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
-        return _kind.Barres == BarreGoal.Seek ? score + W.SeekNoCapo * capo : score;
+        if (capo > 0 && capo != Chart.RecordCapo) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
+        if (Chart.RecordCapo > 0 && capo != Chart.RecordCapo) score += W.LeavesRecordCapo;
+        if (capo > 0 && capo == -Chart.TuningShift) score += W.UndoesTuning;
+        return score + _kind.Barres switch
+        {
+            BarreGoal.Seek => W.SeekNoCapo * capo,
+            BarreGoal.Avoid => W.Barre * barres + W.BarreAvoided * Math.Max(0, barres - 1),
+            _ => W.Barre * barres,
+        };
     }
 }

@@ -20,6 +20,18 @@ public sealed record PlaceWeights
     /// <summary>The fret from which a capo counts as high.</summary>
     public required int HighCapoFrom { get; init; }
 
+    /// <summary>Another place than the record's own capo, where the chart names it.</summary>
+    public required double LeavesRecordCapo { get; init; }
+
+    /// <summary>A capo as high as the record is tuned down.</summary>
+    public required double UndoesTuning { get; init; }
+
+    /// <summary>Per chord beyond the first that is a full barre as recorded, to a student who avoids them.</summary>
+    public required double BarreAvoided { get; init; }
+
+    /// <summary>Per chord that is a full barre as recorded, to all who do not seek them.</summary>
+    public required double Barre { get; init; }
+
     /// <summary>Per fret against a capo, to a student who seeks barres.</summary>
     public required double SeekNoCapo { get; init; }
 

@@ -16,9 +16,15 @@ public static class VoiceKeys
         if (chart.Singer is not { } singer || chart.MelodyRange is not { } tune) return [(chart.VoiceShift, 0)];
         return [.. Enumerable.Range(-Farthest, 2 * Farthest + 1).Select(n =>
         {
-            var beyond = Math.Max(0, singer.Low.Midi - tune.Low.Midi - n) + Math.Max(0, tune.High.Midi + n - singer.High.Midi);
-            var offCentre = Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + n - (singer.Low.Midi + singer.High.Midi) / 2.0);
-            return (Semitones: n, Price: PlaceWeights.Default.VoiceOutOfReach * beyond + PlaceWeights.Default.VoiceOffCentre * offCentre);
+            // A voice takes a tune in its own octave.
+            return (Semitones: n, Price: new[] { n - 12, n, n + 12 }.Min(Price));
         }).OrderBy(x => x.Price).ThenBy(x => Math.Abs(x.Semitones)).ThenBy(x => x.Semitones).Take(MostKeys)];
+
+        double Price(int moved)
+        {
+            var beyond = Math.Max(0, singer.Low.Midi - tune.Low.Midi - moved) + Math.Max(0, tune.High.Midi + moved - singer.High.Midi);
+            var offCentre = Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + moved - (singer.Low.Midi + singer.High.Midi) / 2.0);
+            return PlaceWeights.Default.VoiceOutOfReach * beyond + PlaceWeights.Default.VoiceOffCentre * offCentre;
+        }
     }
 }

@@ -70,6 +70,9 @@ public sealed record StrumPattern
         return Shapes.Load.FromEffort(effort).Value;
     }
 
+    /// <summary>Beats from a stroke that sounds to the next, on the average.</summary>
+    public double BeatsAStroke => Beats / (double)Math.Max(1, Strokes.Count(s => s is Stroke.Down or Stroke.Up or Stroke.DownAccent));
+
     /// <summary>Seconds free for a change on the first beat: from the last stroke that must sound to the change.</summary>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="slotBeats">Beats the chord before the change lasts.</param>
@@ -77,14 +80,17 @@ public sealed record StrumPattern
 
     /// <summary>The same in beats, whatever the tempo.</summary>
     /// <param name="slotBeats">Beats the chord before the change lasts.</param>
-    /// <remarks>A last up-stroke may ring on open strings, so a fingered shape must last to the last down-stroke; half of a lone stroke must ring.</remarks>
+    /// <remarks>
+    /// Before a change the last down-stroke of the bar may be dropped or ring on open strings, so the fingers are free from the stroke before it; of a lone stroke part must ring.
+    /// </remarks>
     public double FreeBeats(double slotBeats)
     {
         var lastDown = Steps.Length - 1;
         while (lastDown > 0 && Steps[lastDown] is not ('d' or 'D')) lastDown--;
-        var free = Beats - lastDown / (double)StepsPerBeat;
-        var ringing = free > W.LoneStroke ? W.RingingShare * free : free;
-        return Math.Clamp(ringing, W.LeastFree, Math.Max(W.LeastFree, slotBeats * W.MostFreeShare));
+        var before = lastDown - 1;
+        while (before >= 0 && Steps[before] is not ('d' or 'D' or 'u')) before--;
+        var free = before < 0 ? W.LoneStrokeFree * Beats : Beats - before / (double)StepsPerBeat;
+        return Math.Clamp(free, W.LeastFree, Math.Max(W.LeastFree, slotBeats * W.MostFreeShare));
     }
 
     /// <summary>The pattern of an identifier.</summary>

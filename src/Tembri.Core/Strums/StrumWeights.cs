@@ -26,11 +26,8 @@ public sealed record StrumWeights
     /// <summary>Effort per accent.</summary>
     public required double Accent { get; init; }
 
-    /// <summary>Beats without a down-stroke from which the last one must ring on.</summary>
-    public required double LoneStroke { get; init; }
-
-    /// <summary>Share of such a gap that is free all the same.</summary>
-    public required double RingingShare { get; init; }
+    /// <summary>Share of a bar with one stroke that is free for the change after it.</summary>
+    public required double LoneStrokeFree { get; init; }
 
     /// <summary>Beats that are free at least.</summary>
     public required double LeastFree { get; init; }

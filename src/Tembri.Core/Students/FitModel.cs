@@ -7,9 +7,9 @@ public enum Verdict
 {
     /// <summary>Below 60 %: too much for now.</summary>
     Strained,
-    /// <summary>60 to 85 %: within reach with practice.</summary>
+    /// <summary>60 % or more, but not ready: within reach with practice.</summary>
     Growing,
-    /// <summary>85 % or more.</summary>
+    /// <summary>85 % or more, every chord clean in two tries of three, and no frequent change mostly late.</summary>
     Ready,
 }
 
@@ -43,30 +43,28 @@ public static class FitModel
     }
 
     /// <summary>Chance that a shape sounds clean, 0 to 1; rises with every skill.</summary>
-    public static double Clean(Fingering fingering, Skills skills) => Clean([.. Demands(fingering)], skills);
+    public static double Clean(Fingering fingering, Skills skills) =>
+        1 / Demands(fingering).Aggregate(1.0, (unlikely, demand) => unlikely * (1 + OddsOf(demand) * OddsOf(skills[demand.Technique])));
 
-    /// <summary>The same for demands that are known already.</summary>
-    internal static double Clean(ReadOnlySpan<Demand> demands, Skills skills)
-    {
-        // The product of logistics with one division: 1 / Π (1 + e^−x).
-        var unlikely = 1.0;
-        foreach (var demand in demands) unlikely *= 1 + Math.Exp((demand.Points - W.Margin - skills[demand.Technique]) / W.Softness);
-        return 1 / unlikely;
-    }
+    /// <summary>What a demand brings to the odds that it fails; times what the skill brings, these are the odds.</summary>
+    internal static double OddsOf(Demand demand) => Math.Exp((demand.Points - W.Margin) / W.Softness);
+
+    /// <summary>What a skill brings to the odds that a demand fails.</summary>
+    internal static double OddsOf(double skill) => Math.Exp(-skill / W.Softness);
+
+    /// <summary>Odds that a change is late; 0 when nothing moves.</summary>
+    internal static double OddsOfLate(double needed, double available) => needed <= 0 ? 0 : Math.Exp(-W.TimeEase) * Math.Pow(needed / available, W.TimeSteepness);
 
     /// <summary>Chance that a change is in time, 0 to 1: a logistic in log(available / needed); 1 when nothing moves.</summary>
     /// <param name="needed">Seconds this student needs.</param>
     /// <param name="available">Seconds there are, above 0.</param>
     public static double InTime(double needed, double available) =>
-        needed <= 0 ? 1 : Logistic(W.TimeSteepness * Math.Log(available / needed) + W.TimeEase);
+        1 / (1 + OddsOfLate(needed, available));
 
     /// <summary>Chance that the strum goes on clean, 0 to 1.</summary>
     /// <param name="strumLoad">Load of the strum at the tempo, 0 to 100.</param>
-    /// <param name="skills">The student's skills.</param>
-    public static double Strummed(double strumLoad, Skills skills) => Logistic((skills.RightHand - strumLoad + W.Margin) / W.Softness);
-
-    /// <summary>The verdict for a fit.</summary>
-    public static Verdict VerdictOf(double fit) => fit >= W.ReadyFrom ? Verdict.Ready : fit >= W.GrowingFrom ? Verdict.Growing : Verdict.Strained;
+    /// <param name="skill">The right hand's skill, 0 to 100.</param>
+    public static double Strummed(double strumLoad, double skill) => Logistic((skill - strumLoad + W.Margin) / W.Softness);
 
     private static double Logistic(double x) => 1 / (1 + Math.Exp(-x));
 }

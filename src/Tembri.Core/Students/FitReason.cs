@@ -7,18 +7,26 @@ public abstract record FitReason
     /// <param name="fit">The fit.</param>
     /// <param name="outline">The version.</param>
     /// <param name="player">The student.</param>
-    internal static FitReason Of(VersionFit fit, VersionOutline outline, Player player)
+    /// <param name="weakest">The weakest link, as an index of a chord or of a change, where there is one.</param>
+    internal static FitReason Of(VersionFit fit, VersionOutline outline, Player player, (int? Chord, int? Change)? weakest)
     {
+        if (weakest is { Chord: { } weak }) return Hard(weak);
+        if (weakest is { Change: { } slow }) return Late(fit.Changes[slow]);
         var total = Math.Max(1, outline.TotalBeats);
         var (chord, unclean) = outline.Chords.Select((c, i) => (Index: i, Lost: (1 - fit.Clean[i]) * c.Beats)).MaxBy(x => x.Lost);
         var (change, late) = fit.Changes.Select(c => (Change: (FittedChange?)c, Lost: (1 - c.InTime) * c.Count)).OrderByDescending(x => x.Lost).FirstOrDefault();
         var most = Math.Max(unclean, late) / total;
         if (1 - fit.Strummed > Math.Max(FitWeights.Default.LeastInTheWay, most)) return new StrumIsHard(outline.StrumLoad, player.Skills.RightHand);
         if (most < FitWeights.Default.LeastInTheWay) return new WithinReach(outline.Tempo);
-        if (change is not null && late >= unclean)
-            return new ChangeIsLate(outline.Chords[change.From].Name, outline.Chords[change.To].Name, change.NeededSeconds, change.AvailableSeconds, outline.Tempo);
-        var weakest = outline.Chords[chord].Demands.DefaultIfEmpty(new Demand(Technique.Fingers, 0)).MaxBy(d => d.Points - player.Skills[d.Technique]);
-        return new ShapeIsHard(outline.Chords[chord].Name, weakest.Technique, weakest.Points, player.Skills[weakest.Technique]);
+        return change is not null && late >= unclean ? Late(change) : Hard(chord);
+
+        ChangeIsLate Late(FittedChange c) => new(outline.Chords[c.From].Name, outline.Chords[c.To].Name, c.NeededSeconds, c.AvailableSeconds, outline.Tempo);
+
+        ShapeIsHard Hard(int index)
+        {
+            var most = outline.Chords[index].Demands.DefaultIfEmpty(new Demand(Technique.Fingers, 0)).MaxBy(d => d.Points - player.Skills[d.Technique]);
+            return new ShapeIsHard(outline.Chords[index].Name, most.Technique, most.Points, player.Skills[most.Technique], fit.Clean[index] < FitWeights.Default.LeastClean);
+        }
     }
 }
 
@@ -44,4 +52,5 @@ public sealed record ChangeIsLate(string From, string To, double NeededSeconds, 
 /// <param name="Technique">The technique.</param>
 /// <param name="Asked">What the shape asks, 0 to 100.</param>
 /// <param name="Skill">The student's skill, 0 to 100.</param>
-public sealed record ShapeIsHard(string Chord, Technique Technique, double Asked, double Skill) : FitReason;
+/// <param name="NotCleanYet">True when it sounds clean more seldom than in two tries of three, which no slower tempo mends.</param>
+public sealed record ShapeIsHard(string Chord, Technique Technique, double Asked, double Skill, bool NotCleanYet = false) : FitReason;

@@ -41,8 +41,14 @@ public sealed record FitWeights
     /// <summary>The fit from which a version counts as growing.</summary>
     public required double GrowingFrom { get; init; }
 
-    /// <summary>The fit that a comfortable tempo must reach.</summary>
-    public required double ComfortableFit { get; init; }
+    /// <summary>Share of the changes in time at a comfortable tempo.</summary>
+    public required double ComfortableInTime { get; init; }
+
+    /// <summary>The chance of a clean chord below which no version is ready.</summary>
+    public required double LeastClean { get; init; }
+
+    /// <summary>Share of all changes from which a change is frequent.</summary>
+    public required double FrequentChange { get; init; }
 
     /// <summary>Share of the beats below which nothing stands in the way.</summary>
     public required double LeastInTheWay { get; init; }

@@ -14,19 +14,20 @@ public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rung
     /// <summary>Grades the ladder for a student.</summary>
     public LadderGrade Grade(Player player)
     {
-        var fits = new double?[Rungs.Count];
-        for (var i = 0; i < fits.Length; i++) fits[i] = Rungs[i]?.Fit(player);
-        return new LadderGrade(Capo, fits, WorkingRung.Of(fits, i => Rungs[i]!.HasBarre, player.Barres));
+        var odds = new PlayerOdds(player);
+        var grades = new VersionGrade?[Rungs.Count];
+        for (var i = 0; i < grades.Length; i++) grades[i] = Rungs[i]?.Grade(odds);
+        return new LadderGrade(Capo, grades, WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre, i => Rungs[i]!.HasFullBarre, player.Barres));
     }
 }
 
 /// <summary>What a ladder is for one student.</summary>
 /// <param name="Capo">The capo used.</param>
-/// <param name="Fits">Fit of rungs 1 to 5, 0 to 1; null where a rung is blocked.</param>
+/// <param name="Rungs">Fit and verdict of rungs 1 to 5; null where a rung is blocked.</param>
 /// <param name="WorkingRung">The rung to work on now, 1 to 5; null when all are blocked.</param>
-public sealed record LadderGrade(int Capo, IReadOnlyList<double?> Fits, int? WorkingRung)
+public sealed record LadderGrade(int Capo, IReadOnlyList<VersionGrade?> Rungs, int? WorkingRung)
 {
     /// <summary>The verdict on a rung; null where it is blocked.</summary>
     /// <param name="number">1 to 5.</param>
-    public Verdict? VerdictOn(int number) => Fits[number - 1] is { } fit ? FitModel.VerdictOf(fit) : null;
+    public Verdict? VerdictOn(int number) => Rungs[number - 1]?.Verdict;
 }

@@ -13,7 +13,7 @@ public sealed record FittedChange(int From, int To, int Count, double NeededSeco
 public sealed class VersionFit
 {
     private readonly VersionOutline _outline;
-    private readonly Player _player;
+    private readonly PlayerOdds _player;
     private readonly double[] _clean;
 
     /// <summary>Grades a version and explains the grade.</summary>
@@ -21,17 +21,17 @@ public sealed class VersionFit
     /// <param name="player">The student.</param>
     public VersionFit(VersionOutline outline, Player player)
     {
-        (_outline, _player, _clean) = (outline, player, outline.Clean(player.Skills));
-        Value = At(outline.Tempo);
-        Verdict = FitModel.VerdictOf(Value);
+        (_outline, _player) = (outline, new PlayerOdds(player));
+        _clean = outline.Clean(_player);
+        (Value, Verdict) = outline.Grade(_player);
         ComfortableTempo = outline.ComfortableTempo(player);
-        Strummed = FitModel.Strummed(outline.StrumLoad, player.Skills);
+        Strummed = FitModel.Strummed(outline.StrumLoad, player.Skills.RightHand);
         Changes = [.. outline.Changes.Select(c =>
         {
             var (needed, available) = (VersionOutline.Needed(c, player.ChangeSlowness), 60 / outline.Tempo * c.FreeBeats);
             return new FittedChange(c.From, c.To, c.Count, needed, available, FitModel.InTime(needed, available));
         })];
-        Reason = FitReason.Of(this, outline, player);
+        Reason = FitReason.Of(this, outline, player, outline.WeakestLink(_clean, _player));
     }
 
     /// <summary>Share of beats expected clean and in time at the song's tempo, 0 to 1.</summary>
@@ -40,7 +40,7 @@ public sealed class VersionFit
     /// <summary>The verdict.</summary>
     public Verdict Verdict { get; }
 
-    /// <summary>The highest tempo, in beats a minute, with a fit of 90 %; null when no tempo reaches it.</summary>
+    /// <summary>The highest tempo, in beats a minute, at which nine of ten changes are in time; null when there is none.</summary>
     public double? ComfortableTempo { get; }
 
     /// <summary>The changes, numbered as those of the rung.</summary>

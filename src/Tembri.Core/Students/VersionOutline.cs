@@ -24,19 +24,33 @@ public sealed record OutlinedChord(string Name, double Beats, double SpellBeats,
 /// <param name="FreeBeats">Beats the strum leaves for it.</param>
 public readonly record struct OutlinedChange(int From, int To, int Count, double Seconds, bool IsTimed, double FreeBeats);
 
+/// <summary>How a version fits, in two numbers.</summary>
+/// <param name="Fit">Share of beats expected clean and in time, 0 to 1.</param>
+/// <param name="Verdict">The verdict by the weakest link.</param>
+public readonly record struct VersionGrade(double Fit, Verdict Verdict);
+
 /// <summary>What of a version the fit needs, without the song: small enough to keep for a whole library and quick to grade for many students.</summary>
 /// <remarks>
-/// Fit = Σ beats · clean less what late changes spoil, over all beats, times the chance that the strum goes on. A late change spoils the first beat of
-/// the chord it reaches, a very late one as many as it is late, at most the whole spell of the chord.
+/// Fit = Σ beats · clean less what late changes spoil, over all beats, times the chance that the strum goes on. A late change spoils the stroke it misses and the beats of waiting, at most the
+/// whole spell of the chord it reaches. All chances are odds: a demand and a skill, or a time needed and a time there is, meet in one multiplication, so that nothing is raised to a power per student and version.
 /// </remarks>
 public sealed class VersionOutline
 {
-    private const double SlowestTempo = 30;
-    private const double FastestTempo = 260;
+    /// <summary>The slowest tempo that is looked at, beats a minute.</summary>
+    public const double SlowestTempo = 30;
+
+    /// <summary>The fastest.</summary>
+    public const double FastestTempo = 260;
+
     private const int Halvings = 24;
-    private readonly Demand[][] _demands;
+    private static readonly FitWeights W = FitWeights.Default;
+    private readonly (Technique Technique, double Odds)[][] _demands;
     private readonly double[] _beats;
     private readonly OutlinedChange[] _changes;
+    private readonly double[] _late;     // odds that the reference player is late for each change at the song's tempo
+    private readonly double[] _free;     // seconds there are for each change at the song's tempo
+    private readonly int _changeCount;
+    private readonly double _strokeBeats;
 
     /// <summary>Makes an outline.</summary>
     /// <param name="tempo">The song's tempo, beats a minute.</param>
@@ -46,8 +60,12 @@ public sealed class VersionOutline
     public VersionOutline(double tempo, StrumPattern strum, IReadOnlyList<OutlinedChord> chords, IReadOnlyList<OutlinedChange> changes)
     {
         (Tempo, Strum, Chords, _changes) = (tempo, strum, chords, [.. changes]);
-        _demands = [.. chords.Select(c => c.Demands.ToArray())];
+        _demands = [.. chords.Select(c => c.Demands.Select(d => (d.Technique, FitModel.OddsOf(d))).ToArray())];
         _beats = [.. chords.Select(c => c.Beats)];
+        _free = [.. changes.Select(c => 60 / tempo * c.FreeBeats)];
+        _late = [.. changes.Select((c, i) => FitModel.OddsOfLate(c.Seconds, _free[i]))];
+        _changeCount = changes.Sum(c => c.Count);
+        _strokeBeats = strum.BeatsAStroke;
         TotalBeats = _beats.Sum();
         StrumLoad = strum.LoadAt(tempo);
     }
@@ -85,27 +103,52 @@ public sealed class VersionOutline
     public double TotalBeats { get; }
 
     /// <summary>True when a finger lies across strings in some chord that is played.</summary>
-    public bool HasBarre => Chords.Any(c => c.Beats > 0 && c.Demands.Any(d => d.Technique is Technique.ShortBarre or Technique.FullBarre));
+    public bool HasBarre => Asks(Technique.ShortBarre) || HasFullBarre;
+
+    /// <summary>True when a finger lies across four strings or more in some chord that is played.</summary>
+    public bool HasFullBarre => Asks(Technique.FullBarre);
+
+    private bool Asks(Technique technique) => Chords.Any(c => c.Beats > 0 && c.Demands.Any(d => d.Technique == technique));
 
     /// <summary>The fit at the song's tempo: share of beats expected clean and in time, 0 to 1.</summary>
     /// <param name="player">The student. A timed change counts as it was timed for the student the version was arranged for.</param>
-    public double Fit(Player player) => Fit(player.Skills, player.ChangeSlowness);
+    public double Fit(Player player) => Grade(new PlayerOdds(player)).Fit;
 
-    /// <summary>The same, when the student's slowness is known already.</summary>
-    internal double Fit(Skills skills, double slowness)
+    /// <summary>Fit and verdict at the song's tempo.</summary>
+    /// <param name="player">The student.</param>
+    public VersionGrade Grade(Player player) => Grade(new PlayerOdds(player));
+
+    /// <summary>The same, when what the student brings is reckoned already.</summary>
+    internal VersionGrade Grade(PlayerOdds player)
     {
         Span<double> clean = stackalloc double[_demands.Length];
-        FillClean(clean, skills);
-        return At(Tempo, StrumLoad, clean, skills, slowness);
+        FillClean(clean, player);
+        var fit = At(Tempo, StrumLoad, clean, player);
+        var verdict = fit < W.GrowingFrom ? Verdict.Strained : fit < W.ReadyFrom || WeakestLink(clean, player) is not null || InTime(SlowestTempo, player) < W.ComfortableInTime ? Verdict.Growing : Verdict.Ready;
+        return new VersionGrade(fit, verdict);
     }
 
-    /// <summary>The highest whole tempo, in beats a minute, with a fit of <see cref="FitWeights.ComfortableFit"/>; null when no tempo reaches it.</summary>
+    /// <summary>What keeps a version from being ready, however good the rest is: a chord seldom clean, or a frequent change mostly late. Null when there is no such thing.</summary>
+    /// <param name="clean">Chance that each chord sounds clean.</param>
+    /// <param name="player">The student.</param>
+    /// <returns>The index of a chord, or of a change; the chord with the least chance first.</returns>
+    internal (int? Chord, int? Change)? WeakestLink(ReadOnlySpan<double> clean, PlayerOdds player)
+    {
+        var (chord, least) = (-1, W.LeastClean);
+        for (var i = 0; i < clean.Length; i++) if (_beats[i] > 0 && clean[i] < least) (chord, least) = (i, clean[i]);
+        if (chord >= 0) return (chord, null);
+        var (change, latest) = (-1, 1.0);
+        for (var i = 0; i < _changes.Length; i++)
+            if (_changes[i].Count >= W.FrequentChange * _changeCount && LateOdds(i, Tempo, player) is var odds && odds > latest) (change, latest) = (i, odds);
+        return change < 0 ? null : (null, change);
+    }
+
+    /// <summary>The highest whole tempo, in beats a minute, at which nine of ten changes are in time; null when none is. Chords that are not clean yet are not mended by going slower.</summary>
     /// <param name="player">The student.</param>
     public double? ComfortableTempo(Player player)
     {
-        var clean = new double[_demands.Length];
-        FillClean(clean, player.Skills);
-        bool IsComfortable(double tempo) => At(tempo, clean, player) >= FitWeights.Default.ComfortableFit;
+        var odds = new PlayerOdds(player);
+        bool IsComfortable(double tempo) => InTime(tempo, odds) >= W.ComfortableInTime;
         if (!IsComfortable(SlowestTempo)) return null;
         if (IsComfortable(FastestTempo)) return FastestTempo;
         double low = SlowestTempo, high = FastestTempo;
@@ -118,41 +161,61 @@ public sealed class VersionOutline
         return Math.Floor(low);
     }
 
+    /// <summary>Share of the changes that is in time at a tempo, 0 to 1; 1 when there are none.</summary>
+    internal double InTime(double tempo, PlayerOdds player)
+    {
+        if (_changeCount == 0) return 1;
+        var inTime = 0.0;
+        for (var i = 0; i < _changes.Length; i++) inTime += _changes[i].Count / (1 + LateOdds(i, tempo, player));
+        return inTime / _changeCount;
+    }
+
     /// <summary>Chance that each chord sounds clean.</summary>
-    internal double[] Clean(Skills skills)
+    internal double[] Clean(PlayerOdds player)
     {
         var clean = new double[_demands.Length];
-        FillClean(clean, skills);
+        FillClean(clean, player);
         return clean;
     }
 
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
-    internal double At(double tempo, ReadOnlySpan<double> clean, Player player) => At(tempo, Strum.LoadAt(tempo), clean, player.Skills, player.ChangeSlowness);
+    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) => At(tempo, Strum.LoadAt(tempo), clean, player);
 
     /// <summary>Seconds a student needs for a change.</summary>
     internal static double Needed(in OutlinedChange change, double slowness) => change.IsTimed ? change.Seconds : change.Seconds * slowness;
 
-    private void FillClean(Span<double> clean, Skills skills)
+    /// <summary>Odds that a change is late at a tempo.</summary>
+    private double LateOdds(int change, double tempo, PlayerOdds player)
     {
-        for (var i = 0; i < clean.Length; i++) clean[i] = FitModel.Clean(_demands[i], skills);
+        var odds = _changes[change].IsTimed ? _late[change] : _late[change] * player.Late;
+        return tempo == Tempo ? odds : odds * Math.Pow(tempo / Tempo, W.TimeSteepness);
     }
 
-    private double At(double tempo, double strumLoad, ReadOnlySpan<double> clean, Skills skills, double slowness)
+    private void FillClean(Span<double> clean, PlayerOdds player)
+    {
+        for (var i = 0; i < clean.Length; i++)
+        {
+            // The product of logistics with one division.
+            var unlikely = 1.0;
+            foreach (var (technique, odds) in _demands[i]) unlikely *= 1 + odds * player[technique];
+            clean[i] = 1 / unlikely;
+        }
+    }
+
+    private double At(double tempo, double strumLoad, ReadOnlySpan<double> clean, PlayerOdds player)
     {
         if (TotalBeats <= 0) return 1;
         var good = 0.0;
         for (var i = 0; i < clean.Length; i++) good += _beats[i] * clean[i];
-        var beat = 60 / tempo;
-        foreach (ref readonly var change in _changes.AsSpan())
+        for (var i = 0; i < _changes.Length; i++)
         {
-            var needed = Needed(change, slowness);
-            if (needed <= 0) continue;
-            var available = beat * change.FreeBeats;
-            var lateBeats = Math.Max(0, needed - available) / beat;
-            var spoilt = Math.Min(Chords[change.To].SpellBeats, Math.Max(1, lateBeats));
-            good -= change.Count * clean[change.To] * (1 - FitModel.InTime(needed, available)) * spoilt;
+            ref readonly var change = ref _changes[i];
+            if (change.Seconds <= 0) continue;
+            var odds = LateOdds(i, tempo, player);
+            var waiting = Math.Max(0, Needed(change, player.Slowness) * tempo / 60 - change.FreeBeats);
+            good -= change.Count * clean[change.To] * odds / (1 + odds) * Math.Min(Chords[change.To].SpellBeats, _strokeBeats + waiting);
         }
-        return Math.Clamp(good / TotalBeats, 0, 1) * FitModel.Strummed(strumLoad, skills);
+        return Math.Clamp(good / TotalBeats, 0, 1) * FitModel.Strummed(strumLoad, player.RightHand);
     }
 
     /// <summary>Grades many versions for many students, on all cores.</summary>
@@ -164,9 +227,9 @@ public sealed class VersionOutline
         var fits = new double[players.Count][];
         Parallel.For(0, players.Count, p =>
         {
-            var (skills, slowness) = (players[p].Skills, players[p].ChangeSlowness);
+            var odds = new PlayerOdds(players[p]);
             var row = fits[p] = new double[versions.Count];
-            for (var v = 0; v < row.Length; v++) row[v] = versions[v].Fit(skills, slowness);
+            for (var v = 0; v < row.Length; v++) row[v] = versions[v].Grade(odds).Fit;
         });
         return fits;
     }

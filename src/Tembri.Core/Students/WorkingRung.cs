@@ -5,19 +5,24 @@ namespace Tembri.Core.Students;
 /// <summary>Chooses the rung a student works on.</summary>
 internal static class WorkingRung
 {
-    /// <summary>The lowest growing rung above all ready ones, else the highest ready one, else the lowest of all. Who seeks barres goes to the lowest growing rung with one.</summary>
-    /// <param name="fits">Fit of each rung, the first first; null where a rung is blocked.</param>
+    /// <summary>
+    /// The lowest growing rung above all ready ones, else the highest ready one, else the lowest of all. Who seeks barres goes to the lowest growing rung with one; who avoids them is led to no rung with a full one,
+    /// unless there is no other.
+    /// </summary>
+    /// <param name="verdicts">The verdict on each rung, the first first; null where a rung is blocked.</param>
     /// <param name="hasBarre">Says whether a rung, counted from 0, has a barre.</param>
+    /// <param name="hasFullBarre">Says whether a rung has a full one.</param>
     /// <param name="wish">What the student wants with barres.</param>
     /// <returns>Number of the rung, from 1; null when all are blocked.</returns>
-    public static int? Of(IReadOnlyList<double?> fits, Func<int, bool> hasBarre, BarreGoal wish)
+    public static int? Of(IReadOnlyList<Verdict?> verdicts, Func<int, bool> hasBarre, Func<int, bool> hasFullBarre, BarreGoal wish)
     {
+        if (wish == BarreGoal.Avoid && Of([.. verdicts.Select((v, i) => v is null || hasFullBarre(i) ? null : v)], hasBarre, hasFullBarre, BarreGoal.Neutral) is { } without) return without;
         int? lowest = null, highestReady = null, nextGrowing = null, growingBarre = null;
-        for (var i = 0; i < fits.Count; i++)
+        for (var i = 0; i < verdicts.Count; i++)
         {
-            if (fits[i] is not { } fit) continue;
+            if (verdicts[i] is not { } verdict) continue;
             lowest ??= i + 1;
-            switch (FitModel.VerdictOf(fit))
+            switch (verdict)
             {
                 case Verdict.Ready: (highestReady, nextGrowing) = (i + 1, null); break;
                 case Verdict.Growing:

@@ -38,6 +38,6 @@ internal static class ShapesCall
 
     private static ShapeItem Describe(Candidate c, Tuning tuning, Key shapeKey) => new(
         Requests.FromShape(c.Fingering.Shape), [.. c.Fingering.Fingers.Select(f => (int)f)], Math.Round(c.Load, 2), Math.Round(100 * c.Closeness.Value, 1),
-        JsonNamingPolicy.CamelCase.ConvertName(c.Origin!.Source.ToString()), SubstitutionWords.Name(c.Kind), ShapeWords.Say(c.Origin, NoteNames.AsKey),
+        JsonNamingPolicy.CamelCase.ConvertName(c.Origin!.Source.ToString()), SubstitutionWords.Name(c), ShapeWords.Say(c.Origin, c.Fingering.Shape, NoteNames.AsKey),
         [.. ChordNamer.Name(c.Fingering.Shape.PitchClassMask(tuning), c.Fingering.Shape.BassPitchClass(tuning), shapeKey).Take(3).Select(n => n.Name)]);
 }

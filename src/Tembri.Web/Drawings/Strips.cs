@@ -26,7 +26,7 @@ public static class StepsDrawing
     public static Scene Draw(LadderGrade grade)
     {
         var marks = new List<Mark>();
-        for (var i = 0; i < grade.Fits.Count; i++)
+        for (var i = 0; i < grade.Rungs.Count; i++)
         {
             var (x, height) = (2 + i * 11.0, 6 + i * 4.0);
             marks.Add(grade.VerdictOn(i + 1) switch
@@ -42,7 +42,7 @@ public static class StepsDrawing
 
     /// <summary>The same in words.</summary>
     public static string Words(LadderGrade grade) =>
-        string.Join(", ", Enumerable.Range(1, grade.Fits.Count).Select(number => $"rung {number} {FitWords.Say(grade.VerdictOn(number))}"));
+        string.Join(", ", Enumerable.Range(1, grade.Rungs.Count).Select(number => $"rung {number} {FitWords.Say(grade.VerdictOn(number))}"));
 }
 
 /// <summary>A strum: the hand's swing with its strokes, and the count beneath.</summary>

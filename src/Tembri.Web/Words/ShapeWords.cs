@@ -10,37 +10,42 @@ namespace Tembri.Web.Words;
 internal static class ShapeWords
 {
     /// <summary>Where a shape comes from, such as <c>F with the two lowest strings left out</c>.</summary>
-    public static string Say(ShapeOrigin? origin, NoteNames names)
+    /// <param name="origin">Where it comes from; null for the teacher's own.</param>
+    /// <param name="shape">The shape, whose silent strings are counted.</param>
+    /// <param name="names">Names of notes in use.</param>
+    public static string Say(ShapeOrigin? origin, Shape shape, NoteNames names)
     {
         if (origin is null) return "the teacher's own shape";
         var chord = origin.Chord.Named(names).Name;
         return origin.Source switch
         {
             ShapeSource.Library => $"{chord}, {origin.Grip!.Family}",
-            ShapeSource.Reduction => $"{chord} {Reduced(origin)}",
+            ShapeSource.Reduction => $"{chord} {Reduced(origin, shape)}",
             _ => $"{chord}, found on the neck",
         };
     }
 
-    private static string Reduced(ShapeOrigin origin)
+    private static string Reduced(ShapeOrigin origin, Shape shape)
     {
-        if (origin.Lifted < 0) return $"with {LeftOut(origin)}";
+        if (origin.Lifted < 0) return $"with {LeftOut(shape)}";
         var lifted = $"with the {StringName(origin.Lifted)} string open";
-        return origin.LowLeftOut > 0 ? $"{lifted}, {LeftOut(origin)}" : lifted;
+        return origin.LowLeftOut > 0 ? $"{lifted}, {LeftOut(shape)}" : lifted;
     }
 
-    private static string LeftOut(ShapeOrigin origin) => (origin.LowLeftOut, origin.HighLeftOut) switch
+    /// <summary>The outer strings that are silent.</summary>
+    private static string LeftOut(Shape shape) => (shape.BassString, shape.StringCount - 1 - shape.TrebleString) switch
     {
-        (> 0, > 0) => $"{Group(origin.LowLeftOut, "lowest")} and {Group(origin.HighLeftOut, "highest")} left out",
-        (> 0, _) => $"{Group(origin.LowLeftOut, "lowest")} left out",
-        _ => $"{Group(origin.HighLeftOut, "highest")} left out",
+        (> 0 and var low, > 0 and var high) => $"{Group(low, "lowest")} and {Group(high, "highest")} left out",
+        (> 0 and var low, _) => $"{Group(low, "lowest")} left out",
+        (_, var high) => $"{Group(high, "highest")} left out",
     };
 
     private static string Group(int count, string side) => count switch
     {
         1 => $"the {side} string",
         2 => $"the two {side} strings",
-        _ => $"the three {side} strings",
+        3 => $"the three {side} strings",
+        _ => $"the four {side} strings",
     };
 
     private static string StringName(int stringFromLow) => (6 - stringFromLow) switch
@@ -51,7 +56,7 @@ internal static class ShapeWords
     /// <summary>Why a candidate is not allowed on a rung. The words finish the sentence "it …".</summary>
     public static string Say(RungLimit broken, Candidate c, RungLimits limits) => broken switch
     {
-        RungLimit.Substitution => $"is a substitution ({SubstitutionWords.Name(c.Kind)}) this rung does not take",
+        RungLimit.Substitution => $"is a substitution ({SubstitutionWords.Name(c)}) this rung does not take",
         RungLimit.Fingers => $"needs {c.Fingering.FingerCount} fingers, the rung has {limits.MostFingers}",
         RungLimit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
         RungLimit.Thumb => "needs the thumb over the neck",

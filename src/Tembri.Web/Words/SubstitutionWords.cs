@@ -10,18 +10,20 @@ namespace Tembri.Web.Words;
 /// <summary>Says what is done to a chord and why, under the names of notes in use.</summary>
 internal static class SubstitutionWords
 {
-    /// <summary>The name of a kind of substitution.</summary>
-    public static string Name(SubstitutionKind kind) => kind switch
+    /// <summary>What is done to a chord, in a few words.</summary>
+    public static string Name(Candidate c) => c.Kind switch
     {
         SubstitutionKind.None => "as recorded",
         SubstitutionKind.OtherFingering => "other fingering",
-        SubstitutionKind.FewerStrings => "fewer strings",
+        SubstitutionKind.FewerStrings => HasFewer(c) ? "fewer strings" : "an open string",
         SubstitutionKind.DropBass => "drop slash bass",
         SubstitutionKind.DropExtension => "drop extension",
         SubstitutionKind.ColourRelative => "colour relative",
         SubstitutionKind.SharedTones => "shared tones",
         _ => "power chord",
     };
+
+    private static bool HasFewer(Candidate c) => c.Origin?.Grip is not { } grip || c.Fingering.Shape.Sounding < grip.Shape.Sounding;
 
     /// <summary>Why a chord of a rung is played as it is, in one or two sentences.</summary>
     public static string Say(RungChord chord, NoteNames names)
@@ -41,36 +43,41 @@ internal static class SubstitutionWords
     public static string Say(Candidate choice, Chord asked, Guard guard, NoteNames names)
     {
         var (closeness, name, played) = (choice.Closeness, asked.Named(names).Name, choice.Played.Named(names).Name);
-        var lost = Lost(closeness, asked, names);
+        var lost = Lost(choice, asked, names);
+        var origin = ShapeWords.Say(choice.Origin, choice.Fingering.Shape, names);
         return choice.Kind switch
         {
-            SubstitutionKind.None when closeness.Missing.Count == 0 => $"{name} as the record has it.",
-            SubstitutionKind.None => $"{name} in its usual shape.{lost}",
+            SubstitutionKind.None when lost.Length == 0 => $"{name} as the record has it.",
+            SubstitutionKind.None => $"{name} in a usual shape.{lost}",
             SubstitutionKind.OtherFingering => "The same shape with other fingers, for the changes around it.",
-            SubstitutionKind.FewerStrings => $"The same chord on fewer strings: {ShapeWords.Say(choice.Origin, names)}.{lost}",
-            SubstitutionKind.DropBass => $"The bass {asked.Bass?.Named(names)} is left off.{WithoutBass(guard, closeness)}",
-            SubstitutionKind.DropExtension => $"{played} leaves off what colours {name} and keeps its root.{lost}",
-            SubstitutionKind.ColourRelative => $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
-            SubstitutionKind.SharedTones => $"{played} is the upper part of {name}.{lost}",
+            SubstitutionKind.FewerStrings when HasFewer(choice) => $"The same chord on fewer strings: {origin}.{lost}",
+            SubstitutionKind.FewerStrings => $"The same chord with an open string: {origin}.{lost}",
+            SubstitutionKind.DropBass => $"The bass {asked.Bass?.Named(names)} is left off.{WithoutBass(guard)}{Lost(choice, asked, names, withBass: false)}",
+            SubstitutionKind.DropExtension => $"{played} leaves off what colours {name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
+            SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 => $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
+            SubstitutionKind.ColourRelative => $"{played} colours {name} with {Added(asked, closeness, names)}.{lost}",
+            SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.PitchClassMask) == 0 => $"{played} is the upper part of {name}.{lost}",
+            SubstitutionKind.SharedTones => $"{played} shares {Shared(choice.Played, asked, names)} with {name}.{lost}",
             _ => $"Only root and fifth; the record or the voice brings the rest.{lost}",
         };
     }
 
-    private static string Lost(ClosenessReport closeness, Chord asked, NoteNames names) => closeness.Missing.Count switch
-    {
-        0 => "",
-        1 => $" {Notes(closeness.Missing, asked, names)} is not heard.",
-        _ => $" {Notes(closeness.Missing, asked, names)} are not heard.",
-    };
+    private static bool Sounds(Candidate choice, int pitchClass) => (choice.Sound & 1 << pitchClass) != 0;
 
-    private static string Notes(IEnumerable<Degree> degrees, Chord chord, NoteNames names) =>
-        Lists.And(degrees.Select(d => chord.Root.MoveFifths(d.Fifths).Named(names).ToString()));
-
-    private static string WithoutBass(Guard guard, ClosenessReport closeness)
+    private static string Lost(Candidate choice, Chord asked, NoteNames names, bool withBass = true)
     {
-        if (guard.StepwiseBass) return " The bass moves by step here, so the line is lost unless someone else plays it.";
-        return closeness.WrongBass ? " Someone else may play it." : "";
+        var missing = choice.Closeness.Missing;
+        var bass = (asked.Bass ?? asked.Root).Named(names).ToString();
+        var notes = missing.Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()).ToList();
+        var words = notes.Count switch { 0 => "", 1 => $" {notes[0]} is not heard.", _ => $" {Lists.And(notes)} are not heard." };
+        return withBass && choice.Closeness.WrongBass && !notes.Contains(bass) ? $"{words} {bass} is not in the bass." : words;
     }
+
+    private static string Shared(Chord played, Chord asked, NoteNames names) =>
+        Lists.And(asked.Degrees.Where(d => played.Has((asked.Root.PitchClass + d.Semitones - played.Root.PitchClass + 24) % 12)).Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()));
+
+    private static string WithoutBass(Guard guard) =>
+        guard.StepwiseBass ? " The bass moves by step here, so the line is lost unless someone else plays it." : " Someone else may play it.";
 
     private static string Added(Chord asked, ClosenessReport closeness, NoteNames names)
     {

@@ -45,7 +45,7 @@ public sealed class FingeringFinderTests
             {
                 if (Fret(low) is not { } a || Fret(high) is not { } b) continue;
                 if (a > b) return false;
-                var give = 0.25 * (neck.FretSpace(a) + neck.FretSpace(b));
+                var give = 0.3 * (neck.FretSpace(a) + neck.FretSpace(b));
                 if (neck.Landing(b) - neck.Landing(a) - give > hand.Greatest(low, high)) return false;
             }
         if (held[5].Length > 0)
@@ -70,7 +70,9 @@ public sealed class FingeringFinderTests
                 var expected = AllByRule(shape, hand, neck);
                 var found = finder.Find(shape, 64);
                 var texts = found.Select(f => string.Concat(f.Fingers.Select(x => (int)x))).ToHashSet();
-                return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count) && found.Zip(found.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
+                var habits = found.Select(f => FingerHabits.Default.Of(shape, PlacedFingers.Of(shape, f.Packed), f.Effort)).ToList();
+                var byLoad = finder.ByLoad(shape);
+                return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count) && habits.Zip(habits.Skip(1)).All(p => p.First <= p.Second) && byLoad.Zip(byLoad.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
             }, iter: 300);
         }
     }

@@ -16,7 +16,7 @@ public sealed class ModelDocumentTests
     public void The_full_f_weighs_what_its_parts_add_up_to()
     {
         var parts = F(0).Parts.ToDictionary(p => p.Kind);
-        Assert.Equal(25.46, parts[LoadPartKind.Fingers].Effort, 2);
+        Assert.Equal(25.46 - 5.2, parts[LoadPartKind.Fingers].Effort, 2);   // ring and little finger go down as one
         Assert.Equal(1.31, parts[LoadPartKind.WeakFingers].Effort, 2);
         Assert.Equal(5.13, parts[LoadPartKind.Stretch].Effort, 2);
         Assert.Equal(67.9, parts[LoadPartKind.Stretch].Measure, 1);
@@ -25,13 +25,13 @@ public sealed class ModelDocumentTests
         Assert.Equal(0.53, parts[LoadPartKind.Crowding].Effort, 2);
         Assert.Equal(0.58, parts[LoadPartKind.Crossing].Effort, 2);
         Assert.Equal(6, parts.Count);
-        Assert.Equal(81.28, F(0).Effort, 1);
-        Assert.Equal(74, F(0).Load.Value, 0);
+        Assert.Equal(76.08, F(0).Effort, 1);
+        Assert.Equal(72, F(0).Load.Value, 0);
     }
 
     [Theory]
-    [InlineData(1, 5.6, 64.1, 69.0)]
-    [InlineData(5, 7.1, 50.9, 69.6)]
+    [InlineData(1, 5.6, 64.1, 66.2)]
+    [InlineData(5, 7.1, 50.9, 66.9)]
     public void A_capo_lightens_the_full_f_as_the_document_says(int capo, double newtons, double opened, double load)
     {
         var parts = F(capo).Parts.ToDictionary(p => p.Kind);
@@ -51,11 +51,11 @@ public sealed class ModelDocumentTests
         Assert.Equal([Finger.Little], change.Landing);
         Assert.Equal([Finger.Index, Finger.Middle], change.Moving);
         Assert.Equal(3, change.Blocks);
-        Assert.Equal(0.10 + 0.245 + 0.18 + 0.22 + 0.217, change.Seconds, 2);
+        Assert.Equal(0.25 + 0.482 + 2 * 0.156 + 0.76 + 0.052, change.Seconds, 2);
         Assert.Equal(change.Seconds, model.Seconds(c, F(0)), 12);
-        Assert.Equal(0.41, model.Seconds(c, am), 2);
+        Assert.Equal(0.79, model.Seconds(c, am), 2);
         Assert.Equal(0, model.Seconds(c, c));
-        Assert.Equal(0.12, model.Seconds(c, finder.Weigh(Shape.Parse("x32000"), LoadTests.Fingers("x32000"))!), 9);
+        Assert.Equal(0.25, model.Seconds(c, finder.Weigh(Shape.Parse("x32000"), LoadTests.Fingers("x32000"))!), 9);
     }
 
     /// <summary>A weight, a fingered shape in which it counts, and how often: reckoned by hand from the shape.</summary>
@@ -64,6 +64,10 @@ public sealed class ModelDocumentTests
         { "Fingers4", "133211", "134211", 1 },
         { "Fingers3", "x32010", "x32010", 1 },
         { "Fingers2", "022000", "012000", 1 },
+        { "PairedFingers", "x32033", "x21034", -1 },           // ring and little finger side by side
+        { "PairedFingers", "xx3333", "xx1234", -1 },
+        { "PairedFingers", "x2022x", "x1034x", -1 },
+        { "PairedFingers", "3x0033", "2x0033", 0 },
         { "RingFinger", "x32010", "x32010", 1 },
         { "LittleFinger", "133211", "134211", 1 },
         { "Span", "133211", "134211", 2.59 },                  // 67.9 mm, 25.9 more than two fret spaces, per 10 mm
@@ -111,6 +115,7 @@ public sealed class ModelDocumentTests
             "Fingers2" or "Fingers3" or "Fingers4" => w with { Fingers = At(w.Fingers, weight[^1] - '0') },
             "BarreLength2" or "BarreLength6" => w with { BarreLength = At(w.BarreLength, weight[^1] - '0') },
             "LyingFinger3" => w with { LyingFinger = At(w.LyingFinger, 3) },
+            "PairedFingers" => w with { PairedFingers = w.PairedFingers + more },
             "RingFinger" => w with { RingFinger = w.RingFinger + more },
             "LittleFinger" => w with { LittleFinger = w.LittleFinger + more },
             "Span" => w with { Span = w.Span + more },
@@ -140,11 +145,16 @@ public sealed class ModelDocumentTests
         { "C", "C E G C", 1 },
         { "C", "C E C E", 46 / 53.0 },                // the plain fifth, 7 of 26 + 20 + 7
         { "C", "C G C G", 27 / 53.0 },                // the third
-        { "C", "E G C E", 1 - 0.03 },                 // another bass, with the record
-        { "C/E", "C E G C", 1 - 0.06 },
+        { "C", "E G C E", 1 - 0.06 },                 // another bass, with the record
+        { "C/E", "C E G C", 1 - 0.10 },
         { "C", "C E G D", 1 - 0.08 },                 // an added ninth
-        { "C", "C E G A", 1 - 0.10 },                 // a sixth
-        { "C", "C E G Bb", 1 - 0.12 },                // a minor seventh
+        { "C", "C E G A", 1 - 0.25 },                 // a sixth, which makes it the relative minor
+        { "C", "C G C F", 27 / 53.0 + 0.6 * 26 / 53 },// a fourth where the third belongs: three fifths of it
+        { "C", "C G C D", 27 / 53.0 + 0.6 * 26 / 53 },
+        { "C", "C D G E", 1 - 0.08 - 0.06 },          // a ninth, and a step between the two lowest tones
+        { "C7", "C E Bb C", 66 / 66.5 },              // the plain fifth of a seventh, half a point of 66.5
+        { "Cdim7", "Eb Gb A C", 1 },                 // the same chord over each of its tones
+        { "C", "C E G Bb", 1 - 0.15 },                // a minor seventh
         { "C", "C E G B", 1 - 0.08 },                 // a major seventh
         { "C", "C E G F", 1 - 0.18 },                 // the fourth against the third
         { "C", "C E G Eb", 1 - 0.28 },                // both thirds
@@ -156,8 +166,8 @@ public sealed class ModelDocumentTests
         { "Cm", "C Eb G F", 1 - 0.12 },
         { "Cm", "C Eb G E", 1 - 0.28 },
         { "C7", "C E Bb G", 1 },
-        { "C7", "C E G C", 53 / 73.0 },               // the seventh, 20 of 73
-        { "C7", "C E Bb B", 66 / 73.0 - 0.30 },       // a major seventh against the minor one, and no fifth
+        { "C7", "C E G C", 46.5 / 66.5 },             // the seventh, 20 of 66.5
+        { "C7", "C E Bb B", 66 / 66.5 - 0.30 },       // a major seventh against the minor one, and no fifth
         { "C+", "C E G# G", 1 - 0.08 },               // a plain fifth beside the altered one
         { "C+", "C E C E", 46 / 62.0 },               // the altered fifth, 16 of 62
         { "Csus4", "C F G E", 1 - 0.10 },             // a third where there is none
@@ -182,15 +192,15 @@ public sealed class ModelDocumentTests
     }
 
     [Theory]
-    [InlineData("C", 0.08)]
-    [InlineData("C/G", 0.12)]
+    [InlineData("C", 0.12)]
+    [InlineData("C/G", 0.16)]
     public void Alone_a_wrong_bass_costs_more(string chord, double price) =>
         Assert.Equal(1 - price, Closeness.Of(Shape.Parse("0000"), Chord.Parse(chord), new Tuning([40, 43, 48, 52]), 0, Accompaniment.Alone, 4).Value, 9);
 
     [Theory]
     [InlineData(4, 1)]
-    [InlineData(5, 0.985)]
-    [InlineData(6, 0.95)]
+    [InlineData(5, 0.975)]
+    [InlineData(6, 0.935)]
     public void Fewer_strings_than_the_fullest_shape_sound_thinner(int fullest, double share) =>
         Assert.Equal(share, Closeness.Of(Shape.Parse("0000"), Chord.Parse("C"), new Tuning([36, 40, 43, 48]), fullest: fullest).Value, 9);
 
@@ -203,14 +213,15 @@ public sealed class ModelDocumentTests
         Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), StrumPattern.Named(id).LoadAt(tempo), 9);
 
     [Theory]
-    [InlineData("4-downs", 60, 4, 1.0)]          // from the last down, on 4, to the next bar
-    [InlineData("4-down-ups", 60, 4, 1.0)]       // the up on the last half beat may ring on open strings
-    [InlineData("4-one", 60, 4, 2.0)]            // half of a lone stroke must ring
+    [InlineData("4-downs", 60, 4, 2.0)]          // the last down, on 4, may be dropped: from the one on 3
+    [InlineData("4-down-ups", 60, 4, 2.0)]       // from the down on 3
+    [InlineData("4-lilt", 60, 4, 1.5)]           // from the up after 3
+    [InlineData("4-one", 60, 4, 3.0)]            // a quarter of a lone stroke must ring
     [InlineData("4-one", 60, 2, 1.5)]            // at most three quarters of the chord before
-    [InlineData("4-one", 120, 4, 1.0)]
+    [InlineData("4-one", 120, 4, 1.5)]
     [InlineData("4-downs", 60, 0.25, 0.25)]      // at least a quarter of a beat
-    [InlineData("6-all", 60, 2, 1 / 3.0)]
-    public void There_is_time_for_a_change_from_the_last_stroke_that_must_sound(string id, double tempo, double beats, double seconds) =>
+    [InlineData("6-all", 60, 2, 2 / 3.0)]
+    public void There_is_time_for_a_change_from_the_stroke_before_the_last_down(string id, double tempo, double beats, double seconds) =>
         Assert.Equal(seconds, StrumPattern.Named(id).AvailableSeconds(tempo, beats), 9);
 
     [Fact]
@@ -244,11 +255,11 @@ public sealed class ModelDocumentTests
     public void A_pace_is_the_nearest_step_of_the_skill(double skill, int step) => Assert.Equal(step, ChangePace.Of(skill).Step);
 
     [Fact]
-    public void Thirty_points_of_skill_halve_the_time_of_a_change()
+    public void Twenty_points_of_skill_halve_the_time_of_a_change()
     {
         Assert.Equal(1, ChangePace.SlownessOf(50), 12);
-        Assert.Equal(2, ChangePace.SlownessOf(20), 12);
-        Assert.Equal(0.5, ChangePace.SlownessOf(80), 12);
+        Assert.Equal(2, ChangePace.SlownessOf(30), 12);
+        Assert.Equal(0.5, ChangePace.SlownessOf(70), 12);
         Assert.Equal(ChangePace.SlownessOf(40), new ChangePace(10).Slowness, 12);
         Assert.Throws<ArgumentOutOfRangeException>(() => new ChangePace(26));
     }

@@ -1,0 +1,27 @@
+namespace Tembri.Core.Students;
+
+/// <summary>What a student brings to every version, reckoned once: the factors by which skills multiply the odds of demands and of late changes.</summary>
+internal sealed class PlayerOdds
+{
+    private readonly double[] _unclean;   // by technique
+
+    /// <summary>Reckons a student.</summary>
+    public PlayerOdds(Player player)
+    {
+        _unclean = [.. Enum.GetValues<Technique>().Select(t => FitModel.OddsOf(player.Skills[t]))];
+        (Slowness, RightHand) = (player.ChangeSlowness, player.Skills.RightHand);
+        Late = Math.Pow(Slowness, FitWeights.Default.TimeSteepness);
+    }
+
+    /// <summary>The factor of a technique.</summary>
+    public double this[Technique technique] => _unclean[(int)technique];
+
+    /// <summary>How much longer than the reference player the student takes for a change.</summary>
+    public double Slowness { get; }
+
+    /// <summary>The factor of the odds that a change is late.</summary>
+    public double Late { get; }
+
+    /// <summary>Skill of the right hand, 0 to 100.</summary>
+    public double RightHand { get; }
+}
