@@ -63,9 +63,11 @@ public sealed class WordsTests
         // What is missing is said, and only that; so is a bass that is another note.
         if (c.Kind is SubstitutionKind.OtherFingering) return;
         Assert.Equal(!chordNotes.IsSubsetOf(notes), reason.Contains("not heard", StringComparison.Ordinal));
-        var lowest = sounding.First(p => p >= 0);
+        // The lowest note, which is not always on the lowest string.
+        int[] pitches = [40, 45, 50, 55, 59, 64];
+        var lowest = frets.Select((f, s) => f < 0 ? int.MaxValue : pitches[s] + f).Min() % 12;
         if (lowest != asked.BassPitchClass && notes.Contains(asked.BassPitchClass) && c.Kind != SubstitutionKind.DropBass && c.Closeness.WrongBass) Assert.Contains("is not in the bass", reason, StringComparison.Ordinal);
-        if (reason.Contains("is not in the bass", StringComparison.Ordinal)) Assert.NotEqual(asked.BassPitchClass, lowest);
+        if (reason.Contains("is not in the bass", StringComparison.Ordinal)) Assert.True(asked.BassPitchClass != lowest, $"{reason} {c.Fingering} {c.Kind} {c.Closeness}");
     }
 
     [Theory]

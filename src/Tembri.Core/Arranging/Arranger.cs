@@ -60,7 +60,7 @@ public sealed class Arranger
     public ChangeModel Changes { get; }
 
     /// <summary>True when a rung may play a candidate for a chord.</summary>
-    public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) => candidate.Locked || _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
+    public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) => _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
 
     /// <summary>Every candidate of a chord that its guards allow.</summary>
     public IEnumerable<Candidate> CandidatesOf(int chordIndex) => _pool.Of(chordIndex);

@@ -1,5 +1,4 @@
 using Tembri.Core.Chords;
-using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
 using Tembri.Core.Substitutions;
 
@@ -22,7 +21,7 @@ public sealed record Candidate(
     public double Load => Fingering.Load.Value;
 
     /// <summary>The pitch classes it sounds, bit n for pitch class n, at the pitch of the shapes.</summary>
-    public int Sound { get; } = Fingering.Shape.PitchClassMask(Tuning.Standard);
+    public int Sound => Closeness.Mask;
 
     /// <summary>True when another candidate is the same shape with the same fingers.</summary>
     public bool SameAs(Candidate other) => Fingering.SameAs(other.Fingering);

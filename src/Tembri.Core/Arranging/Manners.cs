@@ -1,5 +1,4 @@
 using Tembri.Core.Chords;
-using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
 using Tembri.Core.Substitutions;
 
@@ -33,7 +32,7 @@ internal static class Manners
         var open = Keep(list.Open(limits), v => Allowed(list[v], guard), must: true);
         // What four strings cannot play, as Fm without a barre, three may, rather than that the rung is blocked.
         if (open.Length == 0 && !limits.IsRecord) open = Wider(limits with { FewestStrings = FewestAnywhere }, _ => true) is { Length: > 0 } thin ? thin : Wider(oneFingerMore with { FewestStrings = FewestAnywhere }, _ => true);
-        int Above(Candidate c, int semitones) => (c.Fingering.Shape.PitchClassMask(Tuning.Standard) >> (chord.Root.PitchClass + semitones) % 12) & 1;
+        int Above(Candidate c, int semitones) => (c.Sound >> (chord.Root.PitchClass + semitones) % 12) & 1;
         bool HoldsRoot(int v) => Above(list[v], 0) == 1;
         bool IsKnown(int v) => HoldsRoot(v) && list[v].Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
         // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
@@ -64,9 +63,8 @@ internal static class Manners
 
     private static bool Line(Chord chord, Candidate c, int line)
     {
-        var sounding = c.Fingering.Shape.PitchClassMask(Tuning.Standard);
         for (var above = 0; above < 12; above++)
-            if ((line & 1 << above) != 0 && (sounding & 1 << (chord.Root.PitchClass + above) % 12) == 0) return false;
+            if ((line & 1 << above) != 0 && (c.Sound & 1 << (chord.Root.PitchClass + above) % 12) == 0) return false;
         return true;
     }
 

@@ -122,7 +122,7 @@ internal sealed class PlaceArranger
 
     /// <summary>Plays what another rung plays, as far as this rung may.</summary>
     private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here, bool whatever = false) =>
-        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, whatever || here.Heard(i) is null || other.Heard(i) is not null && arranger.MayPlay(i, limits, c) ? c : here.Choices[i]))], here.Objective)
+        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, whatever || here.Heard(i) is null || other.Heard(i) is not null && arranger.MayPlay(i, limits, c) ? c with { Locked = false } : here.Choices[i]))], here.Objective)
             with { IsProved = here.IsProved && other.IsProved, LeftOut = here.LeftOut };
 
     /// <summary>A rung that came out heavier than the one above, or closer than it, weighs the sound less; if that is not enough it repeats the rung below, or, where that is too heavy as well, the one above.</summary>

@@ -10,7 +10,8 @@ namespace Tembri.Core.Shapes;
 /// <param name="ForeignMask">Bit n set when pitch class n sounds but does not belong.</param>
 /// <param name="WrongBass">True when another note than the chord's bass sounds lowest.</param>
 /// <param name="Sounding">How many strings sound.</param>
-public sealed record ClosenessReport(double Value, IReadOnlyList<Degree> Missing, int ForeignMask, bool WrongBass, int Sounding);
+/// <param name="Mask">Bit n set when pitch class n sounds.</param>
+public sealed record ClosenessReport(double Value, IReadOnlyList<Degree> Missing, int ForeignMask, bool WrongBass, int Sounding, int Mask);
 
 /// <summary>Weighs how near a shape comes to a chord.</summary>
 public static class Closeness
@@ -55,7 +56,7 @@ public static class Closeness
             _ => W.WrongBass,
         };
         value *= W.Fullness[Math.Clamp(fullest - shape.Sounding, 0, W.Fullness.Count - 1)];
-        return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding);
+        return new ClosenessReport(Math.Clamp(value, 0, 1), [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign, wrongBass, shape.Sounding, sounding);
     }
 
     private static double Rub(int pitchClass, int melody) =>

@@ -8,38 +8,60 @@ namespace Tembri.Core.Shapes;
 public sealed class FingerHabits
 {
     private static readonly Lazy<FingerHabits> Shipped = new(() => new FingerHabits(EmbeddedData.Json<Dictionary<string, double>>("finger-habits.data.json")));
-    private static readonly List<string> AllNames = [];
+    private static readonly string[] AllNames;
 
-    // Where each group of features begins; the groups are named as they are laid out.
-    private static readonly int Effort = Group("effort");
-    private static readonly int FingerCount = Group("fingers", 5);                 // 0 to 4
-    private static readonly int Uses = Group("uses", 6);                           // by finger
-    private static readonly int Lies = Group("lies", 5, 7);                        // by finger and strings
-    private static readonly int LiesAtAll = Group("lies", 5);
-    private static readonly int LiesAway = Group("lies.away", 5, 5);               // by finger and frets from the first finger
-    private static readonly int LiesToTreble = Group("lies.toTreble", 2);          // index, others
-    private static readonly int LiesInside = Group("lies.inside", 2);
-    private static readonly int LiesOverStopped = Group("lies.overStopped", 2);
-    private static readonly int LiesOverSilent = Group("lies.overSilent", 2);
-    private static readonly int LiesSounding = Group("lies.sounding", 2, 5);       // strings it stops itself
-    private static readonly int OpenAbove = Group("lies.openAbove");
-    private static readonly int OpenBelow = Group("lies.openBelow");
-    private static readonly int SeveralLie = Group("lies.several");
-    private static readonly int Away = Group("away", 5, 5);                        // by finger and frets from the first finger
-    private static readonly int AwayUnderBarre = Group("away.indexLies", 5, 5);
-    private static readonly int Pair = Group("pair", 4, 5, 5);                     // by two fingers next in use and frets between
-    private static readonly int Crossed = Group("crossed", 4, 5);
-    private static readonly int CrossedAtAll = Group("crossed");
-    private static readonly int SideBySide = Group("sideBySide");
-    private static readonly int ApartOnOneFret = Group("apartOnOneFret");
-    private static readonly int CouldLie = Group("couldLie", 2);                   // index, others
-    private static readonly int Row = Group("row", 2, 7);                          // closed or open, strings
-    private static readonly int NoIndex = Group("noIndex", 2);
-    private static readonly int OffFrame = Group("offFrame");
-    private static readonly int At = Group("at", 5, 5);                            // by finger and fret, beside open strings
-    private static readonly int First = Group("first", 2, 5, 5);                   // closed or open, finger, fret
-    private static readonly int ThumbAway = Group("thumb.away");
-    private static readonly int ThumbOverTwo = Group("thumb.overTwo");
+    // Where each group of features begins.
+    private static readonly int Effort, FingerCount, Uses, Lies, LiesAtAll, LiesAway, LiesToTreble, LiesInside, LiesOverStopped;
+    private static readonly int LiesOverSilent, LiesSounding, OpenAbove, OpenBelow, SeveralLie, Away, AwayUnderBarre, Pair, Crossed, CrossedAtAll;
+    private static readonly int SideBySide, ApartOnOneFret, CouldLie, Row, NoIndex, OffFrame, At, First, ThumbAway, ThumbOverTwo;
+
+    static FingerHabits()
+    {
+        var all = new List<string>();
+        int Group(string name, params ReadOnlySpan<int> sizes)
+        {
+            var from = all.Count;
+            var count = 1;
+            foreach (var size in sizes) count *= size;
+            for (var i = 0; i < count; i++)
+            {
+                var (rest, label) = (i, "");
+                for (var d = sizes.Length - 1; d >= 0; d--) (label, rest) = ($".{rest % sizes[d]}{label}", rest / sizes[d]);
+                all.Add(name + label);
+            }
+            return from;
+        }
+        Effort = Group("effort");
+        FingerCount = Group("fingers", 5);                 // 0 to 4
+        Uses = Group("uses", 6);                           // by finger
+        Lies = Group("lies", 5, 7);                        // by finger and strings
+        LiesAtAll = Group("lies", 5);
+        LiesAway = Group("lies.away", 5, 5);               // by finger and frets from the first finger
+        LiesToTreble = Group("lies.toTreble", 2);          // index, others
+        LiesInside = Group("lies.inside", 2);
+        LiesOverStopped = Group("lies.overStopped", 2);
+        LiesOverSilent = Group("lies.overSilent", 2);
+        LiesSounding = Group("lies.sounding", 2, 5);       // strings it stops itself
+        OpenAbove = Group("lies.openAbove");
+        OpenBelow = Group("lies.openBelow");
+        SeveralLie = Group("lies.several");
+        Away = Group("away", 5, 5);                        // by finger and frets from the first finger
+        AwayUnderBarre = Group("away.indexLies", 5, 5);
+        Pair = Group("pair", 4, 5, 5);                     // by two fingers next in use and frets between
+        Crossed = Group("crossed", 4, 5);
+        CrossedAtAll = Group("crossed");
+        SideBySide = Group("sideBySide");
+        ApartOnOneFret = Group("apartOnOneFret");
+        CouldLie = Group("couldLie", 2);                   // index, others
+        Row = Group("row", 2, 7);                          // closed or open, strings
+        NoIndex = Group("noIndex", 2);
+        OffFrame = Group("offFrame");
+        At = Group("at", 5, 5);                            // by finger and fret, beside open strings
+        First = Group("first", 2, 5, 5);                   // closed or open, finger, fret
+        ThumbAway = Group("thumb.away");
+        ThumbOverTwo = Group("thumb.overTwo");
+        AllNames = [.. all];
+    }
 
     private readonly double[] _weights;
 
@@ -68,20 +90,6 @@ public sealed class FingerHabits
         features.Clear();
         var sum = new Sum(default, features);
         Walk(ref sum, fingering.Shape, PlacedFingers.Of(fingering.Shape, fingering.Packed), fingering.Effort);
-    }
-
-    private static int Group(string name, params ReadOnlySpan<int> sizes)
-    {
-        var from = AllNames.Count;
-        var count = 1;
-        foreach (var size in sizes) count *= size;
-        for (var i = 0; i < count; i++)
-        {
-            var (rest, label) = (i, "");
-            for (var d = sizes.Length - 1; d >= 0; d--) (label, rest) = ($".{rest % sizes[d]}{label}", rest / sizes[d]);
-            AllNames.Add(name + label);
-        }
-        return from;
     }
 
     private ref struct Sum(ReadOnlySpan<double> weights, Span<double> features)
