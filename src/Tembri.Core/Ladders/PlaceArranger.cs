@@ -14,6 +14,7 @@ internal sealed class PlaceArranger
     private static readonly PlaceWeights W = PlaceWeights.Default;
     private const double Hair = 1e-9;
     private const int Halvings = 5;
+    private const int FarBarres = 3;   // barres to be rid of that a capo too high counts as
     private const int MostUsual = 3;   // times that a usual shape nobody plays gives way
 
     private readonly ResultCache _cache;
@@ -237,7 +238,7 @@ internal sealed class PlaceArranger
         return score + _kind.Barres switch
         {
             BarreGoal.Seek => W.SeekNoCapo * capo,
-            BarreGoal.Avoid => W.Barre * barres + W.BarreAvoided * Math.Max(0, barres - 1),
+            BarreGoal.Avoid => W.Barre * barres + W.BarreAvoided * (capo > W.HighestForBarres ? FarBarres : Math.Max(0, barres - 1)),
             _ => W.Barre * barres,
         };
     }

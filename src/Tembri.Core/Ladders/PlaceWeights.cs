@@ -29,6 +29,9 @@ public sealed record PlaceWeights
     /// <summary>Per chord beyond the first that is a full barre as recorded, to a student who avoids them.</summary>
     public required double BarreAvoided { get; init; }
 
+    /// <summary>The highest capo to which somebody is sent to be rid of barres.</summary>
+    public required int HighestForBarres { get; init; }
+
     /// <summary>Per chord that is a full barre as recorded, to all who do not seek them.</summary>
     public required double Barre { get; init; }
 

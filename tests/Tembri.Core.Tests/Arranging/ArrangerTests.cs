@@ -100,7 +100,7 @@ public sealed class ArrangerTests
             {
                 var sum = place.Rungs.Select((a, r) => weights[r] * (a is null ? 60 : a.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness))).Sum() / 3.8;
                 var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 1.8 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
-                var barres = wish == BarreGoal.Seek ? 0 : 0.7 * place.Barres + (wish == BarreGoal.Avoid ? 8 * Math.Max(0, place.Barres - 1) : 0);
+                var barres = wish == BarreGoal.Seek ? 0 : 0.7 * place.Barres + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
                 Assert.Equal(sum + capo + barres, place.Score, 9);
             }
             Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);
