@@ -17,6 +17,9 @@ public sealed record ArrangerWeights
     /// <summary>Share of the two above on the rung as recorded, which is played as it is.</summary>
     public required double RecordChangeWeight { get; init; }
 
+    /// <summary>Beats a minute at which lateness is reckoned when shapes are chosen, whatever the song's tempo.</summary>
+    public required double ReferenceTempo { get; init; }
+
     /// <summary>For a chord whose shape differs from the rung below: what is learnt stays where nothing is gained.</summary>
     public required double Newness { get; init; }
 

@@ -61,7 +61,7 @@ internal sealed class PlaceArranger
 
     /// <summary>The arranger of a place.</summary>
     public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
-        _cache, SongOf, ShapeChords(c), Guards, _kind, _request.Timed, c, _request.Accompaniment, Chart.Tempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
+        _cache, SongOf, ShapeChords(c), Guards, _kind, _request.Timed, c, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
 
     private static int Lower(int mask, int semitones)
     {

@@ -56,7 +56,7 @@ internal static class SubstitutionWords
             SubstitutionKind.DropExtension => $"{played} leaves off what colours {name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
             SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 => $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
             SubstitutionKind.ColourRelative => $"{played} colours {name} with {Added(asked, closeness, names)}.{lost}",
-            SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.PitchClassMask) == 0 => $"{played} is the upper part of {name}.{lost}",
+            SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.WithoutBass().PitchClassMask) == 0 => $"{played} is the upper part of {name}.{lost}",
             SubstitutionKind.SharedTones => $"{played} shares {Shared(choice.Played, asked, names)} with {name}.{lost}",
             _ => $"Only root and fifth; the record or the voice brings the rest.{lost}",
         };

@@ -138,6 +138,24 @@ public sealed class LadderTests
         Assert.NotEqual(60 / 31.0 - 0.30, after.Changes.Single(c => c.From == 1).NeededSeconds, 3);
     }
 
+    [Fact]
+    public void A_ladder_asked_for_at_its_comfortable_tempo_agrees()
+    {
+        Gen.Select(Songs, Players).Sample((chart, player) =>
+        {
+            var request = new ArrangementRequest { Chart = chart, Kind = player.Kind, HighestCapo = 2 };
+            var graded = new StudentLadder(Known.Builder.Build(request), player);
+            foreach (var rung in graded.Ladder.Playable)
+            {
+                if (graded.FitOf(rung)!.ComfortableTempo is not { } tempo) continue;
+                var slow = new StudentLadder(Known.Builder.Build(request with { Chart = chart with { Tempo = tempo } }), player);
+                var changes = slow.Fits[rung.Number - 1]!.Changes;
+                Assert.True(changes.Sum(c => c.Count * c.InTime) >= 0.9 * changes.Sum(c => c.Count) - 1e-6, $"rung {rung.Number} at {tempo}");
+                Assert.Equal(tempo, slow.Fits[rung.Number - 1]!.ComfortableTempo);
+            }
+        }, iter: 10, threads: 2);
+    }
+
     private static bool LimitsHold(RungLimits limits, Candidate c) =>
         c.Fingering.FingerCount <= limits.MostFingers + 1 && (c.Fingering.Barres.Count == 0 || c.Fingering.Barres.Max(b => b.Length) <= limits.LongestBarre)
         && (limits.Thumb || !c.Fingering.UsesThumb) && c.Fingering.Shape.Sounding >= 3;
