@@ -78,7 +78,7 @@ public sealed class LadderRefinementTests
     [Fact]
     public void A_wide_step_below_two_like_rungs_is_divided()
     {
-        const string Song = "tempo: 76\nkey: D\n| D | Gmaj7 | Bm7 | F#m7 | D | Gmaj7 | Bm7 | F#m7 |";
+        const string Song = "tempo: 76\nkey: C\n| Bm7 | C9 | E9 | Bm7 | C9 | E9 |";
         var ladder = Build(Song, capo: 0, highest: 0);
         var loads = ladder.Playable.Select(r => r.Load).ToList();
         // The same place looked at while another is played, which leaves its steps as they come.
