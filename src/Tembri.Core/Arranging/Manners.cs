@@ -48,7 +48,7 @@ internal static class Manners
             if (limits.Number >= WholeFrom && !limits.IsRecord && !Array.Exists(open, KeepsLine) && Wider(oneFingerMore, KeepsLine) is { Length: > 0 } more) open = more;
             open = Keep(open, KeepsLine);
         }
-        if (limits.Number >= WholeFrom && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], chord, strings));
+        if (limits.Number >= WholeFrom && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], strings));
         if (chord.Bass is not null && limits.Number >= BassFrom || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
         if (limits.Number <= 3) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= HighestLow);
         return open;
@@ -68,9 +68,15 @@ internal static class Manners
         return true;
     }
 
-    /// <summary>All strings of the open shape, its bass, its tones, and at most a ninth besides, as in Cadd9.</summary>
-    private static bool IsWhole(Candidate c, Chord chord, int strings) =>
-        c.Closeness.Sounding >= strings && !c.Closeness.WrongBass && c.Closeness.Missing.Count == 0 && (c.Closeness.ForeignMask & ~(1 << (chord.Root.PitchClass + 2) % 12)) == 0;
+    /// <summary>All strings of the open shape, its bass and its tones; another tone only in the family of G, Em7 and Cadd9, where ring and little finger stay on the two highest strings.</summary>
+    private static bool IsWhole(Candidate c, int strings) =>
+        c.Closeness.Sounding >= strings && !c.Closeness.WrongBass && c.Closeness.Missing.Count == 0 && (c.Closeness.ForeignMask == 0 || HasAnchorsOnTop(c.Fingering));
+
+    private static bool HasAnchorsOnTop(Fingering fingering)
+    {
+        var (shape, ring, little) = (fingering.Shape, fingering.Spots[3], fingering.Spots[4]);
+        return shape.TrebleString == shape.StringCount - 1 && ring.Fret == 3 && little.Fret == 3 && ring.High == shape.TrebleString - 1 && little.Low == shape.TrebleString;
+    }
 
     private static int[] Keep(int[] open, Predicate<int> rule, bool must = false)
     {

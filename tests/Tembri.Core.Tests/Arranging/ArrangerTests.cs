@@ -55,14 +55,14 @@ public sealed class ArrangerTests
                 var late = Math.Max(0, needed - StrumPattern.For(4, limits.Number, false).AvailableSeconds(_chart.Tempo, step.ShortestBeats));
                 // Two chords that sound the same tones: half of the change is not heard.
                 var unheard = choice[step.From].Sound == choice[step.To].Sound && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask ? limits.ClosenessWeight * 50 : 0;
-                return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (7 * needed + 35 * late) + unheard);
+                return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 50 * late) + unheard);
             });
 
         private double Points(RungLimits limits, Arrangement? below, Candidate c, int i)
         {
             var (bass, barre, isNew) = (_guards[i].StepwiseBass && c.Closeness.WrongBass, !limits.IsRecord && c.Fingering.Barres.Any(b => b.Length > 3), below is not null && !c.SameAs(below.Choices[i]));
             Seen = (Seen.Bass || bass, Seen.Barre || barre, Seen.New || isNew);
-            return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + c.Habit + (bass ? 5 : 0) + (barre ? _barre : 0) + (isNew ? c.Fingering.Shape.Equals(below!.Choices[i].Fingering.Shape) ? 25 : 3 : 0);
+            return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + c.Habit + (bass ? 5 : 0) + (barre ? _barre : 0) + (isNew ? c.Fingering.Shape.Equals(below!.Choices[i].Fingering.Shape) ? 45 : 3 : 0);
         }
     }
 
@@ -99,8 +99,8 @@ public sealed class ArrangerTests
             foreach (var place in ladder.Places.Where(p => p.Capo != ladder.Capo))
             {
                 var sum = place.Rungs.Select((a, r) => weights[r] * (a is null ? 60 : a.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness))).Sum() / 3.8;
-                var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 1.8 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
-                var barres = wish == BarreGoal.Seek ? 0 : 0.7 * place.Barres + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
+                var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 2.2 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
+                var barres = wish == BarreGoal.Seek ? 0 : 1.2 * place.Barres + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
                 Assert.Equal(sum + capo + barres, place.Score, 9);
             }
             Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);

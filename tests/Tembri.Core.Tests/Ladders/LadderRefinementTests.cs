@@ -40,7 +40,7 @@ public sealed class LadderRefinementTests
                             var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
                             var late = Math.Max(0, needed - rung.Strum.AvailableSeconds(100, step.ShortestBeats));
                             var share = step.Count / rung.Song.ChangeCount;
-                            sum += share * rung.Limits.ChangeWeight * (7 * needed + 35 * late);
+                            sum += share * rung.Limits.ChangeWeight * (12 * needed + 50 * late);
                             // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.
                             var heard = rung.Flow.Chords[step.From].PitchClassMask != rung.Flow.Chords[step.To].PitchClassMask;
                             if (heard && from.Sound == to.Sound) sum += share * rung.Limits.ClosenessWeight * 100 * 0.5;
@@ -85,7 +85,7 @@ public sealed class LadderRefinementTests
         var undivided = Build(Song, capo: 1, highest: 1).Places[0].Rungs.Select(r => r!.Load).ToList();
         Assert.True(undivided[1] - undivided[0] > 5 && undivided[2] - undivided[1] < 1.5, string.Join(" ", undivided));
         Assert.True(loads[1] > loads[0] + 2 && loads[1] < undivided[1] - 2, string.Join(" ", loads));
-        Assert.Equal(loads, ladder.Places[0].Rungs.Select(r => r!.Load));
+        Assert.Equal(loads[..3], ladder.Places[0].Rungs.Take(3).Select(r => r!.Load));
     }
 
     [Fact]
