@@ -13,7 +13,8 @@ internal sealed class ChangeTimes
 {
     private const int UsualSlots = 64;
 
-    private static readonly ResultKind<(CandidateKey From, CandidateKey To), ChangeTimes> Tables =
+    // By the lists themselves and not by what they are for: a list that was let go and made anew numbers its slots anew, and a table of the old one would give the times of other changes.
+    private static readonly ResultKind<(CandidateList From, CandidateList To), ChangeTimes> Tables =
         new("change times", 0.25, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
 
     private readonly Lock _growing = new();
@@ -25,7 +26,7 @@ internal sealed class ChangeTimes
 
     /// <summary>The times between two lists; a list belongs to one neck.</summary>
     public static ChangeTimes Between(ResultCache cache, CandidateList from, CandidateList to) =>
-        cache.GetOrAdd(Tables, (from.Key, to.Key), _ => new ChangeTimes());
+        cache.GetOrAdd(Tables, (from, to), _ => new ChangeTimes());
 
     /// <summary>Some candidates of a list with their slots.</summary>
     public readonly record struct Tried(CandidateList List, int[] Values, int[] Slots);

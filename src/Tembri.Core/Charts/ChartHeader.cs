@@ -24,7 +24,14 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
-    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line);
+    /// <summary>The tempo and the capo as people jot them down.</summary>
+    [GeneratedRegex(@"^\s*(capo|tempo|bpm)\s+(?:on\s+|at\s+|=\s*)?(\d{1,3})(?:st|nd|rd|th)?(?:\s*(?:bpm|fret))?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex JottedLine();
+
+    /// <summary>Takes a meter that stands before the first bar.</summary>
+    public void Use(Meter meter) => Meter = meter;
+
+    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line);
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -32,7 +39,8 @@ internal sealed partial class ChartHeader
     /// <param name="problem">Told line, column and advice when the value cannot be read; the usual value then stays.</param>
     public bool TryTake(string line, int number, Action<int, int, string> problem)
     {
-        if (!line.Contains(':') || HeaderLine().Match(line) is not { Success: true } match) return TryOwn(line);
+        var match = line.Contains(':') ? HeaderLine().Match(line) : JottedLine().Match(line);
+        if (!match.Success) return TryOwn(line);
         var value = match.Groups[2].Value;
         var column = match.Groups[2].Index + 1;
         void Whole(int least, int most, string what, Action<int> take)

@@ -8,7 +8,7 @@ namespace Tembri.Core.Charts;
 /// <summary>The lines that hold bars: grids, words with chords in brackets, chords over words, and the tune under any of them.</summary>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"\s*\|\s*[x×]\s*(\d{1,2})\s*$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\s*\|\s*\(?\s*(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*[x×])\s*\)?\s*$", RegexOptions.NonBacktracking)]
     private static partial Regex LineTimes();
 
     [GeneratedRegex(@"\S+", RegexOptions.NonBacktracking)]
@@ -47,14 +47,24 @@ internal sealed partial class ChartTextRun
         var times = 1;
         if (LineTimes().Match(line) is { Success: true } repeat)
         {
-            times = Math.Clamp(int.Parse(repeat.Groups[1].Value, CultureInfo.InvariantCulture), 1, ChartLimits.MostTimes);
+            times = Math.Clamp(int.Parse(repeat.Groups["times"].Value, CultureInfo.InvariantCulture), 1, ChartLimits.MostTimes);
             line = line[..repeat.Index] + "|";
         }
         var start = line.IndexOf('|', StringComparison.Ordinal);
-        if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label) Open(label, 1, number);
+        // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
+        if (!line[..start].TrimEnd().EndsWith(':') && IsChordLine(line[..start])) start = 0;
+        else if (Meter.TryParse(line[..start].Trim(), out var meter))
+        {
+            // A meter in front of the first bar of all is that of the song, later on that of the bar it stands before.
+            if (_bars == 0) _header.Use(meter);
+            else (line, start) = ($"{line[..start]} {line[(start + 1)..]}", 0);
+        }
+        else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label) Open(label, 1, number);
         var section = Here(number);
         var from = section.Bars.Count;
         var first = true;
+        var closed = false;
+        var end = line.TrimEnd().Length;
         foreach (var (text, offset) in Cells(line, start))
         {
             if (IsFull) break;
@@ -68,10 +78,18 @@ internal sealed partial class ChartTextRun
             var closes = cell.TrimEnd().EndsWith(':');
             if (closes) cell = cell.TrimEnd()[..^1];
             if (cell.Trim().Length > 0) ReadCell(cell, at, number, ref first);
-            if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, 2, number);
+            else if (cell.Length > 0 && !closes && at > start && at + cell.Length < end && section.Bars.Count > 0)
+            {
+                // A bar that is drawn and left empty lasts like the one before, and nobody knows whether that was meant.
+                Problem(number, at + 1, "This bar is empty; it is read like the bar before. Write % to say so, or N.C. for silence.");
+                ReadCell("%", at, number, ref first);
+            }
+            // A count after a repeat sign says how often in all.
+            if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, times > 1 ? times : 2, number);
+            closed |= closes;
         }
         EndLine(section, from);
-        if (times > 1) RepeatBars(section, from, times, number);
+        if (times > 1 && !closed) RepeatBars(section, from, times, number);
     }
 
     /// <summary>A line of the tune belongs to the bars of the line above, and to their repeats.</summary>
@@ -284,18 +302,29 @@ internal sealed partial class ChartTextRun
         if (_section is { } section) EndLine(section, section == before ? from : 0);
     }
 
+    [GeneratedRegex(@"[^\s,]+", RegexOptions.NonBacktracking)]
+    private static partial Regex Symbols();
+
+    [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
+    private static partial Regex LikeAChord();
+
+    /// <summary>What stands between the dashes, arrows and commas of a line of chords.</summary>
+    private static List<Match> ChordsOf(string line) => [.. Symbols().Matches(line).Where(m => m.Value is not ("-" or "–" or "—" or "->" or "→"))];
+
+    /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks like a chord.</summary>
     private static bool IsChordLine(string line)
     {
-        var words = Words().Matches(line);
-        return words.Count > 0 && words.All(w => ChordReader.Read(w.Value).Ok);
+        var words = ChordsOf(line);
+        var read = words.Count(w => ChordReader.Read(w.Value).Ok);
+        return words.Count > 0 && (read == words.Count || read >= 2 && 2 * read >= words.Count && words.All(w => LikeAChord().IsMatch(w.Value) || ChordReader.Read(w.Value).Ok));
     }
 
     internal static bool IsLyricLine(string line) =>
-        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !line.TrimStart().StartsWith(MelodyLine.Mark) && !IsChordLine(line) && !SectionLine().IsMatch(line) && !ChartHeader.IsHeader(line);
+        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !line.TrimStart().StartsWith(MelodyLine.Mark) && !IsChordLine(line) && !SectionLine().IsMatch(line) && !PlainHeading().IsMatch(line) && !ChartHeader.IsHeader(line);
 
     private void ReadOver(string chords, string words, int number)
     {
-        var marks = Words().Matches(chords);
+        var marks = ChordsOf(chords);
         var first = true;
         for (var i = 0; i < marks.Count && !IsFull; i++)
         {

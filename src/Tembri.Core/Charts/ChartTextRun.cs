@@ -25,6 +25,12 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$", RegexOptions.NonBacktracking)]
     private static partial Regex SectionLine();
 
+    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<chords>[^|\[]+)$", RegexOptions.NonBacktracking)]
+    private static partial Regex NamedChords();
+
+    [GeneratedRegex(@"^\s*(?<name>(?:intro|verse|pre-?\s?chorus|chorus|refrain|bridge|interlude|instrumental|solo|break|outro|ending|tag|coda)(?:\s+(?:\d{1,2}|[ivx]{1,4}))?)\s*(?:\(?\s*[x×]\s*(?<times>\d{1,2})\s*\)?)?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex PlainHeading();
+
     [GeneratedRegex(@"^(?<name>.+?)\s*[:,]?\s+as\s+(?<like>.+)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
@@ -54,6 +60,12 @@ internal sealed partial class ChartTextRun
             if (TryStrum(line, number) || _header.TryTake(line, number, Problem)) continue;
             if (IsFull) continue;
             if (TrySection(line, number)) continue;
+            // A name and its chords in one line: the chords are read where they stand.
+            if (NamedChords().Match(line) is { Success: true } named && IsChordLine(named.Groups["chords"].Value))
+            {
+                Open(named.Groups["name"].Value.Trim(), 1, number);
+                line = new string(' ', named.Groups["chords"].Index) + named.Groups["chords"].Value;
+            }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
             if (line.Contains('[')) { ReadBrackets(line, number); continue; }
@@ -82,8 +94,9 @@ internal sealed partial class ChartTextRun
 
     private bool TrySection(string line, int number)
     {
-        if (!IsHeading(line)) return false;
-        var match = SectionLine().Match(line);
+        var plain = PlainHeading().Match(line);
+        if (!plain.Success && !IsHeading(line)) return false;
+        var match = plain.Success ? plain : SectionLine().Match(line);
         var name = match.Groups["name"].Value;
         var times = match.Groups["times"] is { Success: true } group ? int.Parse(group.Value, CultureInfo.InvariantCulture) : 1;
         if (NameTimes().Match(name) is { Success: true } inside)

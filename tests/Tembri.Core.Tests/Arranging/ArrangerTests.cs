@@ -89,6 +89,24 @@ public sealed class ArrangerTests
     }
 
     [Fact]
+    public void What_is_let_go_and_made_anew_gives_the_same_ladders()
+    {
+        // Caches in which candidates and times are let go again and again, in another order each time and by several threads at once, against one that keeps everything.
+        var songs = new[] { "C | Am | F | G7 | Em | Dm", "G | Em | C | D7 | Am7 | Bm", "D | A | Bm | G | F#m | E7", "A7 | D7 | E7 | Gm | C7 | F" }
+            .Select(s => ChartReader.Read($"tempo: 120\n| {s} | {s} |").Chart).ToList();
+        List<ArrangementRequest> requests = [.. from pace in new[] { 5, 60, 20 } from chart in songs.Concat(songs.AsEnumerable().Reverse())
+            select new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual with { Pace = ChangePace.Of(pace) }, HighestCapo = 2 }];
+        static string Text(Ladder l) => $"{l.Capo} {string.Join(" / ", l.Playable.Select(r => string.Join(" ", r.Chords.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}"))))}";
+        var large = new LadderBuilder(new ResultCache(400_000_000));
+        var expected = requests.ConvertAll(r => Text(large.Build(r)));
+        foreach (var bytes in new[] { 4_000_000, 8_000_000, 16_000_000 })
+        {
+            var small = new LadderBuilder(new ResultCache(bytes));
+            Parallel.For(0, requests.Count, i => Assert.Equal(expected[i], Text(small.Build(requests[i]))));
+        }
+    }
+
+    [Fact]
     public void The_score_of_a_place_is_what_the_document_says()
     {
         Gen.Select(LadderTests.Songs, Pick.From(BarreGoal.Avoid, BarreGoal.Neutral, BarreGoal.Seek)).Sample((chart, wish) =>

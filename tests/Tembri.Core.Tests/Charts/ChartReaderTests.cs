@@ -23,6 +23,56 @@ public sealed class ChartReaderTests
         Assert.Equal([new FormPart("Verse 1", 1), new FormPart("Chorus", 2), new FormPart("Verse 1", 1)], chart.Form);
     }
 
+    [Theory]
+    [InlineData("G | D | Em | C", "Song", "G:4 | D:4 | Em:4 | C:4")]                        // no bar line in front
+    [InlineData("C - G - Am - F", "Song", "C:4 | G:4 | Am:4 | F:4")]
+    [InlineData("C – G → Am, F", "Song", "C:4 | G:4 | Am:4 | F:4")]
+    [InlineData("Intro: G D Em C", "Intro", "G:4 | D:4 | Em:4 | C:4")]
+    [InlineData("Verse 1\nG D Em C", "Verse 1", "G:4 | D:4 | Em:4 | C:4")]
+    [InlineData("pre-chorus (x2)\n| Am | F |", "pre-chorus", "Am:4 | F:4")]
+    [InlineData("Tempo 92\nCapo 3\n| G | C |", "Song", "B♭:4 | E♭:4")]
+    [InlineData("Verse: | G | D |", "Verse", "G:4 | D:4")]
+    [InlineData("3/4 | C | G |", "Song", "C:3 | G:3")]                                     // the song's meter
+    [InlineData("| C |\n3/4 | G | C |", "Song", "C:4 | G:3 | C:4")]                        // one bar's
+    [InlineData("|: G | D :| x3", "Song", "G:4 | D:4 | G:4 | D:4 | G:4 | D:4")]             // three times in all
+    [InlineData("|: G | D :|", "Song", "G:4 | D:4 | G:4 | D:4")]
+    [InlineData("| G | D | (x2)", "Song", "G:4 | D:4 | G:4 | D:4")]
+    [InlineData("| G | D | 3x", "Song", "G:4 | D:4 | G:4 | D:4 | G:4 | D:4")]
+    [InlineData("| G | D ||", "Song", "G:4 | D:4")]
+    public void Lines_as_people_paste_them_are_read(string text, string section, string bars)
+    {
+        var (chart, problems) = ChartReader.Read(text);
+        Assert.Empty(problems);
+        var only = Assert.Single(chart.Sections);
+        Assert.Equal((section, bars), (only.Name, Bars(only)));
+        if (text.Contains("92", StringComparison.Ordinal)) Assert.Equal(92, chart.Tempo);
+        if (text.StartsWith("pre", StringComparison.Ordinal)) Assert.Equal([new FormPart(section, 2)], chart.Form);
+        // Read and written once more it is the same chart.
+        Assert.Equal(bars, Bars(ChartReader.Read(ChartWriter.Write(chart)).Chart.Sections[0]));
+    }
+
+    [Fact]
+    public void An_empty_bar_lasts_like_the_one_before_and_is_told()
+    {
+        var (chart, problems) = ChartReader.Read("| C |  | G |");
+        Assert.Equal("C:4 | C:4 | G:4", Bars(chart.Sections[0]));
+        var problem = Assert.Single(problems);
+        Assert.Contains("empty", problem.Message, StringComparison.Ordinal);
+        Assert.Equal((1, 6), (problem.Line, problem.Column));
+    }
+
+    [Fact]
+    public void One_symbol_that_cannot_be_read_does_not_make_words_of_a_line_of_chords()
+    {
+        var (chart, problems) = ChartReader.Read("G D Hm C\nhere come the words");
+        Assert.Equal(["G", "D", "Hm", "C"], chart.Sections[0].Bars.Select(b => b.Slots[0].Symbol));
+        var problem = Assert.Single(problems);
+        Assert.Equal((1, 5), (problem.Line, problem.Column));
+        // Words that happen to hold chords stay words.
+        var (song, _) = ChartReader.Read("G C\nAm I a Girl\nD G\nA Day in C");
+        Assert.Equal(4, song.Sections[0].Bars.Count);
+    }
+
     [Fact]
     public void Words_with_chords_in_brackets_are_read_with_their_words()
     {
