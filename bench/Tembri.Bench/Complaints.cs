@@ -95,7 +95,7 @@ internal static class Complaints
                     tally.Count("other fingers than on the rung below", was.Fingering.Shape.Equals(shape) && !was.SameAs(c.Choice), () => $"{was.Fingering} {Say()}");
                     tally.Count("less close than on the rung below", c.Choice.Closeness.Value < was.Closeness.Value - 1e-9, () => $"{was.Fingering} {Say()}");
                 }
-                if (c.Choice.Kind == SubstitutionKind.OtherFingering && !c.IsSecond) tally.Count("other fingers as the usual shape", true, Say);
+                if (!c.IsSecond) tally.Count("other fingers as the usual shape", c.Choice.Kind == SubstitutionKind.OtherFingering, Say);
                 if (!c.IsSecond) tally.Count("usual shape is never played", r.Flow.Beats[c.Index] <= 0, Say);
                 foreach (var n in new[] { c.ShapeChord, c.Sounding, played }.SelectMany(x => new[] { x.Root.ToString(), x.Bass?.ToString() ?? "" })) tally.Count("odd name", n is "B♯" or "E♯" or "C♭" or "F♭" || n.Contains("♯♯", StringComparison.Ordinal) || n.Contains("♭♭", StringComparison.Ordinal), () => $"{ladder.Chart.Key} {c.Sounding} {name} {played}");
             }

@@ -171,8 +171,4 @@ public sealed class Arranger
     }
 
     private double Weight(RungSong song, int chord) => W.EvenShare / _count + (1 - W.EvenShare) * song.Share(chord);
-
-    /// <summary>Seconds there are for a change at a rung's strum.</summary>
-    public double Available(ChordStep step, int rung, double? tempo = null) => _changePrices.Available(step, rung, tempo);
-
 }

@@ -32,7 +32,7 @@ public sealed class CandidateFinder(ResultCache cache)
 
     /// <summary>The same with the tune over the chord, as <see cref="Closeness.Of"/> takes it.</summary>
     internal CandidateList ListFor(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody) =>
-        cache.GetOrAdd(Lists, new CandidateKey(chord.Name, accompaniment, book.Key, tuning, melody), key => new CandidateList(key, Find(chord, book, accompaniment, tuning, melody)));
+        cache.GetOrAdd(Lists, new CandidateKey(chord.Name, accompaniment, book.Key, tuning, melody), _ => new CandidateList(Find(chord, book, accompaniment, tuning, melody)));
 
     /// <summary>How little a candidate is what teachers teach first: unusual, heavy, or far from the chord; 0 is the most teachable.</summary>
     public static double Strangeness(Candidate c) => 1.5 * (c.Idiom + c.Habit) + 0.12 * c.Load + 60 * (1 - c.Closeness.Value) + 1.6 * Math.Max(0, c.Fingering.Shape.LowestStopped - 2);

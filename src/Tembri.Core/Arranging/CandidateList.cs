@@ -11,9 +11,8 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     private int _slotCount;
     private (RungLimits Limits, int[] Values)[] _open = [];
 
-    public CandidateList(CandidateKey key, IEnumerable<Candidate> candidates)
+    public CandidateList(IEnumerable<Candidate> candidates)
     {
-        Key = key;
         _candidates = [.. candidates];
         _slots = new int[_candidates.Length];
         Load = Array.ConvertAll(_candidates, c => c.Load);
@@ -22,9 +21,6 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
         Sound = Array.ConvertAll(_candidates, c => c.Sound);
     }
-
-    /// <summary>What the list is for; lists of one key are alike.</summary>
-    public CandidateKey Key { get; }
 
     /// <summary>Loads, 0 to 100.</summary>
     public double[] Load { get; }

@@ -103,9 +103,9 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     public static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;
 
     /// <summary>Seconds there are for a change at a rung's strum.</summary>
-    public double Available(ChordStep step, int rung, double? atTempo = null)
+    private double Available(ChordStep step, int rung)
     {
         if (!_strums.TryGetValue(rung, out var strum)) _strums[rung] = strum = StrumPattern.For(meter.Beats, rung, meter.IsCompound);
-        return strum.AvailableSeconds(atTempo ?? tempo, step.ShortestBeats);
+        return strum.AvailableSeconds(tempo, step.ShortestBeats);
     }
 }

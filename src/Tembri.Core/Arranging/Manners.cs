@@ -7,17 +7,12 @@ namespace Tembri.Core.Arranging;
 /// <summary>What a teacher would not play whatever it costs: rules that narrow what a rung allows for a chord, each as long as something is left.</summary>
 internal static class Manners
 {
-    private const int HighestLow = 5;    // the highest fret of rungs 1 to 3, unless nothing else is left
-    private const int FewestAnywhere = 3;
-    private const int WholeFrom = 2;     // the rung from which open triads are whole and lines of the bass kept
-    private const int BassFrom = 3;      // the rung from which a slash bass is there
-
     private static readonly Lazy<Dictionary<(int Root, bool Minor), int>> OpenTriads = new(() => GripLibrary.All
         .Where(g => !g.Movable && g.Shape.HasOpenString && g.Chord.Bass is null && g.Chord.Degrees.Count == 3 && g.Chord.Has(7) && (g.Chord.Has(4) || g.Chord.Has(3)))
         .GroupBy(g => (g.Chord.Root.PitchClass, g.Chord.IsMinor)).ToDictionary(g => g.Key, g => g.Max(x => x.Shape.Sounding)));
 
     /// <summary>Strings of the open shape every beginner learns for a chord; 0 when there is none.</summary>
-    internal static int OpenTriadStrings(Chord chord) =>
+    private static int OpenTriadStrings(Chord chord) =>
         chord.Bass is null && chord.Degrees.Count == 3 && chord.Has(7) && (chord.Has(4) || chord.Has(3)) ? OpenTriads.Value.GetValueOrDefault((chord.Root.PitchClass, chord.IsMinor)) : 0;
 
     /// <summary>The candidates of a chord that a rung plays.</summary>
@@ -27,30 +22,31 @@ internal static class Manners
     /// <param name="limits">The rung.</param>
     public static int[] Narrow(CandidateList list, Chord chord, Guard guard, RungLimits limits)
     {
-        int[] Wider(RungLimits wider, Predicate<int> rule) => [.. Enumerable.Range(0, list.Count).Where(v => wider.Allows(list[v]) && Allowed(list[v], guard) && rule(v))];
-        var oneFingerMore = limits with { MostFingers = Math.Min(4, limits.MostFingers + 1) };
-        var open = Keep(list.Open(limits), v => Allowed(list[v], guard), must: true);
+        int[] Within(RungLimits wider, Predicate<int> rule) => [.. Enumerable.Range(0, list.Count).Where(v => wider.Allows(list[v]) && Allowed(list[v], guard) && rule(v))];
+        var open = Array.FindAll(list.Open(limits), v => Allowed(list[v], guard));
         // What four strings cannot play, as Fm without a barre, three may, rather than that the rung is blocked.
-        if (open.Length == 0 && !limits.IsRecord) open = Wider(limits with { FewestStrings = FewestAnywhere }, _ => true) is { Length: > 0 } thin ? thin : Wider(oneFingerMore with { FewestStrings = FewestAnywhere }, _ => true);
+        if (open.Length == 0 && !limits.IsRecord)
+        {
+            var thin = limits with { FewestStrings = limits.FewestStringsAtNeed };
+            open = Within(thin, _ => true);
+            if (open.Length == 0) open = Within(thin with { MostFingers = Math.Min(MostFingers, limits.MostFingers + 1) }, _ => true);
+        }
         int Above(Candidate c, int semitones) => (c.Sound >> (chord.Root.PitchClass + semitones) % 12) & 1;
         bool HoldsRoot(int v) => Above(list[v], 0) == 1;
         bool IsKnown(int v) => HoldsRoot(v) && list[v].Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
         // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
-        if (limits.Number == 1 && !Array.Exists(open, IsKnown))
-        {
-            if (Wider(oneFingerMore, IsKnown) is { Length: > 0 } more) open = more;
-        }
+        if (limits.FingersForRootAndThird is { } fingers && !Array.Exists(open, IsKnown) && Within(limits with { MostFingers = fingers }, IsKnown) is { Length: > 0 } known) open = known;
         open = Keep(open, HoldsRoot);
         if (guard.IsTonic) open = Keep(open, v => Above(list[v], 10) == 0);
         if (guard.Line != 0)
         {
             bool KeepsLine(int v) => Line(chord, list[v], guard.Line);
-            if (limits.Number >= WholeFrom && !limits.IsRecord && !Array.Exists(open, KeepsLine) && Wider(oneFingerMore, KeepsLine) is { Length: > 0 } more) open = more;
+            if (limits.FingersForLines is { } more && !Array.Exists(open, KeepsLine) && Within(limits with { MostFingers = more }, KeepsLine) is { Length: > 0 } kept) open = kept;
             open = Keep(open, KeepsLine);
         }
-        if (limits.Number >= WholeFrom && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], strings));
-        if (chord.Bass is not null && limits.Number >= BassFrom || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
-        if (limits.Number <= 3) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= HighestLow);
+        if (limits.WholeTriads && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], strings));
+        if (chord.Bass is not null && limits.SlashBass || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
+        if (limits.HighestFret is { } highest) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= highest);
         return open;
     }
 
@@ -78,9 +74,8 @@ internal static class Manners
         return shape.TrebleString == shape.StringCount - 1 && ring.Fret == 3 && little.Fret == 3 && ring.High == shape.TrebleString - 1 && little.Low == shape.TrebleString;
     }
 
-    private static int[] Keep(int[] open, Predicate<int> rule, bool must = false)
-    {
-        var kept = Array.FindAll(open, rule);
-        return kept.Length > 0 || must ? kept : open;
-    }
+    /// <summary>What keeps a rule, or everything where nothing does.</summary>
+    private static int[] Keep(int[] open, Predicate<int> rule) => Array.FindAll(open, rule) is { Length: > 0 } kept ? kept : open;
+
+    private const int MostFingers = 4;   // a hand has no more
 }

@@ -68,6 +68,24 @@ public sealed record RungLimits
     /// <summary>Chords that last less than this share of their bar are left out; 0 keeps all.</summary>
     public double LeavesOutBelow { get; init; }
 
+    /// <summary>The highest fret, as long as there is a choice; null for any.</summary>
+    public int? HighestFret { get; init; }
+
+    /// <summary>Fingers that a chord may take whose root and third <see cref="MostFingers"/> cannot hold; null for no more.</summary>
+    public int? FingersForRootAndThird { get; init; }
+
+    /// <summary>Fingers that a chord of an inner line may take so that the line is kept; null for no more.</summary>
+    public int? FingersForLines { get; init; }
+
+    /// <summary>The fewest strings of a chord that the rung could not play at all otherwise.</summary>
+    public int FewestStringsAtNeed { get; init; } = 3;
+
+    /// <summary>True when open triads are played whole.</summary>
+    public bool WholeTriads { get; init; }
+
+    /// <summary>True when a slash bass is there.</summary>
+    public bool SlashBass { get; init; }
+
     /// <summary>How much the time of changes counts; the record is played as it is.</summary>
     public double ChangeWeight => IsRecord ? ArrangerWeights.Default.RecordChangeWeight : 1;
 

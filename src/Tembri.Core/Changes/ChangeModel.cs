@@ -51,7 +51,7 @@ public sealed record ChangeWeights
 
 /// <summary>Computes what happens between two fingered shapes and how long it takes.</summary>
 /// <remarks>
-/// A finger with the same string and fret is parked; with the same string, a guide. Fingers displaced alike form one block, one decision.
+/// A finger with the same string and fret is an anchor; with the same string, a guide. Fingers displaced alike form one block, one decision.
 /// The slowest block takes a + b·log2(1 + D/W) (Fitts, 1954, in Shannon's form by MacKenzie, 1992), each further block a step more.
 /// </remarks>
 public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null)

@@ -14,7 +14,6 @@ internal sealed class PlaceArranger
     private static readonly PlaceWeights W = PlaceWeights.Default;
     private const double Hair = 1e-9;
     private const int Halvings = 5;
-    private const int FarBarres = 3;   // barres to be rid of that a capo too high counts as
     private const int MostUsual = 3;   // times that a usual shape nobody plays gives way
 
     private readonly ResultCache _cache;
@@ -232,13 +231,15 @@ internal sealed class PlaceArranger
             sum += weight * (rungs[r] is { } a ? a.Load + perPercent * 100 * (1 - a.Closeness) : W.BlockedRung);
         }
         var score = sum / weights;
-        if (capo > 0 && capo != Chart.RecordCapo) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
-        if (Chart.RecordCapo > 0 && capo != Chart.RecordCapo) score += W.LeavesRecordCapo;
+        // The record's capo is a place of the record's pitch; a song moved for a voice has none.
+        var recordCapo = _request.Aim == Aim.Voice ? 0 : Chart.RecordCapo;
+        if (capo > 0 && capo != recordCapo) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
+        if (recordCapo > 0 && capo != recordCapo) score += W.LeavesRecordCapo;
         if (capo > 0 && capo == -Chart.TuningShift) score += W.UndoesTuning;
         return score + _kind.Barres switch
         {
             BarreGoal.Seek => W.SeekNoCapo * capo,
-            BarreGoal.Avoid => W.Barre * barres + W.BarreAvoided * (capo > W.HighestForBarres ? FarBarres : Math.Max(0, barres - 1)),
+            BarreGoal.Avoid => W.Barre * barres + W.BarreAvoided * (capo > W.HighestForBarres ? W.BarresAbove : Math.Max(0, barres - 1)),
             _ => W.Barre * barres,
         };
     }

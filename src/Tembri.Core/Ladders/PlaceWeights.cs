@@ -32,6 +32,9 @@ public sealed record PlaceWeights
     /// <summary>The highest capo to which somebody is sent to be rid of barres.</summary>
     public required int HighestForBarres { get; init; }
 
+    /// <summary>Barres beyond the first that a higher capo counts as.</summary>
+    public required int BarresAbove { get; init; }
+
     /// <summary>Per chord that is a full barre as recorded, to all who do not seek them.</summary>
     public required double Barre { get; init; }
 

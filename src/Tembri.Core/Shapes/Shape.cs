@@ -25,7 +25,6 @@ public sealed class Shape : IEquatable<Shape>
         {
             if (frets[i] is < LeftOut or > HighestFret) throw new ArgumentException($"String {i + 1} has fret {frets[i]}; a fret is −1 (left out) or 0 to {HighestFret}.", nameof(frets));
             _frets[i] = (sbyte)frets[i];
-            Code = Code << 8 | (byte)_frets[i];
             if (frets[i] < 0) continue;
             Sounding++;
             if (BassString < 0) BassString = i;
@@ -36,9 +35,6 @@ public sealed class Shape : IEquatable<Shape>
         }
         if (Sounding == 0) throw new ArgumentException("At least one string must sound.", nameof(frets));
     }
-
-    /// <summary>All frets in one number; shapes with as many strings are alike when their codes are.</summary>
-    internal ulong Code { get; }
 
     /// <summary>Number of strings.</summary>
     public int StringCount => _frets.Length;

@@ -47,6 +47,9 @@ public sealed record FitWeights
     /// <summary>The chance of a clean chord below which no version is ready.</summary>
     public required double LeastClean { get; init; }
 
+    /// <summary>The skill below which a full barre does not sound yet.</summary>
+    public required double FullBarreAtAll { get; init; }
+
     /// <summary>Share of all changes from which a change is frequent.</summary>
     public required double FrequentChange { get; init; }
 

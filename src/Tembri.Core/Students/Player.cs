@@ -28,9 +28,7 @@ public sealed record Player
 
     /// <summary>What an arrangement needs to know of the student.</summary>
     /// <remarks>Who cannot play a full barre yet, and does not seek them, is arranged for like somebody who avoids them.</remarks>
-    public PlayerKind Kind => new(Hand, Guitar, Thumb, Barres == BarreGoal.Neutral && Skills.FullBarre < FullBarreAtAll ? BarreGoal.Avoid : Barres, ChangePace.Of(Skills.Changes));
-
-    private const double FullBarreAtAll = 25;   // the skill below which a full barre does not sound yet
+    public PlayerKind Kind => new(Hand, Guitar, Thumb, Barres == BarreGoal.Neutral && Skills.FullBarre < FitWeights.Default.FullBarreAtAll ? BarreGoal.Avoid : Barres, ChangePace.Of(Skills.Changes));
 
     /// <summary>How much longer than the reference player this student takes for a change.</summary>
     /// <remarks>1 at skill 50; doubles for every 20 points less.</remarks>

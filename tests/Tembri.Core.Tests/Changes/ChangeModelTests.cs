@@ -26,7 +26,7 @@ public sealed class ChangeModelTests
     }
 
     [Fact]
-    public void Two_fingers_stay_parked_through_the_four_chord_song()
+    public void Two_fingers_stay_as_anchors_through_the_four_chord_song()
     {
         var shapes = new[] { Grip("320033", "210034"), Grip("x32033", "x21034"), Grip("022033", "012034") };
         foreach (var from in shapes)
@@ -34,7 +34,7 @@ public sealed class ChangeModelTests
                 if (!ReferenceEquals(from, to)) Assert.True(Model.Between(from, to).Anchors.Intersect([Finger.Ring, Finger.Little]).Count() == 2);
         var dsus4 = Grip("xx0233", "xx0134");
         Assert.Contains(Finger.Ring, Model.Between(shapes[0], dsus4).Anchors);
-        // Parked fingers make the change quicker than the same song in full open shapes.
+        // Anchor fingers make the change quicker than the same song in full open shapes.
         Assert.True(Model.Seconds(shapes[0], shapes[1]) < Model.Seconds(Grip("320003", "210003"), Grip("x32010", "x32010")));
     }
 

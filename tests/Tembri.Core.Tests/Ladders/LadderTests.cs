@@ -213,7 +213,7 @@ public sealed class LadderTests
     }
 
     [Fact]
-    public void The_four_chords_with_parked_fingers_are_recognised_in_another_key()
+    public void The_four_chords_with_anchor_fingers_are_recognised_in_another_key()
     {
         // Fm7, D♭add9, A♭, E♭sus4 with the capo at the first fret are Em7, Cadd9, G, Dsus4.
         var ladder = Build("key: Ab\ntempo: 76\n| Fm7 | Dbadd9 | Ab | Ebsus4 |");
