@@ -319,8 +319,17 @@ internal sealed partial class ChartTextRun
         return words.Count > 0 && (read == words.Count || read >= 2 && 2 * read >= words.Count && words.All(w => LikeAChord().IsMatch(w.Value) || ChordReader.Read(w.Value).Ok));
     }
 
+    /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something of their own.</summary>
     internal static bool IsLyricLine(string line) =>
-        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !line.TrimStart().StartsWith(MelodyLine.Mark) && !IsChordLine(line) && !SectionLine().IsMatch(line) && !PlainHeading().IsMatch(line) && !ChartHeader.IsHeader(line);
+        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line) && !line.TrimStart().StartsWith(MelodyLine.Mark)
+        && !IsChordLine(line) && NamedChordsIn(line) is null && !SectionLine().IsMatch(line) && !PlainHeading().IsMatch(line)
+        && !StrumLine().IsMatch(line) && !ChartHeader.IsHeader(line);
+
+    private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|');
+
+    /// <summary>A section's name and its chords in one line, "Intro: C G Am".</summary>
+    private static Match? NamedChordsIn(string line) =>
+        NamedChords().Match(line) is { Success: true } named && IsChordLine(named.Groups["chords"].Value) ? named : null;
 
     private void ReadOver(string chords, string words, int number)
     {

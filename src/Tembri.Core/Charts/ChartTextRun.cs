@@ -56,12 +56,12 @@ internal sealed partial class ChartTextRun
                 Problem(number, ChartLimits.LongestLine, $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
                 continue;
             }
-            if (line.Length == 0 || line.TrimStart().StartsWith('#') && !line.Contains('|')) continue;
+            if (line.Length == 0 || IsRemark(line)) continue;
             if (TryStrum(line, number) || _header.TryTake(line, number, Problem)) continue;
             if (IsFull) continue;
             if (TrySection(line, number)) continue;
             // A name and its chords in one line: the chords are read where they stand.
-            if (NamedChords().Match(line) is { Success: true } named && IsChordLine(named.Groups["chords"].Value))
+            if (NamedChordsIn(line) is { } named)
             {
                 Open(named.Groups["name"].Value.Trim(), 1, number);
                 line = new string(' ', named.Groups["chords"].Index) + named.Groups["chords"].Value;

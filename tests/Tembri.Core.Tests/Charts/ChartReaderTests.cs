@@ -61,6 +61,21 @@ public sealed class ChartReaderTests
         Assert.Equal((1, 6), (problem.Line, problem.Column));
     }
 
+    [Theory]
+    [InlineData("Outro: C - G - Am", "G D | C G Am")]
+    [InlineData("Verse 2: | C |", "G D | C")]
+    [InlineData("Chorus\nC", "G D | C")]
+    [InlineData("# softly\nC", "G D C")]
+    [InlineData("strum: D-du-udu\nC", "G D C")]
+    [InlineData("| C |", "G D C")]
+    public void A_line_that_says_something_of_its_own_is_not_taken_for_the_words_under_chords(string below, string sections)
+    {
+        var (chart, problems) = ChartReader.Read("[Verse]\nG D\n" + below);
+        Assert.Empty(problems);
+        Assert.Equal(sections, string.Join(" | ", chart.Sections.Select(s => string.Join(' ', s.Bars.Select(b => b.Slots[0].Symbol)))));
+        Assert.All(chart.Sections[0].Bars.SelectMany(b => b.Slots), s => Assert.Equal("", s.Lyric));
+    }
+
     [Fact]
     public void One_symbol_that_cannot_be_read_does_not_make_words_of_a_line_of_chords()
     {
