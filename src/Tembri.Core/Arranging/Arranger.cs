@@ -80,7 +80,7 @@ public sealed class Arranger
     {
         _cancel.ThrowIfCancellationRequested();
         var song = _songOf(limits);
-        var domains = new int[_count][];
+        var domains = new ChangePrices.Domain[_count];
         var costs = new double[_count][];
         for (var i = 0; i < _count; i++)
         {
@@ -98,13 +98,13 @@ public sealed class Arranger
             for (var v = 0; v < values.Length; v++) nodeCosts[v] += 1e-12 * values[v];
             var kept = Math.Min(MostCandidates, values.Length);
             ShapePrices.Least(nodeCosts, values, kept);
-            (domains[i], costs[i]) = (values[..kept].ToArray(), nodeCosts[..kept].ToArray());
+            (domains[i], costs[i]) = (_changePrices.DomainOf(i, values[..kept].ToArray()), nodeCosts[..kept].ToArray());
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = ChangePrices.EdgesOf(song.Flow);
-        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, (edge.A, domains[edge.A]), (edge.B, domains[edge.B]), song.ChangeCount, limits, closenessWeight));
+        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, closenessWeight));
         var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
-        var choices = choice.Select((v, i) => _pool.At(i, domains[i][v])).ToList();
+        var choices = choice.Select((v, i) => _pool.At(i, domains[i].Values[v])).ToList();
         return (Weigh(limits, choices, problem.CostOf(choice)) with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
     }
 
@@ -120,7 +120,7 @@ public sealed class Arranger
         if (places.Count == 0) return [];
         var split = song.Flow.Split(places);
         int ChordOf(int part) => part < _count ? part : places[part - _count].Chord;
-        var domains = new int[split.Chords.Count][];
+        var domains = new ChangePrices.Domain[split.Chords.Count];
         var costs = new double[split.Chords.Count][];
         for (var part = 0; part < domains.Length; part++)
         {
@@ -128,7 +128,7 @@ public sealed class Arranger
             var usual = main.Choices[chord];
             if (part < _count)
             {
-                (domains[part], costs[part]) = ([_pool.NumberOf(chord, usual)], [0]);
+                (domains[part], costs[part]) = (_changePrices.DomainOf(chord, [_pool.NumberOf(chord, usual)]), [0]);
                 continue;
             }
             int[] values = [_pool.NumberOf(chord, usual), .. _pool.Open(chord, limits).Where(v => !_pool.At(chord, v).SameAs(usual) && (limits.IsRecord || limits.Allows(_pool.At(chord, v))))];
@@ -136,15 +136,15 @@ public sealed class Arranger
             _shapePrices.Fill(prices, values, chord, (1 - W.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
             for (var v = 1; v < values.Length; v++)
                 prices[v] += _pool.At(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape) ? W.SecondFingering : W.SecondShape;
-            Array.Sort(prices, values, 1, values.Length - 1);
             var kept = Math.Min(MostSecond, values.Length);
-            (domains[part], costs[part]) = (values[..kept], prices[..kept]);
+            ShapePrices.Least(prices.AsSpan(1), values.AsSpan(1), kept - 1);
+            (domains[part], costs[part]) = (_changePrices.DomainOf(chord, values[..kept]), prices[..kept]);
         }
         var problem = new PairwiseProblem(costs);
         foreach (var edge in ChangePrices.EdgesOf(split))
-            problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, (ChordOf(edge.A), domains[edge.A]), (ChordOf(edge.B), domains[edge.B]), song.ChangeCount, limits, limits.ClosenessWeight));
+            problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, limits.ClosenessWeight));
         var (choice, _) = ExactOptimiser.Solve(problem, _cancel);
-        return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i][choice[_count + i]])))
+        return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }
 

@@ -19,7 +19,7 @@ public sealed class CandidateFinder(ResultCache cache)
         new("shapes with their closeness", 0.10, choices => ChoiceBytes * (long)choices.Count, 100 * ChoiceBytes);
 
     private static readonly ResultKind<CandidateKey, CandidateList> Lists =
-        new("candidates", 0.33, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
+        new("candidates", 0.30, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
 
     private sealed record ShapeChoice(SubstitutionKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -80,12 +80,12 @@ public sealed class CandidateFinder(ResultCache cache)
     {
         var finder = new ShapeFinder(cache, tuning);
         var choices = new Dictionary<Shape, ShapeChoice>();
-        var fullest = Fullest(chord, tuning);
+        var scale = new ClosenessScale(chord, tuning, 0, accompaniment, Fullest(chord, tuning), melody);
         void Add(SubstitutionKind kind, Chord played, FoundShape found)
         {
             if (found.Shape.HighestStopped > ReachableHighest || choices.ContainsKey(found.Shape)) return;
             if (kind == SubstitutionKind.None && found.Origin.Source == ShapeSource.Reduction) kind = SubstitutionKind.FewerStrings;
-            var closeness = Closeness.Of(found.Shape, chord, tuning, 0, accompaniment, fullest, melody);
+            var closeness = scale.Of(found.Shape);
             if (closeness.Value >= W.LeastCloseness) choices[found.Shape] = new ShapeChoice(kind, played, found, closeness);
         }
         foreach (var substitution in SubstitutionFinder.For(chord))

@@ -1,15 +1,17 @@
 using System.Collections;
+using Tembri.Core.Shapes;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 
 /// <summary>All candidates of one chord for one hand at one capo, with the numbers the arranger sums laid out for quick reading. Kept between songs.</summary>
 internal sealed class CandidateList : IReadOnlyList<Candidate>
 {
-    private const int MostOpen = 8;
+    private const int MostKept = 24;   // rungs and guards a chord is met with
     private readonly Candidate[] _candidates;
     private readonly int[] _slots;   // one more than the number, 0 for none
     private int _slotCount;
-    private (RungLimits Limits, int[] Values)[] _open = [];
+    private (RungLimits Limits, Guard? Guard, int[] Values)[] _kept = [];
 
     public CandidateList(IEnumerable<Candidate> candidates)
     {
@@ -20,6 +22,7 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         Habit = Array.ConvertAll(_candidates, c => c.Habit);
         Idiom = Array.ConvertAll(_candidates, c => c.Idiom);
         Sound = Array.ConvertAll(_candidates, c => c.Sound);
+        IsBarred = Array.ConvertAll(_candidates, c => c.Fingering.LongestBarre > Barre.LongestShort);
     }
 
     /// <summary>Loads, 0 to 100.</summary>
@@ -37,20 +40,25 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     /// <summary>The pitch classes each sounds.</summary>
     public int[] Sound { get; }
 
+    /// <summary>True where a finger lies over more strings than a short barre.</summary>
+    public bool[] IsBarred { get; }
+
     public int Count => _candidates.Length;
 
     public Candidate this[int index] => _candidates[index];
 
     /// <summary>Indices of what a rung allows.</summary>
-    public int[] Open(RungLimits limits)
+    public int[] Open(RungLimits limits) => Kept(limits, null, () => [.. Enumerable.Range(0, Count).Where(v => limits.Allows(_candidates[v]))]);
+
+    /// <summary>Indices of what a rung plays under the guards of the chart.</summary>
+    public int[] Open(RungLimits limits, Guard guard, Func<int[]> find) => Kept(limits, guard, find);
+
+    private int[] Kept(RungLimits limits, Guard? guard, Func<int[]> find)
     {
         // Almost always the rungs are the shipped ones, which are asked for again with every song.
-        var known = Array.Find(_open, o => ReferenceEquals(o.Limits, limits));
-        if (known.Values is not null) return known.Values;
-        var open = new List<int>();
-        for (var v = 0; v < _candidates.Length; v++) if (limits.Allows(_candidates[v])) open.Add(v);
-        int[] values = [.. open];
-        if (_open.Length < MostOpen) _open = [.. _open, (limits, values)];
+        foreach (var known in _kept) if (ReferenceEquals(known.Limits, limits) && known.Guard == guard) return known.Values;
+        var values = find();
+        if (_kept.Length < MostKept) _kept = [.. _kept, (limits, guard, values)];
         return values;
     }
 

@@ -9,7 +9,6 @@ namespace Tembri.Core.Arranging;
 /// <param name="guards">What the chart forbids for each chord.</param>
 internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Chord> chords, IReadOnlyList<Guard> guards)
 {
-    private static readonly ArrangerWeights W = ArrangerWeights.Default;
     private readonly List<Candidate>[] _locked = [.. candidates.Select(_ => new List<Candidate>())];
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
 
@@ -37,27 +36,21 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     {
         if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
         var (list, guard) = (candidates[chord], guards[chord]);
-        var open = Manners.Narrow(list, chords[chord], guard, limits);
-        // The record rung plays a chord that this hand cannot do in full as nearly as it can.
-        if (open.Length == 0 && limits.IsRecord)
-        {
-            int[] possible = [.. Enumerable.Range(0, list.Count).Where(v => Manners.Allowed(list[v], guard))];
-            var nearest = possible.Select(v => list[v].Closeness.Value).DefaultIfEmpty().Max();
-            open = Array.FindAll(possible, v => list[v].Closeness.Value >= nearest - W.NearEnough);
-        }
-        return _open[(chord, limits.Number)] = open;
+        return _open[(chord, limits.Number)] = list.Open(limits, guard, () => Manners.Narrow(list, chords[chord], guard, limits));
     }
 
     /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung, as long as something is left.</summary>
     public int[] Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
     {
-        var open = Open(chord, limits);
-        if (below is not null) open = Between(open, v => At(chord, v).Closeness.Value >= below.Closeness.Value - Hair);
-        if (above is not null) open = Between(open, v => At(chord, v).Closeness.Value <= above.Closeness.Value + Hair);
+        var (open, lost) = (Open(chord, limits), candidates[chord].Lost);
+        if (below is not null && Lost(below) + Hair is var most) open = Between(open, v => lost[v] <= most);
+        if (above is not null && Lost(above) - Hair is var least) open = Between(open, v => lost[v] >= least);
         return open;
     }
 
-    private const double Hair = 1e-9;
+    private const double Hair = 1e-7;   // percent
+
+    private static double Lost(Candidate c) => 100 * (1 - c.Closeness.Value);
 
     private static int[] Between(int[] open, Predicate<int> rule) => Array.FindAll(open, rule) is { Length: > 0 } kept ? kept : open;
 

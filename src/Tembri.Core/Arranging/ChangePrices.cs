@@ -29,8 +29,21 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
         return [.. edges.Values];
     }
 
+    /// <summary>What may be played for a chord.</summary>
+    /// <param name="Chord">The chord.</param>
+    /// <param name="Values">Numbers of its candidates.</param>
+    /// <param name="Tried">Their places in the tables of times; null when some are locked or changes were timed.</param>
+    public readonly record struct Domain(int Chord, int[] Values, ChangeTimes.Tried? Tried);
+
+    /// <summary>The domain of a chord.</summary>
+    public Domain DomainOf(int chord, int[] values)
+    {
+        var list = pool.ListOf(chord);
+        return new Domain(chord, values, timed.IsEmpty && Array.TrueForAll(values, v => v < list.Count) ? new ChangeTimes.Tried(list, values) : null);
+    }
+
     /// <summary>Fills the table of an edge; the table is used again for the next problem.</summary>
-    public double[] Fill(int number, Edge edge, (int Chord, int[] Values) a, (int Chord, int[] Values) b, double changeCount, RungLimits limits, double closenessWeight)
+    public double[] Fill(int number, Edge edge, Domain a, Domain b, double changeCount, RungLimits limits, double closenessWeight)
     {
         while (_tables.Count <= number) _tables.Add([]);
         var size = a.Values.Length * b.Values.Length;
@@ -43,16 +56,14 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     }
 
     private void AddStep(
-        ChordStep step, (int Chord, int[] Values) from, (int Chord, int[] Values) to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
+        ChordStep step, Domain from, Domain to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
     {
         var available = Available(step, limits.Number);
         var share = step.Count / changeCount;
         var slowness = kind.Pace.Slowness;
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
         var unheard = IsHeard(chords[from.Chord], chords[to.Chord]) ? share * closenessWeight * 100 * W.UnheardChange : 0;
-        var (fromList, toList) = (pool.ListOf(from.Chord), pool.ListOf(to.Chord));
-        var plain = timed.IsEmpty && Array.TrueForAll(from.Values, v => v < fromList.Count) && Array.TrueForAll(to.Values, v => v < toList.Count);
-        if (!plain)
+        if (from.Tried is not { } left || to.Tried is not { } reached)
         {
             for (var i = 0; i < from.Values.Length; i++)
                 for (var j = 0; j < to.Values.Length; j++)
@@ -65,18 +76,17 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
                 }
             return;
         }
-        var times = ChangeTimes.Between(cache, fromList, toList);
+        var times = ChangeTimes.Between(cache, left.List, reached.List);
         var values = to.Values;
-        var tried = (From: new ChangeTimes.Tried(fromList, from.Values, fromList.SlotsOf(from.Values)), To: new ChangeTimes.Tried(toList, values, toList.SlotsOf(values)));
         Span<double> row = stackalloc double[values.Length];
         for (var i = 0; i < from.Values.Length; i++)
         {
-            times.Fill(tried.From, i, tried.To, changes, row);
+            times.Fill(left, i, reached, changes, row);
             Price(row, perSecond * slowness, perLateSecond * slowness, available / slowness);
             if (unheard > 0)
             {
-                var sound = fromList.Sound[from.Values[i]];
-                for (var j = 0; j < values.Length; j++) if (toList.Sound[values[j]] == sound) row[j] += unheard;
+                var sound = left.List.Sound[from.Values[i]];
+                for (var j = 0; j < values.Length; j++) if (reached.List.Sound[values[j]] == sound) row[j] += unheard;
             }
             // The forward step writes its rows, the backward one adds its columns.
             if (isFirst) row.CopyTo(table[(i * stride.From)..]);

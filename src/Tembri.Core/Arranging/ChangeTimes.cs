@@ -15,7 +15,7 @@ internal sealed class ChangeTimes
 
     // By the lists themselves and not by what they are for: a list that was let go and made anew numbers its slots anew, and a table of the old one would give the times of other changes.
     private static readonly ResultKind<(CandidateList From, CandidateList To), ChangeTimes> Tables =
-        new("change times", 0.25, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
+        new("change times", 0.22, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
 
     private readonly Lock _growing = new();
     private float[]?[] _rows = new float[UsualSlots][];
@@ -29,7 +29,23 @@ internal sealed class ChangeTimes
         cache.GetOrAdd(Tables, (from, to), _ => new ChangeTimes());
 
     /// <summary>Some candidates of a list with their slots.</summary>
-    public readonly record struct Tried(CandidateList List, int[] Values, int[] Slots);
+    public sealed class Tried
+    {
+        public Tried(CandidateList list, int[] values)
+        {
+            (List, Values, Slots) = (list, values, list.SlotsOf(values));
+            foreach (var slot in Slots) Columns = Math.Max(Columns, slot + 1);
+        }
+
+        public CandidateList List { get; }
+
+        public int[] Values { get; }
+
+        public int[] Slots { get; }
+
+        /// <summary>How long a row must be to hold all the slots.</summary>
+        public int Columns { get; }
+    }
 
     /// <summary>Seconds from one candidate to each of some others.</summary>
     /// <param name="from">The candidates left.</param>
@@ -37,9 +53,9 @@ internal sealed class ChangeTimes
     /// <param name="to">The candidates reached.</param>
     /// <param name="model">What computes them.</param>
     /// <param name="seconds">Filled with the times, s.</param>
-    public void Fill(in Tried from, int index, in Tried to, ChangeModel model, Span<double> seconds)
+    public void Fill(Tried from, int index, Tried to, ChangeModel model, Span<double> seconds)
     {
-        var row = RowOf(from.Slots[index], to.Slots);
+        var row = RowOf(from.Slots[index], to.Columns);
         if (Gather(row, to.Slots, seconds)) return;
         for (var i = 0; i < to.Slots.Length; i++)
         {
@@ -73,10 +89,8 @@ internal sealed class ChangeTimes
         return true;
     }
 
-    private float[] RowOf(int slot, int[] columns)
+    private float[] RowOf(int slot, int needed)
     {
-        var needed = 0;
-        foreach (var column in columns) needed = Math.Max(needed, column + 1);
         var rows = _rows;
         if (slot < rows.Length && rows[slot] is { } known && known.Length >= needed) return known;
         // Another thread that grows the same table at this moment loses nothing but work.

@@ -7,6 +7,8 @@ namespace Tembri.Core.Arranging;
 /// <summary>What a teacher would not play whatever it costs: rules that narrow what a rung allows for a chord, each as long as something is left.</summary>
 internal static class Manners
 {
+    private static readonly ArrangerWeights W = ArrangerWeights.Default;
+
     private static readonly Lazy<Dictionary<(int Root, bool Minor), int>> OpenTriads = new(() => GripLibrary.All
         .Where(g => !g.Movable && g.Shape.HasOpenString && g.Chord.Bass is null && g.Chord.Degrees.Count == 3 && g.Chord.Has(7) && (g.Chord.Has(4) || g.Chord.Has(3)))
         .GroupBy(g => (g.Chord.Root.PitchClass, g.Chord.IsMinor)).ToDictionary(g => g.Key, g => g.Max(x => x.Shape.Sounding)));
@@ -31,13 +33,14 @@ internal static class Manners
             open = Within(thin, _ => true);
             if (open.Length == 0) open = Within(thin with { MostFingers = Math.Min(MostFingers, limits.MostFingers + 1) }, _ => true);
         }
-        int Above(Candidate c, int semitones) => (c.Sound >> (chord.Root.PitchClass + semitones) % 12) & 1;
-        bool HoldsRoot(int v) => Above(list[v], 0) == 1;
+        var root = chord.Root.PitchClass;
+        bool Holds(int v, int semitones) => (list.Sound[v] >> (root + semitones) % 12 & 1) != 0;
+        bool HoldsRoot(int v) => Holds(v, 0);
         bool IsKnown(int v) => HoldsRoot(v) && list[v].Closeness.Missing.All(d => d.Role != DegreeRole.ThirdOrSuspension);
         // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
         if (limits.FingersForRootAndThird is { } fingers && !Array.Exists(open, IsKnown) && Within(limits with { MostFingers = fingers }, IsKnown) is { Length: > 0 } known) open = known;
         open = Keep(open, HoldsRoot);
-        if (guard.IsTonic) open = Keep(open, v => Above(list[v], 10) == 0);
+        if (guard.IsTonic) open = Keep(open, v => !Holds(v, 10));
         if (guard.Line != 0)
         {
             bool KeepsLine(int v) => Line(chord, list[v], guard.Line);
@@ -47,7 +50,11 @@ internal static class Manners
         if (limits.WholeTriads && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], strings));
         if (chord.Bass is not null && limits.SlashBass || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
         if (limits.HighestFret is { } highest) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= highest);
-        return open;
+        if (open.Length > 0 || !limits.IsRecord) return open;
+        // The record rung plays a chord that this hand cannot do in full as nearly as it can.
+        int[] possible = [.. Enumerable.Range(0, list.Count).Where(v => Allowed(list[v], guard))];
+        var nearest = possible.Select(v => list[v].Closeness.Value).DefaultIfEmpty().Max();
+        return Array.FindAll(possible, v => list[v].Closeness.Value >= nearest - W.NearEnough);
     }
 
     /// <summary>True when the chart does not forbid a candidate.</summary>

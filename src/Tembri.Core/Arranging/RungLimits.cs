@@ -97,11 +97,12 @@ public sealed record RungLimits
         {
             field = value;
             _swaps = value.Aggregate(0, (mask, kind) => mask | 1 << (int)kind);
+            IsRecord = value.All(s => s is SubstitutionKind.None or SubstitutionKind.OtherFingering);
         }
     }
 
     /// <summary>True for the rung that plays what the record plays.</summary>
-    public bool IsRecord => Substitutions.All(s => s is SubstitutionKind.None or SubstitutionKind.OtherFingering);
+    public bool IsRecord { get; private init; }
 
     /// <summary>True when a candidate is allowed here. What the teacher locked always is.</summary>
     public bool Allows(Candidate c) => Objection(c) is null;

@@ -27,13 +27,22 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
         for (var i = 0; i < costs.Length; i++)
         {
             var v = values[i];
-            var c = pool.At(chord, v);
-            var points = v < list.Count
-                ? list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight + list.Habit[v]
-                : c.Load + closenessWeight * 100 * (1 - c.Closeness.Value);
-            if (stepwise && c.Closeness.WrongBass) points += W.BrokenBassLine;
-            if (known is not null && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
-            if (barre != 0 && c.Fingering.LongestBarre > Barre.LongestShort) points += barre;
+            double points;
+            bool barred;
+            if (v < list.Count)
+            {
+                points = list.Load[v] + closenessWeight * list.Lost[v] + list.Idiom[v] * limits.IdiomWeight + list.Habit[v];
+                barred = list.IsBarred[v];
+            }
+            else
+            {
+                var locked = pool.At(chord, v);
+                points = locked.Load + closenessWeight * 100 * (1 - locked.Closeness.Value);
+                barred = locked.Fingering.LongestBarre > Barre.LongestShort;
+            }
+            if (stepwise && pool.At(chord, v).Closeness.WrongBass) points += W.BrokenBassLine;
+            if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
+            if (barred) points += barre;
             costs[i] = weight * points;
         }
     }

@@ -9,6 +9,7 @@ public sealed class FingerHabits
 {
     private static readonly Lazy<FingerHabits> Shipped = new(() => new FingerHabits(EmbeddedData.Json<Dictionary<string, double>>("finger-habits.data.json")));
     private static readonly string[] AllNames;
+    private const double EffortUnit = 10;
 
     // Where each group of features begins.
     private static readonly int Effort, FingerCount, Uses, Lies, LiesAtAll, LiesAway, LiesToTreble, LiesInside, LiesOverStopped;
@@ -74,13 +75,16 @@ public sealed class FingerHabits
     /// <summary>The features, in the order <see cref="Count"/> fills them in.</summary>
     public static IReadOnlyList<string> Names => AllNames;
 
-    /// <summary>How unusual a fingering is among those of its shape; no unit, comparable within a shape only.</summary>
-    internal double Of(Shape shape, in PlacedFingers placed, double effort)
+    /// <summary>How unusual a fingering is among those of its shape, its effort aside; no unit, comparable within a shape only.</summary>
+    internal double Of(Shape shape, in PlacedFingers placed)
     {
         var sum = new Sum(_weights, default);
-        Walk(ref sum, shape, placed, effort);
+        Walk(ref sum, shape, placed);
         return sum.Total;
     }
+
+    /// <summary>What its effort adds to <see cref="Of"/>.</summary>
+    internal double OfEffort(double effort) => _weights[Effort] * effort / EffortUnit;
 
     /// <summary>Counts the features of a fingering.</summary>
     /// <param name="fingering">The fingering.</param>
@@ -89,7 +93,8 @@ public sealed class FingerHabits
     {
         features.Clear();
         var sum = new Sum(default, features);
-        Walk(ref sum, fingering.Shape, PlacedFingers.Of(fingering.Shape, fingering.Packed), fingering.Effort);
+        sum.Add(Effort, fingering.Effort / EffortUnit);
+        Walk(ref sum, fingering.Shape, PlacedFingers.Of(fingering.Shape, fingering.Packed));
     }
 
     private ref struct Sum(ReadOnlySpan<double> weights, Span<double> features)
@@ -106,13 +111,12 @@ public sealed class FingerHabits
         }
     }
 
-    private static void Walk(ref Sum sum, Shape shape, in PlacedFingers p, double effort)
+    private static void Walk(ref Sum sum, Shape shape, in PlacedFingers p)
     {
         var open = shape.HasOpenString ? 1 : 0;
         int used = 0, first = 0, lying = 0, previous = 0;
         for (var f = 4; f >= 1; f--) if (p.Fret(f) > 0) { used++; first = f; }
         var indexLies = p.High(1) > p.Low(1) && p.Fret(1) > 0;
-        sum.Add(Effort, effort / 10);
         sum.Add(FingerCount + used);
         for (var f = 1; f <= 4; f++)
         {

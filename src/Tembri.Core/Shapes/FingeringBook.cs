@@ -10,9 +10,14 @@ public sealed class FingeringBook
     public const int MostOfAShape = 4;
 
     private const int FingeringBytes = 140;
+    private const int PlacementBytes = 48;
 
     private static readonly ResultKind<(BookKey Book, Shape Shape), IReadOnlyList<Fingering>> Pages =
-        new("fingerings", 0.20, fingerings => FingeringBytes * (long)fingerings.Count, 2 * FingeringBytes);
+        new("fingerings", 0.16, fingerings => FingeringBytes * (long)fingerings.Count, 2 * FingeringBytes);
+
+    // What the rules allow depends on neither hand nor capo.
+    private static readonly ResultKind<(Shape Shape, bool Thumb), ShapePlacements> Placements =
+        new("placements", 0.10, placements => 200 + PlacementBytes * (long)placements.Ways.Length, 20 * PlacementBytes);
 
     private readonly ResultCache _cache;
 
@@ -40,7 +45,9 @@ public sealed class FingeringBook
     public NeckGeometry Neck { get; }
 
     /// <summary>The lightest fingerings of a shape, at most <see cref="MostOfAShape"/>; empty where this hand cannot do it.</summary>
-    public IReadOnlyList<Fingering> Of(Shape shape) => _cache.GetOrAdd(Pages, (Key, shape), _ => Finder.Find(shape, MostOfAShape));
+    public IReadOnlyList<Fingering> Of(Shape shape) => _cache.GetOrAdd(Pages, (Key, shape), _ => Finder.Find(PlacementsOf(shape), MostOfAShape));
+
+    private ShapePlacements PlacementsOf(Shape shape) => _cache.GetOrAdd(Placements, (shape, Key.Thumb), _ => Finder.PlacementsOf(shape));
 }
 
 /// <summary>All that fingerings depend on but the shape. A guitar that is tuned up or down has an identifier of its own.</summary>

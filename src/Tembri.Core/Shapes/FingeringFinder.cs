@@ -4,11 +4,7 @@ using Tembri.Core.Hands;
 namespace Tembri.Core.Shapes;
 
 /// <summary>Finds every way one hand can finger a shape on one guitar, the one people use first.</summary>
-/// <remarks>
-/// The search gives each stopped string a finger in turn and cuts a branch as soon as a rule is broken: one fret per finger, fingers in
-/// order along the neck, a finger lies only across strings that sound at its fret or higher or that it silences, spreads within reach.
-/// Safe to use from several threads.
-/// </remarks>
+/// <remarks>What the rules allow is found once for a shape (<see cref="ShapePlacements"/>); here it is weighed for one hand on one neck, spreads out of reach left out. Safe to use from several threads.</remarks>
 public sealed class FingeringFinder
 {
     /// <summary>Fingerings of a shape that are looked at, at most; shapes have fewer.</summary>
@@ -17,7 +13,6 @@ public sealed class FingeringFinder
     /// <summary>Fingerings that are ranked by what people use: the lightest ones.</summary>
     public const int MostRanked = 12;
 
-    private const double Rounding = 1e-9;
     private readonly LoadModel _model;
     private readonly FingerHabits _habits;
     private readonly bool _thumb;
@@ -41,22 +36,27 @@ public sealed class FingeringFinder
     /// <summary>Feasible fingerings, those first that people use: of the <see cref="MostRanked"/> lightest, by <see cref="FingerHabits"/>. Empty where no hand can do it.</summary>
     /// <param name="shape">The shape.</param>
     /// <param name="top">How many to return at most, 1 or more.</param>
-    public IReadOnlyList<Fingering> Find(Shape shape, int top = 5)
+    public IReadOnlyList<Fingering> Find(Shape shape, int top = 5) => Find(PlacementsOf(shape), top);
+
+    /// <summary>What the rules allow for a shape, for <see cref="Find(ShapePlacements, int)"/>.</summary>
+    internal ShapePlacements PlacementsOf(Shape shape) => ShapePlacements.Of(shape, _thumb, _model, _habits);
+
+    /// <summary>The same for a shape whose placements are known.</summary>
+    internal IReadOnlyList<Fingering> Find(ShapePlacements placements, int top)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(top, 1);
+        var shape = placements.Shape;
         if (shape.HighestStopped > _model.Neck.HighestFret) return [];
         Span<Candidate> best = stackalloc Candidate[Math.Clamp(top, MostRanked, MostFeasible)];
-        var search = new Search(_model, shape, _thumb, best);
-        search.Run();
-        var found = best[..search.Found];
-        if (found.Length > 1)
+        best = best[..Lightest(placements, best)];
+        if (best.Length > 1)
         {
-            Span<double> strange = stackalloc double[found.Length];
-            for (var i = 0; i < found.Length; i++) strange[i] = _habits.Of(shape, PlacedFingers.Of(shape, found[i].Fingers), found[i].Effort);
-            strange.Sort(found);
+            Span<double> strange = stackalloc double[best.Length];
+            for (var i = 0; i < best.Length; i++) strange[i] = placements.StrangenessOf(best[i].Way) + _habits.OfEffort(best[i].Effort);
+            strange.Sort(best);
         }
-        var fingerings = new Fingering[Math.Min(top, found.Length)];
-        for (var i = 0; i < fingerings.Length; i++) fingerings[i] = _model.Describe(shape, found[i].Fingers);
+        var fingerings = new Fingering[Math.Min(top, best.Length)];
+        for (var i = 0; i < fingerings.Length; i++) fingerings[i] = new Fingering(shape, placements.Ways[best[i].Way].Packed, best[i].Effort, _model);
         return fingerings;
     }
 
@@ -73,76 +73,43 @@ public sealed class FingeringFinder
     public Fingering? Weigh(Shape shape, IReadOnlyList<Finger> fingers)
     {
         if (fingers.Count != shape.StringCount || shape.HighestStopped > _model.Neck.HighestFret) return null;
-        ulong packed = 0;
-        for (var i = 0; i < fingers.Count; i++)
+        var placed = new PlacedFingers();
+        for (var s = 0; s < fingers.Count; s++)
         {
-            if (shape[i] > 0 == (fingers[i] == Finger.None)) return null;
-            packed |= (ulong)fingers[i] << (4 * i);
+            if (shape[s] > 0 == (fingers[s] == Finger.None)) return null;
+            if (shape[s] > 0 && ((int)fingers[s] is < 1 or > 5 || !placed.Place((int)fingers[s], s, shape[s], shape))) return null;
         }
-        Span<Candidate> best = stackalloc Candidate[1];
-        var search = new Search(_model, shape, thumb: true, best) { Only = packed };
-        search.Run();
-        return search.Found == 0 ? null : _model.Describe(shape, packed);
+        if (!_model.WithinReach(placed)) return null;
+        var effort = _model.EffortOfShape(shape) + _model.EffortOfFingers(shape, placed) + _model.EffortOnNeck(shape, placed);
+        return double.IsInfinity(effort) ? null : new Fingering(shape, placed.Packed, effort, _model);
     }
 
     private struct Candidate
     {
         public double Effort;
-        public ulong Fingers;
+        public int Way;
     }
 
-    private ref struct Search(LoadModel model, Shape shape, bool thumb, Span<Candidate> best)
+    /// <summary>Fills in the lightest ways this hand can do, lightest first.</summary>
+    /// <returns>How many there are.</returns>
+    private int Lightest(ShapePlacements placements, Span<Candidate> best)
     {
-        private readonly Span<Candidate> _best = best;
-        private readonly double[] _ofShape = model.EffortsOfShape(shape);
-        private double _sumOfShape;
-        private PlacedFingers _placement = new();
-
-        public int Found { get; private set; }
-
-        public ulong? Only { get; init; }
-
-        public void Run()
+        var ways = placements.Ways;
+        var floors = placements.Floors;
+        var found = 0;
+        for (var way = 0; way < ways.Length; way++)
         {
-            _sumOfShape = LoadModel.Sum(_ofShape);
-            Assign(0);
+            var limit = found == best.Length ? best[^1].Effort : double.PositiveInfinity;
+            if (floors[way] > limit || double.IsInfinity(floors[way])) break;   // nor can any that follow be lighter
+            if (!_model.WithinReach(ways[way])) continue;
+            var effort = floors[way] + _model.EffortOnNeck(placements.Shape, ways[way]);
+            var at = found;
+            while (at > 0 && (best[at - 1].Effort > effort || best[at - 1].Effort == effort && ways[best[at - 1].Way].Packed > ways[way].Packed)) at--;
+            if (at >= best.Length) continue;
+            for (var i = Math.Min(found, best.Length - 1); i > at; i--) best[i] = best[i - 1];
+            best[at] = new Candidate { Effort = effort, Way = way };
+            if (found < best.Length) found++;
         }
-
-        private void Assign(int stringIndex)
-        {
-            // The fingers placed so far are a floor under the effort; what cannot come among the best is not followed.
-            if (Found == _best.Length && model.Floor(_placement) + _sumOfShape > _best[^1].Effort + Rounding) return;
-            while (stringIndex < shape.StringCount && shape[stringIndex] <= 0) stringIndex++;
-            if (stringIndex == shape.StringCount) { Weigh(); return; }
-            var fret = shape[stringIndex];
-            if (Only is { } only)
-            {
-                TryFinger((int)(only >> (4 * stringIndex) & 15), stringIndex, fret);
-                return;
-            }
-            for (var finger = 1; finger <= 4; finger++) TryFinger(finger, stringIndex, fret);
-            if (thumb && stringIndex <= 1) TryFinger(5, stringIndex, fret);
-        }
-
-        private void TryFinger(int finger, int stringIndex, int fret)
-        {
-            if (finger is < 1 or > 5) return;
-            var before = _placement;
-            if (_placement.Place(finger, stringIndex, fret, shape) && (finger == 5 || model.WithinReach(_placement, finger))) Assign(stringIndex + 1);
-            _placement = before;
-        }
-
-        private void Weigh()
-        {
-            var effort = model.Effort(shape, _placement, _ofShape, Found == _best.Length ? _best[^1].Effort : double.PositiveInfinity);
-            if (double.IsInfinity(effort)) return;
-            var at = Found;
-            while (at > 0 && (_best[at - 1].Effort > effort || _best[at - 1].Effort == effort && _best[at - 1].Fingers > _placement.Packed)) at--;
-            if (at >= _best.Length) return;
-            var last = Math.Min(Found, _best.Length - 1);
-            for (var i = last; i > at; i--) _best[i] = _best[i - 1];
-            _best[at] = new Candidate { Effort = effort, Fingers = _placement.Packed };
-            if (Found < _best.Length) Found++;
-        }
+        return found;
     }
 }

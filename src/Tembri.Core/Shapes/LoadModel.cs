@@ -8,10 +8,8 @@ namespace Tembri.Core.Shapes;
 /// Effort is a sum of named parts (see <see cref="LoadPartKind"/>), each monotone in what it measures. Distances come from
 /// <see cref="NeckGeometry"/>, spreads and strength from <see cref="Hand"/>, weights from <see cref="LoadWeights"/>.
 /// </remarks>
-public sealed class LoadModel
+public sealed partial class LoadModel
 {
-    private const double AcrossShare = 0.35;   // a spread across the strings costs less than one along them
-    private const double LandingSlack = 0.3;   // share of a fret space a finger can give way when the reach is short
     private const int Kinds = 10;
     private readonly LoadWeights _weights;
     private readonly double[] _comfortable = new double[25];
@@ -35,92 +33,45 @@ public sealed class LoadModel
     /// <summary>The hand.</summary>
     public Hand Hand { get; }
 
-    /// <summary>Distance between two fingers along the neck, mm.</summary>
-    private double Along(in PlacedFingers p, int low, int high) => Neck.Landing(p.Fret(high)) - Neck.Landing(p.Fret(low));
-
-    /// <summary>True when a finger just placed is within the greatest spread of all others.</summary>
-    internal bool WithinReach(in PlacedFingers p, int finger)
-    {
-        for (var other = 1; other <= 4; other++)
-        {
-            if (other == finger || p.Fret(other) == 0) continue;
-            var (low, high) = other < finger ? (other, finger) : (finger, other);
-            var slack = LandingSlack * (Neck.FretSpace(p.Fret(low)) + Neck.FretSpace(p.Fret(high)));
-            if (Along(p, low, high) - slack > _greatest[low * 5 + high]) return false;
-        }
-        return true;
-    }
-
-    /// <summary>The least effort a placement can end with, without what the shape asks of any fingering: its fingers and what already lies across.</summary>
-    internal double Floor(in PlacedFingers p)
-    {
-        var count = 0;
-        var floor = 0.0;
-        for (var finger = 1; finger <= 4; finger++)
-        {
-            if (p.Fret(finger) == 0) continue;
-            count++;
-            if (finger > 1 && p.High(finger) > p.Low(finger)) floor += _weights.LyingFinger[finger];
-        }
-        if (p.Fret(3) != 0) floor += _weights.RingFinger;
-        if (p.Fret(4) != 0) floor += _weights.LittleFinger;
-        if (p.Fret(5) != 0) floor += _weights.Thumb;
-        if (p.Fret(3) != 0 && p.Fret(3) == p.Fret(4)) floor -= _weights.PairedFingers;
-        return floor + _weights.Fingers[count];
-    }
-
-    /// <summary>What a shape asks of any fingering, by <see cref="LoadPartKind"/>: strings to keep silent, open strings beside stopped ones, the pattern across the strings.</summary>
-    internal double[] EffortsOfShape(Shape shape)
-    {
-        var efforts = new double[Kinds];
-        WeighShape(shape, efforts, stackalloc double[Kinds]);
-        return efforts;
-    }
-
-    /// <summary>The effort of a complete placement, or infinity when the thumb is out of place or the effort is beyond a limit.</summary>
-    /// <param name="shape">The shape.</param>
-    /// <param name="p">The placement.</param>
-    /// <param name="ofShape">See <see cref="EffortsOfShape"/>.</param>
-    /// <param name="limit">Efforts above this need not be known.</param>
-    internal double Effort(Shape shape, in PlacedFingers p, ReadOnlySpan<double> ofShape, double limit)
+    /// <summary>What a shape asks of any fingering on any neck: strings to keep silent, open strings beside stopped ones, the pattern across the strings.</summary>
+    internal double EffortOfShape(Shape shape)
     {
         Span<double> efforts = stackalloc double[Kinds];
-        Span<double> measures = stackalloc double[Kinds];
-        ofShape.CopyTo(efforts);
-        return WeighPlacement(shape, p, efforts, measures, limit) ? Sum(efforts) : double.PositiveInfinity;
+        WeighShape(shape, efforts, stackalloc double[Kinds]);
+        return Sum(efforts);
     }
 
-    internal static double Sum(ReadOnlySpan<double> efforts)
+    /// <summary>What a placement asks of any hand on any neck, or infinity when the thumb is out of place.</summary>
+    internal double EffortOfFingers(Shape shape, in PlacedFingers p)
+    {
+        Span<double> efforts = stackalloc double[Kinds];
+        return WeighFingers(shape, p, efforts, stackalloc double[Kinds]) ? Sum(efforts) : double.PositiveInfinity;
+    }
+
+    /// <summary>What a placement asks of this hand on this neck besides: height, reach, force, room.</summary>
+    internal double EffortOnNeck(Shape shape, in PlacedFingers p)
+    {
+        Span<double> efforts = stackalloc double[Kinds];
+        WeighOnNeck(shape, p, efforts, stackalloc double[Kinds]);
+        return Sum(efforts);
+    }
+
+    private static double Sum(ReadOnlySpan<double> efforts)
     {
         var sum = 0.0;
         foreach (var effort in efforts) sum += effort;
         return sum;
     }
 
-    /// <summary>Builds the fingering object for packed fingers that are known to be feasible.</summary>
-    internal Fingering Describe(Shape shape, ulong packed)
-    {
-        Span<double> efforts = stackalloc double[Kinds];
-        Span<double> measures = stackalloc double[Kinds];
-        Weigh(shape, packed, efforts, measures);
-        return new Fingering(shape, packed, Sum(efforts), this);
-    }
-
     /// <summary>The parts of a fingering's effort, those above 0 only.</summary>
     internal IReadOnlyList<LoadPart> PartsOf(Shape shape, ulong packed)
     {
         var (efforts, measures) = (new double[Kinds], new double[Kinds]);
-        Weigh(shape, packed, efforts, measures);
-        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0).Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
-    }
-
-    private void Weigh(Shape shape, ulong packed, Span<double> efforts, Span<double> measures)
-    {
-        efforts.Clear();
-        measures.Clear();
         var p = PlacedFingers.Of(shape, packed);
         WeighShape(shape, efforts, measures);
-        WeighPlacement(shape, p, efforts, measures, double.PositiveInfinity);
+        WeighFingers(shape, p, efforts, measures);
+        WeighOnNeck(shape, p, efforts, measures);
+        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0).Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
     }
 
     private static string Unit(LoadPartKind kind) => kind switch
@@ -132,18 +83,6 @@ public sealed class LoadModel
         LoadPartKind.Height => "fret",
         _ => "strings",
     };
-
-    private bool WeighPlacement(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures, double limit)
-    {
-        if (!WeighThumb(p, efforts, measures)) return false;
-        WeighFingers(shape, p, efforts, measures);
-        WeighBarres(shape, p, efforts, measures);
-        // Parts only add up, so a placement already beyond the limit need not be weighed to the end.
-        if (Sum(efforts) > limit) return false;
-        WeighStretch(p, efforts, measures);
-        WeighNeighbours(shape, p, efforts, measures);
-        return true;
-    }
 
     private void WeighShape(Shape shape, Span<double> efforts, Span<double> measures)
     {
@@ -158,6 +97,34 @@ public sealed class LoadModel
     {
         efforts[(int)kind] += effort;
         measures[(int)kind] = measure;
+    }
+
+    private bool WeighFingers(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
+    {
+        if (!WeighThumb(p, efforts, measures)) return false;
+        int count = 0, first = 0, previous = 0;
+        var idle = 0.0;
+        for (var finger = 1; finger <= 4; finger++)
+        {
+            var fret = p.Fret(finger);
+            if (fret == 0) continue;
+            count++;
+            if (first == 0) first = finger;
+            if (previous > 0 && fret > p.Fret(previous)) idle += _weights.IdleFinger * Math.Max(0, finger - previous - (fret - p.Fret(previous)));
+            previous = finger;
+        }
+        if (count == 0) return true;
+        // Ring and little finger side by side go down as one.
+        var paired = p.Fret(3) > 0 && p.Fret(3) == p.Fret(4) && p.Low(4) == p.High(3) + 1 && p.High(3) == p.Low(3) && p.High(4) == p.Low(4) ? _weights.PairedFingers : 0;
+        Put(efforts, measures, LoadPartKind.Fingers, _weights.Fingers[count] - paired, count);
+        var weak = (p.Fret(3) > 0 ? _weights.RingFinger : 0) + (p.Fret(4) > 0 ? _weights.LittleFinger : 0);
+        if (weak > 0) Put(efforts, measures, LoadPartKind.WeakFingers, weak, (p.Fret(3) > 0 ? 1 : 0) + (p.Fret(4) > 0 ? 1 : 0));
+        // Open position: the hand waits with a finger a fret.
+        if (shape.HasOpenString && shape.HighestStopped <= 4 && p.Fret(first) <= 2) idle += _weights.OpenFrame * Math.Abs(p.Fret(first) - first);
+        if (idle > 0) Put(efforts, measures, LoadPartKind.Stretch, idle, 0);
+        WeighLying(shape, p, efforts, measures);
+        WeighNeighbours(shape, p, efforts, measures);
+        return true;
     }
 
     private bool WeighThumb(in PlacedFingers p, Span<double> efforts, Span<double> measures)
@@ -176,87 +143,20 @@ public sealed class LoadModel
         return true;
     }
 
-    private void WeighFingers(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
+    /// <summary>Fingers that lie across strings, but for the force that takes.</summary>
+    private void WeighLying(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
-        var count = 0;
-        var first = 0;
-        for (var finger = 1; finger <= 4; finger++)
-        {
-            if (p.Fret(finger) == 0) continue;
-            count++;
-            if (first == 0) first = finger;
-        }
-        // Ring and little finger side by side go down as one.
-        var paired = p.Fret(3) > 0 && p.Fret(3) == p.Fret(4) && p.Low(4) == p.High(3) + 1 && p.High(3) == p.Low(3) && p.High(4) == p.Low(4) ? _weights.PairedFingers : 0;
-        if (count > 0) Put(efforts, measures, LoadPartKind.Fingers, _weights.Fingers[count] - paired, count);
-        var weak = (p.Fret(3) > 0 ? _weights.RingFinger : 0) + (p.Fret(4) > 0 ? _weights.LittleFinger : 0);
-        if (weak > 0) Put(efforts, measures, LoadPartKind.WeakFingers, weak, (p.Fret(3) > 0 ? 1 : 0) + (p.Fret(4) > 0 ? 1 : 0));
-        if (first == 0) return;
-        var fret = p.Fret(first);
-        var height = Math.Max(0, Neck.Capo + fret - 5) + 4.0 * Math.Max(0, Neck.Capo + shape.HighestStopped - Neck.Guitar.ReachableFrets);
-        if (height > 0) Put(efforts, measures, LoadPartKind.Height, _weights.Height * height, Neck.Capo + fret);
-        // Open position: the hand waits with a finger a fret.
-        if (shape.HasOpenString && shape.HighestStopped <= 4 && fret <= 2 && first != fret)
-            Put(efforts, measures, LoadPartKind.Stretch, _weights.OpenFrame * Math.Abs(fret - first), measures[(int)LoadPartKind.Stretch]);
-    }
-
-    private void WeighStretch(in PlacedFingers p, Span<double> efforts, Span<double> measures)
-    {
-        double effort = 0, widest = 0;
-        int previous = 0, first = 0;
-        for (var high = 1; high <= 4; high++)
-        {
-            if (p.Fret(high) == 0) continue;
-            if (first == 0) first = high;
-            if (previous > 0)
-            {
-                var skipped = p.Fret(high) - p.Fret(previous) - (high - previous);
-                if (skipped < 0 && p.Fret(high) > p.Fret(previous)) effort -= _weights.IdleFinger * skipped;
-                if (skipped > 0) effort += _weights.SkippedFret * skipped * Neck.FretSpace(p.Fret(high)) / 32;
-            }
-            for (var low = 1; low < high; low++)
-            {
-                if (p.Fret(low) == 0) continue;
-                var along = Along(p, low, high);
-                var strings = Math.Max(0, Math.Max(p.Low(high) - p.High(low), p.Low(low) - p.High(high)));
-                var across = AcrossShare * strings * Neck.StringSpacing(p.Fret(low));
-                var distance = Math.Sqrt(along * along + across * across);
-                widest = Math.Max(widest, along);
-                var comfortable = _comfortable[low * 5 + high];
-                if (distance <= comfortable) continue;
-                var excess = (distance - comfortable) / (_greatest[low * 5 + high] - comfortable);
-                effort += _weights.Stretch * excess * Math.Sqrt(excess);
-            }
-            previous = high;
-        }
-        if (first == 0) return;
-        // Hands differ in size: the span is taken relative to a medium hand's two fret spaces at the nut.
-        var span = widest * Hand.MediumSpread / Hand.Spread - 42;
-        if (span > 0) effort += _weights.Span * span / 10;
-        if (effort > 0) Put(efforts, measures, LoadPartKind.Stretch, effort, widest);
-    }
-
-    private void WeighBarres(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
-    {
-        double effort = 0, newtons = 0;
+        var effort = 0.0;
         var lying = 0;
         for (var finger = 1; finger <= 4; finger++)
         {
             var fret = p.Fret(finger);
             if (fret == 0 || p.Low(finger) == p.High(finger)) continue;
             var length = p.High(finger) - p.Low(finger) + 1;
-            double force = 0;
             var muted = 0;
-            for (var s = p.Low(finger); s <= p.High(finger); s++)
-            {
-                var press = Neck.PressForce(s, fret);
-                if (shape[s] < 0) { muted++; force += _weights.BarreCoveredShare * press; }
-                else force += p.FingerOn(s) == finger ? press : _weights.BarreCoveredShare * press;
-            }
-            newtons += force;
+            for (var s = p.Low(finger); s <= p.High(finger); s++) if (shape[s] < 0) muted++;
             var index = Math.Min(length, _weights.BarreLength.Count - 1);
             effort += _weights.BarreLength[index] * (length > index ? length / (double)index : 1)
-                + _weights.BarreForce * force / Hand.Strength
                 + _weights.BarreJoint * (length >= 6 ? 2 : length >= 4 ? 1 : 0)
                 + _weights.MutedUnderBarre * muted;
             if (p.High(finger) + 1 < shape.StringCount && shape[p.High(finger) + 1] == 0) effort += _weights.OpenBesideBarre;
@@ -265,14 +165,15 @@ public sealed class LoadModel
             if (length <= Barre.LongestShort) continue;
             for (var other = finger + 1; other <= 4; other++) if (p.Fret(other) > fret) effort += _weights.BarreStack;
         }
-        if (effort > 0) Put(efforts, measures, LoadPartKind.Barre, effort, newtons);
+        if (effort > 0) Put(efforts, measures, LoadPartKind.Barre, effort, 0);
     }
 
+    /// <summary>Fingers that stand on one fret crossed, or where one could lie.</summary>
     private void WeighNeighbours(Shape shape, in PlacedFingers p, Span<double> efforts, Span<double> measures)
     {
-        double crowding = 0;
-        int crowded = 0, crossed = 0;
-        for (var low = 1; low <= 4; low++)
+        var spared = 0.0;
+        int crossed = 0, crowded = 0;
+        for (var low = 1; low <= 3; low++)
         {
             if (p.Fret(low) == 0) continue;
             for (var high = low + 1; high <= 4; high++)
@@ -280,16 +181,15 @@ public sealed class LoadModel
                 if (p.Fret(high) != p.Fret(low)) continue;
                 // A lying finger leaves no room for another at its own fret.
                 if (p.Low(high) < p.Low(low) || p.High(low) > p.Low(low) && p.Low(high) > p.High(low) + 1) crossed++;
-                if (low == 1) crowding += BarreSpared(shape, p, high);
-                if (p.Low(high) != p.High(low) + 1 && p.Low(low) != p.High(high) + 1) continue;
-                crowded++;
-                var fret = p.Fret(low);
-                crowding += _weights.Crowding * 30 / Neck.FretSpace(fret) * (Hand.FingertipWidth / 13.5) * (7.4 / Neck.StringSpacing(fret));
+                if (low == 1) spared += BarreSpared(shape, p, high);
+                if (AreSideBySide(p, low, high)) crowded++;
             }
         }
-        if (crowding > 0) Put(efforts, measures, LoadPartKind.Crowding, crowding, crowded);
+        if (spared > 0) Put(efforts, measures, LoadPartKind.Crowding, spared, crowded);
         if (crossed > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Crossing * crossed, crossed + measures[(int)LoadPartKind.Crossing]);
     }
+
+    private static bool AreSideBySide(in PlacedFingers p, int low, int high) => p.Low(high) == p.High(low) + 1 || p.Low(low) == p.High(high) + 1;
 
     /// <summary>The pattern across the strings: both outer strings held around open ones, and fingers that alternate between frets.</summary>
     private void WeighPattern(Shape shape, Span<double> efforts, Span<double> measures)

@@ -3,6 +3,7 @@ using Tembri.Core.Fretboard;
 namespace Tembri.Core.Shapes;
 
 /// <summary>Which string is stopped where. Strings from the lowest-pitched to the highest; frets counted from the capo.</summary>
+/// <remarks>Many are kept at once, so the frets are packed: a byte a string, the fret and 1 more, the lowest string in the lowest byte.</remarks>
 public sealed class Shape : IEquatable<Shape>
 {
     /// <summary>The fret number of a string that is left out.</summary>
@@ -11,7 +12,9 @@ public sealed class Shape : IEquatable<Shape>
     /// <summary>The highest fret a shape may name.</summary>
     public const int HighestFret = 24;
 
-    private readonly sbyte[] _frets;
+    private const int BitsOfString = 8;
+    private readonly ulong _packed;
+    private readonly byte _strings, _sounding, _bass, _treble, _lowest, _highest;
 
     /// <summary>Makes a shape.</summary>
     /// <param name="frets">A fret per string: −1 left out, 0 open, 1 to 24 stopped.</param>
@@ -19,49 +22,47 @@ public sealed class Shape : IEquatable<Shape>
     public Shape(params ReadOnlySpan<int> frets)
     {
         if (frets.Length is < 4 or > 8) throw new ArgumentException("A shape has four to eight strings.", nameof(frets));
-        _frets = new sbyte[frets.Length];
-        BassString = -1;
+        _strings = (byte)frets.Length;
         for (var i = 0; i < frets.Length; i++)
         {
             if (frets[i] is < LeftOut or > HighestFret) throw new ArgumentException($"String {i + 1} has fret {frets[i]}; a fret is −1 (left out) or 0 to {HighestFret}.", nameof(frets));
-            _frets[i] = (sbyte)frets[i];
             if (frets[i] < 0) continue;
-            Sounding++;
-            if (BassString < 0) BassString = i;
-            TrebleString = i;
-            HighestStopped = Math.Max(HighestStopped, frets[i]);
+            _packed |= (ulong)(frets[i] + 1) << (BitsOfString * i);
+            if (_sounding++ == 0) _bass = (byte)i;
+            _treble = (byte)i;
+            _highest = Math.Max(_highest, (byte)frets[i]);
             if (frets[i] == 0) HasOpenString = true;
-            else if (LowestStopped == 0 || frets[i] < LowestStopped) LowestStopped = frets[i];
+            else if (_lowest == 0 || frets[i] < _lowest) _lowest = (byte)frets[i];
         }
-        if (Sounding == 0) throw new ArgumentException("At least one string must sound.", nameof(frets));
+        if (_sounding == 0) throw new ArgumentException("At least one string must sound.", nameof(frets));
     }
 
     /// <summary>Number of strings.</summary>
-    public int StringCount => _frets.Length;
+    public int StringCount => _strings;
 
     /// <summary>How many strings sound.</summary>
-    public int Sounding { get; }
+    public int Sounding => _sounding;
 
     /// <summary>The fret of a string; −1 when it is left out.</summary>
-    public int this[int stringIndex] => _frets[stringIndex];
+    public int this[int stringIndex] => (uint)stringIndex < _strings ? (int)(_packed >> (BitsOfString * stringIndex) & 255) - 1 : throw new ArgumentOutOfRangeException(nameof(stringIndex));
 
     /// <summary>The frets, lowest string first.</summary>
-    public IReadOnlyList<int> Frets => Array.ConvertAll(_frets, f => (int)f);
+    public IReadOnlyList<int> Frets => ToArray();
 
     /// <summary>The lowest stopped fret, or 0 when every sounding string is open.</summary>
-    public int LowestStopped { get; }
+    public int LowestStopped => _lowest;
 
     /// <summary>The highest stopped fret, or 0.</summary>
-    public int HighestStopped { get; }
+    public int HighestStopped => _highest;
 
     /// <summary>True when an open string sounds.</summary>
     public bool HasOpenString { get; }
 
     /// <summary>The lowest-pitched string that sounds.</summary>
-    public int BassString { get; }
+    public int BassString => _bass;
 
     /// <summary>The highest-pitched string that sounds.</summary>
-    public int TrebleString { get; }
+    public int TrebleString => _treble;
 
     /// <summary>Silent strings between sounding ones.</summary>
     public int InteriorMutes => TrebleString - BassString + 1 - Sounding;
@@ -72,8 +73,8 @@ public sealed class Shape : IEquatable<Shape>
     public int PitchClassMask(Tuning tuning, int capo = 0)
     {
         var mask = 0;
-        for (var i = 0; i < _frets.Length; i++)
-            if (_frets[i] >= 0) mask |= 1 << tuning.PitchClass(i, _frets[i] + capo);
+        for (var i = _bass; i <= _treble; i++)
+            if (this[i] >= 0) mask |= 1 << tuning.PitchClass(i, this[i] + capo);
         return mask;
     }
 
@@ -81,8 +82,8 @@ public sealed class Shape : IEquatable<Shape>
     public int BassPitchClass(Tuning tuning, int capo = 0)
     {
         int lowest = int.MaxValue;
-        for (var i = 0; i < _frets.Length; i++)
-            if (_frets[i] >= 0) lowest = Math.Min(lowest, tuning.Strings[i] + _frets[i] + capo);
+        for (var i = _bass; i <= _treble; i++)
+            if (this[i] >= 0) lowest = Math.Min(lowest, tuning.Strings[i] + this[i] + capo);
         return lowest % 12;
     }
 
@@ -90,16 +91,16 @@ public sealed class Shape : IEquatable<Shape>
     /// <param name="strings">Indices of the strings to leave out.</param>
     public Shape Without(params ReadOnlySpan<int> strings)
     {
-        Span<int> frets = stackalloc int[_frets.Length];
-        for (var i = 0; i < frets.Length; i++) frets[i] = strings.Contains(i) ? LeftOut : _frets[i];
+        Span<int> frets = stackalloc int[_strings];
+        for (var i = 0; i < frets.Length; i++) frets[i] = strings.Contains(i) ? LeftOut : this[i];
         return new Shape(frets);
     }
 
     /// <summary>The same shape moved along the neck; open strings move too.</summary>
     public Shape Move(int frets)
     {
-        Span<int> moved = stackalloc int[_frets.Length];
-        for (var i = 0; i < moved.Length; i++) moved[i] = _frets[i] < 0 ? LeftOut : _frets[i] + frets;
+        Span<int> moved = stackalloc int[_strings];
+        for (var i = 0; i < moved.Length; i++) moved[i] = this[i] < 0 ? LeftOut : this[i] + frets;
         return new Shape(moved);
     }
 
@@ -120,21 +121,21 @@ public sealed class Shape : IEquatable<Shape>
     }
 
     /// <inheritdoc/>
-    public bool Equals(Shape? other) => other is not null && _frets.AsSpan().SequenceEqual(other._frets);
+    public bool Equals(Shape? other) => other is not null && _packed == other._packed && _strings == other._strings;
 
     /// <inheritdoc/>
     public override bool Equals(object? obj) => Equals(obj as Shape);
 
     /// <inheritdoc/>
-    public override int GetHashCode()
-    {
-        var hash = _frets.Length;
-        foreach (var fret in _frets) hash = hash * 31 + fret + 2;
-        return hash;
-    }
+    public override int GetHashCode() => HashCode.Combine(_packed, _strings);
 
     /// <summary>The shape as <c>x32010</c>.</summary>
-    public override string ToString() => _frets.Any(f => f > 9)
-        ? string.Join('-', _frets.Select(f => f < 0 ? "x" : f.ToString(System.Globalization.CultureInfo.InvariantCulture)))
-        : string.Concat(_frets.Select(f => f < 0 ? "x" : f.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+    public override string ToString() => string.Join(_highest > 9 ? "-" : "", ToArray().Select(f => f < 0 ? "x" : f.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+
+    private int[] ToArray()
+    {
+        var frets = new int[_strings];
+        for (var i = 0; i < frets.Length; i++) frets[i] = this[i];
+        return frets;
+    }
 }

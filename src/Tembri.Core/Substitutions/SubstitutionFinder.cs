@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
@@ -8,6 +9,12 @@ public static class SubstitutionFinder
 {
     private static readonly string[] MajorRelatives = ["maj7", "add9", "6", "sus2", "sus4", "7"];
     private static readonly string[] MinorRelatives = ["m7", "m(add9)"];
+
+    // The kinds that stand in for others, on C.
+    private static readonly FrozenDictionary<string, Chord> Models = new[]
+    {
+        "", "5", "6", "7", "9", "maj7", "maj9", "add9", "sus2", "sus4", "7sus4", "+", "7#5", "m", "m6", "m7", "m9", "m(add9)", "m(maj7)", "dim", "dim7", "m7b5",
+    }.ToFrozenDictionary(k => k, OnC);
 
     /// <summary>The chord itself and every chord that can stand in for it, the least intrusive first; each chord once.</summary>
     public static IReadOnlyList<Substitution> For(Chord chord)
@@ -38,9 +45,11 @@ public static class SubstitutionFinder
 
     private static Chord Make(Note root, string kind, Note? bass = null)
     {
-        var model = Chord.Parse("C" + kind);
+        var model = Models.GetValueOrDefault(kind) ?? OnC(kind);
         return new Chord(root, model.Kind, model.Degrees, bass);
     }
+
+    private static Chord OnC(string kind) => Chord.Parse("C" + kind);
 
     /// <summary>The chord without its colours, then without its seventh as well.</summary>
     private static IEnumerable<Chord> Simpler(Chord chord)

@@ -70,7 +70,7 @@ public sealed class FingeringFinderTests
                 var expected = AllByRule(shape, hand, neck);
                 var found = finder.Find(shape, 64);
                 var texts = found.Select(f => string.Concat(f.Fingers.Select(x => (int)x))).ToHashSet();
-                var habits = found.Select(f => FingerHabits.Default.Of(shape, PlacedFingers.Of(shape, f.Packed), f.Effort)).ToList();
+                var habits = found.Select(f => FingerHabits.Default.Of(shape, PlacedFingers.Of(shape, f.Packed)) + FingerHabits.Default.OfEffort(f.Effort)).ToList();
                 var byLoad = finder.ByLoad(shape);
                 return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count) && habits.Zip(habits.Skip(1)).All(p => p.First <= p.Second) && byLoad.Zip(byLoad.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
             }, iter: 300);
