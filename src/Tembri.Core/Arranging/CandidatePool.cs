@@ -25,8 +25,16 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     public IEnumerable<Candidate> Of(int chord) => candidates[chord].Where(c => Manners.Allowed(c, guards[chord])).Concat(_locked[chord]);
 
     /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>
-    public IEnumerable<Candidate> Of(int chord, IEnumerable<RungLimits> rungs) =>
-        rungs.SelectMany(r => candidates[chord].Open(r)).Distinct().Select(v => candidates[chord][v]).Where(c => Manners.Allowed(c, guards[chord])).Concat(_locked[chord]);
+    public IEnumerable<Candidate> Of(int chord, IEnumerable<RungLimits> rungs)
+    {
+        var list = candidates[chord];
+        var open = new bool[list.Count];
+        foreach (var rung in rungs)
+            foreach (var v in list.Open(rung)) open[v] = true;
+        for (var v = 0; v < open.Length; v++)
+            if (open[v] && Manners.Allowed(list[v], guards[chord])) yield return list[v];
+        foreach (var locked in _locked[chord]) yield return locked;
+    }
 
     /// <summary>The candidate a number stands for.</summary>
     public Candidate At(int chord, int value) => value < candidates[chord].Count ? candidates[chord][value] : _locked[chord][value - candidates[chord].Count];

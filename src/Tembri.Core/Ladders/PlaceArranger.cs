@@ -59,8 +59,11 @@ internal sealed class PlaceArranger
     public IReadOnlyList<Chord> ShapeChords(int capo) => [.. Flow.Chords.Select(c => c.Transpose(Chart.Key, ShapeKey(capo)))];
 
     /// <summary>The arranger of a place.</summary>
-    public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, c => new Arranger(
-        _cache, SongOf, ShapeChords(c), Guards, _kind, _request.Timed, c, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, Chart.Meter, [.. Flow.Melody.Select(mask => Lower(mask, c + Chart.TuningShift))], Work.Cancel));
+    public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, MakeArranger);
+
+    private Arranger MakeArranger(int capo) => new(
+        _cache, SongOf, ShapeChords(capo), Guards, _kind, _request.Timed, capo, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, Chart.Meter,
+        [.. Flow.Melody.Select(mask => Lower(mask, capo + Chart.TuningShift))], Work.Cancel);
 
     private static int Lower(int mask, int semitones)
     {
@@ -175,25 +178,36 @@ internal sealed class PlaceArranger
     public (IReadOnlyList<Arrangement?> Mains, IReadOnlyList<IReadOnlyList<SecondShape>> Seconds) SecondShapes(Place place)
     {
         var arranger = ArrangerAt(place.Capo);
+        var found = new (Arrangement Main, IReadOnlyList<SecondShape> Seconds)[place.Rungs.Count];
+        // What a rung would like does not depend on the others, so they are asked side by side.
+        Parallel.For(0, found.Length, Work.Parallel, r =>
+        {
+            if (place.Rungs[r] is { } main) found[r] = SecondShapes(MakeArranger(place.Capo), _request.Rungs[r], main, place.Capo);
+        });
         var mains = place.Rungs.ToArray();
         var seconds = new IReadOnlyList<SecondShape>[place.Rungs.Count];
         Arrangement? below = null;
         for (var r = 0; r < seconds.Length; r++)
         {
             seconds[r] = [];
-            if (place.Rungs[r] is not { } main) continue;
-            var limits = _request.Rungs[r];
-            var found = arranger.SecondShapes(limits, main, LocksFor(limits.Number, place.Capo));
-            for (var again = 0; again < MostUsual && UsualIsPlayed(limits, arranger, main, found) is { } changed; again++)
-                (main, found) = (changed, arranger.SecondShapes(limits, changed, LocksFor(limits.Number, place.Capo)));
-            var weighed = found.Count == 0 ? main : WithSeconds(limits, arranger, main, found);
+            if (place.Rungs[r] is not { } alone) continue;
+            var (main, wanted) = found[r];
+            var weighed = wanted.Count == 0 ? main : WithSeconds(_request.Rungs[r], arranger, main, wanted);
             var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
-            if (IsAbove(weighed, below) && IsAbove(above, weighed)) seconds[r] = found;
-            else (weighed, main) = (place.Rungs[r]!, place.Rungs[r]!);
+            if (IsAbove(weighed, below) && IsAbove(above, weighed)) (mains[r], seconds[r]) = (main, wanted);
+            else weighed = alone;
             below = weighed;
-            mains[r] = main;
         }
         return (mains, seconds);
+    }
+
+    private (Arrangement Main, IReadOnlyList<SecondShape> Seconds) SecondShapes(Arranger arranger, RungLimits limits, Arrangement main, int capo)
+    {
+        var locks = LocksFor(limits.Number, capo);
+        var found = arranger.SecondShapes(limits, main, locks);
+        for (var again = 0; again < MostUsual && UsualIsPlayed(limits, arranger, main, found) is { } changed; again++)
+            (main, found) = (changed, arranger.SecondShapes(limits, changed, locks));
+        return (main, found);
     }
 
     /// <summary>Where every place of a chord takes another shape, the one that sounds longest becomes the usual one.</summary>
