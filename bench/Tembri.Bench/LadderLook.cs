@@ -24,7 +24,7 @@ internal static class LadderLook
             clock.Restart();
             builder.Build(request);
             Console.WriteLine($"{chart.Title}: sounds in {chart.Key}, capo {ladder.Capo}, shapes in {ladder.ShapeKey}; {ladder.Flow.Chords.Count} chords; cold {cold:0} ms, warm {clock.Elapsed.TotalMilliseconds:0} ms");
-            Console.WriteLine("  " + string.Join("  ", ladder.Places.Select(p => $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} [{string.Join(" ", p.Rungs.Select(r => r is null ? "-" : $"{r.Load:0}/{100 * r.Closeness:0}"))}]")));
+            Console.WriteLine("  " + string.Join("  ", ladder.Places.Select(p => $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} [{string.Join(" ", p.Rungs.Select(r => r is not { } w ? "-" : $"{w.Load:0}/{100 * w.Closeness:0}"))}]")));
             var graded = new StudentLadder(ladder, new Player());
             foreach (var rung in ladder.Rungs.Reverse())
             {

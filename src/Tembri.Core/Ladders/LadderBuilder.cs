@@ -31,7 +31,7 @@ public sealed class LadderBuilder(ResultCache cache)
         var rungs = new RungBuilder(request, chosen).Build(used, shown);
         return new Ladder
         {
-            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = shown, Capo = used.Capo, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
+            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = [.. shown.Select(p => p.Place)], Capo = used.Capo, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
             ShapeKey = used.ShapeKey, Rungs = rungs,
             TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, request.Rungs),
         };
@@ -64,12 +64,12 @@ public sealed class LadderBuilder(ResultCache cache)
     private static Chart MovedForVoice(ArrangementRequest request, int semitones) =>
         semitones == 0 ? request.Chart : ChartTransposer.Move(request.Chart, request.Chart.Key.Transpose(semitones), semitones);
 
-    private static Place[] Compare(ArrangementRequest request, PlaceArranger places)
+    private static ArrangedPlace[] Compare(ArrangementRequest request, PlaceArranger places)
     {
         var capos = request.Aim == Aim.None ? [0] : Enumerable.Range(0, request.HighestCapo + 1).ToList();
         if (request.Capo is { } wanted && !capos.Contains(wanted)) capos.Add(wanted);
         // Positions do not know of each other, so they are worked out side by side; the result does not depend on which is done first.
-        var compared = new Place[capos.Count];
+        var compared = new ArrangedPlace[capos.Count];
         Parallel.For(0, capos.Count, places.Work.Parallel, i => compared[i] = places.At(capos[i]));
         return compared;
     }

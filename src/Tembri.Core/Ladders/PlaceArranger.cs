@@ -89,7 +89,7 @@ internal sealed class PlaceArranger
     }
 
     /// <summary>Arranges every rung at a place.</summary>
-    public Place At(int capo)
+    public ArrangedPlace At(int capo)
     {
         var arranger = ArrangerAt(capo);
         var rungs = new Arrangement?[_request.Rungs.Count];
@@ -107,7 +107,7 @@ internal sealed class PlaceArranger
         }
         LowerTooHeavy(arranger, rungs, capo);
         var barres = rungs[^1]?.Choices.Count(c => c.Fingering.LongestBarre > Barre.LongestShort) ?? 0;
-        return new Place(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs, barres));
+        return new ArrangedPlace(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs, barres));
     }
 
     private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
@@ -149,7 +149,7 @@ internal sealed class PlaceArranger
 
     /// <summary>Uses a rung that hardly differs from the one above to divide a wide step below it, where the song allows.</summary>
     /// <remarks>For the place that is played only; positions are compared as each rung likes itself best.</remarks>
-    public Place EvenOut(Place place)
+    public ArrangedPlace EvenOut(ArrangedPlace place)
     {
         var rungs = place.Rungs.ToArray();
         for (var r = rungs.Length - 2; r > 0; r--)
@@ -175,7 +175,7 @@ internal sealed class PlaceArranger
 
     /// <summary>Second shapes that pay for themselves on each rung, as long as the ladder stays a ladder.</summary>
     /// <returns>The usual shapes of each rung, and its second ones.</returns>
-    public (IReadOnlyList<Arrangement?> Mains, IReadOnlyList<IReadOnlyList<SecondShape>> Seconds) SecondShapes(Place place)
+    public (IReadOnlyList<Arrangement?> Mains, IReadOnlyList<IReadOnlyList<SecondShape>> Seconds) SecondShapes(ArrangedPlace place)
     {
         var arranger = ArrangerAt(place.Capo);
         var found = new (Arrangement Main, IReadOnlyList<SecondShape> Seconds)[place.Rungs.Count];

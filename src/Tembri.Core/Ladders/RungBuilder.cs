@@ -13,7 +13,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     /// <summary>The rungs of a place.</summary>
     /// <param name="place">The place that is played.</param>
     /// <param name="all">All places, to say what would free a blocked rung.</param>
-    public List<Rung> Build(Place place, IReadOnlyList<Place> all)
+    public List<Rung> Build(ArrangedPlace place, IReadOnlyList<ArrangedPlace> all)
     {
         var (mains, seconds) = places.SecondShapes(place);
         var rungs = new List<Rung>();
@@ -35,7 +35,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         return rungs;
     }
 
-    private PlayableRung Playable(Place place, int r, Arrangement main, IReadOnlyList<SecondShape> seconds, PlayableRung? rungBelow, Func<int, Candidate?> below)
+    private PlayableRung Playable(ArrangedPlace place, int r, Arrangement main, IReadOnlyList<SecondShape> seconds, PlayableRung? rungBelow, Func<int, Candidate?> below)
     {
         var (limits, arranger) = (request.Rungs[r], places.ArrangerAt(place.Capo));
         var (song, strum) = (places.SongOf(limits), StrumOf(limits));
@@ -96,7 +96,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         }
     }
 
-    private BlockedRung Block(Place place, int r, IReadOnlyList<Place> all)
+    private BlockedRung Block(ArrangedPlace place, int r, IReadOnlyList<ArrangedPlace> all)
     {
         var (limits, blocked) = (request.Rungs[r], place.Blocked[r] ?? throw new InvalidOperationException("A rung without an arrangement says what blocks it."));
         var strum = StrumOf(limits);

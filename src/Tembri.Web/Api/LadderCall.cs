@@ -85,8 +85,8 @@ internal static class LadderCall
     }
 
     private static PositionItem Describe(Place p) => new(
-        p.Capo, p.ShapeKey.ToString(), [.. p.Rungs.Select(r => r is not null)], [.. p.Rungs.Select(r => r is null ? (double?)null : Math.Round(r.Load, 1))],
-        [.. p.Rungs.Select(r => r is null ? (double?)null : Percent(r.Closeness))], p.Barres);
+        p.Capo, p.ShapeKey.ToString(), [.. p.Rungs.Select(r => r is not null)], [.. p.Rungs.Select(r => r is null ? (double?)null : Math.Round(r.Value.Load, 1))],
+        [.. p.Rungs.Select(r => r is null ? (double?)null : Percent(r.Value.Closeness))], p.Barres);
 
     private static RungItem Describe(Rung rung, VersionFit? fit) => rung switch
     {

@@ -41,13 +41,13 @@ public static class NeckDrawing
     private static List<Mark> Column(Place position, Key key, Ladder ladder, int rung, double x, bool chosen)
     {
         var tone = chosen ? Tone.Accent : Tone.Ink;
-        var arrangement = position.Rungs[rung - 1];
-        var height = arrangement is null ? 4 : Math.Max(3, Math.Min(1, arrangement.Load / 75) * Tallest);
+        var load = position.Rungs[rung - 1]?.Load;
+        var height = load is null ? 4 : Math.Max(3, Math.Min(1, load.Value / 75) * Tallest);
         var marks = new List<Mark>();
-        if (arrangement is null) marks.Add(new Line(x + 4.5, NeckTop - 4 - Tallest * 0.8, x + 4.5, NeckTop - 4, 1.2, Tone.Pencil, Broken: true));
+        if (load is null) marks.Add(new Line(x + 4.5, NeckTop - 4 - Tallest * 0.8, x + 4.5, NeckTop - 4, 1.2, Tone.Pencil, Broken: true));
         else marks.Add(new Slab(x, NeckTop - 4 - height, 9, height, 0, tone));
-        var top = Math.Min(NeckTop - 40, NeckTop - 4 - (arrangement is null ? Tallest * 0.8 : height) + 11);
-        marks.Add(new Label(x + 14, top, arrangement is null ? "not possible" : arrangement.Load.ToString("0", CultureInfo.InvariantCulture), arrangement is null ? 14 : 18, tone, Anchor.Start, Bold: arrangement is not null));
+        var top = Math.Min(NeckTop - 40, NeckTop - 4 - (load is null ? Tallest * 0.8 : height) + 11);
+        marks.Add(new Label(x + 14, top, load is null ? "not possible" : load.Value.ToString("0", CultureInfo.InvariantCulture), load is null ? 14 : 18, tone, Anchor.Start, Bold: load is not null));
         marks.Add(new Label(x + 14, top + 16, $"{key} shapes", 14.5, chosen ? Tone.Accent : Tone.Pencil));
         marks.Add(new Label(x + 14, top + 31, position.Barres switch { 0 => "no barre", 1 => "1 barre", var n => $"{n} barres" }, 14.5, chosen ? Tone.Accent : Tone.Pencil));
         marks.Add(new Label(x + 4.5, NeckTop + NeckHeight + 17, position.Capo == 0 ? "no capo" : position.Capo == ladder.RecommendedCapo ? $"{position.Capo}, advised" : $"{position.Capo}", 14, chosen ? Tone.Accent : Tone.Pencil, position.Capo == 0 ? Anchor.Start : Anchor.Middle, chosen));

@@ -57,7 +57,7 @@ public static class PlacesDrawing
     /// <summary>The lines are named at their right end, pushed apart where they meet.</summary>
     private static void Name(List<Mark> marks, Ladder ladder, List<Place> positions, Func<double, double> y, double x)
     {
-        var ends = Enumerable.Range(0, ladder.Rungs.Count).Where(r => positions[^1].Rungs[r] is not null).Select(r => (Rung: r, Y: y(positions[^1].Rungs[r]!.Load))).OrderBy(e => e.Y).ToList();
+        var ends = Enumerable.Range(0, ladder.Rungs.Count).Where(r => positions[^1].Rungs[r] is not null).Select(r => (Rung: r, Y: y(positions[^1].Rungs[r]!.Value.Load))).OrderBy(e => e.Y).ToList();
         var last = double.NegativeInfinity;
         foreach (var (rung, at) in ends)
         {
@@ -67,5 +67,5 @@ public static class PlacesDrawing
     }
 
     private static string Words(Place position, Key key) =>
-        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Load.ToString("0", CultureInfo.InvariantCulture)))}";
+        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Value.Load.ToString("0", CultureInfo.InvariantCulture)))}";
 }

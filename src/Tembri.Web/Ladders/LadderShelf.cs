@@ -9,7 +9,7 @@ namespace Tembri.Web.Ladders;
 /// <summary>Ladders and outlines already made, by the stamp of everything they were made of. Only a saving of work: losing it changes nothing.</summary>
 internal sealed class LadderShelf
 {
-    private const long MostLadderBytes = 96_000_000;
+    private const long MostLadderBytes = 72_000_000;
     private const long MostOutlineBytes = 32_000_000;
     private const int UsualLadderBytes = 80_000;
     private const int UsualOutlineBytes = 2_500;
@@ -35,9 +35,9 @@ internal sealed class LadderShelf
     /// <summary>Remembers an outline.</summary>
     public void Put(in ArrangementStamp stamp, LadderOutline outline) => _outlines.Keep(stamp, outline);
 
-    // Measured (bench kinds): about 97 kB for a song of nine chords and forty bars.
+    // Measured (bench kinds): about 72 kB for a song of nine chords and forty bars.
     private static long BytesOf(Ladder ladder) =>
-        20_000 + 7_000L * ladder.Flow.Chords.Count + 260L * (ladder.Flow.PlayedBars + ladder.Chart.Sections.Sum(s => s.Bars.Count)) + 48L * ladder.TradeOffs.Count;
+        12_000 + 5_500L * ladder.Flow.Chords.Count + 260L * (ladder.Flow.PlayedBars + ladder.Chart.Sections.Sum(s => s.Bars.Count)) + 48L * ladder.TradeOffs.Count;
 
     private static long BytesOf(LadderOutline outline) => 200 + outline.Rungs.Sum(r => r is null ? 0 : 240 + 150L * r.Chords.Count + 40L * r.Changes.Count);
 }

@@ -116,7 +116,7 @@ public sealed class ArrangerTests
             // The place that is played has its steps evened out afterwards; its score is from before.
             foreach (var place in ladder.Places.Where(p => p.Capo != ladder.Capo))
             {
-                var sum = place.Rungs.Select((a, r) => weights[r] * (a is null ? 60 : a.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - a.Closeness))).Sum() / 3.8;
+                var sum = place.Rungs.Select((a, r) => weights[r] * (a is not { } w ? 60 : w.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - w.Closeness))).Sum() / 3.8;
                 var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 2.2 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
                 var barres = wish == BarreGoal.Seek ? 0 : 1.2 * place.Barres + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
                 Assert.Equal(sum + capo + barres, place.Score, 9);

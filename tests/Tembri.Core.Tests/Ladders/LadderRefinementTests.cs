@@ -82,10 +82,10 @@ public sealed class LadderRefinementTests
         var ladder = Build(Song, capo: 0, highest: 0);
         var loads = ladder.Playable.Select(r => r.Load).ToList();
         // The same place looked at while another is played, which leaves its steps as they come.
-        var undivided = Build(Song, capo: 1, highest: 1).Places[0].Rungs.Select(r => r!.Load).ToList();
+        var undivided = Build(Song, capo: 1, highest: 1).Places[0].Rungs.Select(r => r!.Value.Load).ToList();
         Assert.True(undivided[1] - undivided[0] > 5 && undivided[2] - undivided[1] < 1.5, string.Join(" ", undivided));
         Assert.True(loads[1] > loads[0] + 2 && loads[1] < undivided[1] - 2, string.Join(" ", loads));
-        Assert.Equal(loads[..3], ladder.Places[0].Rungs.Take(3).Select(r => r!.Load));
+        Assert.Equal(loads[..3], ladder.Places[0].Rungs.Take(3).Select(r => r!.Value.Load));
     }
 
     [Fact]

@@ -57,7 +57,7 @@ public sealed class LadderTests
             var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, HighestCapo = 3 });
             foreach (var position in ladder.Places)
             {
-                var rungs = position.Rungs.OfType<Arrangement>().ToList();
+                var rungs = position.Rungs.OfType<TradeOff>().ToList();
                 foreach (var (low, high) in rungs.Zip(rungs.Skip(1)))
                 {
                     Assert.True(high.Load >= low.Load - 1e-6, $"load falls from {low.Load} to {high.Load} at capo {position.Capo}");
