@@ -20,11 +20,12 @@ return args switch
     ["times", .. var files] when files.Length > 0 => LadderTimes.Run(files),
     ["hostile", var folder, var count] => HostileCheck.Run(folder, int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["ladder", .. var files] => LadderLook.Run(files),
+    ["read", .. var files] => ReadLook.Run(files),
     _ => Usage(),
 };
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

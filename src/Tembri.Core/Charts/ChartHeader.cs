@@ -7,7 +7,7 @@ namespace Tembri.Core.Charts;
 /// <summary>What the header lines of a chart text say: <c>key: value</c>, or the same in curly brackets.</summary>
 internal sealed partial class ChartHeader
 {
-    public string Title { get; private set; } = "";
+    public string Title { get; set; } = "";
     public Key? Key { get; private set; }
     public double Tempo { get; private set; } = 90;
     public Meter Meter { get; private set; } = Meter.Common;
@@ -21,17 +21,43 @@ internal sealed partial class ChartHeader
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
-    /// <summary>The tempo and the capo as people jot them down.</summary>
-    [GeneratedRegex(@"^\s*(capo|tempo|bpm)\s+(?:on\s+|at\s+|=\s*)?(\d{1,3})(?:st|nd|rd|th)?(?:\s*(?:bpm|fret))?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
+    [GeneratedRegex(@"^\s*(?:(?<capo>no\s+capo|capo\s*[:=]?\s*(?:none|no|-))|capo\s*[:=]?\s*(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?|(?:tempo|bpm|[♩♪]|quarter)\s*[:=]?\s*(?:=|ca\.?|about|at\s)?\s*(?<tempo>\d{2,3}(?:\.\d)?)\s*(?:bpm)?|(?<tempo>\d{2,3})\s*bpm|key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?\s*(?:m|min|minor|maj|major)?)|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex JottedLine();
+
+    [GeneratedRegex(@"^\s*\(?\s*(?:in\s+|time(?:\s+signature)?\s*[:=]?\s*)?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*\)?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex MeterLine();
+
+    [GeneratedRegex(@"\s*[,;|]\s*|\s{2,}", RegexOptions.NonBacktracking)]
+    private static partial Regex Gaps();
+
+    [GeneratedRegex(@"^\s*\{?\s*names\s*:\s*(?<names>.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex NamesLine();
+
+    /// <summary>Where in a line the key stands: from 0, and how long; null in a line that names none.</summary>
+    public static (int At, int Length)? KeyIn(string line)
+    {
+        if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
+        var value = JottedLine().Match(line) is { Success: true } jotted ? jotted.Groups["key"]
+            : HeaderLine().Match(line) is { Success: true } header && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase) ? header.Groups[2] : null;
+        return value is { Success: true } ? (value.Index, value.Length) : null;
+    }
+
+    /// <summary>The meter of a line that says nothing else.</summary>
+    public static Meter? MeterAlone(string line) => MeterLine().Match(line) is { Success: true } match && Charts.Meter.TryParse(match.Groups["meter"].Value, out var meter) ? meter : null;
+
+    /// <summary>By which names a header line says the notes are called; null for any other line.</summary>
+    public static ChartNames? NamesIn(string line) => line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(match.Groups["names"].Value) : null;
+
+    private static ChartNames? NamesOf(string value) => value.ToLowerInvariant() switch { "english" => ChartNames.English, "german" => ChartNames.German, "do re mi" => ChartNames.Syllables, _ => null };
 
     /// <summary>Takes a meter that stands before the first bar.</summary>
     public void Use(Meter meter) => Meter = meter;
 
-    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line);
+    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line);
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -39,16 +65,27 @@ internal sealed partial class ChartHeader
     /// <param name="problem">Told line, column and advice when the value cannot be read; the usual value then stays.</param>
     public bool TryTake(string line, int number, Action<int, int, string> problem)
     {
-        var match = line.Contains(':') ? HeaderLine().Match(line) : JottedLine().Match(line);
-        if (!match.Success) return TryOwn(line);
-        var value = match.Groups[2].Value;
-        var column = match.Groups[2].Index + 1;
+        if (Facts(line) is { } facts)
+        {
+            foreach (var fact in facts)
+                if (MeterAlone(fact) is { } meter) Use(meter);
+                else TryTake(fact, number, problem);
+            return true;
+        }
+        if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
+        var match = HeaderLine().Match(line);
+        if (!line.Contains(':') || !match.Success) return TryOwn(line, number, problem);
+        TakeValue(match.Groups[1].Value.ToLowerInvariant(), match.Groups[2].Value, number, match.Groups[2].Index + 1, problem);
+        return true;
+    }
+
+    private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
+    {
         void Whole(int least, int most, string what, Action<int> take)
         {
             if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most) take(n);
             else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
         }
-        var name = match.Groups[1].Value.ToLowerInvariant();
         switch (name)
         {
             case "title" or "t": Title = value; break;
@@ -67,7 +104,10 @@ internal sealed partial class ChartHeader
                 break;
             case "capo": Whole(0, 11, "a capo", n => Capo = n); break;
             case "record capo": Whole(0, 11, "a capo", n => RecordCapo = n); break;
-            case "tuning" when value.StartsWith("standard", StringComparison.OrdinalIgnoreCase): Tuning = 0; break;
+            case "names":
+                if (NamesOf(value) is null) problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
+                break;
+            case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;
             case "tuning": Whole(-7, 7, "a tuning in semitones", n => Tuning = n); break;
             case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
             case "voice" when value.Any(char.IsAsciiLetter): problem(number, column, $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones."); break;
@@ -79,7 +119,45 @@ internal sealed partial class ChartHeader
             case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
             default: AddExtra(name, value); break;
         }
+    }
+
+    /// <summary>Several facts in one line, between commas or strokes, when all of it are facts; columns stay.</summary>
+    private static List<string>? Facts(string line)
+    {
+        // The value of these may hold commas of its own.
+        if (HeaderLine().Match(line) is { Success: true } whole && whole.Groups[1].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo")) return null;
+        var facts = new List<string>();
+        var from = 0;
+        foreach (Match gap in Gaps().Matches(line))
+        {
+            facts.Add(new string(' ', from) + line[from..gap.Index]);
+            from = gap.Index + gap.Length;
+        }
+        if (facts.Count == 0) return null;
+        facts.Add(new string(' ', from) + line[from..]);
+        facts.RemoveAll(f => f.Trim().Length == 0);
+        return facts.Count > 1 && facts.TrueForAll(IsFact) ? facts : null;
+
+        static bool IsFact(string fact) => fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
+    }
+
+    private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
+    {
+        if (jotted.Groups["capo"].Success) Capo = 0;
+        foreach (var (name, group) in new[] { ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"]) })
+            if (group.Success) TakeValue(name, group.Value, number, group.Index + 1, problem);
         return true;
+    }
+
+    /// <summary>A tuning as it is said: standard, half a step down, or the six strings by name.</summary>
+    private static int? TuningInWords(string value)
+    {
+        var words = value.ToLowerInvariant();
+        if (words.StartsWith("standard", StringComparison.Ordinal) || string.Concat(words.Where(c => !char.IsWhiteSpace(c) && c != '-')) == "eadgbe") return 0;
+        var down = words.Contains("down", StringComparison.Ordinal) || words.Contains("flat", StringComparison.Ordinal) ? -1 : words.Contains("up", StringComparison.Ordinal) ? 1 : 0;
+        var step = words.Contains("half", StringComparison.Ordinal) || words.Contains("1/2", StringComparison.Ordinal) || words.Contains("semitone", StringComparison.Ordinal) ? 1
+            : words.Contains("whole", StringComparison.Ordinal) || words.Contains("full", StringComparison.Ordinal) ? 2 : 0;
+        return down * step is not 0 and var semitones ? semitones : null;
     }
 
     /// <summary>Reads such as <c>live, capo 3, tuning -1, tempo 96</c>.</summary>
@@ -107,12 +185,16 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A line in curly brackets that says something of the writer's own is kept as it is.</summary>
-    private bool TryOwn(string line)
+    private bool TryOwn(string line, int number, Action<int, int, string> problem)
     {
         if (!line.TrimStart().StartsWith('{')) return false;
         if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) AddExtra(name.Trim(), rest.Trim());
+        else problem(number, line.IndexOf('{') + 1, "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such as {note: softly}.");
         return true;
     }
+
+    /// <summary>Keeps words of the whole song.</summary>
+    public void AddNote(string words) => AddExtra(words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? "artist" : "note", words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? words[3..].Trim() : words);
 
     private void AddExtra(string name, string value)
     {

@@ -3,7 +3,11 @@ namespace Tembri.Core.Charts;
 /// <summary>A chart and the places in its text that need the teacher's eye.</summary>
 /// <param name="Chart">What could be read.</param>
 /// <param name="Problems">In order of line and column; empty when all is well.</param>
-public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Problems);
+public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Problems)
+{
+    /// <summary>By which names the text calls its notes; the chart has the names used here.</summary>
+    public ChartNames Names { get; init; }
+}
 
 /// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords above lyrics.</summary>
 /// <remarks>Whatever cannot be read is kept in its place and listed; the rest of the chart is read all the same.</remarks>

@@ -8,9 +8,6 @@ namespace Tembri.Core.Charts;
 /// <summary>The lines that hold bars: grids, words with chords in brackets, chords over words, and the tune under any of them.</summary>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"\s*\|\s*\(?\s*(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*[x×])\s*\)?\s*$", RegexOptions.NonBacktracking)]
-    private static partial Regex LineTimes();
-
     [GeneratedRegex(@"\S+", RegexOptions.NonBacktracking)]
     private static partial Regex Words();
 
@@ -20,7 +17,7 @@ internal sealed partial class ChartTextRun
     /// <summary>The words of a text with where they begin.</summary>
     internal static IReadOnlyList<(string Text, int Offset)> WordsOf(string text) => [.. Words().Matches(text).Select(m => (m.Value, m.Index))];
 
-    private readonly record struct Token(string Text, int Column, int Units, string Lyric, bool IsEarly = false);
+    private readonly record struct Token(string Text, int Column, int Length, int Units, string Lyric, bool IsEarly = false);
 
     /// <summary>In a section written after another: from this bar on the line's bars take the places of that one's.</summary>
     private void ReadOwnBars(string line, Match label, int number)
@@ -31,6 +28,11 @@ internal sealed partial class ChartTextRun
         {
             Problem(number, 1, $"A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take {label.Groups["bar"].Value} away.");
             section = Here(number);
+        }
+        if (int.Parse(label.Groups["bar"].Value, CultureInfo.InvariantCulture) == 0)
+        {
+            Problem(number, label.Groups["bar"].Index + 1, "Bars are counted from 1; this line is left out.");
+            return;
         }
         var from = section.Bars.Count;
         if (rest.Contains('[')) ReadBrackets(rest, number);
@@ -45,21 +47,21 @@ internal sealed partial class ChartTextRun
     private void ReadGrid(string line, int number)
     {
         var times = 1;
-        if (LineTimes().Match(line) is { Success: true } repeat)
+        if (line.LastIndexOf('|') is var last && HeadingLine.CountAt(line[(last + 1)..]) is { At: 0 } count)
         {
-            times = Math.Clamp(int.Parse(repeat.Groups["times"].Value, CultureInfo.InvariantCulture), 1, ChartLimits.MostTimes);
-            line = line[..repeat.Index] + "|";
+            times = Times(count.Times, number, last + 2 + count.NumberAt);
+            line = line[..(last + 1)];
         }
         var start = line.IndexOf('|', StringComparison.Ordinal);
         // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
-        if (!line[..start].TrimEnd().EndsWith(':') && IsChordLine(line[..start])) start = 0;
+        if (!line[..start].TrimEnd().EndsWith(':') && (IsChordLine(line[..start]) || line[..start].Trim().Split(' ', 2) is [var one, var more] && Meter.TryParse(one, out _) && IsChordLine(more))) start = 0;
         else if (Meter.TryParse(line[..start].Trim(), out var meter))
         {
             // A meter in front of the first bar of all is that of the song, later on that of the bar it stands before.
             if (_bars == 0) _header.Use(meter);
             else (line, start) = ($"{line[..start]} {line[(start + 1)..]}", 0);
         }
-        else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label) Open(label, 1, number);
+        else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label && HeadingLine.Counted(label) is var (name, often)) Open(new HeadingLine(name, often, start), number);
         var section = Here(number);
         var from = section.Bars.Count;
         var first = true;
@@ -72,20 +74,24 @@ internal sealed partial class ChartTextRun
             var at = offset;
             if (cell.StartsWith(':'))
             {
+                CloseEndings(section);
                 section.OpenRepeat = (section.Bars.Count, number, at + 1);
                 (cell, at) = (cell[1..], at + 1);
             }
+            if (TakeEnding(section, cell, number) is { } skipped) (cell, at) = (cell[skipped..], at + skipped);
+            if (TrySign(cell, at, number)) continue;
             var closes = cell.TrimEnd().EndsWith(':');
             if (closes) cell = cell.TrimEnd()[..^1];
             if (cell.Trim().Length > 0) ReadCell(cell, at, number, ref first);
-            else if (cell.Length > 0 && !closes && at > start && at + cell.Length < end && section.Bars.Count > 0)
+            else if (cell.Length > 0 && !closes && section.Ending is not { IsClosed: true } && at > start && at + cell.Length < end && section.Bars.Count > 0)
             {
                 // A bar that is drawn and left empty lasts like the one before, and nobody knows whether that was meant.
                 Problem(number, at + 1, "This bar is empty; it is read like the bar before. Write % to say so, or N.C. for silence.");
                 ReadCell("%", at, number, ref first);
             }
             // A count after a repeat sign says how often in all.
-            if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, times > 1 ? times : 2, number);
+            if (closes && section.Ending is not null) section.Ending.IsClosed = true;
+            else if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, times > 1 ? times : 2, number);
             closed |= closes;
         }
         EndLine(section, from);
@@ -147,16 +153,11 @@ internal sealed partial class ChartTextRun
         var remarks = new List<string>();
         var written = cell.Trim();
         var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
-        // Brackets that stand alone and hold no chord are remarks; the column of what follows stays the same.
-        cell = Remark().Replace(cell, m =>
-        {
-            if (m.Index > 0 && cell[m.Index - 1] != ' ' || ChordReader.Read(m.Groups[1].Value.Trim()).Ok || m.Groups[1].Value.Trim().Length == 0) return m.Value;
-            remarks.Add(m.Groups[1].Value.Trim());
-            return new string(' ', m.Length);
-        });
-        var tokens = Words().Matches(cell).Select(m => (m.Value, Column: offset + m.Index + 1)).ToList();
-        var meter = _header.Meter;
-        if (tokens.Count > 0 && Meter.TryParse(tokens[0].Value, out var own)) { meter = own; tokens.RemoveAt(0); }
+        cell = WithoutRemarks(cell, remarks);
+        var tokens = Pieces(cell, offset, number);
+        var meter = MeterHere;
+        if (tokens.Count > 0 && Meter.TryParse(tokens[0].Text, out var own)) { meter = own; tokens.RemoveAt(0); }
+        if (tokens is [(("//" or "./." or "𝄎"), var at0)]) tokens = [("%", at0)];
         if (tokens is [("%", var column)])
         {
             if (Here(number).Bars is [.., var previous]) AddBar(previous with { Slots = [.. previous.Slots.Select(s => s with { Lyric = "" })], StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Span = place }, number);
@@ -169,8 +170,8 @@ internal sealed partial class ChartTextRun
         foreach (var (text, at) in tokens)
         {
             if (!RoomInBar(ref steps, items.Count, number, at)) break;
-            if (text is "." or "-" or "·" && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
-            else if (text is "." or "-" or "·") Problem(number, at, "A dot holds the chord before it, but this bar begins with one; write the chord again.");
+            if (IsHeld(text) && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
+            else if (IsHeld(text)) Problem(number, at, "A dot holds the chord before it, but this bar begins with one; write the chord again.");
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
         }
         if (items.Count == 0) return;
@@ -228,16 +229,18 @@ internal sealed partial class ChartTextRun
     {
         var early = text.Length > 1 && text[0] == '<';
         if (early) (text, column) = (text[1..], column + 1);
+        var length = text.Length;
+        text = ForeignNames.InEnglish(text, Names);
         if (text.Length > 1 && text[0] == '/' && (before ?? _section?.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } known && ChordReader.Read(known).Chord is { } chord)
             text = chord.WithoutBass().Name + text;
-        return new Token(text, column, units, lyric, early);
+        return new Token(text, column, length, units, lyric, early);
     }
 
     private Slot MakeSlot(Token item, double beats, int line)
     {
         var reading = ChordReader.Read(item.Text);
         if (!reading.Ok) Problem(line, item.Column + reading.Column - 1, reading.Error!);
-        return new Slot(item.Text, reading.Chord, beats, item.Lyric, line, item.Column) { IsEarly = item.IsEarly };
+        return new Slot(item.Text, reading.Chord, beats, item.Lyric, line, item.Column) { IsEarly = item.IsEarly, Length = item.Length };
     }
 
     private void ReadBrackets(string line, int number)
@@ -249,7 +252,7 @@ internal sealed partial class ChartTextRun
             if (IsFull) break;
             var barred = line.Contains('|');
             var steps = 0;
-            var meter = _header.Meter;
+            var meter = MeterHere;
             var items = new List<Token>();
             var content = new List<string>();
             var places = new List<BarSpan>();
@@ -279,7 +282,13 @@ internal sealed partial class ChartTextRun
                 steps += Math.Max(0, words.Length - 1);
                 if (words.Length > 1 && words.Skip(1).All(w => w is "." or "·")) dotted = true;
                 else if (words.Length > 1) words = [string.Join(' ', words)];
-                if (words.Length == 0) Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
+                if (words is [var only] && !IsChord(only) && Word().IsMatch(only))
+                {
+                    Problem(number, offset + open + 2, $"'{only}' is no chord and is left out; write a remark in round brackets.");
+                    if (items.Count > 0) items[^1] = items[^1] with { Lyric = items[^1].Lyric.TrimEnd() + " " + lyric.TrimStart() };
+                    else lead = $"{lead} {lyric}".Trim();
+                }
+                else if (words.Length == 0) Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
                 else
                 {
                     items.Add(MakeToken(words[0], offset + open + 2, words.Length, lyric, items.Count > 0 ? items[^1].Text : null));
@@ -302,47 +311,108 @@ internal sealed partial class ChartTextRun
         if (_section is { } section) EndLine(section, section == before ? from : 0);
     }
 
-    [GeneratedRegex(@"[^\s,]+", RegexOptions.NonBacktracking)]
-    private static partial Regex Symbols();
-
     [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
     private static partial Regex LikeAChord();
 
-    /// <summary>What stands between the dashes, arrows and commas of a line of chords.</summary>
-    private static List<Match> ChordsOf(string line) => [.. Symbols().Matches(line).Where(m => m.Value is not ("-" or "–" or "—" or "->" or "→"))];
+    [GeneratedRegex(@"^\p{L}*\p{Ll}{3}", RegexOptions.NonBacktracking)]
+    private static partial Regex Word();
+
+    [GeneratedRegex(@"^[A-G]o$", RegexOptions.NonBacktracking)]
+    private static partial Regex GoOrDo();
 
     /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks like a chord.</summary>
-    private static bool IsChordLine(string line)
+    private bool IsChordLine(string line)
     {
         var words = ChordsOf(line);
-        var read = words.Count(w => ChordReader.Read(w.Value).Ok);
-        return words.Count > 0 && (read == words.Count || read >= 2 && 2 * read >= words.Count && words.All(w => LikeAChord().IsMatch(w.Value) || ChordReader.Read(w.Value).Ok));
+        int read = 0, like = 0, held = 0, odd = 0;
+        foreach (var (text, _) in words)
+        {
+            if (IsHeld(text) || text == "%") held++;
+            else if (IsChord(text)) read++;
+            else if (LikeAChord().IsMatch(text)) like++;
+            else if (text.Length <= LongestOdd && char.IsUpper(text[0]) && !Word().IsMatch(text)) odd++;
+            else return false;
+        }
+        return read > 0 && like + odd == 0 || read >= 2 && read >= like + odd && odd == 0 || read >= 3 && odd == 1;
     }
 
+    private const int LongestOdd = 6;   // letters of a symbol nobody knows among chords
+
+    /// <summary>The same for a line of a chart with the names used here.</summary>
+    internal static bool IsLyricLine(string line) => new ChartTextRun().IsLyrics(LineTidy.Of(line));
+
+    /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
+    internal static bool IsHeading(string line) => HeadingLine.Alone(line, symbol => ChordReader.Read(symbol).Ok, beforeBars: false) is not null;
+
     /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something of their own.</summary>
-    internal static bool IsLyricLine(string line) =>
+    private bool IsLyrics(string line) =>
         line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line) && !line.TrimStart().StartsWith(MelodyLine.Mark)
-        && !IsChordLine(line) && NamedChordsIn(line) is null && !SectionLine().IsMatch(line) && !PlainHeading().IsMatch(line)
-        && !StrumLine().IsMatch(line) && !ChartHeader.IsHeader(line);
+        && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text))) && HeadingLine.WithBars(line, IsChord, IsChordLine) is null && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
+        && !StrumLine().IsMatch(line) && !ChartHeader.IsHeader(line) && PageDebris.Of(line, IsChord) is null;
 
-    private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|');
+    private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
 
-    /// <summary>A section's name and its chords in one line, "Intro: C G Am".</summary>
-    private static Match? NamedChordsIn(string line) =>
-        NamedChords().Match(line) is { Success: true } named && IsChordLine(named.Groups["chords"].Value) ? named : null;
+    /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
+    private List<(string Text, int Column)> ChordsOf(string line) =>
+        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line, null), 0, null).Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*" or "~"))];
 
     private void ReadOver(string chords, string words, int number)
     {
-        var marks = ChordsOf(chords);
-        var first = true;
-        for (var i = 0; i < marks.Count && !IsFull; i++)
+        var times = HeadingLine.CountAt(chords) is { At: > 0 } count ? Times(count.Times, number, count.NumberAt + 1) : 1;
+        var pieces = WithoutSeparators(ChordsOf(chords));
+        var remarks = new List<string>();
+        WithoutRemarks(chords, remarks);
+        var section = Here(number);
+        var from = section.Bars.Count;
+        var items = new List<Token>();
+        for (var i = 0; i < pieces.Count; i++)
         {
-            var from = Math.Min(marks[i].Index, words.Length);
-            var to = i + 1 < marks.Count ? Math.Min(marks[i + 1].Index, words.Length) : words.Length;
-            var lead = i == 0 ? words[..from].Trim() : "";
-            var item = new Token(marks[i].Value, marks[i].Index + 1, 1, words[from..to].TrimEnd());
-            AddBar(MakeBar([item], _header.Meter, number, item.Column, first, lead, false) with { Span = new BarSpan(number, item.Column, item.Text.Length, BarNotation.Over, item.Text) }, number);
+            var (text, column) = pieces[i];
+            if (IsHeld(text))
+            {
+                if (items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
+                continue;
+            }
+            var next = pieces.Skip(i + 1).FirstOrDefault(p => !IsHeld(p.Text));
+            var (start, end) = (Math.Min(column - 1, words.Length), next.Text is null ? words.Length : Math.Min(next.Column - 1, words.Length));
+            if (text == "%")
+            {
+                if ((items.Count > 0 ? items[^1].Text : section.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } before) items.Add(new Token(before, column, 0, 1, words[start..end].TrimEnd()));
+                else Problem(number, column, "% repeats the bar before, but there is none yet; write its chords.");
+            }
+            else if (WithoutDoubt(text, column, number) is var kept) items.Add(MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
+        }
+        var first = true;
+        var dotted = items.Exists(i => i.Units > 1);
+        for (int i = 0, taken; i < items.Count && !IsFull; i += taken)
+        {
+            // Chords without beats last a bar each; with beats they fill bars as the meter has it.
+            taken = 1;
+            for (var beats = items[i].Units; dotted && beats < MeterHere.Beats && i + taken < items.Count; taken++) beats += items[i + taken].Units;
+            var bar = items.GetRange(i, taken);
+            var (begin, end) = (bar[0].Column, i + taken < items.Count ? items[i + taken].Column - 1 : chords.TrimEnd().Length);
+            var content = taken == 1 && !dotted ? chords.Substring(begin - 1, WordLength(chords, begin - 1)) : chords[(begin - 1)..end].TrimEnd();
+            var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
+            AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted) with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, content) }, number);
             first = false;
         }
+        if (remarks.Count > 0 && section.Bars.Count > from) section.Bars[^1] = section.Bars[^1] with { Remarks = remarks };
+        if (times > 1) RepeatBars(section, from, times, number);
+    }
+
+    /// <summary>A piece of a line with blanks in place of its remarks: brackets that stand alone and hold no chord.</summary>
+    private string WithoutRemarks(string text, List<string>? remarks) => !text.Contains('(') ? text : Remark().Replace(text, m =>
+    {
+        var inside = m.Groups[1].Value.Trim();
+        if (m.Index > 0 && text[m.Index - 1] != ' ' || inside.Length == 0 || IsChord(inside)) return m.Value;
+        remarks?.Add(inside);
+        return new string(' ', m.Length);
+    });
+
+    private static int WordLength(string line, int from)
+    {
+        var end = from;
+        while (end < line.Length && line[end] is not (' ' or ',')) end++;
+        return end - from;
     }
 }

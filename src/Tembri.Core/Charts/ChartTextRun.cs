@@ -22,22 +22,10 @@ internal sealed partial class ChartTextRun
     /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
     private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*(?:[x×]\s*(?<times>\d{1,2}))?\s*$", RegexOptions.NonBacktracking)]
-    private static partial Regex SectionLine();
-
-    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<chords>[^|\[]+)$", RegexOptions.NonBacktracking)]
-    private static partial Regex NamedChords();
-
-    [GeneratedRegex(@"^\s*(?<name>(?:intro|verse|pre-?\s?chorus|chorus|refrain|bridge|interlude|instrumental|solo|break|outro|ending|tag|coda)(?:\s+(?:\d{1,2}|[ivx]{1,4}))?)\s*(?:\(?\s*[x×]\s*(?<times>\d{1,2})\s*\)?)?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    private static partial Regex PlainHeading();
-
-    [GeneratedRegex(@"^(?<name>.+?)\s*[:,]?\s+as\s+(?<like>.+)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^(?<name>.*?)\s*[x×]\s*(?<times>\d{1,2})$", RegexOptions.NonBacktracking)]
-    private static partial Regex NameTimes();
-
-    [GeneratedRegex(@"^\s*strum\s*:\s*(?<steps>\S*)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>[^|]*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex StrumLine();
 
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|", RegexOptions.NonBacktracking)]
@@ -45,26 +33,44 @@ internal sealed partial class ChartTextRun
 
     public void ReadAll(string text, CancellationToken cancel)
     {
-        var lines = text.Split('\n');
-        for (var i = 0; i < lines.Length; i++)
+        var raw = text.Split('\n');
+        for (var i = 0; i < raw.Length; i++) raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
+        var lines = ColumnLines.Of(raw);
+        FindNames(lines);
+        for (var i = 0; i < lines.Count; i++)
         {
             cancel.ThrowIfCancellationRequested();
-            var line = lines[i].Replace('\t', ' ').TrimEnd();
-            var number = i + 1;
+            var (line, number) = lines[i];
             if (line.Length > ChartLimits.LongestLine)
             {
                 Problem(number, ChartLimits.LongestLine, $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
                 continue;
             }
-            if (line.Length == 0 || IsRemark(line)) continue;
-            if (TryStrum(line, number) || _header.TryTake(line, number, Problem)) continue;
-            if (IsFull) continue;
-            if (TrySection(line, number)) continue;
-            // A name and its chords in one line: the chords are read where they stand.
-            if (NamedChordsIn(line) is { } named)
+            if (line.Length == 0 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line)) continue;
+            if (TryStrum(line, number)) continue;
+            if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
-                Open(named.Groups["name"].Value.Trim(), 1, number);
-                line = new string(' ', named.Groups["chords"].Index) + named.Groups["chords"].Value;
+                if (!IsFull) Open(heading, number);
+                continue;
+            }
+            if (TryMeter(line) || _header.TryTake(line, number, Problem)) continue;
+            if (IsFull) continue;
+            if (PageDebris.Of(line, IsChord) is { } debris)
+            {
+                i = LeaveOut(lines, i, debris);
+                continue;
+            }
+            if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 })
+            {
+                Problem(number, 1, "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
+                continue;
+            }
+            if (WithRoundChords(line) is { } squared) line = squared;
+            // A name and its bars in one line: the bars are read where they stand.
+            if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front)
+            {
+                Open(front, number);
+                line = new string(' ', front.RestAt) + line[front.RestAt..];
             }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
@@ -72,13 +78,79 @@ internal sealed partial class ChartTextRun
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
-                var words = i + 1 < lines.Length && lines[i + 1].Length <= ChartLimits.LongestLine && IsLyricLine(lines[i + 1]) ? lines[++i].Replace('\t', ' ') : "";
+                var words = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine && IsLyrics(lines[i + 1].Text) ? lines[++i].Text : "";
                 ReadOver(line, words, number);
                 continue;
             }
-            if (_section?.Like is not null) _section.Words.Add(line.Trim());
+            if (IsTitle(lines, i)) _header.Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
+            else if (_section?.Like is not null) _section.Words.Add(line.Trim());
             else Hold(line.Trim());
         }
+    }
+
+    /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
+    private void FindNames(List<(string Text, int Number)> lines)
+    {
+        if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
+        {
+            Names = said;
+            return;
+        }
+        if (ForeignNames.In(lines) is not { } seen) return;
+        Names = seen.Names;
+        Problem(seen.Line, seen.Column, Names == ChartNames.German
+            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that is right, names: english where it is not."
+            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that is right, names: english where it is not.");
+    }
+
+    /// <summary>By which names the chart calls its notes.</summary>
+    public ChartNames Names { get; private set; }
+
+    private ChordReading ReadChord(string symbol) => ChordReader.Read(ForeignNames.InEnglish(symbol, Names));
+
+    private bool IsChord(string symbol) => ReadChord(symbol).Ok;
+
+    /// <summary>True when the next line that says anything holds bars or chords without words.</summary>
+    private bool NextHasBars(List<(string Text, int Number)> lines, int at)
+    {
+        for (var i = at + 1; i < lines.Count; i++)
+            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine && (lines[i].Text.Contains('|') || !lines[i].Text.Contains('[') && IsChordLine(lines[i].Text));
+        return false;
+    }
+
+    /// <summary>The first words of a text that stand by themselves are its title.</summary>
+    private bool IsTitle(List<(string Text, int Number)> lines, int at)
+    {
+        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)) return false;
+        if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
+        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
+    }
+
+    [GeneratedRegex(@"\p{L}{3}", RegexOptions.NonBacktracking)]
+    private static partial Regex ThreeLetters();
+
+    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)", RegexOptions.NonBacktracking)]
+    private static partial Regex RoundChords();
+
+    /// <summary>Words with chords in round brackets, in square ones; null for any other line.</summary>
+    private string? WithRoundChords(string line)
+    {
+        if (line.Contains('[') || line.Contains('|') || !line.Contains('(')) return null;
+        var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
+        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower) || IsChordLine(line)) return null;
+        var squared = line.ToCharArray();
+        foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
+        return new string(squared);
+    }
+
+    /// <summary>Leaves out the lines that are all of one kind, and says so once.</summary>
+    /// <returns>The last of them.</returns>
+    private int LeaveOut(List<(string Text, int Number)> lines, int from, string what)
+    {
+        var to = from;
+        while (to + 1 < lines.Count && PageDebris.Of(lines[to + 1].Text, IsChord) == what) to++;
+        Problem(lines[from].Number, 1, PageDebris.Say(what, to - from + 1));
+        return to;
     }
 
     private void Problem(int line, int column, string message) => _problems.Add(line, column, message);
@@ -87,31 +159,62 @@ internal sealed partial class ChartTextRun
     {
         if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
         var steps = match.Groups["steps"];
-        if (HandSteps.Read(steps.Value) is not null) Here(number).Strum = steps.Value;
+        var hand = InLetters(steps.Value);
+        if (HandSteps.Read(hand) is not null) Here(number).Strum = hand;
         else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
         return true;
     }
 
-    private bool TrySection(string line, int number)
+    /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
+    private static string InLetters(string written)
     {
-        var plain = PlainHeading().Match(line);
-        if (!plain.Success && !IsHeading(line)) return false;
-        var match = plain.Success ? plain : SectionLine().Match(line);
-        var name = match.Groups["name"].Value;
-        var times = match.Groups["times"] is { Success: true } group ? int.Parse(group.Value, CultureInfo.InvariantCulture) : 1;
-        if (NameTimes().Match(name) is { Success: true } inside)
-        {
-            name = inside.Groups["name"].Value;
-            times = int.Parse(inside.Groups["times"].Value, CultureInfo.InvariantCulture);
-        }
-        var like = LikeAnother().Match(name) is { Success: true } m && _names.Contains(m.Groups["like"].Value) ? m : null;
-        Open(like?.Groups["name"].Value ?? name, Math.Clamp(times, 1, ChartLimits.MostTimes), number, like?.Groups["like"].Value);
+        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(w => w.ToLowerInvariant() switch { "down" => "d", "up" => "u", "miss" or "rest" => "-", "mute" or "muted" => "x", "↓" => "d", "↑" => "u", _ => w });
+        var letters = string.Concat(words);
+        // All in capitals, they say nothing of what is leaned on.
+        return letters.Contains('U') ? letters.ToLowerInvariant() : letters;
+    }
+
+    /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>
+    private bool TryMeter(string line)
+    {
+        if (ChartHeader.MeterAlone(line) is not { } meter) return false;
+        if (_bars == 0) _header.Use(meter);
+        _meterFromHere = meter;
         return true;
     }
 
-    /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
-    internal static bool IsHeading(string line) => line.AsSpan().ContainsAny('[', ':') && SectionLine().Match(line) is { Success: true } match
-        && !ChartHeader.IsHeader(line) && !(line.Contains('[') && ChordReader.Read(match.Groups["name"].Value.Split(' ')[0].TrimStart('<')) is { Ok: true });
+    private Meter? _meterFromHere;
+
+    private Meter MeterHere => _meterFromHere ?? _header.Meter;
+
+    private void Open(HeadingLine heading, int line)
+    {
+        if (heading.IsSame)
+        {
+            if (_sections.FirstOrDefault(o => HeadingLine.KindOf(o.Name).Equals(HeadingLine.KindOf(heading.Name), StringComparison.OrdinalIgnoreCase)) is { } first)
+            {
+                Open(heading.Name, 1, line, first.Name);
+                return;
+            }
+            Problem(line, 1, $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name the section it is the same as.");
+            _sayNothing.Add(heading.Name);
+        }
+        var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
+        if (like is not null && !_names.Contains(like.Groups["like"].Value))
+        {
+            // Only a colon or a comma makes sure that "as" is no word of the name.
+            if (like.Groups["mark"].Success)
+            {
+                Problem(line, 1, $"There is no section '{like.Groups["like"].Value}' above this one; name one that stands above, or write the bars.");
+                _sayNothing.Add(heading.Name);
+            }
+            like = null;
+        }
+        if (heading.Times > ChartLimits.MostTimes) Problem(line, 1, $"A section is played at most {ChartLimits.MostTimes} times; {heading.Times} is read as {ChartLimits.MostTimes}.");
+        Open(like?.Groups["name"].Value ?? heading.Name, Math.Clamp(heading.Times, 1, ChartLimits.MostTimes), line, like?.Groups["like"].Value);
+    }
+
+    private readonly HashSet<string> _sayNothing = [];   // sections whose fault is said already
 
     private void Open(string name, int times, int line, string? like = null)
     {
@@ -130,7 +233,9 @@ internal sealed partial class ChartTextRun
     /// <summary>A repeat ends with its section at the latest; one that was never closed is said, since nobody knows what it meant.</summary>
     private void CloseRepeat()
     {
-        if (_section is not { OpenRepeat: var (_, line, column) } section) return;
+        if (_section is not { } section) return;
+        CloseEndings(section);
+        if (section.OpenRepeat is not (_, var line, var column)) return;
         Problem(line, column, "This repeat is never closed; write :| where it ends, or take the colon away.");
         section.OpenRepeat = null;
     }
@@ -151,6 +256,8 @@ internal sealed partial class ChartTextRun
             var slot = last.Slots[^1];
             bars[^1] = last with { Slots = [.. last.Slots.SkipLast(1), slot with { Lyric = (slot.Lyric + " " + _lead).Trim() }] };
         }
+        // Words before any section say something of the whole song.
+        else if (_lead.Length > 0 && _sections.Count == 0) _header.AddNote(_lead.ToString());
         _lead.Clear();
     }
 
@@ -187,7 +294,7 @@ internal sealed partial class ChartTextRun
             if (open.IsEmpty)
             {
                 // A name alone plays the section of that name again.
-                if (!withBars.Contains(open.Name)) Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
+                if (!withBars.Contains(open.Name) && !_sayNothing.Contains(open.Name)) Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
                 continue;
             }
             var written = open.Name;
@@ -223,9 +330,9 @@ internal sealed partial class ChartTextRun
             Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
             Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra, Sections = sections,
         };
-        var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(o.Name, o.Times)).ToList(), 1);
+        var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
-        return new ChartReading(WithKey(chart), _problems.ToList());
+        return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names };
     }
 
     /// <summary>The form as far as it is played: no more parts and no more bars than a chart may have.</summary>
@@ -253,10 +360,13 @@ internal sealed partial class ChartTextRun
     {
         if (_header.Form is not { } form) return null;
         var parts = new List<FormPart>();
-        foreach (var word in form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        var words = form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        // Names of one word may stand between blanks or dashes.
+        if (words.Length == 1 && !sections.ContainsKey(words[0]) && words[0].Split([' ', '-', '–', '—', '>', '→'], StringSplitOptions.RemoveEmptyEntries) is var single && single.All(sections.ContainsKey)) words = single;
+        foreach (var word in words)
         {
             if (parts.Count > ChartLimits.MostFormParts) break;
-            var (name, times) = NameTimes().Match(word) is { Success: true } m ? (m.Groups["name"].Value, int.Parse(m.Groups["times"].Value, CultureInfo.InvariantCulture)) : (word, 1);
+            var (name, times) = HeadingLine.Counted(word);
             if (sections.GetValueOrDefault(name) is { } section) parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
             else Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
         }

@@ -14,6 +14,9 @@ internal sealed class OpenSection(string name, int times, int line)
     /// <summary>Where an open repeat began, with its line and column in the text; null when none is open.</summary>
     public (int Bar, int Line, int Column)? OpenRepeat { get; set; }
 
+    /// <summary>The endings of the repeat that is being read; null when it has none.</summary>
+    public PassEndings? Ending { get; set; }
+
     /// <summary>Adds a bar.</summary>
     /// <param name="bar">The bar.</param>
     /// <param name="repeats">The bar it repeats; null for a bar that was written.</param>
@@ -71,4 +74,29 @@ internal sealed class OpenSection(string name, int times, int line)
             }
         return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
     }
+}
+
+/// <summary>Endings of a repeat while they are read.</summary>
+internal sealed class PassEndings
+{
+    /// <summary>The first bar that every pass plays.</summary>
+    public required int From { get; init; }
+
+    /// <summary>The bar behind the last that every pass plays.</summary>
+    public required int To { get; init; }
+
+    /// <summary>Where the first of them was written.</summary>
+    public required int Line { get; init; }
+
+    /// <summary>The first bar of the ending that is being read.</summary>
+    public required int Here { get; set; }
+
+    /// <summary>Passes it is for, 1 or more.</summary>
+    public required int Passes { get; set; }
+
+    /// <summary>True once its repeat sign was read.</summary>
+    public bool IsClosed { get; set; }
+
+    /// <summary>True when there is more than one.</summary>
+    public bool HasSecond { get; set; }
 }

@@ -3,7 +3,7 @@ using Tembri.Core.Chords;
 namespace Tembri.Core.Charts;
 
 /// <summary>A chord with its length.</summary>
-/// <param name="Symbol">As written in the chart.</param>
+/// <param name="Symbol">As written in the chart, under the names used here.</param>
 /// <param name="Chord">The chord; null for silence or for a symbol nobody could read.</param>
 /// <param name="Beats">Length in beats of its bar's meter, above 0.</param>
 /// <param name="Lyric">Words that begin with the chord; empty when there are none.</param>
@@ -13,6 +13,9 @@ public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyri
 {
     /// <summary>True when the change comes pushed: one division of a beat before its place, on the "and".</summary>
     public bool IsEarly { get; init; }
+
+    /// <summary>Characters the chord takes in the text it was read from; 0 when it comes from none.</summary>
+    public int Length { get; init; }
 
     /// <summary>True when the symbol is meant as a chord but could not be read.</summary>
     public bool IsUnread => Chord is null && !IsSilence;

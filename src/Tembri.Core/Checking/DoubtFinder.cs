@@ -19,6 +19,7 @@ public sealed class DoubtFinder
     private readonly Chart _chart;
     private readonly List<Doubt> _doubts = [];
     private readonly List<Slot> _played;
+    private ChartNames _writtenIn;
 
     private DoubtFinder(string text, Chart chart)
     {
@@ -33,9 +34,10 @@ public sealed class DoubtFinder
     /// <param name="chart">The chart.</param>
     /// <param name="evenKept">True to have those as well that the teacher keeps.</param>
     /// <param name="names">How notes are named; spellings are in doubt only when the key decides.</param>
-    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey)
+    /// <param name="written">By which names the text calls its notes; mends are written in them.</param>
+    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey, ChartNames written = ChartNames.English)
     {
-        var finder = new DoubtFinder(text, chart);
+        var finder = new DoubtFinder(text, chart) { _writtenIn = written };
         finder.BarsThatDoNotAddUp();
         // A studio that names notes its own way does not go by the key.
         if (names == NoteNames.AsKey) finder.Spellings();
@@ -77,7 +79,7 @@ public sealed class DoubtFinder
             var line = slot.Line <= _lines.Length ? _lines[slot.Line - 1] : "";
             // A bass run such as /B stands for a chord that is not written out.
             if (slot.Column - 1 + slot.Symbol.Length > line.Length || line.Substring(slot.Column - 1, slot.Symbol.Length) != slot.Symbol) return null;
-            edits.Add(new TextEdit(slot.Line, slot.Column, slot.Symbol.Length, symbol));
+            edits.Add(new TextEdit(slot.Line, slot.Column, slot.Symbol.Length, ForeignNames.FromEnglish(symbol, _writtenIn)));
         }
         return edits.Count == 0 ? null : new Mend(words, edits);
     }

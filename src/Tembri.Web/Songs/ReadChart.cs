@@ -21,7 +21,7 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var reading = ChartReader.Read(plain);
-        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names));
+        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names));
     }
 
     /// <summary>Names sections usually have.</summary>

@@ -79,8 +79,8 @@ public sealed class ChartReaderTests
     [Fact]
     public void One_symbol_that_cannot_be_read_does_not_make_words_of_a_line_of_chords()
     {
-        var (chart, problems) = ChartReader.Read("G D Hm C\nhere come the words");
-        Assert.Equal(["G", "D", "Hm", "C"], chart.Sections[0].Bars.Select(b => b.Slots[0].Symbol));
+        var (chart, problems) = ChartReader.Read("G D Xm C\nhere come the words");
+        Assert.Equal(["G", "D", "Xm", "C"], chart.Sections[0].Bars.Select(b => b.Slots[0].Symbol));
         var problem = Assert.Single(problems);
         Assert.Equal((1, 5), (problem.Line, problem.Column));
         // Words that happen to hold chords stay words.

@@ -8,9 +8,6 @@ namespace Tembri.Core.Charts.Editing;
 /// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all else stays as it was.</summary>
 public static partial class ChartTextMover
 {
-    [GeneratedRegex(@"^(\s*\{?\s*key\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    private static partial Regex KeyLine();
-
     [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex MelodyHeader();
 
@@ -24,7 +21,8 @@ public static partial class ChartTextMover
     public static string Move(string text, Key to, NoteNames names = NoteNames.AsKey)
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
-        var chart = ChartReader.Read(plain).Chart;
+        var reading = ChartReader.Read(plain);
+        var chart = reading.Chart;
         var fifths = chart.Key.FifthsTo(to);
         var semitones = (to.Tonic.PitchClass - chart.Key.Tonic.PitchClass + 17) % 12 - 5;
         if (fifths == 0 && semitones == 0) return plain;
@@ -33,39 +31,40 @@ public static partial class ChartTextMover
         string Pitched(string name) => Pitch.TryParse(name, out var pitch) ? Sign(pitch.Move(fifths, semitones).ToString()) : name;
         var lines = plain.Split('\n');
         var hasKey = false;
-        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
+        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s is { Line: > 0, Length: > 0 }).DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
         {
-            if (KeyLine().Match(lines[i]) is { Success: true } key)
+            if (ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
             {
-                lines[i] = key.Groups[1].Value + Sign(to.Named(names).ToString()) + key.Groups[3].Value;
+                // "C major" alone would be read as a chord when it became "D".
+                var says = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase) ? "" : "key: ";
+                lines[i] = lines[i][..at] + says + Sign(to.Named(names).ToString()) + lines[i][(at + length)..];
                 hasKey = true;
             }
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
                 lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
             else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
-            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign);
+            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Names);
         }
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
     }
 
-    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign)
+    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign, ChartNames written)
     {
-        var written = new StringBuilder(line);
+        var usual = LineTidy.Of(line);
+        var moved = new StringBuilder(line);
         foreach (var slot in slots.OrderByDescending(s => s.Column))
         {
-            var start = slot.Column - 1;
-            var end = start;
-            while (end < line.Length && !char.IsWhiteSpace(line[end]) && line[end] is not ('|' or ']')) end++;
-            if (end <= start) continue;
-            var token = line[start..end];
+            var (start, end) = (slot.Column - 1, slot.Column - 1 + slot.Length);
+            if (end > line.Length) continue;
+            var token = ForeignNames.InEnglish(usual[start..end], written);
             // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
-            string? moved = null;
-            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) moved = "/" + bass.MoveFifths(fifths).Named(names);
-            else if (ChordReader.Read(token).Chord is { } chord) moved = chord.MoveFifths(fifths).Named(names).Name;
-            if (moved is null) continue;
-            written.Remove(start, end - start).Insert(start, sign(moved));
+            string? symbol = null;
+            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) symbol = "/" + bass.MoveFifths(fifths).Named(names);
+            else if (ChordReader.Read(token).Chord is { } chord) symbol = chord.MoveFifths(fifths).Named(names).Name;
+            if (symbol is null) continue;
+            moved.Remove(start, end - start).Insert(start, ForeignNames.FromEnglish(sign(symbol), written));
         }
-        return written.ToString();
+        return moved.ToString();
     }
 }

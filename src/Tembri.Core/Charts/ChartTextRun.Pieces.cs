@@ -1,0 +1,71 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <content>What a bar or a line of chords is made of: chords, held beats, and the signs people put between and behind them.</content>
+internal sealed partial class ChartTextRun
+{
+    [GeneratedRegex(@"[^\s,;]+", RegexOptions.NonBacktracking)]
+    private static partial Regex Pieces();
+
+    private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—";
+
+    /// <summary>The chords and signs of a piece of a line, with their columns.</summary>
+    /// <param name="text">The piece.</param>
+    /// <param name="offset">Where it begins in its line.</param>
+    /// <param name="line">The line's number, to say what is doubtful; null to say nothing.</param>
+    private List<(string Text, int Column)> Pieces(string text, int offset, int? line)
+    {
+        var pieces = new List<(string Text, int Column)>();
+        foreach (Match match in Pieces().Matches(text))
+        {
+            var (piece, column) = (match.Value, offset + match.Index + 1);
+            // A chord in round brackets is played as well.
+            if (piece is ['(', _, .., ')'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
+            if (!IsChord(piece) && piece.Length > 2 && piece.IndexOf('-', 1) > 0 && piece.Split('-') is var parts && Array.TrueForAll(parts, p => p.Length > 0 && char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
+            {
+                foreach (var part in parts)
+                {
+                    pieces.Add((part, column));
+                    column += part.Length + 1;
+                }
+                continue;
+            }
+            pieces.Add(line is { } number ? WithoutDoubt(piece, column, number) : IsChord(piece.TrimEnd('*', '?', '!', '~', '†')) ? (piece.TrimEnd('*', '?', '!', '~', '†'), column) : (piece, column));
+        }
+        return line is null ? pieces : WithoutSeparators(pieces);
+    }
+
+    /// <summary>A chord with a sign behind it that says nothing here is read without it, and that is said.</summary>
+    private (string Text, int Column) WithoutDoubt(string piece, int column, int line)
+    {
+        var kept = piece.TrimEnd('*', '?', '!', '~', '†');
+        if (kept.Length == piece.Length || kept.Length == 0 || !IsChord(kept)) return (piece, column);
+        Problem(line, column + kept.Length, $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such as {kept} (let ring).");
+        return (kept, column);
+    }
+
+    /// <summary>One dash or stroke between every two chords and none behind the last parts them; it holds nothing.</summary>
+    private static List<(string Text, int Column)> WithoutSeparators(List<(string Text, int Column)> pieces)
+    {
+        if (pieces.Count < 3 || pieces.Count % 2 == 0) return pieces;
+        for (var i = 0; i < pieces.Count; i++)
+            if (pieces[i].Text is "-" or "/" or "–" or "—" != (i % 2 == 1) || i % 2 == 1 && pieces[i].Text != pieces[1].Text) return pieces;
+        return [.. pieces.Where((_, i) => i % 2 == 0)];
+    }
+
+    /// <summary>A count as far as a chart may go.</summary>
+    private int Times(int times, int line, int column)
+    {
+        if (times > ChartLimits.MostTimes) Problem(line, column, $"Bars are played at most {ChartLimits.MostTimes} times; {times} is read as {ChartLimits.MostTimes}.");
+        return Math.Clamp(times, 1, ChartLimits.MostTimes);
+    }
+
+    /// <summary>A sign that sends the player elsewhere is no bar.</summary>
+    private bool TrySign(string cell, int offset, int line)
+    {
+        if (!PageDebris.IsSign(cell)) return false;
+        Problem(line, offset + cell.Length - cell.TrimStart().Length + 1, $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as form: Verse, Chorus, Verse.");
+        return true;
+    }
+}

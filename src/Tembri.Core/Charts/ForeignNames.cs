@@ -1,0 +1,92 @@
+using System.Text.RegularExpressions;
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>By which names a chart calls its notes.</summary>
+public enum ChartNames
+{
+    /// <summary>C D E F G A B, as everywhere in Tembri.</summary>
+    English,
+    /// <summary>C D E F G A H, with B for B♭ and syllables such as Fis and Es.</summary>
+    German,
+    /// <summary>Do Re Mi Fa Sol La Si.</summary>
+    Syllables,
+}
+
+/// <summary>Reads chords that are named in other ways as the names they have here.</summary>
+public static partial class ForeignNames
+{
+    private const string Quality = @"(?<rest>(?:maj|min|dim|sus|add|aug|m|M|[0-9]|[#b♯♭()+°øΔ-])*)";
+
+    [GeneratedRegex(@"^(?<root>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])" + Quality + @"(?:/(?<bass>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])(?<sign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
+    private static partial Regex GermanChord();
+
+    [GeneratedRegex(@"^(?<root>Do|Ré|Re|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)(?<sign>[#b♯♭]?)" + Quality + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
+    private static partial Regex SyllableChord();
+
+    /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
+    public static string InEnglish(string symbol, ChartNames names)
+    {
+        if (names == ChartNames.German && GermanChord().Match(symbol) is { Success: true } german)
+            return German(german.Groups["root"].Value, german.Groups["rest"].Value) + german.Groups["rest"].Value + (german.Groups["bass"] is { Success: true } bass ? "/" + German(bass.Value, german.Groups["sign"].Value) + german.Groups["sign"].Value : "");
+        if (names == ChartNames.Syllables && SyllableChord().Match(symbol) is { Success: true } said)
+            return Syllable(said.Groups["root"].Value) + said.Groups["sign"].Value + said.Groups["rest"].Value + (said.Groups["bass"] is { Success: true } low ? "/" + Syllable(low.Value) + said.Groups["bassSign"].Value : "");
+        // A bass alone, which keeps the chord before it.
+        if (symbol is ['/', .. var rest] && names != ChartNames.English) return "/" + InEnglish(rest, names);
+        return symbol;
+    }
+
+    [GeneratedRegex(@"(?<before>^|/)B(?<sign>[b♭]?)", RegexOptions.NonBacktracking)]
+    private static partial Regex EnglishB();
+
+    /// <summary>A symbol under the names used here, for a text that has others. B♭ is written so in all of them.</summary>
+    public static string FromEnglish(string symbol, ChartNames names) =>
+        names != ChartNames.German ? symbol : EnglishB().Replace(symbol, m => m.Groups["before"].Value + (m.Groups["sign"].Length > 0 ? "B" : "H") + m.Groups["sign"].Value);
+
+    /// <summary>Which names a text uses, when it does not say so, and where that is first seen; null for English.</summary>
+    /// <param name="lines">The lines with their numbers.</param>
+    internal static (ChartNames Names, int Line, int Column, string Symbol)? In(IEnumerable<(string Text, int Number)> lines)
+    {
+        foreach (var (text, number) in lines)
+        {
+            if (text.Length > ChartLimits.LongestLine) continue;
+            var symbols = SymbolsOf(text);
+            if (symbols.Count == 0) continue;
+            if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text)) && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first) return (ChartNames.German, number, first.Column, german);
+            if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|')) && symbols.Any(s => !ChordReader.Read(s.Text).Ok)) return (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
+        }
+        return null;
+    }
+
+    private static bool IsPlain(string text) => ChordReader.Read(text).Ok;
+
+    private static bool OnlyGerman(string text) => !ChordReader.Read(text).Ok && GermanChord().Match(text) is { Success: true } match && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
+
+    [GeneratedRegex(@"\[(?<chord>[^\]\s]+)\]|(?<word>[^\s|,\[\]]+)", RegexOptions.NonBacktracking)]
+    private static partial Regex Pieces();
+
+    /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square brackets.</summary>
+    private static List<(string Text, int Column)> SymbolsOf(string line)
+    {
+        var words = line.Contains('[') && !line.Contains('|');
+        return [.. Pieces().Matches(line).Select(m => words ? m.Groups["chord"] : m.Groups["chord"].Success ? m.Groups["chord"] : m.Groups["word"])
+            .Where(g => g.Success && g.Value.TrimStart('.', '-', '–', '/', '%', ':', '(', ')').Length > 0 && g.Value is not ("N.C." or "NC")).Select(g => (g.Value, g.Index + 1))];
+    }
+
+    /// <param name="note">The note.</param>
+    /// <param name="behind">What stands behind it: B♭ may be written out as well.</param>
+    private static string German(string note, string behind) => note switch
+    {
+        "H" => "B",
+        "B" => behind is ['b' or '♭', ..] ? "B" : "Bb",
+        "His" => "B#",
+        "Es" => "Eb",
+        "As" => "Ab",
+        [var letter, 'i', 's'] => letter + "#",
+        [var letter, 'e', 's'] => letter + "b",
+        _ => note,
+    };
+
+    private static string Syllable(string name) => name.ToLowerInvariant() switch { "do" => "C", "re" or "ré" => "D", "mi" => "E", "fa" => "F", "sol" => "G", "la" => "A", _ => "B" };
+}

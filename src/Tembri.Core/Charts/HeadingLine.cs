@@ -1,0 +1,114 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>The name of a section as it stands in a line, alone or in front of its bars.</summary>
+/// <param name="Name">The name.</param>
+/// <param name="Times">How often the section is played, 1 or more; not bounded.</param>
+/// <param name="RestAt">Where in the line the bars begin; the line's length when the name stands alone.</param>
+internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
+{
+    /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
+    public bool IsSame { get; init; }
+
+    private const string KnownNames = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    private const string Letter = @"(?:\s+[a-d])?";
+    private const string Count = @"(?:\(?\s*(?:play(?:ed)?\s+|repeat\s+)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)|(?<words>twice|two times|three times|four times))\s*\)?)";
+    private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
+
+    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")\s*[.:]?\s*" + Count + @"?\s*[.:]?" + Ornament + "$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Known();
+
+    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*[-–—:(]*\s*same\s*(?:chords)?\)?\s*\]?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Same();
+
+    /// <summary>The short marks some programs write around a part.</summary>
+    [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])|eo[cvb])\s*\}\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Short();
+
+    [GeneratedRegex(@"^\s*\{?\s*end[ _]of[ _][\w ]+\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex EndOf();
+
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|\(?(?<name>" + KnownNames + @")\)?)\s*" + Count + @"?\s*[:.]?\s*[-–—]?\s+(?<rest>\S.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex InFront();
+
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*" + Count + @"?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Marked();
+
+    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
+    private static partial Regex Named();
+
+    [GeneratedRegex(@"^(?<name>.*?)\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex WithCount();
+
+    [GeneratedRegex(@"\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex CountBehind();
+
+    [GeneratedRegex(@"(?<first>(?:\[[^\]|]+\]|" + KnownNames + @"\s*:?))\s{3,}(?<second>(?:\[[^\]|]+\]|" + KnownNames + @"\s*:?))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Two();
+
+    /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
+    public static bool IsKnown(string line) => Known().IsMatch(line);
+
+    /// <summary>True for a mark that only says where a part ends.</summary>
+    public static bool IsEnd(string line) => EndOf().IsMatch(line) || Short().Match(line) is { Success: true } mark && !mark.Groups["part"].Success;
+
+    /// <summary>A line that is nothing but a heading; null for any other.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isChord">Tells a chord from a name.</param>
+    /// <param name="beforeBars">True when bars follow: a letter in brackets names them then.</param>
+    public static HeadingLine? Alone(string line, Func<string, bool> isChord, bool beforeBars)
+    {
+        if (Known().Match(line) is { Success: true } known) return Made(known, line.Length);
+        if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
+        if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success) return new(mark.Groups["part"].Value.ToLowerInvariant() switch { "c" => "Chorus", "v" => "Verse", _ => "Bridge" }, 1, line.Length);
+        if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line) || Marked().Match(line) is not { Success: true } marked) return null;
+        var name = marked.Groups["name"].Value;
+        var letter = beforeBars && name.Length == 1;
+        return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
+    }
+
+    /// <summary>A heading with its bars behind it in the same line; null for any other line.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isChord">Tells a chord from a name.</param>
+    /// <param name="isChords">Tells a row of chords from words.</param>
+    public static HeadingLine? WithBars(string line, Func<string, bool> isChord, Func<string, bool> isChords)
+    {
+        if (InFront().Match(line) is { Success: true } front)
+        {
+            var (name, rest) = (front.Groups["name"].Value, front.Groups["rest"]);
+            var bracketed = line.TrimStart().StartsWith('[');
+            var bars = (rest.Value.StartsWith('|') || IsBarred(rest.Value, isChords)) && (!bracketed || !rest.Value.Contains('[') || !isChord(name));
+            var chords = (!bracketed || !isChord(name)) && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name)));
+            if (bars || chords) return Made(front, rest.Index);
+        }
+        if (!ChartHeader.IsHeader(line) && Named().Match(line) is { Success: true } named && (isChords(named.Groups["rest"].Value) || IsBarred(named.Groups["rest"].Value, isChords))) return Made(named, named.Groups["rest"].Index);
+        return null;
+    }
+
+    /// <summary>True for bars without a line in front.</summary>
+    private static bool IsBarred(string rest, Func<string, bool> isChords) => rest.IndexOf('|') is > 0 and var bar && isChords(rest[..bar]);
+
+    /// <summary>A name without its number, to find others of its kind.</summary>
+    public static string KindOf(string name) => name.TrimEnd(' ', '1', '2', '3', '4', '5', '6', '7', '8', '9', '0');
+
+    /// <summary>Where the second of two headings side by side begins; null when there are not two.</summary>
+    public static int? SecondColumn(string line) => Two().Match(line) is { Success: true } two ? two.Groups["second"].Index : null;
+
+    /// <summary>A name and the count behind it.</summary>
+    public static (string Name, int Times) Counted(string name) => WithCount().Match(name) is { Success: true } match ? (match.Groups["name"].Value, TimesOf(match)) : (name, 1);
+
+    /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
+    public static (int Times, int At, int NumberAt)? CountAt(string line) =>
+        CountBehind().Match(line) is { Success: true } match ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index) : null;
+
+    private static int TimesOf(Match match) => match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
+        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4, _ => 2 } : 1;
+
+    private static HeadingLine Made(Match match, int rest)
+    {
+        var (name, times) = Counted(match.Groups["name"].Value);
+        return new(name.Length > 0 ? name : match.Groups["name"].Value, match.Groups["times"].Success || match.Groups["words"].Success ? TimesOf(match) : times, rest);
+    }
+}

@@ -1,0 +1,83 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Tembri.Core.Charts;
+using Tembri.Core.Charts.Editing;
+
+namespace Tembri.Core.Tests.Charts;
+
+/// <summary>Charts as people paste them (<c>tests/corpora/messy/charts.txt</c>): each is read as it says there, and nothing of it is lost in silence.</summary>
+public sealed partial class MessyChartTests
+{
+    public static TheoryData<string> Names => [.. All.Keys];
+
+    private static readonly Dictionary<string, (string Text, List<string> Expected)> All = Load();
+
+    [GeneratedRegex(@"^(form|key|tempo|meter|title|capo|tuning|words): (.*)$")]
+    private static partial Regex Fact();
+
+    private static Dictionary<string, (string, List<string>)> Load()
+    {
+        var all = new Dictionary<string, (string, List<string>)>();
+        var whole = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "messy", "charts.txt")).ReplaceLineEndings("\n");
+        foreach (var entry in whole.Split("\n=== ").Skip(1))
+        {
+            var end = entry.IndexOf('\n');
+            // Only a line of three dashes alone ends the chart.
+            var parts = entry[(end + 1)..].Split("\n---\n", 2);
+            all.Add(entry[..end].Trim(), (parts[0], [.. parts[1].Split('\n').Where(l => l.Trim().Length > 0)]));
+        }
+        return all;
+    }
+
+    private static string Bars(Section section) =>
+        string.Join(" | ", section.Bars.Select(b => string.Join(" ", b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", CultureInfo.InvariantCulture)}"))));
+
+    private static string FormOf(Chart chart) => string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+
+    private static string WordsOf(Chart chart) =>
+        string.Concat(chart.Sections.SelectMany(s => s.Bars).Select(b => b.Lead + string.Concat(b.Slots.Select(s => s.Lyric)))).Replace(" ", "");
+
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void A_chart_as_people_paste_it_is_read_or_said(string name)
+    {
+        var (text, expected) = All[name];
+        var (chart, problems) = ChartReader.Read(text);
+        var facts = expected.Select(e => Fact().Match(e)).Where(m => m.Success).ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value);
+        Assert.Equal(expected.Where(e => !e.StartsWith('!') && !Fact().IsMatch(e)), chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
+        Assert.Equal(facts.GetValueOrDefault("form") ?? string.Join(", ", chart.Sections.Select(s => s.Name)), FormOf(chart));
+        if (facts.TryGetValue("key", out var key)) Assert.Equal(key, chart.Key.ToString());
+        if (facts.TryGetValue("meter", out var meter)) Assert.Equal(meter, chart.Meter.ToString());
+        Assert.Equal(facts.GetValueOrDefault("tempo") ?? "90", chart.Tempo.ToString(CultureInfo.InvariantCulture));
+        Assert.Equal(facts.GetValueOrDefault("title") ?? "", chart.Title);
+        if (facts.TryGetValue("capo", out var capo)) Assert.Equal(capo, chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
+        if (facts.TryGetValue("tuning", out var tuning)) Assert.Equal(tuning, chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        // Words may be parted within a word, where the chord stands.
+        if (facts.TryGetValue("words", out var words)) Assert.Equal(words.Replace(" ", ""), WordsOf(chart));
+        var said = problems.Select(p => $"! {p.Line}:{p.Column} {p.Message}").ToList();
+        var wanted = expected.Where(e => e.StartsWith('!')).ToList();
+        Assert.True(said.Count == wanted.Count && said.Zip(wanted).All(p => p.First.StartsWith(p.Second[..p.Second.IndexOf(' ', 2)] + " ", StringComparison.Ordinal) && p.First.Contains(p.Second[(p.Second.IndexOf(' ', 2) + 1)..], StringComparison.Ordinal)),
+            $"wanted:\n{string.Join('\n', wanted)}\nsaid:\n{string.Join('\n', said)}");
+        // Written in our own way and read once more it is the same chart.
+        if (chart.Sections.Count == 0) return;
+        var again = ChartReader.Read(ChartWriter.Write(chart)).Chart;
+        Assert.Equal(chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"), again.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
+        Assert.Equal(FormOf(chart), FormOf(again));
+    }
+
+    /// <summary>A text moved to another key and back holds the same chords, however it is written; what was said of it stays the same.</summary>
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void A_chart_as_people_paste_it_can_be_moved(string name)
+    {
+        var (chart, problems) = ChartReader.Read(All[name].Text);
+        if (chart.Sections.Count == 0 || problems.Any(p => p.Message.Contains("begins with a letter", StringComparison.Ordinal) || p.Message.Contains("not understood after", StringComparison.Ordinal))) return;
+        var up = ChartTextMover.Move(All[name].Text, chart.Key.Transpose(2));
+        var moved = ChartReader.Read(up).Chart;
+        Assert.Equal(chart.Key.Transpose(2).ToString(), moved.Key.ToString());
+        int[] Tones(Chart c) => [.. c.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord?.PitchClassMask ?? 0)];
+        int Up(int mask) => (mask << 2 | mask >> 10) & 0xFFF;
+        Assert.Equal(Tones(chart).Select(Up), Tones(moved));
+        Assert.Equal(Tones(chart), Tones(ChartReader.Read(ChartTextMover.Move(up, chart.Key)).Chart));
+    }
+}
