@@ -323,6 +323,19 @@ internal sealed partial class ChartTextRun
     /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks like a chord.</summary>
     private bool IsChordLine(string line)
     {
+        // A line is asked about several times in a row, as itself and as the next one.
+        foreach (var (known, answer) in _asked) if (ReferenceEquals(known, line)) return answer;
+        var isChords = FindChordLine(line);
+        _asked[_nextAsked++ % _asked.Length] = (line, isChords);
+        return isChords;
+    }
+
+    private readonly (string? Line, bool IsChords)[] _asked = new (string?, bool)[4];
+    private int _nextAsked;
+
+    private bool FindChordLine(string line)
+    {
+        if (!line.Contains('(') && LongWord().IsMatch(line)) return false;
         var words = ChordsOf(line);
         int read = 0, like = 0, held = 0, odd = 0;
         foreach (var (text, _) in words)
@@ -335,6 +348,10 @@ internal sealed partial class ChartTextRun
         }
         return read > 0 && like + odd == 0 || read >= 2 && read >= like + odd && odd == 0 || read >= 3 && odd == 1;
     }
+
+    /// <summary>Longer than anything that stands in a symbol.</summary>
+    [GeneratedRegex(@"\p{Ll}{7}", RegexOptions.NonBacktracking)]
+    private static partial Regex LongWord();
 
     private const int LongestOdd = 6;   // letters of a symbol nobody knows among chords
 

@@ -25,15 +25,20 @@ public static partial class ForeignNames
     [GeneratedRegex(@"^(?<root>Do|Ré|Re|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)(?<sign>[#b♯♭]?)" + Quality + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
     private static partial Regex SyllableChord();
 
+    /// <summary>What a foreign name begins with, to pass over most lines quickly.</summary>
+    [GeneratedRegex(@"(?:^|[\s|/\[(])(?:H|[CDEFGA]is|[CDFG]es|Es|As|Do|Re|Ré|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)", RegexOptions.NonBacktracking)]
+    private static partial Regex Suspect();
+
     /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
     public static string InEnglish(string symbol, ChartNames names)
     {
+        if (names == ChartNames.English) return symbol;
         if (names == ChartNames.German && GermanChord().Match(symbol) is { Success: true } german)
             return German(german.Groups["root"].Value, german.Groups["rest"].Value) + german.Groups["rest"].Value + (german.Groups["bass"] is { Success: true } bass ? "/" + German(bass.Value, german.Groups["sign"].Value) + german.Groups["sign"].Value : "");
         if (names == ChartNames.Syllables && SyllableChord().Match(symbol) is { Success: true } said)
             return Syllable(said.Groups["root"].Value) + said.Groups["sign"].Value + said.Groups["rest"].Value + (said.Groups["bass"] is { Success: true } low ? "/" + Syllable(low.Value) + said.Groups["bassSign"].Value : "");
         // A bass alone, which keeps the chord before it.
-        if (symbol is ['/', .. var rest] && names != ChartNames.English) return "/" + InEnglish(rest, names);
+        if (symbol is ['/', .. var rest]) return "/" + InEnglish(rest, names);
         return symbol;
     }
 
@@ -50,7 +55,7 @@ public static partial class ForeignNames
     {
         foreach (var (text, number) in lines)
         {
-            if (text.Length > ChartLimits.LongestLine) continue;
+            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text)) continue;
             var symbols = SymbolsOf(text);
             if (symbols.Count == 0) continue;
             if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text)) && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first) return (ChartNames.German, number, first.Column, german);

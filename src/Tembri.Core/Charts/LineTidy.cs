@@ -29,8 +29,8 @@ internal static partial class LineTidy
         if (line.AsSpan().ContainsAny(Odd)) line = string.Create(line.Length, line, (into, from) => { for (var i = 0; i < from.Length; i++) into[i] = Usual(from[i]); });
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
         if (!line.Contains('|')) return line;
-        line = BracketsOfBarLines().Replace(line, " ");
-        return ColonsApart().Replace(line, m => m.Value.TrimStart().Length < m.Length ? ":" + new string(' ', m.Length - 1) : new string(' ', m.Length - 1) + ":");
+        if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
+        return !line.Contains(':') ? line : ColonsApart().Replace(line, m => m.Value.TrimStart().Length < m.Length ? ":" + new string(' ', m.Length - 1) : new string(' ', m.Length - 1) + ":");
     }
 
     private static char Usual(char c) => BarSigns.Contains(c) ? '|' : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' ' : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0) : c;
