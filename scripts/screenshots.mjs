@@ -1,8 +1,8 @@
 // Takes the pictures of docs/screenshots from a running Tembri with the demo studio. Usage: node scripts/screenshots.mjs [--to FOLDER] [NAME …]
-import { spawn } from "node:child_process";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { browser } from "./browser.mjs";
 
 const base = process.env.TEMBRI_ADDRESS ?? "http://127.0.0.1:5210";
 const words = process.argv.slice(2);
@@ -10,42 +10,10 @@ const toAt = words.indexOf("--to");
 const folder = toAt >= 0 ? words.splice(toAt, 2)[1] : join(dirname(fileURLToPath(import.meta.url)), "../docs/screenshots");
 mkdirSync(folder, { recursive: true });
 
-const driverPort = 9700 + Math.floor(Math.random() * 200);
-const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore" });
-// However this ends, the browser ends with it.
-process.on("exit", () => driver.kill());
-for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => process.exit(1));
-const call = async (method, path, body) => {
-  const answer = await fetch(`http://127.0.0.1:${driverPort}${path}`, { method, body: body && JSON.stringify(body), headers: { "content-type": "application/json" } });
-  const { value } = await answer.json();
-  if (value?.error) throw new Error(`${path}: ${value.message}`);
-  return value;
-};
-for (let i = 0; i < 50; i++) {
-  try { await call("GET", "/status"); break; } catch { await new Promise(r => setTimeout(r, 100)); }
-}
-const { sessionId } = await call("POST", "/session", { capabilities: { alwaysMatch: { "goog:chromeOptions": {
-  binary: "/usr/bin/chromium",
-  args: ["--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
-    "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions"],
-} } } });
-const session = `/session/${sessionId}`;
-const run = (script, ...args) => call("POST", `${session}/execute/sync`, { script, args });
-const go = url => call("POST", `${session}/url`, { url: url.startsWith("http") ? url : base + url });
-const settle = async test => {
-  for (let i = 0; i < 160; i++) {
-    if (await run(`return document.readyState === "complete" && document.fonts.status === "loaded" && (${test ?? "true"})`)) return;
-    await new Promise(r => setTimeout(r, 50));
-  }
-  throw new Error(`The page did not settle: ${test}`);
-};
-const click = async selector => {
-  const element = await call("POST", `${session}/element`, { using: "css selector", value: selector });
-  await call("POST", `${session}/element/${Object.values(element)[0]}/click`, {});
-};
+const { call, session, run, go, settle, click, size, end } = await browser(base);
 
 const picture = async (name, width, height, whole = false) => {
-  await call("POST", `${session}/goog/cdp/execute`, { cmd: "Emulation.setDeviceMetricsOverride", params: { width, height, deviceScaleFactor: 1, mobile: false } });
+  await size(width, height);
   const tall = whole ? await run("return document.documentElement.scrollHeight") : height;
   const { data } = await call("POST", `${session}/goog/cdp/execute`, { cmd: "Page.captureScreenshot", params: { format: "png", captureBeyondViewport: whole, ...(whole && { clip: { x: 0, y: 0, width, height: tall, scale: 1 } }) } });
   writeFileSync(join(folder, `${name}.png`), Buffer.from(data, "base64"));
@@ -92,6 +60,5 @@ try {
     await go(path); await settle(); await picture(name, width, height);
   }
 } finally {
-  await call("DELETE", session).catch(() => {});
-  driver.kill();
+  await end();
 }

@@ -140,6 +140,6 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
             Wait().Until(b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
         }
         finally { await database.StartAsync(); }
-        Wait(30).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept by you", StringComparison.Ordinal)));
+        Wait(30).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept: free it", StringComparison.Ordinal)));
     }
 }

@@ -179,7 +179,7 @@ public sealed class LadderPagesTests(TembriHost host)
         var kept = await visitor.PostAsync($"/songs/{song}/places/{student}?tuning=-1&capo=4", $"{ladder}?handler=Place", ("capo", "4"), ("tuning", "-1"));
         Assert.Equal(System.Net.HttpStatusCode.Redirect, kept.StatusCode);
         var page = await visitor.PageAsync(ladder);
-        Assert.Contains("play G shapes, capo 4, guitar 1 semitone down", System.Text.RegularExpressions.Regex.Replace(page.QuerySelector(".sentence")!.TextContent, @"\s+", " "), StringComparison.Ordinal);
+        Assert.Contains("G shapes, capo 4, guitar 1 semitone down", System.Text.RegularExpressions.Regex.Replace(page.QuerySelector(".sentence")!.TextContent, @"\s+", " "), StringComparison.Ordinal);
         Assert.Single(page.QuerySelectorAll("[data-cell] .lock"));
         Assert.DoesNotContain("One shape you took rests", page.Body!.TextContent, StringComparison.Ordinal);
         await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "3"), ("tuning", "-1"));

@@ -1,4 +1,5 @@
 // The ladder page: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
+import { keyOf, showLetterKeys } from "./letter-keys.js";
 import { sayFailures, say } from "./page.js";
 import { Saver } from "./saver.js";
 
@@ -24,6 +25,7 @@ const bench = {
         ladder.outerHTML = result.html;
         const drawn = document.getElementById("ladder");
         window.htmx.process(drawn);
+        showLetterKeys(drawn);
         if (focus) drawn.querySelector(`[data-cell="${focus}"]`)?.focus();
       },
     });
@@ -39,7 +41,7 @@ const bench = {
       w: () => this.current()?.closest("tr").querySelector("[data-why]")?.click(),
       Escape: () => document.querySelector("[data-close-bench]")?.click(),
       "?": () => this.help(),
-    }[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    }[keyOf(event)];
     if (!act) return;
     if (event.key.startsWith("Arrow") && event.target.closest(".options, .neck")) return;
     event.preventDefault();

@@ -1,4 +1,5 @@
 // The listening page: keys and knobs around the player.
+import { keyOf } from "./letter-keys.js";
 import { Player } from "./player.js";
 
 // The player keeps its own state; it must stay outside what Alpine watches.
@@ -125,7 +126,7 @@ const listening = () => ({
       p: () => this.toggle(), b: () => this.hear(this.version === "record" ? "rung" : "record"), m: () => { this.$refs.click.checked = !this.$refs.click.checked; this.setClick(); },
       ",": () => this.faster(-5), ".": () => this.faster(5), ArrowLeft: () => this.step(-1), ArrowRight: () => this.step(1), PageUp: () => this.step(-1), PageDown: () => this.step(1),
       r: () => { this.$refs.loop.value = player.loop ? "" : String(player.score.bars[player.clockwork.barAtSeconds(player.now())].section); this.chooseLoop(); },
-    }[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    }[keyOf(event)];
     if (!act) return;
     event.preventDefault();
     act();

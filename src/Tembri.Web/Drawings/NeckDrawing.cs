@@ -32,7 +32,9 @@ public static class NeckDrawing
             var chosen = position.Capo == ladder.Capo;
             var key = position.ShapeKey.Named(names);
             var x = position.Capo == 0 ? X(0) - 16 : X(position.Capo) - 15;
-            marks.Add(new Link(address(position.Capo), Words(position, key, ladder, rung), chosen, Column(position, key, ladder, rung, x, chosen)));
+            // The whole column can be pressed, up to the next one.
+            var next = position.Capo == last - 1 ? Width : X(position.Capo + 1) - 15;
+            marks.Add(new Link(address(position.Capo), Words(position, key, ladder, rung), chosen, [new Slab(x - 3, 0, next - x, NeckTop + NeckHeight + 21, 0, Tone.Clear), .. Column(position, key, ladder, rung, x, chosen)]));
         }
         if (ladder.Capo > 0) marks.Add(new Slab(X(ladder.Capo) - 15, NeckTop - 5, 9, NeckHeight + 10, 3, Tone.Accent));
         return new Scene(Width, NeckTop + NeckHeight + 21, $"Load of rung {rung} at each capo position.", marks);

@@ -19,6 +19,8 @@ public static class PlacesDrawing
         var most = Math.Max(40, Math.Ceiling(positions.SelectMany(p => p.Rungs).Max(r => r?.Load ?? 0) / 10) * 10);
         double X(int index) => Left + (Width - Left - Right) * (positions.Count == 1 ? 0.5 : index / (positions.Count - 1.0));
         double Y(double load) => Top + (Height - Top - Bottom) * (1 - load / most);
+        // The whole column can be pressed.
+        var column = positions.Count == 1 ? Width - Left - Right : Math.Min(2 * Left, (Width - Left - Right) / (positions.Count - 1.0));
         var marks = new List<Mark>();
         for (var load = 0; load <= most; load += 20)
         {
@@ -32,11 +34,11 @@ public static class PlacesDrawing
             var used = position.Capo == ladder.Capo;
             var inside = new List<Mark>
             {
-                // The whole column can be pressed.
-                new Slab(X(i) - 30, Top - 8, 60, Height - Top, 3, Tone.Paper, used ? 1.6 : 0.01),
+                new Slab(X(i) - column / 2, 0, column, Height, 0, Tone.Clear),
                 new Label(X(i), Height - 24, position.Capo == 0 ? "no capo" : position.Capo.ToString(CultureInfo.InvariantCulture), 15, advised ? Tone.Accent : Tone.Ink, Anchor.Middle, Bold: advised || used),
                 new Label(X(i), Height - 7, position.ShapeKey.Named(names).ToString(), 14, Tone.Pencil, Anchor.Middle),
             };
+            if (used) inside.Add(new Slab(X(i) - 30, Top - 8, 60, Height - Top + 7, 3, Tone.Ink, 1.2));
             if (advised) inside.Add(new Label(X(i), Top - 12, "advised", 14, Tone.Accent, Anchor.Middle, Bold: true));
             marks.Add(new Link(address(position.Capo), Words(position, position.ShapeKey.Named(names)) + (advised ? ", advised" : ""), used, inside));
             if (advised) marks.Add(new Line(X(i), Top - 4, X(i), Height - Bottom, 1.4, Tone.Accent));
@@ -50,19 +52,24 @@ public static class PlacesDrawing
             for (var i = 0; i < positions.Count; i++)
                 if (positions[i].Rungs[rung] is { } at) marks.Add(new Disc(X(i), Y(at.Load), 2 + 0.5 * rung));
         }
-        Name(marks, ladder, positions, Y, X(positions.Count - 1));
+        Name(marks, ladder, positions, Y, X);
         return new Scene(Width, Height, "Load of each rung over the capo. " + string.Join(". ", positions.Select(p => Words(p, p.ShapeKey.Named(names)))) + ".", marks);
     }
 
-    /// <summary>The lines are named at their right end, pushed apart where they meet.</summary>
-    private static void Name(List<Mark> marks, Ladder ladder, List<Place> positions, Func<double, double> y, double x)
+    /// <summary>The lines are named at their right end, pushed apart where they meet; one that ends before, where it ends.</summary>
+    private static void Name(List<Mark> marks, Ladder ladder, List<Place> positions, Func<double, double> y, Func<int, double> x)
     {
-        var ends = Enumerable.Range(0, ladder.Rungs.Count).Where(r => positions[^1].Rungs[r] is not null).Select(r => (Rung: r, Y: y(positions[^1].Rungs[r]!.Value.Load))).OrderBy(e => e.Y).ToList();
-        var last = double.NegativeInfinity;
-        foreach (var (rung, at) in ends)
+        var ends = Enumerable.Range(0, ladder.Rungs.Count)
+            .Select(r => (Rung: r, At: positions.FindLastIndex(p => p.Rungs[r] is not null))).Where(e => e.At >= 0)
+            .Select(e => (e.Rung, e.At, Y: y(positions[e.At].Rungs[e.Rung]!.Value.Load))).OrderBy(e => e.At).ThenBy(e => e.Y);
+        foreach (var group in ends.GroupBy(e => e.At))
         {
-            last = Math.Max(at, last + 15);
-            marks.Add(new Label(x + 12, last + 5, $"{rung + 1} {ladder.Rungs[rung].Limits.Name}", 14, Tone.Ink));
+            var last = double.NegativeInfinity;
+            foreach (var (rung, at, height) in group)
+            {
+                last = Math.Max(height, last + 15);
+                marks.Add(new Label(x(at) + 12, last + 5, $"{rung + 1} {ladder.Rungs[rung].Limits.Name}", 14, Tone.Ink));
+            }
         }
     }
 

@@ -1,7 +1,21 @@
 namespace Tembri.Web.Drawings;
 
 /// <summary>The inks of a drawing; what they look like is up to whoever renders it.</summary>
-public enum Tone { Ink, Pencil, Rule, Accent, Paper }
+public enum Tone
+{
+    /// <summary>What matters.</summary>
+    Ink,
+    /// <summary>What explains it.</summary>
+    Pencil,
+    /// <summary>What orders it.</summary>
+    Rule,
+    /// <summary>What is chosen.</summary>
+    Accent,
+    /// <summary>What covers.</summary>
+    Paper,
+    /// <summary>Nothing that is seen: it can be pressed.</summary>
+    Clear,
+}
 
 /// <summary>Where a label is held.</summary>
 public enum Anchor { Start, Middle, End }

@@ -12,6 +12,7 @@ public static class ShapeDrawing
     private const double Side = 17;
     private const double Head = 13;
     private const int FewestFrets = 4;
+    private const double SmallestLetters = 12;   // pixels
 
     /// <summary>The everyday drawing, with equal frets.</summary>
     /// <param name="fingering">Shape and fingers.</param>
@@ -33,6 +34,7 @@ public static class ShapeDrawing
         double Wire(int fret) => neck is null ? fret * FretGap : neck.WireFromNut(neck.Capo + first - 1 + fret) - neck.WireFromNut(neck.Capo + first - 1);
         var gap = neck is null ? StringGap : neck.StringSpacing(first);
         var unit = neck is null ? 1.0 : 0.72;
+        var letters = Math.Max(10.5 * unit, SmallestLetters / scale);
         double side = neck is null ? Side : 13, head = neck is null ? Head : 9;
         double X(int s) => side + gap * (leftHanded ? last - s : s);
         double Y(int fret) => head + (Wire(fret - first + 1) * 0.42 + Wire(fret - first) * 0.58);
@@ -52,7 +54,7 @@ public static class ShapeDrawing
                 marks.Add(new Line(X(s) - 2.6 * unit, head - 3.4 * unit, X(s) + 2.6 * unit, head - 8.6 * unit, 1 * unit, Tone.Pencil));
             }
         }
-        if (first > 1 || below > 0) marks.Add(new Label(leftHanded ? side + gap * last + 8 * unit : side - 8 * unit, Y(first) + 4.2 * unit, $"{first + below}", 12 * unit, Tone.Ink, leftHanded ? Anchor.Start : Anchor.End, Bold: true));
+        if (first > 1 || below > 0) marks.Add(new Label(leftHanded ? side + gap * last + 8 * unit : side - 8 * unit, Y(first) + 4.2 * unit, $"{first + below}", Math.Max(12 * unit, SmallestLetters / scale), Tone.Ink, leftHanded ? Anchor.Start : Anchor.End, Bold: true));
         var radius = 6.3 * unit;
         foreach (var barre in fingering.Barres)
         {
@@ -64,16 +66,16 @@ public static class ShapeDrawing
             var finger = fingering.Fingers[s];
             if (finger == Finger.None || fingering.Barres.Any(b => b.Finger == finger && s != b.LowString)) continue;
             if (fingering.Barres.All(b => b.Finger != finger)) marks.Add(new Disc(X(s), Y(shape[s]), radius));
-            marks.Add(new Label(X(s), Y(shape[s]) + 3.5 * unit, finger == Finger.Thumb ? "T" : $"{(int)finger}", 10.5 * unit, Tone.Paper, Anchor.Middle, Bold: true));
+            marks.Add(new Label(X(s), Y(shape[s]) + letters / 3, finger == Finger.Thumb ? "T" : $"{(int)finger}", letters, Tone.Paper, Anchor.Middle, Bold: true));
         }
         var width = 2 * side + gap * last;
-        if (neck is not null) width += Dimension(marks, fingering, neck, width, Y);
+        if (neck is not null) width += Dimension(marks, fingering, neck, width, Y, Math.Max(10, SmallestLetters / scale));
         return new Scene(width, bottom + 3 * unit, Words(fingering, below), marks, scale);
     }
 
     /// <summary>A measuring line beside the drawing to scale, from the lowest to the highest fret that fingers hold.</summary>
     /// <returns>The width it takes.</returns>
-    private static double Dimension(List<Mark> marks, Fingering fingering, NeckGeometry neck, double x, Func<int, double> y)
+    private static double Dimension(List<Mark> marks, Fingering fingering, NeckGeometry neck, double x, Func<int, double> y, double letters)
     {
         var (low, high) = (fingering.Shape.LowestStopped, fingering.Shape.HighestStopped);
         if (low == high) return 0;
@@ -81,7 +83,7 @@ public static class ShapeDrawing
         marks.Add(new Line(x - 2, y(low), x + 2, y(low), 0.7, Tone.Accent));
         marks.Add(new Line(x - 2, y(high), x + 2, y(high), 0.7, Tone.Accent));
         var millimetres = neck.Landing(high) - neck.Landing(low);
-        marks.Add(new Label(x + 4, (y(low) + y(high)) / 2 + 3, $"{millimetres.ToString("0", System.Globalization.CultureInfo.InvariantCulture)} mm", 10, Tone.Accent));
+        marks.Add(new Label(x + 4, (y(low) + y(high)) / 2 + 3, $"{millimetres.ToString("0", System.Globalization.CultureInfo.InvariantCulture)} mm", letters, Tone.Accent));
         return 36;
     }
 

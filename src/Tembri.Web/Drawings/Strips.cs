@@ -115,7 +115,7 @@ public static class FormDrawing
             // A name that is longer than its part hangs one line lower.
             row = text.Length * 7.2 > width ? 1 - row : 0;
             marks.Add(new Label(x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink, x > Width * 0.9 ? Anchor.End : Anchor.Start));
-            marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 12.5, Tone.Pencil));
+            marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 14, Tone.Pencil));
             x += width;
         }
         var words = $"Form in beats: {string.Join(", ", parts.Select(p => $"{p.Section} {p.Beats.ToString("0.#", CultureInfo.InvariantCulture)}"))}";

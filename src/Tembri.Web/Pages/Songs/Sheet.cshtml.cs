@@ -6,6 +6,7 @@ using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -37,6 +38,9 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
 
     /// <summary>How the rung fits the student.</summary>
     public VersionFit Fit => Open.FitOf(Rung)!;
+
+    /// <summary>True when a bar of the chart shows how long its chords last.</summary>
+    public bool ShowsBeats => Rung.Song.Chart.Sections.Any(s => s.Bars.Any(BeatDots.IsUneven));
 
     /// <summary>The chord as the shapes name it.</summary>
     public Chord AsShape(Chord sounding) => sounding.Transpose(Open.Ladder.Chart.Key, Open.Ladder.ShapeKey);
