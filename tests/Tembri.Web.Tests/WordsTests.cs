@@ -7,6 +7,7 @@ using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
 using Tembri.Core.Substitutions;
+using Tembri.Web.Songs;
 using Tembri.Web.Words;
 
 namespace Tembri.Web.Tests;
@@ -90,5 +91,17 @@ public sealed class WordsTests
         Assert.Equal("F♯m7♭5 asks 61 of the short barre, the skill is 20.", FitWords.Say(new ShapeIsHard("G♭m7♭5", Technique.ShortBarre, 60.7, 20), NoteNames.Sharps));
         Assert.Equal("The strum asks 33 of the right hand, the skill is 20.", FitWords.Say(new StrumIsHard(33.2, 20), NoteNames.Flats));
         Assert.Equal("Every shape and change is within reach at 88.", FitWords.Say(new WithinReach(88), NoteNames.AsKey));
+    }
+
+    [Fact]
+    public void The_chart_to_try_is_read_without_a_word()
+    {
+        var read = ReadChart.Of(ReadChart.Example);
+        Assert.Empty(read.Problems);
+        Assert.Empty(read.Doubts);
+        var chart = read.Reading.Chart;
+        Assert.Equal(("The Lantern Bend", 92.0, 2, "A"), (chart.Title, chart.Tempo, chart.RecordCapo, chart.Key.ToString()));
+        Assert.Equal(["Intro x1", "Verse 1 x1", "Chorus x2", "Outro x1"], chart.Form.Select(p => $"{p.Section} x{p.Times}"));
+        Assert.Equal([4, 4, 4, 4], chart.Sections.Select(s => s.Bars.Count));
     }
 }

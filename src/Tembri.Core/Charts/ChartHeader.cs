@@ -57,7 +57,7 @@ internal sealed partial class ChartHeader
     /// <summary>Takes a meter that stands before the first bar.</summary>
     public void Use(Meter meter) => Meter = meter;
 
-    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line);
+    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null;
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>

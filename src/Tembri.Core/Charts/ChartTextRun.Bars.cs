@@ -378,7 +378,7 @@ internal sealed partial class ChartTextRun
         var times = HeadingLine.CountAt(chords) is { At: > 0 } count ? Times(count.Times, number, count.NumberAt + 1) : 1;
         var pieces = WithoutSeparators(ChordsOf(chords));
         var remarks = new List<string>();
-        WithoutRemarks(chords, remarks);
+        WithoutRemarks(HeadingLine.CountAt(chords) is { At: > 0 } behind ? chords[..behind.At] : chords, remarks);
         var section = Here(number);
         var from = section.Bars.Count;
         var items = new List<Token>();

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
+using Tembri.Core.Music;
 using Tembri.Core.Strums;
 
 namespace Tembri.Core.Charts;
@@ -375,12 +376,13 @@ internal sealed partial class ChartTextRun
 
     private Chart WithKey(Chart chart)
     {
-        var key = _header.Key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]);
-        chart = chart with { Key = key, KeyIsGiven = _header.Key is not null };
+        Key? guess = _header.Key is null || _header.Capo > 0 ? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) : null;
+        chart = chart with { Key = _header.Key ?? guess!.Value, KeyIsGiven = _header.Key is not null };
         if (_header.Capo == 0) return chart;
-        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds.
-        var written = _header.Key is null ? key : key.Transpose(-_header.Capo);
-        var sounding = _header.Key ?? key.Transpose(_header.Capo);
+        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless it is that of the shapes as they stand.
+        var namesShapes = _header.Key is not { } given || given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
+        var written = namesShapes ? chart.Key : chart.Key.Transpose(-_header.Capo);
+        var sounding = namesShapes ? chart.Key.Transpose(_header.Capo) : chart.Key;
         return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
     }
 }

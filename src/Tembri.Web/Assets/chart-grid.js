@@ -1,4 +1,5 @@
 // The drawn chart as a place to write: chords typed into bars, parts dragged in the form. Every change is an edit of the chart's text, so one undo serves all.
+import { sayChanged } from "./page.js";
 const CHORD = /\([^()]*\)|[^\s()]+/g;
 const bars = () => [...document.querySelectorAll("#reading [data-bar]")];
 const barAt = key => key && document.querySelector(`#reading [data-bar="${key}"]`);
@@ -42,6 +43,7 @@ export class ChartGrid {
     const part = active?.closest("[data-form-part]")?.dataset.formPart;
     const was = active && { id: active.id, value: active.type === "text" ? active.value : null, find: part ? `[data-form-part="${part}"] [data-act="${active.dataset.act}"]` : null };
     this.reading.innerHTML = html;
+    sayChanged([...this.reading.querySelectorAll("[data-found]")].map(h => h.textContent.trim()).join(", ") || "Nothing needs your eye");
     const again = was && (was.id ? document.getElementById(was.id) : (this.focusPart ?? was.find) && this.reading.querySelector(this.focusPart ?? was.find));
     this.focusPart = null;
     if (again) {
@@ -53,6 +55,7 @@ export class ChartGrid {
 
   /** After the chart was drawn anew: bars can be reached with keys, and the open one is found again. */
   drawn() {
+    this.reading.querySelector("[data-try-example]")?.removeAttribute("hidden");
     const all = bars();
     // A drawing of an older text says nothing of a bar that is only being written.
     const stale = this.text.isEditing || this.reading.querySelector("[data-of]")?.dataset.of !== this.text.mark;

@@ -39,6 +39,13 @@ root.addEventListener("click", async event => {
   }
 });
 
+// The worked example is written where the teacher would paste: it can be undone like anything typed.
+document.addEventListener("click", event => {
+  if (!event.target.closest("[data-try-example]")) return;
+  box.focus();
+  box.setRangeText(document.querySelector("[data-example]").textContent, 0, box.value.length, "end");
+  box.dispatchEvent(new Event("input", { bubbles: true }));
+});
 window.addEventListener("keydown", event => {
   if ((event.ctrlKey || event.metaKey) && !event.altKey && ["z", "y", "Z"].includes(event.key) && (event.target === box || !event.target.closest("input, textarea"))) {
     event.preventDefault();

@@ -3,6 +3,12 @@ import { showState } from "./forms.js";
 
 export function say(message, signedOut) { showState(document.getElementById("said"), message, signedOut); }
 
+/** Says what changed on the page in one line, for those who do not see it; the same twice is said once. */
+export function sayChanged(words) {
+  const line = document.getElementById("changed");
+  if (line && line.textContent !== words) line.textContent = words;
+}
+
 /** Says what htmx meets on this page. */
 export function sayFailures() {
   document.addEventListener("htmx:error", () => say("The server does not answer. What you see may be old; it is asked again with your next step."));
@@ -16,5 +22,11 @@ export function sayFailures() {
     event.preventDefault();
     say("You are signed out. Go on here once you are signed in again:", true);
   });
-  document.addEventListener("htmx:after:swap", () => say(""));
+  document.addEventListener("htmx:after:swap", event => {
+    say("");
+    // A part of the page names itself by its heading, or says in words what it holds.
+    const part = event.detail?.ctx?.target ?? event.target;
+    const words = part?.dataset?.changed ?? part?.querySelector?.("h2")?.textContent.trim();
+    if (words) sayChanged(words);
+  });
 }

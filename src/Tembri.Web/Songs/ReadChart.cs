@@ -24,6 +24,25 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names));
     }
 
+    /// <summary>A chart to try, in the three ways people write.</summary>
+    public const string Example = """
+        The Lantern Bend
+        Key of G, Tempo: 92, Capo: 2
+
+        Intro: | G | D/F# | Em . . D | C |
+
+        Verse 1
+        G                D/F#
+        Round by the lantern bend
+        Em               C
+        water and evening meet
+
+        [Chorus] (x2)
+        | [C]Hold the [D]light, | [G]hold it [Em]low | [C]carry it [D]home to the | [G]end |
+
+        Outro: C - D - G - G
+        """;
+
     /// <summary>Names sections usually have.</summary>
     public static readonly IReadOnlyList<string> SectionNames = ["Intro", "Verse 1", "Pre-chorus", "Chorus", "Post-chorus", "Bridge", "Interlude", "Solo", "Outro"];
 
