@@ -51,6 +51,8 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 6));
         Assert.Equal(4L, Run<long>("return p.log.find(e => e.kind === 'count').beats"));
         Wait.Until(b => b.FindElements(By.CssSelector(".listen-bar[data-sounding]")).Count == 1);
+        var section = Browser.FindElement(By.CssSelector(".listen-section h2")).Text.Split(' ')[0];
+        Assert.StartsWith(section, Browser.FindElement(By.CssSelector("[data-place]")).Text, StringComparison.Ordinal);
 
         // One key changes to the rung at the same place.
         var before = Number(Run<object>("return p.now()"));

@@ -42,7 +42,7 @@ const listening = () => ({
     const button = document.querySelector(`[data-bar="${bar.section}-${bar.bar}"]`);
     button?.setAttribute("data-sounding", "");
     if (player.playing) button?.scrollIntoView({ block: "nearest" });
-    const name = document.querySelector(`[data-section="${bar.section}"] h3`)?.firstChild.textContent.trim();
+    const name = document.querySelector(`[data-section="${bar.section}"]`)?.dataset.name;
     this.place = `${name}, bar ${bar.bar + 1} · ${index + 1} of ${score.bars.length}`;
   },
   async toggle() {
