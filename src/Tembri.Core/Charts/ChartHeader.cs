@@ -124,6 +124,10 @@ internal sealed partial class ChartHeader
     /// <summary>Several facts in one line, between commas or strokes, when all of it are facts; columns stay.</summary>
     private static List<string>? Facts(string line)
     {
+        // Most lines are none, which their first words show.
+        var end = line.AsSpan().IndexOfAny(',', ';', '|');
+        if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks && (end < 0 || blanks < end)) end = blanks;
+        if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
         // The value of these may hold commas of its own.
         if (HeaderLine().Match(line) is { Success: true } whole && whole.Groups[1].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo")) return null;
         var facts = new List<string>();
@@ -136,9 +140,9 @@ internal sealed partial class ChartHeader
         if (facts.Count == 0) return null;
         facts.Add(new string(' ', from) + line[from..]);
         facts.RemoveAll(f => f.Trim().Length == 0);
-        return facts.Count > 1 && facts.TrueForAll(IsFact) ? facts : null;
+        return facts.Count > 1 && facts.TrueForAll(f => IsFact(f)) ? facts : null;
 
-        static bool IsFact(string fact) => fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
+        static bool IsFact(ReadOnlySpan<char> fact) => fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
     }
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
