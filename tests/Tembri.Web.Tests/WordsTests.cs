@@ -104,4 +104,16 @@ public sealed class WordsTests
         Assert.Equal(["Intro x1", "Verse 1 x1", "Chorus x2", "Outro x1"], chart.Form.Select(p => $"{p.Section} x{p.Times}"));
         Assert.Equal([4, 4, 4, 4], chart.Sections.Select(s => s.Bars.Count));
     }
+
+    [Theory]
+    [InlineData("| D . . Em |", "D··, Em")]
+    [InlineData("| D . Em . |", "D, Em")]           // shared evenly
+    [InlineData("| D |", "D")]
+    [InlineData("| D . . Em . . A . |", "D1½, Em1½, A")]
+    [InlineData("| D . . . . . Em . |", "D··, Em")]
+    public void How_long_chords_last_is_shown_where_they_do_not_share_a_bar_evenly(string text, string shown)
+    {
+        var bar = Tembri.Core.Charts.ChartReader.Read(text).Chart.Sections[0].Bars[0];
+        Assert.Equal(shown, string.Join(", ", bar.Slots.Select(s => s.Symbol + BeatDots.Of(bar, s))));
+    }
 }

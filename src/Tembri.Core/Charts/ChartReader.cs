@@ -7,6 +7,9 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
 {
     /// <summary>By which names the text calls its notes; the chart has the names used here.</summary>
     public ChartNames Names { get; init; }
+
+    /// <summary>True when a header line says so; false when only the chords show it.</summary>
+    public bool NamesAreSaid { get; init; }
 }
 
 /// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords above lyrics.</summary>

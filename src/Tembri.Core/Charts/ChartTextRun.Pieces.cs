@@ -8,6 +8,9 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"[^\s,;]+", RegexOptions.NonBacktracking)]
     private static partial Regex Pieces();
 
+    [GeneratedRegex(@"\(([^()]*)\)", RegexOptions.NonBacktracking)]
+    private static partial Regex Remark();
+
     private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—";
 
     /// <summary>The chords and signs of a piece of a line, with their columns.</summary>
@@ -57,7 +60,7 @@ internal sealed partial class ChartTextRun
     /// <summary>A count as far as a chart may go.</summary>
     private int Times(int times, int line, int column)
     {
-        if (times > ChartLimits.MostTimes) Problem(line, column, $"Bars are played at most {ChartLimits.MostTimes} times; {times} is read as {ChartLimits.MostTimes}.");
+        if (times is < 1 or > ChartLimits.MostTimes) Problem(line, column, $"Bars are played at least once and at most {ChartLimits.MostTimes} times; {times} is read as {Math.Clamp(times, 1, ChartLimits.MostTimes)}.");
         return Math.Clamp(times, 1, ChartLimits.MostTimes);
     }
 
@@ -68,4 +71,17 @@ internal sealed partial class ChartTextRun
         Problem(line, offset + cell.Length - cell.TrimStart().Length + 1, $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as form: Verse, Chorus, Verse.");
         return true;
     }
+
+    /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
+    private List<(string Text, int Column)> ChordsOf(string line) =>
+        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line, null), 0, null).Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*" or "~"))];
+
+    /// <summary>A piece of a line with blanks in place of its remarks: brackets that stand alone and hold no chord.</summary>
+    private string WithoutRemarks(string text, List<string>? remarks) => !text.Contains('(') ? text : Remark().Replace(text, m =>
+    {
+        var inside = m.Groups[1].Value.Trim();
+        if (m.Index > 0 && text[m.Index - 1] != ' ' || inside.Length == 0 || IsChord(inside)) return m.Value;
+        remarks?.Add(inside);
+        return new string(' ', m.Length);
+    });
 }

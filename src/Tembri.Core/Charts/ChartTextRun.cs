@@ -26,9 +26,6 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>[^|]*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    private static partial Regex StrumLine();
-
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|", RegexOptions.NonBacktracking)]
     private static partial Regex NumberedLine();
 
@@ -89,104 +86,7 @@ internal sealed partial class ChartTextRun
         }
     }
 
-    /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
-    private void FindNames(List<(string Text, int Number)> lines)
-    {
-        if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
-        {
-            Names = said;
-            return;
-        }
-        if (ForeignNames.In(lines) is not { } seen) return;
-        Names = seen.Names;
-        Problem(seen.Line, seen.Column, Names == ChartNames.German
-            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that is right, names: english where it is not."
-            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that is right, names: english where it is not.");
-    }
-
-    /// <summary>By which names the chart calls its notes.</summary>
-    public ChartNames Names { get; private set; }
-
-    private ChordReading ReadChord(string symbol) => ChordReader.Read(ForeignNames.InEnglish(symbol, Names));
-
-    private bool IsChord(string symbol) => ReadChord(symbol).Ok;
-
-    /// <summary>True when the next line that says anything holds bars or chords without words.</summary>
-    private bool NextHasBars(List<(string Text, int Number)> lines, int at)
-    {
-        for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
-        return false;
-    }
-
-    /// <summary>The first words of a text that stand by themselves are its title.</summary>
-    private bool IsTitle(List<(string Text, int Number)> lines, int at)
-    {
-        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)) return false;
-        if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
-    }
-
-    [GeneratedRegex(@"\p{L}{3}", RegexOptions.NonBacktracking)]
-    private static partial Regex ThreeLetters();
-
-    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)", RegexOptions.NonBacktracking)]
-    private static partial Regex RoundChords();
-
-    /// <summary>Words with chords in round brackets, in square ones; null for any other line.</summary>
-    private string? WithRoundChords(string line)
-    {
-        if (line.Contains('[') || line.Contains('|') || !line.Contains('(')) return null;
-        var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
-        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower) || IsChordLine(line)) return null;
-        var squared = line.ToCharArray();
-        foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
-        return new string(squared);
-    }
-
-    /// <summary>Leaves out the lines that are all of one kind, and says so once.</summary>
-    /// <returns>The last of them.</returns>
-    private int LeaveOut(List<(string Text, int Number)> lines, int from, string what)
-    {
-        var to = from;
-        while (to + 1 < lines.Count && PageDebris.Of(lines[to + 1].Text, IsChord) == what) to++;
-        Problem(lines[from].Number, 1, PageDebris.Say(what, to - from + 1));
-        return to;
-    }
-
     private void Problem(int line, int column, string message) => _problems.Add(line, column, message);
-
-    private bool TryStrum(string line, int number)
-    {
-        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
-        var steps = match.Groups["steps"];
-        var hand = InLetters(steps.Value);
-        if (HandSteps.Read(hand) is not null) Here(number).Strum = hand;
-        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
-        return true;
-    }
-
-    /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
-    private static string InLetters(string written)
-    {
-        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(w => w.ToLowerInvariant() switch { "down" => "d", "up" => "u", "miss" or "rest" => "-", "mute" or "muted" => "x", "↓" => "d", "↑" => "u", _ => w });
-        var letters = string.Concat(words);
-        // All in capitals, they say nothing of what is leaned on.
-        return letters.Contains('U') ? letters.ToLowerInvariant() : letters;
-    }
-
-    /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>
-    private bool TryMeter(string line)
-    {
-        if (ChartHeader.MeterAlone(line) is not { } meter) return false;
-        if (_bars == 0) _header.Use(meter);
-        _meterFromHere = meter;
-        return true;
-    }
-
-    private Meter? _meterFromHere;
-
-    private Meter MeterHere => _meterFromHere ?? _header.Meter;
 
     private void Open(HeadingLine heading, int line)
     {
@@ -211,8 +111,7 @@ internal sealed partial class ChartTextRun
             }
             like = null;
         }
-        if (heading.Times > ChartLimits.MostTimes) Problem(line, 1, $"A section is played at most {ChartLimits.MostTimes} times; {heading.Times} is read as {ChartLimits.MostTimes}.");
-        Open(like?.Groups["name"].Value ?? heading.Name, Math.Clamp(heading.Times, 1, ChartLimits.MostTimes), line, like?.Groups["like"].Value);
+        Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, like?.Groups["like"].Value);
     }
 
     private readonly HashSet<string> _sayNothing = [];   // sections whose fault is said already
@@ -333,7 +232,7 @@ internal sealed partial class ChartTextRun
         };
         var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
-        return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names };
+        return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names, NamesAreSaid = _namesAreSaid };
     }
 
     /// <summary>The form as far as it is played: no more parts and no more bars than a chart may have.</summary>

@@ -49,20 +49,34 @@ public static partial class ForeignNames
     public static string FromEnglish(string symbol, ChartNames names) =>
         names != ChartNames.German ? symbol : EnglishB().Replace(symbol, m => m.Groups["before"].Value + (m.Groups["sign"].Length > 0 ? "B" : "H") + m.Groups["sign"].Value);
 
+    /// <summary>A text that says by which names its notes are called, where only its chords showed it.</summary>
+    public static string WithNamesSaid(string text) => ChartReader.Read(text) is { Names: not ChartNames.English, NamesAreSaid: false } reading ? $"names: {(reading.Names == ChartNames.German ? "german" : "do re mi")}\n{text}" : text;
+
+    /// <summary>True for a chord by whatever names.</summary>
+    internal static bool IsChordInAny(string symbol) => Enum.GetValues<ChartNames>().Any(n => ChordReader.Read(InEnglish(symbol.Trim(), n)).Ok);
+
     /// <summary>Which names a text uses, when it does not say so, and where that is first seen; null for English.</summary>
+    /// <remarks>A row of syllables may be sung, as la la la is, so it counts only in a text that has no other chords.</remarks>
     /// <param name="lines">The lines with their numbers.</param>
     internal static (ChartNames Names, int Line, int Column, string Symbol)? In(IEnumerable<(string Text, int Number)> lines)
     {
+        (ChartNames, int, int, string)? syllables = null;
+        var hasEnglish = false;
         foreach (var (text, number) in lines)
         {
-            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text)) continue;
+            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text))) continue;
             var symbols = SymbolsOf(text);
             if (symbols.Count == 0) continue;
             if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text)) && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first) return (ChartNames.German, number, first.Column, german);
-            if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|')) && symbols.Any(s => !ChordReader.Read(s.Text).Ok)) return (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
+            if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|')) && symbols.Any(s => !IsPlain(s.Text))) syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
+            else hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
         }
-        return null;
+        return hasEnglish ? null : syllables;
     }
+
+    /// <summary>The letter a chord may begin with.</summary>
+    [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]", RegexOptions.NonBacktracking)]
+    private static partial Regex Letter();
 
     private static bool IsPlain(string text) => ChordReader.Read(text).Ok;
 

@@ -45,7 +45,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex CountBehind();
 
-    [GeneratedRegex(@"(?<first>(?:\[[^\]|]+\]|" + KnownNames + @"\s*:?))\s{3,}(?<second>(?:\[[^\]|]+\]|" + KnownNames + @"\s*:?))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames + @")\s*:?)\s{3,}(?<column>(?:\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")\s*:?))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Two();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
@@ -93,8 +93,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A name without its number, to find others of its kind.</summary>
     public static string KindOf(string name) => name.TrimEnd(' ', '1', '2', '3', '4', '5', '6', '7', '8', '9', '0');
 
-    /// <summary>Where the second of two headings side by side begins; null when there are not two.</summary>
-    public static int? SecondColumn(string line) => Two().Match(line) is { Success: true } two ? two.Groups["second"].Index : null;
+    /// <summary>Where the second of two headings side by side begins; null when there are not two. Chords in brackets head nothing.</summary>
+    public static int? SecondColumn(string line) =>
+        Two().Match(line) is { Success: true } two && !ForeignNames.IsChordInAny(two.Groups["first"].Value) && !ForeignNames.IsChordInAny(two.Groups["second"].Value) ? two.Groups["column"].Index : null;
 
     /// <summary>A name and the count behind it.</summary>
     public static (string Name, int Times) Counted(string name) => WithCount().Match(name) is { Success: true } match ? (match.Groups["name"].Value, TimesOf(match)) : (name, 1);

@@ -1,7 +1,19 @@
 using System.Text.RegularExpressions;
-using Tembri.Core.Chords;
 
 namespace Tembri.Core.Charts;
+
+/// <summary>What a line of a page is that is no part of its chart.</summary>
+internal enum Debris
+{
+    /// <summary>A line of a stave of tablature.</summary>
+    Tablature,
+    /// <summary>The shape of a chord.</summary>
+    Shape,
+    /// <summary>A sign that sends the player to another place.</summary>
+    Sign,
+    /// <summary>An address, a number of the page, who may copy it, buttons.</summary>
+    Page,
+}
 
 /// <summary>What stands on a page beside the chart: staves of tablature, lists of shapes, addresses, page numbers. It is left out, and said.</summary>
 internal static partial class PageDebris
@@ -15,10 +27,10 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^\s*[*•]?\s*(?<chord>[A-H]\S{0,12}?)\s*[:=]?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$", RegexOptions.NonBacktracking)]
     private static partial Regex ShapeLine();
 
-    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex PageLine();
 
-    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|[𝄋𝄌§⊕]|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+(?:fine|coda))?)\.?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+(?:fine|coda))?)\.?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex SignLine();
 
     [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$", RegexOptions.NonBacktracking)]
@@ -33,29 +45,29 @@ internal static partial class PageDebris
     /// <summary>True for a drawn rule, which says nothing.</summary>
     public static bool IsRule(string line) => RuleLine().IsMatch(line);
 
-    /// <summary>What a line is that is no part of the chart, in words for <see cref="Say"/>; null for a part of it.</summary>
-    public static string? Of(string line, Func<string, bool> isChord)
+    /// <summary>What a line is that is no part of the chart; null for a part of it.</summary>
+    public static Debris? Of(string line, Func<string, bool> isChord)
     {
-        if (IsStave(line)) return "tablature";
-        if (ShapeLine().Match(line) is { Success: true } shape && ChordReader.Read(shape.Groups["chord"].Value.TrimEnd(':')).Ok) return "shapes of chords";
-        if (PageLine().IsMatch(line)) return "part of a page, not of the chart";
-        if (IsSign(line)) return "a sign that sends the player elsewhere";
+        if (IsStave(line)) return Debris.Tablature;
+        if (ShapeLine().Match(line) is { Success: true } shape && isChord(shape.Groups["chord"].Value.TrimEnd(':'))) return Debris.Shape;
+        if (PageLine().IsMatch(line)) return Debris.Page;
+        if (IsSign(line)) return Debris.Sign;
         // Words between strokes are a row of buttons or a table.
         if (line.Contains('|') && !line.Contains('[') && line.Split(['|', ' '], StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } words && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && Word().IsMatch(line))
-            return "part of a page, not of the chart";
+            return Debris.Page;
         return null;
     }
 
     /// <summary>What to do about lines that were left out.</summary>
-    public static string Say(string what, int lines)
+    public static string Say(Debris what, int lines)
     {
         var these = lines == 1 ? "This line is" : $"These {lines} lines are";
         return what switch
         {
-            "tablature" => $"{these} tablature and left out; write what is to be played as bars, such as | G . D . |.",
-            "a sign that sends the player elsewhere" => $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such as form: Verse, Chorus, Verse.",
-            "shapes of chords" => $"{these} shapes of chords and left out; shapes are chosen on the ladder.",
-            _ => $"{these} {what} and left out.",
+            Debris.Tablature => $"{these} tablature and left out; write what is to be played as bars, such as | G . D . |.",
+            Debris.Sign => $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such as form: Verse, Chorus, Verse.",
+            Debris.Shape => $"{these} shapes of chords and left out; shapes are chosen on the ladder.",
+            _ => $"{these} part of a page, not of the chart, and left out.",
         };
     }
 

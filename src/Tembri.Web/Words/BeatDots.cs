@@ -1,16 +1,19 @@
+using System.Globalization;
 using Tembri.Core.Charts;
 
 namespace Tembri.Web.Words;
 
-/// <summary>How long a chord lasts, in the dots a chart writes.</summary>
+/// <summary>How long a chord lasts: a dot for each beat it is held, as a chart writes it, or its beats as a number where they are not whole.</summary>
 internal static class BeatDots
 {
-    /// <summary>Beats a chord is held after its first, and 1 for half a beat more; nothing where the chords of the bar share it evenly.</summary>
-    public static (int Whole, int Half) Of(Bar bar, Slot slot)
+    /// <summary>What stands behind a chord; nothing where the chords of the bar share it evenly.</summary>
+    public static string Of(Bar bar, Slot slot)
     {
-        if (!IsUneven(bar)) return (0, 0);
-        var whole = (int)Math.Floor(slot.Beats + 1e-9);
-        return (Math.Max(0, whole - 1), slot.Beats - whole > 0.1 || slot.Beats < 0.9 ? 1 : 0);
+        if (!IsUneven(bar)) return "";
+        var whole = Math.Round(slot.Beats);
+        if (Math.Abs(slot.Beats - whole) < 1e-6) return new string('·', Math.Max(0, (int)whole - 1));
+        var floor = Math.Floor(slot.Beats);
+        return Math.Abs(slot.Beats - floor - 0.5) < 1e-6 ? $"{(floor > 0 ? floor.ToString(CultureInfo.InvariantCulture) : "")}½" : slot.Beats.ToString("0.##", CultureInfo.InvariantCulture);
     }
 
     /// <summary>True for a bar whose chords do not last alike.</summary>

@@ -21,9 +21,10 @@ public static partial class BarEdits
         if (end >= line.Length) return;
         if (more < 0) { lines[place.Line - 1] = line.Insert(end, new string(' ', -more)); return; }
         var spaces = line.Skip(end).TakeWhile(c => c == ' ').Count();
-        lines[place.Line - 1] = line.Remove(end, Math.Min(more, spaces - 1));
+        var taken = Math.Clamp(spaces - 1, 0, more);
+        lines[place.Line - 1] = line.Remove(end, taken);
         // No room left: the words below move along with the chords above them.
-        var pushed = more - Math.Min(more, spaces - 1);
+        var pushed = more - taken;
         if (pushed == 0 || place.Line >= lines.Count || !ChartTextRun.IsLyricLine(lines[place.Line])) return;
         var words = lines[place.Line].PadRight(place.Column - 1 + place.Length + spaces);
         lines[place.Line] = words.Insert(place.Column - 1 + place.Length + spaces, new string(' ', pushed)).TrimEnd();
@@ -62,25 +63,40 @@ public static partial class BarEdits
         return Whole(lines);
     }
 
-    /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord.</summary>
+    /// <summary>True for a chord with nothing but blanks, and a name of the section or a count, around it in its line: it can be changed where it stands.</summary>
+    private static bool StandsAlone(List<string> lines, Section section, BarSpan place)
+    {
+        if (place.Notation == BarNotation.Bracket) return Written(lines, place).StartsWith('[');
+        var (places, line) = (InLine(section, place), lines[place.Line - 1]);
+        return places.TrueForAll(p => !p.Content.Contains(' ')) && places.Zip(places.Skip(1)).All(p => p.Second.Column > p.First.Column + p.First.Length && line[(p.First.Column - 1 + p.First.Length)..(p.Second.Column - 1)].Trim().Length == 0)
+            && line[ChartTextRun.BarsAt(line)..(places[0].Column - 1)].Trim().Length == 0;
+    }
+
+    /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord. A name in front and a count behind stay.</summary>
     private static List<string> WithBarLines(List<string> lines, Section section, BarSpan place)
     {
         var places = InLine(section, place);
         var line = lines[place.Line - 1].Replace('\t', ' ');
+        var name = line[..ChartTextRun.BarsAt(line)];
+        var count = HeadingLine.CountAt(line) is { At: var at, Times: > 1 } && at >= places[^1].Column ? line[at..] : "";
         if (place.Notation == BarNotation.Bracket)
         {
-            var lead = line[..(places[0].Column - 1)].Trim();
-            lines[place.Line - 1] = $"| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => line.Substring(p.Column - 1, p.Length).Trim()))} |";
+            var lead = line[name.Length..(places[0].Column - 1)].Trim();
+            lines[place.Line - 1] = $"{name}| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => Squared(line.Substring(p.Column - 1, p.Length).Trim())))} |{count}";
             return lines;
         }
         var hasWords = place.Line < lines.Count && ChartTextRun.IsLyricLine(lines[place.Line]);
         var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
         string Under(int from, int to) => words[Math.Min(from, words.Length)..Math.Min(to, words.Length)];
-        lines[place.Line - 1] = "|" + string.Concat(places.Select((p, i) => hasWords
+        lines[place.Line - 1] = name + "|" + string.Concat(places.Select((p, i) => hasWords
             ? $" {(i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } lead ? lead + " " : "")}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} |"
-            : $" {p.Content} |"));
+            : $" {p.Content}{Said(p)} |")) + count;
         if (hasWords) lines.RemoveAt(place.Line);
         return lines;
+
+        string Said(BarSpan span) => span.Content.Contains('(') ? "" : string.Concat(section.Bars.First(b => b.Span == span).Remarks.Select(r => $" ({r})"));
+
+        static string Squared(string written) => written.StartsWith('(') && written.IndexOf(')') is > 0 and var close ? $"[{written[1..close]}]{written[(close + 1)..]}" : written;
     }
 
     /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>

@@ -51,6 +51,35 @@ public static partial class BarEdits
     public static Edited Write(string text, BarAddress at, string content)
     {
         content = Tidy(content);
+        // Names that only the chords show would be lost with those chords.
+        text = ForeignNames.WithNamesSaid(text);
+        return Checked(text, at, content.Count(c => c == '|'), WriteAnew(text, at, content));
+    }
+
+    /// <summary>Text is written in more ways than can be foreseen: an edit that would change another bar is not made.</summary>
+    private static Edited Checked(string text, BarAddress at, int more, Edited edited)
+    {
+        if (edited.Text is not { } changed || changed == text) return edited;
+        var (before, after) = (ChartReader.Read(text).Chart, ChartReader.Read(changed).Chart);
+        var alike = before.Sections.Select(s => s.Name).SequenceEqual(after.Sections.Select(s => s.Name));
+        for (var s = 0; alike && s < before.Sections.Count; s++)
+        {
+            var (was, now) = (before.Sections[s], after.Sections[s]);
+            if (s != at.Section) alike = was.Like is not null || was.Bars.Select(Chords).SequenceEqual(now.Bars.Select(Chords));
+            else if (was.Like is null && at.Bar < was.Bars.Count)
+            {
+                var place = was.Bars[at.Bar].Span;
+                alike = now.Bars.Count == was.Bars.Count + more * was.Bars.Count(b => b.Span == place)
+                    && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords).SequenceEqual(now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords));
+            }
+        }
+        return alike ? edited : Edited.Refuse("This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.");
+
+        static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
+    }
+
+    private static Edited WriteAnew(string text, BarAddress at, string content)
+    {
         if (content.Length == 0) return Edited.Refuse("A bar holds at least one chord; write N.C. for silence, or take the bar out.");
         if (content.Length > LongestBar) return Edited.Refuse($"{LongestBar} characters are the most for a bar; use bar lines and fewer chords.");
         if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
@@ -70,7 +99,7 @@ public static partial class BarEdits
         }
         if (place.Notation is BarNotation.Bracket or BarNotation.Over)
         {
-            if (!IsOneChord(content)) return Write(Whole(WithBarLines(lines, section, place)), at, content);
+            if (!IsOneChord(content) || !StandsAlone(lines, section, place)) return Write(Whole(WithBarLines(lines, section, place)), at, content);
             Replace(lines, place, place.Notation == BarNotation.Bracket ? Bracketed().Replace(Written(lines, place), $"[{content}]", 1) : content);
             if (place.Notation == BarNotation.Over) KeepAligned(lines, place, content);
             return Edited.To(Whole(lines));

@@ -1,0 +1,172 @@
+using System.Text.RegularExpressions;
+using Tembri.Core.Chords;
+using Tembri.Core.Strums;
+
+namespace Tembri.Core.Charts;
+
+/// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
+internal sealed partial class ChartTextRun
+{
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>[^|]*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex StrumLine();
+
+    [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
+    private static partial Regex LikeAChord();
+
+    [GeneratedRegex(@"^\p{L}*\p{Ll}{3}", RegexOptions.NonBacktracking)]
+    private static partial Regex Word();
+
+    [GeneratedRegex(@"^[A-G]o$", RegexOptions.NonBacktracking)]
+    private static partial Regex GoOrDo();
+
+    /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks like a chord.</summary>
+    private bool IsChordLine(string line)
+    {
+        // A line is asked about several times in a row, as itself and as the next one.
+        foreach (var (known, answer) in _asked) if (ReferenceEquals(known, line)) return answer;
+        var isChords = FindChordLine(line);
+        _asked[_nextAsked++ % _asked.Length] = (line, isChords);
+        return isChords;
+    }
+
+    private readonly (string? Line, bool IsChords)[] _asked = new (string?, bool)[4];
+    private int _nextAsked;
+
+    private bool FindChordLine(string line)
+    {
+        if (!line.Contains('(') && LongWord().IsMatch(line)) return false;
+        var words = ChordsOf(line);
+        int read = 0, like = 0, held = 0, odd = 0;
+        foreach (var (text, _) in words)
+        {
+            if (IsHeld(text) || text == "%") held++;
+            else if (IsChord(text)) read++;
+            else if (LikeAChord().IsMatch(text)) like++;
+            else if (text.Length <= LongestOdd && char.IsUpper(text[0]) && !Word().IsMatch(text)) odd++;
+            else return false;
+        }
+        return read > 0 && like + odd == 0 || read >= 2 && read >= like + odd && odd == 0 || read >= 3 && odd == 1;
+    }
+
+    /// <summary>Longer than anything that stands in a symbol.</summary>
+    [GeneratedRegex(@"\p{Ll}{7}", RegexOptions.NonBacktracking)]
+    private static partial Regex LongWord();
+
+    private const int LongestOdd = 6;   // letters of a symbol nobody knows among chords
+
+    /// <summary>The same for a line of a chart with the names used here.</summary>
+    internal static bool IsLyricLine(string line) => new ChartTextRun().IsLyrics(LineTidy.Of(line));
+
+    /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
+    internal static int BarsAt(string line) => new ChartTextRun() is var run && HeadingLine.WithBars(LineTidy.Of(line), run.IsChord, run.IsChordLine) is { } heading ? heading.RestAt : 0;
+
+    /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
+    internal static bool IsHeading(string line) => HeadingLine.Alone(line, symbol => ChordReader.Read(symbol).Ok, beforeBars: false) is not null;
+
+    /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something of their own.</summary>
+    private bool IsLyrics(string line) =>
+        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line) && !line.TrimStart().StartsWith(MelodyLine.Mark)
+        && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text))) && HeadingLine.WithBars(line, IsChord, IsChordLine) is null && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
+        && !StrumLine().IsMatch(line) && !ChartHeader.IsHeader(line) && PageDebris.Of(line, IsChord) is null;
+
+    private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
+
+    /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
+    private void FindNames(List<(string Text, int Number)> lines)
+    {
+        if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
+        {
+            (Names, _namesAreSaid) = (said, true);
+            return;
+        }
+        if (ForeignNames.In(lines) is not { } seen) return;
+        Names = seen.Names;
+        Problem(seen.Line, seen.Column, Names == ChartNames.German
+            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that is right, names: english where it is not."
+            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that is right, names: english where it is not.");
+    }
+
+    private bool _namesAreSaid;
+
+    /// <summary>By which names the chart calls its notes.</summary>
+    public ChartNames Names { get; private set; }
+
+    private ChordReading ReadChord(string symbol) => ChordReader.Read(ForeignNames.InEnglish(symbol, Names));
+
+    private bool IsChord(string symbol) => ReadChord(symbol).Ok;
+
+    /// <summary>True when the next line that says anything holds bars or chords without words.</summary>
+    private bool NextHasBars(List<(string Text, int Number)> lines, int at)
+    {
+        for (var i = at + 1; i < lines.Count; i++)
+            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
+        return false;
+    }
+
+    /// <summary>The first words of a text that stand by themselves are its title.</summary>
+    private bool IsTitle(List<(string Text, int Number)> lines, int at)
+    {
+        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)) return false;
+        if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
+        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
+    }
+
+    [GeneratedRegex(@"\p{L}{3}", RegexOptions.NonBacktracking)]
+    private static partial Regex ThreeLetters();
+
+    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)", RegexOptions.NonBacktracking)]
+    private static partial Regex RoundChords();
+
+    /// <summary>Words with chords in round brackets, in square ones; null for any other line.</summary>
+    private string? WithRoundChords(string line)
+    {
+        if (line.Contains('[') || line.Contains('|') || !line.Contains('(')) return null;
+        var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
+        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower) || IsChordLine(line)) return null;
+        var squared = line.ToCharArray();
+        foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
+        return new string(squared);
+    }
+
+    /// <summary>Leaves out the lines that are all of one kind, and says so once.</summary>
+    /// <returns>The last of them.</returns>
+    private int LeaveOut(List<(string Text, int Number)> lines, int from, Debris what)
+    {
+        var to = from;
+        while (to + 1 < lines.Count && PageDebris.Of(lines[to + 1].Text, IsChord) == what) to++;
+        Problem(lines[from].Number, 1, PageDebris.Say(what, to - from + 1));
+        return to;
+    }
+
+    private bool TryStrum(string line, int number)
+    {
+        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
+        var steps = match.Groups["steps"];
+        var hand = InLetters(steps.Value);
+        if (HandSteps.Read(hand) is not null) Here(number).Strum = hand;
+        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
+        return true;
+    }
+
+    /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
+    private static string InLetters(string written)
+    {
+        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(w => w.ToLowerInvariant() switch { "down" => "d", "up" => "u", "miss" or "rest" => "-", "mute" or "muted" => "x", "↓" => "d", "↑" => "u", _ => w });
+        var letters = string.Concat(words);
+        // All in capitals, they say nothing of what is leaned on.
+        return letters.Contains('U') ? letters.ToLowerInvariant() : letters;
+    }
+
+    /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>
+    private bool TryMeter(string line)
+    {
+        if (ChartHeader.MeterAlone(line) is not { } meter) return false;
+        if (_bars == 0) _header.Use(meter);
+        _meterFromHere = meter;
+        return true;
+    }
+
+    private Meter? _meterFromHere;
+
+    private Meter MeterHere => _meterFromHere ?? _header.Meter;
+}
