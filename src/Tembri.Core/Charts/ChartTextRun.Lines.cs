@@ -58,7 +58,11 @@ internal sealed partial class ChartTextRun
     internal static bool IsLyricLine(string line) => new ChartTextRun().IsLyrics(LineTidy.Of(line));
 
     /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
-    internal static int BarsAt(string line) => new ChartTextRun() is var run && HeadingLine.WithBars(LineTidy.Of(line), run.IsChord, run.IsChordLine) is { } heading ? heading.RestAt : 0;
+    internal static int BarsAt(string line)
+    {
+        var (run, usual) = (new ChartTextRun(), LineTidy.Of(line));
+        return HeadingLine.WithBars(run.WithRoundChords(usual) ?? usual, run.IsChord, run.IsChordLine)?.RestAt ?? 0;
+    }
 
     /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
     internal static bool IsHeading(string line) => HeadingLine.Alone(line, symbol => ChordReader.Read(symbol).Ok, beforeBars: false) is not null;

@@ -39,8 +39,17 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
     /// <summary>How the rung fits the student.</summary>
     public VersionFit Fit => Open.FitOf(Rung)!;
 
-    /// <summary>True when a bar of the chart shows how long its chords last.</summary>
-    public bool ShowsBeats => Rung.Song.Chart.Sections.Any(s => s.Bars.Any(BeatDots.IsUneven));
+    /// <summary>What the marks behind and before chords mean, those that the chart has.</summary>
+    public string LengthWords
+    {
+        get
+        {
+            var bars = Rung.Song.Chart.Sections.SelectMany(s => s.Bars).ToList();
+            var marks = bars.SelectMany(b => b.Slots.Select(s => BeatDots.Of(b, s))).Where(m => m.Length > 0).ToList();
+            return (marks.Exists(m => m[0] == '·') ? " A dot behind a chord holds it for another beat." : "") + (marks.Exists(m => m[0] != '·') ? " A number behind a chord says its beats." : "")
+                + (bars.Exists(b => b.Slots.Any(s => s.IsEarly)) ? " ‹ comes early, on the \"and\" before its beat." : "");
+        }
+    }
 
     /// <summary>The chord as the shapes name it.</summary>
     public Chord AsShape(Chord sounding) => sounding.Transpose(Open.Ladder.Chart.Key, Open.Ladder.ShapeKey);
