@@ -123,10 +123,34 @@ public static partial class ChartFiles
         {
             if (bars.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0))) losses.Add("Words are left out.");
             if (bars.Any(b => b.Melody.Count > 0)) losses.Add("The tune is left out.");
-            if (bars.Any(b => b.Remarks.Count > 0)) losses.Add("Holds, pauses and slow-downs become changes of tempo.");
-            losses.Add("Tuning, capo and takes of the record, what a voice reaches and other notes are left out.");
+            if (bars.Any(b => b.Remarks.Any(IsPace))) losses.Add("Holds, pauses and slow-downs become changes of tempo.");
+            if (bars.Any(b => b.Remarks.Any(r => !IsPace(r)))) losses.Add("Remarks are left out.");
+            if (bars.Any(b => b.Slots.Any(s => s.IsSilence))) losses.Add("Silence (N.C.) is a rest with a mark that other programs show as text.");
+            if (bars.Any(b => b.Slots.Any(s => s.IsEarly))) losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they are pushed from.");
+            if (chart.Sections.Any(s => s.Strum.Length > 0)) losses.Add("What the hand strums is there as notes only.");
+            var facts = new List<string>();
+            if (chart.TuningShift != 0) facts.Add("the tuning");
+            if (chart.RecordCapo != 0) facts.Add("the record's capo");
+            if (chart.Recordings.Count > 0) facts.Add("other recordings");
+            if (chart.Singer is not null || chart.VoiceShift != 0) facts.Add("what the voice asks for");
+            if (chart.MelodyGiven is not null) facts.Add("the reach of the tune");
+            if (chart.Extra.Count > 0) facts.Add("other notes in the header");
+            if (facts.Count > 0) losses.Add($"Left out: {string.Join(", ", facts)}.");
         }
         if (format is not ChartFormat.OverLyrics && bars.SelectMany(b => b.Slots).Any(s => s.IsUnread)) losses.Add(format == ChartFormat.Midi ? "Chords that nobody could read are silent." : "Chords that nobody could read are kept as text only.");
+        return losses;
+    }
+
+    private static bool IsPace(string remark) => remark is Bar.Hold or Bar.Pause or Bar.Slow;
+
+    /// <summary>What a format cannot hold of a version, a sentence each; empty when it holds all of it.</summary>
+    public static IReadOnlyList<string> Losses(VersionChart version, ChartFormat format)
+    {
+        var losses = Losses(version.Chart, format).ToList();
+        if (format is not (ChartFormat.MusicXml or ChartFormat.Mxl)) losses.Add(format == ChartFormat.Midi ? "Shapes and fingers are heard, not written." : "Shapes and fingers are left out; the names of the chords are kept.");
+        if (format == ChartFormat.Midi && version.Raised != 0) losses.Add("Capo and tuning are heard in the notes, not written.");
+        if (format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics && version.TuningShift != 0)
+            losses.Add(version.Raised > 0 ? $"Capo {version.Capo} and the tuning become one capo {version.Raised} that sounds the same." : $"The tuning is left out: read back it sounds {-version.Raised} semitones too high.");
         return losses;
     }
 
@@ -204,14 +228,16 @@ public static partial class ChartFiles
 
     private static bool Begins(byte[] data, ReadOnlySpan<byte> with) => data.AsSpan().StartsWith(with);
 
-    /// <summary>The text of a file: UTF-8, UTF-16 with its mark, else Latin-1.</summary>
+    private static readonly Encoding WindowsLatin = CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
+
+    /// <summary>The text of a file: UTF-8, UTF-16 with its mark, else Windows-1252, which holds Latin-1.</summary>
     public static string Decode(byte[] data)
     {
         if (data.AsSpan().StartsWith((byte[])[0xFF, 0xFE])) return Encoding.Unicode.GetString(data, 2, data.Length - 2);
         if (data.AsSpan().StartsWith((byte[])[0xFE, 0xFF])) return Encoding.BigEndianUnicode.GetString(data, 2, data.Length - 2);
         var from = data.AsSpan().StartsWith(Encoding.UTF8.Preamble) ? 3 : 0;
         try { return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(data, from, data.Length - from); }
-        catch (DecoderFallbackException) { return Encoding.Latin1.GetString(data, from, data.Length - from); }
+        catch (DecoderFallbackException) { return WindowsLatin.GetString(data, from, data.Length - from); }
     }
 
     private static ChartFormat FormatOf(string text)

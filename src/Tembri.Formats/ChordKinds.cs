@@ -88,8 +88,24 @@ internal static class ChordKinds
         // The file's own writing, if it means the same; else our own symbol of the kind; else whatever symbol has these tones.
         if (text is not null && Chord.TryParse(root.ToAscii() + text, out var written) && written!.Bass is null && MaskOf(written) == mask) return WithBass(written, bass);
         if (changes.Count == 0) return WithBass(Chord.Parse(root.ToAscii() + Written.GetValueOrDefault(kind, Named.First(n => n.Name == kind).Symbol)), bass);
+        if (Symbol(kind, changes) is { } symbol && Chord.TryParse(root.ToAscii() + symbol, out var spelt) && spelt!.Bass is null && MaskOf(spelt) == mask) return WithBass(spelt, bass);
         var named = ChordNamer.Name(Rotate(mask, root.PitchClass), root.PitchClass, new Core.Music.Key(root, false)).FirstOrDefault(c => c.Root.PitchClass == root.PitchClass && MaskOf(c) == mask);
         return named is null ? null : WithBass(new Chord(root, named.Kind, named.Degrees), bass);
+    }
+
+    /// <summary>A kind with its changes as a symbol has them: <c>7b5#9</c>. Null when a change has no such writing.</summary>
+    private static string? Symbol(string kind, IReadOnlyList<(int Number, int Alteration, string Type)> changes)
+    {
+        if (changes.Any(c => c.Type == "subtract" || c.Alteration is < -1 or > 1 || c.Alteration == 0)) return null;
+        return Written.GetValueOrDefault(kind, Named.First(n => n.Name == kind).Symbol) + string.Concat(changes.OrderBy(c => c.Number).Select(c => (c.Alteration < 0 ? "b" : "#") + c.Number));
+    }
+
+    /// <summary>The chord over the tone an inversion puts lowest: its third, fifth or seventh. As it is, when it has no such tone.</summary>
+    public static Chord Inverted(Chord chord, int inversion)
+    {
+        int[] wanted = inversion switch { 1 => [3, 2, 4], 2 => [5], _ => [7, 6] };
+        var tone = wanted.Select(number => chord.Degrees.FirstOrDefault(d => d.Number == number)).FirstOrDefault(d => d.Number > 0);
+        return tone.Number == 0 ? chord : new Chord(chord.Root, chord.Kind, chord.Degrees, chord.Root.MoveFifths(tone.Fifths));
     }
 
     private static Chord WithBass(Chord chord, Core.Music.Note? bass) => bass is null ? chord : new Chord(chord.Root, chord.Kind, chord.Degrees, bass);

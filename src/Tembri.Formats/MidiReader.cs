@@ -12,8 +12,11 @@ internal sealed class MidiReader
     private const int DrumChannel = 10;
     private const int FewestTones = 3;
     private const int BarsInALine = 4;
+    private const int MostParts = 8;            // parts that are looked through for broken chords
     private const int LongestSong = 4_000;      // quarter notes that are listened to, as long as a chart of 1,000 bars of 4/4
     private const int MostMeters = 2_000;
+    /// <summary>How a stretch without a chord is written among chord names.</summary>
+    public const string Silence = "N.C.";
     private readonly ProblemList _problems = new();
     private readonly MidiFile _file;
     private readonly int _ticks;
@@ -54,9 +57,9 @@ internal sealed class MidiReader
             foreach (var item in _file.Events[track])
                 switch (item)
                 {
-                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0: _title = name.Text.Trim(); break;
-                    case TextEvent { MetaEventType: MetaEventType.Marker } marker when marker.Text.Trim().Length > 0: _sections[marker.AbsoluteTime] = marker.Text.Trim(); break;
-                    case TextEvent { MetaEventType: MetaEventType.TextEvent or MetaEventType.Lyric } text: texts.Add((text.AbsoluteTime, text.Text.Trim())); break;
+                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0: _title = MidiText.Read(name); break;
+                    case TextEvent { MetaEventType: MetaEventType.Marker } marker when MidiText.Read(marker) is { Length: > 0 } section: _sections[marker.AbsoluteTime] = section; break;
+                    case TextEvent { MetaEventType: MetaEventType.TextEvent or MetaEventType.Lyric } text: texts.Add((text.AbsoluteTime, MidiText.Read(text))); break;
                     case TimeSignatureEvent time: AddMeter(time); break;
                     case KeySignatureEvent key when _key is null && (sbyte)key.SharpsFlats is >= -7 and <= 7:
                         _key = new Key(new Core.Music.Note((sbyte)key.SharpsFlats + (key.MajorMinor == 1 ? 3 : 0)), key.MajorMinor == 1);
@@ -66,9 +69,14 @@ internal sealed class MidiReader
                 }
         if (_meters.Count == 0 || _meters[0].At > 0) _meters.Insert(0, (0, Meter.Common));
         var end = notes.Select(n => n.To).DefaultIfEmpty(texts.Select(t => t.At + 4L * _ticks).DefaultIfEmpty(0).Max()).Max();
-        var chords = Named(texts) ?? Blocks(notes);
-        if (chords.Count == 0) _problems.Add(1, 1, "This MIDI file has neither chord names nor chords of three notes or more that sound together.");
         var longest = (long)LongestSong * _ticks;
+        var chords = Named(texts);
+        if (chords is null)
+        {
+            var told = Blocks(notes);
+            if (told.Count == 0) told = Broken(notes, Math.Min(end, longest));
+            chords = [.. told.Select(c => (c.At, (Chord?)c.Chord))];
+        }
         if (end > longest) _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {LongestSong:N0} are read.");
         return new ChartReading(ToChart(chords, Math.Min(end, longest)), _problems.ToList());
     }
@@ -81,11 +89,11 @@ internal sealed class MidiReader
     }
 
     /// <summary>Chord names, when most texts of the file are such.</summary>
-    private static List<(long At, Chord Chord)>? Named(List<(long At, string Text)> texts)
+    private static List<(long At, Chord? Chord)>? Named(List<(long At, string Text)> texts)
     {
-        var read = texts.Where(t => t.Text.Length is > 0 and < 24).Select(t => (t.At, ChordReader.Read(t.Text).Chord)).ToList();
-        var chords = read.Where(r => r.Chord is not null).Select(r => (r.At, r.Chord!)).ToList();
-        return chords.Count >= 1 && chords.Count >= 0.8 * read.Count ? [.. chords.OrderBy(c => c.At)] : null;
+        var read = texts.Where(t => t.Text.Length is > 0 and < 24).Select(t => (t.At, ChordReader.Read(t.Text).Chord, IsSilence: t.Text == Silence)).ToList();
+        var chords = read.Where(r => r.Chord is not null || r.IsSilence).Select(r => (r.At, r.Chord)).ToList();
+        return chords.Any(c => c.Chord is not null) && chords.Count >= 0.8 * read.Count ? [.. chords.OrderBy(c => c.At)] : null;
     }
 
     /// <summary>Chords by what sounds together on the track with most of it, looked at every half beat.</summary>
@@ -122,6 +130,41 @@ internal sealed class MidiReader
         return chords;
     }
 
+    /// <summary>Chords whose notes come one after the other, on the part that makes most of them.</summary>
+    private List<(long At, Chord Chord)> Broken(List<Note> notes, long end)
+    {
+        var beats = Beats(end);
+        var reader = new BrokenChords(_key ?? new Key(Core.Music.Note.C, false));
+        var best = notes.GroupBy(n => (n.Track, n.Channel)).OrderByDescending(g => g.Count()).Take(MostParts)
+            .Select(g => reader.Read(beats, [.. g.OrderBy(n => n.From).Select(n => (n.From, n.Pitch))]))
+            .OrderByDescending(r => r.Chords.Count).FirstOrDefault();
+        if (best.Chords is not { Count: > 0 } chords)
+        {
+            _problems.Add(1, 1, notes.Count == 0
+                ? "This MIDI file has neither notes nor chord names, so there is nothing to read."
+                : "No chords were found in this MIDI file: there are no chord names, no three notes sound together, and those that follow one another in a bar make no chord. Bring a file with a guitar or piano part.");
+            return [];
+        }
+        _problems.Add(1, 1, "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether they are right.");
+        if (best.Unnamed > 0) _problems.Add(1, 1, $"In {best.Unnamed} bars those notes make no chord with a name; the chord before goes on there.");
+        return chords;
+    }
+
+    /// <summary>Every beat of the file, with the bar it belongs to.</summary>
+    private List<(long At, long Length, int Bar)> Beats(long end)
+    {
+        var beats = new List<(long At, long Length, int Bar)>();
+        var (at, meterAt) = (0L, 0);
+        for (var bar = 0; at < end && bar < ChartLimits.MostBars; bar++)
+        {
+            while (meterAt + 1 < _meters.Count && _meters[meterAt + 1].At <= at) meterAt++;
+            var meter = _meters[meterAt].Meter;
+            var beat = Math.Max(1, (long)_ticks * NoteValues.OfBeat(meter) / NoteValues.Quarter);
+            for (var i = 0; i < meter.Beats; i++, at += beat) beats.Add((at, beat, bar));
+        }
+        return beats;
+    }
+
     /// <summary>Notes in the order they begin, with those that sound kept at hand.</summary>
     private sealed class Sweep(List<Note> notes)
     {
@@ -145,7 +188,7 @@ internal sealed class MidiReader
     private int Together(IEnumerable<Note> notes) =>
         notes.GroupBy(n => n.From / Math.Max(1, _ticks / 4)).Count(g => g.Select(n => n.Pitch % 12).Distinct().Count() >= FewestTones);
 
-    private Chart ToChart(List<(long At, Chord Chord)> chords, long end)
+    private Chart ToChart(List<(long At, Chord? Chord)> chords, long end)
     {
         var bars = new List<(string? Section, Bar Bar)>();
         var (at, next, meterAt, inSection) = (0L, 0, 0, -1);
@@ -163,7 +206,7 @@ internal sealed class MidiReader
             {
                 var place = Math.Round(Math.Max(0, chords[next].At - at) / division) / meter.Division;
                 if (inside.Count > 0 && inside[^1].At >= place) inside.RemoveAt(inside.Count - 1);
-                if (place < meter.Beats && inside.Count < ChartLimits.MostChordsInBar) inside.Add((place, new Slot(chords[next].Chord.Name, chords[next].Chord, 0)));
+                if (place < meter.Beats && inside.Count < ChartLimits.MostChordsInBar) inside.Add((place, new Slot(chords[next].Chord?.Name ?? Silence, chords[next].Chord, 0)));
                 next++;
             }
             var slots = maker.Next(inside, meter.Beats, meter, lineIsFree: (next >= chords.Count || chords[next].At > at + length + division / 4) && at + length < end - _ticks / 8);
@@ -173,8 +216,10 @@ internal sealed class MidiReader
             bars.Add((name, new Bar(meter, slots, StartsLine: inSection % BarsInALine == 0)));
             at += length;
         }
-        var (sections, form) = Sections.Cut(bars);
+        // A first bar of its own, shorter than those that follow, is a pickup: the meter of the song comes after it.
         var first = _meters[0].Meter;
+        if (bars.Count > 1 && bars[1].Bar.Meter is var song && NoteValues.OfBar(first) < NoteValues.OfBar(song)) first = song;
+        var (sections, form) = Sections.Cut(bars);
         var chart = new Chart { Title = PlainText.Cut(PlainText.OneLine(_title), ChartLimits.LongestName), Meter = first, Sections = sections, Form = form, KeyIsGiven = _key is not null };
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(first), 2), 20, 320) };
         return chart with { Key = _key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };

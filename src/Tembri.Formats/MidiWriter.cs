@@ -34,7 +34,7 @@ internal static class MidiWriter
     private static void Conduct(MidiEventCollection events, VersionChart version, Performance performance)
     {
         var chart = version.Chart;
-        Add(events, 0, new TextEvent(chart.Title.Length > 0 ? Plain(chart.Title) : "Song", MetaEventType.SequenceTrackName, 0));
+        if (chart.Title.Length > 0) Add(events, 0, MidiText.Write(chart.Title, MetaEventType.SequenceTrackName, 0));
         Add(events, 0, new KeySignatureEvent(Math.Clamp(version.SoundingKey.Signature, -7, 7), version.SoundingKey.IsMinor ? 1 : 0, 0));
         Meter? meter = null;
         double pace = 0;
@@ -54,7 +54,7 @@ internal static class MidiWriter
             }
             if (bar.BarIndex == 0 || before?.SectionIndex != bar.SectionIndex)
             {
-                Add(events, 0, new TextEvent(Plain(bar.Section), MetaEventType.Marker, At(bar.At)));
+                Add(events, 0, MidiText.Write(bar.Section, MetaEventType.Marker, At(bar.At)));
                 sections++;
             }
             before = bar;
@@ -65,7 +65,14 @@ internal static class MidiWriter
     {
         Add(events, 1, new TextEvent("Guitar", MetaEventType.SequenceTrackName, 0));
         Add(events, 1, new PatchChangeEvent(0, GuitarChannel, SteelGuitar));
-        foreach (var chord in performance.Chords) Add(events, 1, new TextEvent(Plain(chord.Name), MetaEventType.TextEvent, At(chord.At)));
+        var rings = 0.0;
+        foreach (var chord in performance.Chords)
+        {
+            if (chord.At > rings + 1e-9) Add(events, 1, new TextEvent(MidiReader.Silence, MetaEventType.TextEvent, At(rings)));
+            Add(events, 1, new TextEvent(Plain(chord.Name), MetaEventType.TextEvent, At(chord.At)));
+            rings = chord.At + chord.Length;
+        }
+        if (rings < performance.Length - 1e-9) Add(events, 1, new TextEvent(MidiReader.Silence, MetaEventType.TextEvent, At(rings)));
         var perString = SecondsAString * performance.QuarterTempo / 60;
         foreach (var stroke in performance.Strokes)
         {
@@ -114,6 +121,6 @@ internal static class MidiWriter
         events[track].Add(item);
     }
 
-    /// <summary>Texts in MIDI files are read as Latin by most programs, so accidentals are written with letters of the keyboard.</summary>
+    /// <summary>Chord names are looked for by programs that know the letters of the keyboard only.</summary>
     private static string Plain(string text) => text.Replace('♯', '#').Replace('♭', 'b').Replace('°', 'o');
 }

@@ -15,33 +15,22 @@ internal sealed class MusicXmlReader
     private const int MostNodes = 400_000;       // elements and attributes; a long piano score has about 100,000
     private const int MostWordsInMeasure = 200;
     private readonly ProblemList _problems = new();
-    private readonly List<Measure> _measures = [];
+    private readonly List<ScoreMeasure> _measures = [];
     private Meter _meter = Meter.Common;
     private Key _key;
     private bool _keyGiven;
     private double? _quarters;
     private Meter? _firstMeter;
     private int _divisions = 1;
-    private int _transpose;
+    private Moved _transpose, _tuneTranspose;
+    private Key? _laterKey;
     private int _capo;
 
-    /// <summary>A measure as it stands on the page, before repeats are followed.</summary>
-    private sealed class Measure
+    /// <summary>How much higher a part sounds than it is written.</summary>
+    private readonly record struct Moved(int Semitones, int? Steps)
     {
-        public required string Number { get; init; }
-        public required int Line { get; init; }
-        public Meter Meter { get; set; }
-        public string? Section { get; set; }
-        public bool StartsLine { get; set; }
-        public bool RepeatFrom { get; set; }
-        public int RepeatTimes { get; set; }
-        public HashSet<int> Endings { get; } = [];
-        public List<(double At, Slot Slot)> Chords { get; } = [];   // in beats
-        public List<(double At, string Text)> Words { get; } = [];
-        public List<MelodyNote> Tune { get; } = [];
-        public List<string> Remarks { get; } = [];
-        public string Lead { get; set; } = "";
-        public double Length { get; set; }
+        /// <summary>Steps along the line of fifths: seven for every semitone, less twelve for every letter.</summary>
+        public int Fifths => Steps is { } steps ? 7 * Semitones - 12 * steps : (7 * Semitones % 12 + 17) % 12 - 5;
     }
 
     /// <summary>Reads a document.</summary>
@@ -76,6 +65,7 @@ internal sealed class MusicXmlReader
         var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
         var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
         foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
+        _tuneTranspose = _transpose;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
         if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
         var chart = ToChart(root);
@@ -85,18 +75,20 @@ internal sealed class MusicXmlReader
     private void AddTune(XElement part)
     {
         (_divisions, var at) = (1, 0);
-        var keep = (_meter, _key, _keyGiven, _transpose, _capo);
+        var keep = (_meter, _key, _keyGiven, _transpose, _capo, _laterKey);
+        _transpose = default;
         foreach (var measure in part.Elements("measure"))
         {
             if (at >= _measures.Count) break;
             ReadNotes(measure, _measures[at++], tune: true, chords: false);
         }
-        (_meter, _key, _keyGiven, _transpose, _capo) = keep;
+        _tuneTranspose = _transpose;
+        (_meter, _key, _keyGiven, _transpose, _capo, _laterKey) = keep;
     }
 
     private void ReadMeasure(XElement element, bool readTune)
     {
-        var measure = new Measure { Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter };
+        var measure = new ScoreMeasure { Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter };
         if (_measures.Count >= ChartLimits.MostBars)
         {
             if (_measures.Count == ChartLimits.MostBars) Problem(element, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
@@ -107,7 +99,7 @@ internal sealed class MusicXmlReader
         measure.Meter = _meter;
     }
 
-    private void ReadNotes(XElement element, Measure measure, bool tune, bool chords)
+    private void ReadNotes(XElement element, ScoreMeasure measure, bool tune, bool chords)
     {
         double position = 0, last = 0;   // in divisions
         var tieOpen = false;
@@ -119,7 +111,7 @@ internal sealed class MusicXmlReader
                 case "attributes": ReadAttributes(item); measure.Meter = _meter; break;
                 case "print": measure.StartsLine |= item.Attribute("new-system")?.Value == "yes"; break;
                 case "direction" when chords: ReadDirection(item, measure); break;
-                case "sound" when chords: ReadSound(item); break;
+                case "sound" when chords: ReadTempo(item); measure.Jumps |= JumpOf(item); break;
                 case "barline" when chords: ReadBarline(item, measure); break;
                 case "harmony" when chords && measure.Chords.Count <= ChartLimits.MostChordsInBar: ReadHarmony(item, measure, position); break;
                 case "backup": position -= Value(item, "duration"); break;
@@ -159,51 +151,104 @@ internal sealed class MusicXmlReader
             else if (time.Element("senza-misura") is null) Problem(time, $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not known here; {_meter} stays.");
             _firstMeter ??= _meter;
         }
-        if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths && !_keyGiven)
+        if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths)
         {
-            var minor = key.Element("mode")?.Value == "minor";
-            (_key, _keyGiven) = (new Key(new Note(fifths + (minor ? 3 : 0)), minor), true);
+            var minor = key.Element("mode") is { } mode ? mode.Value.Trim() == "minor" : (_laterKey ?? _key).IsMinor;
+            ReadKey(key, new Key(new Note(fifths + (minor ? 3 : 0)), minor));
         }
         if (Whole(attributes.Element("staff-details")?.Element("capo")?.Value) is >= 0 and <= 11 and var capo) _capo = capo;
-        if (attributes.Element("transpose") is { } transpose) _transpose = (Whole(transpose.Element("chromatic")?.Value) ?? 0) + 12 * (Whole(transpose.Element("octave-change")?.Value) ?? 0);
+        if (attributes.Element("transpose") is { } transpose)
+        {
+            var octaves = Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
+            var semitones = Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36);
+            var steps = Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given ? given + 7 * octaves : (int?)null;
+            _transpose = new Moved(semitones + 12 * octaves, steps);
+        }
     }
 
-    private void ReadDirection(XElement direction, Measure measure)
+    private void ReadKey(XElement at, Key key)
     {
+        if (!_keyGiven) { (_key, _keyGiven) = (key, true); return; }
+        if (key == (_laterKey ?? _key)) return;
+        if (_laterKey is null) Problem(at, $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the chords are kept as they are.");
+        _laterKey = key;
+    }
+
+    private void ReadDirection(XElement direction, ScoreMeasure measure)
+    {
+        // What the sound says is sure; words and signs are asked only where it says nothing.
+        var sure = direction.Elements("sound").Select(JumpOf).Aggregate(ScoreJump.None, (all, j) => all | j);
+        measure.Jumps |= sure;
         foreach (var type in direction.Elements("direction-type").Elements())
         {
             var text = type.Value.Trim();
-            if (type.Name.LocalName == "rehearsal" && text.Length > 0) measure.Section = text;
-            else if (type.Name.LocalName == "words" && text.Length > 0)
+            switch (type.Name.LocalName)
             {
-                if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
-                else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
-                else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
-            }
-            else if (type.Name.LocalName == "metronome" && _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute) && minute is > 0 and < LargestValue)
-            {
-                var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
-                _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
+                case "segno" when sure == 0: measure.Jumps |= ScoreJump.Segno; break;
+                case "coda" when sure == 0: measure.Jumps |= direction.Descendants("words").Select(w => JumpOf(w.Value)).FirstOrDefault(j => j != 0) is var beside and not 0 ? beside : ScoreJump.CodaSign; break;
+                case "rehearsal" when text.Length > 0: measure.Section = text; break;
+                case "words" when text.Length > 0: ReadWords(direction, measure, text, sure); break;
+                case "metronome" when _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute) && minute is > 0 and < LargestValue:
+                    var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
+                    _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
+                    break;
             }
         }
-        if (direction.Element("sound") is { } sound) ReadSound(sound);
+        if (direction.Element("sound") is { } sound) ReadTempo(sound);
     }
 
-    private void ReadSound(XElement sound)
+    private static void ReadWords(XElement direction, ScoreMeasure measure, string text, ScoreJump sure)
+    {
+        if (JumpOf(text) is not 0 and var jump)
+        {
+            if (sure == 0 && !direction.Descendants("coda").Any()) measure.Jumps |= jump;
+            if (jump == ScoreJump.Coda) measure.Section ??= text;
+        }
+        else if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
+        else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
+        else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
+    }
+
+    /// <summary>What words ask for: "D.S. al Coda", "Da capo", "To Coda", "Fine".</summary>
+    private static ScoreJump JumpOf(string words)
+    {
+        var plain = string.Concat(words.Where(c => char.IsLetter(c) || c == ' ')).Trim().ToUpperInvariant();
+        if (plain is "FINE") return ScoreJump.Fine;
+        if (plain is "CODA") return ScoreJump.Coda;
+        if (plain is "TO CODA" or "AL CODA" or "DA CODA") return ScoreJump.ToCoda;
+        if (plain is "SEGNO") return ScoreJump.Segno;
+        if (plain is "DS" or "DAL SEGNO" || plain.StartsWith("DS AL ", StringComparison.Ordinal) || plain.StartsWith("DAL SEGNO AL ", StringComparison.Ordinal)) return ScoreJump.DalSegno;
+        return plain is "DC" or "DA CAPO" || plain.StartsWith("DC AL ", StringComparison.Ordinal) || plain.StartsWith("DA CAPO AL ", StringComparison.Ordinal) ? ScoreJump.DaCapo : ScoreJump.None;
+    }
+
+    private static ScoreJump JumpOf(XElement sound) =>
+        (sound.Attribute("segno") is null ? 0 : ScoreJump.Segno) | (sound.Attribute("dalsegno") is null ? 0 : ScoreJump.DalSegno) | (sound.Attribute("dacapo")?.Value == "yes" ? ScoreJump.DaCapo : 0)
+        | (sound.Attribute("fine") is null ? 0 : ScoreJump.Fine) | (sound.Attribute("tocoda") is null ? 0 : ScoreJump.ToCoda) | (sound.Attribute("coda") is null ? 0 : ScoreJump.Coda);
+
+    private void ReadTempo(XElement sound)
     {
         if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is > 0 and < LargestValue) _quarters = tempo;
     }
 
-    private static void ReadBarline(XElement barline, Measure measure)
+    private static void ReadBarline(XElement barline, ScoreMeasure measure)
     {
-        if (barline.Element("ending") is { } ending && ending.Attribute("type")?.Value == "start")
-            foreach (var number in (ending.Attribute("number")?.Value ?? "").Split(',', ' ')) if (Whole(number) is { } n) measure.Endings.Add(n);
+        if (barline.Element("ending") is { } ending)
+        {
+            if (ending.Attribute("type")?.Value is not "start") measure.EndingStops = true;
+            else if ((ending.Attribute("number")?.Value ?? "").Split(',', ' ').Select(Whole).OfType<int>().Where(n => n is >= 1 and <= ChartLimits.MostTimes).ToList() is { Count: > 0 } numbers) measure.EndingStart = numbers;
+        }
+        if (barline.Element("segno") is not null) measure.Jumps |= ScoreJump.Segno;
+        if (barline.Element("coda") is not null) measure.Jumps |= ScoreJump.CodaSign;
         if (barline.Element("repeat") is not { } repeat) return;
         if (repeat.Attribute("direction")?.Value == "forward") measure.RepeatFrom = true;
-        else measure.RepeatTimes = Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, 20);
+        else
+        {
+            measure.RepeatTimes = Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, ChartLimits.MostTimes);
+            measure.RepeatsAfterJump = repeat.Attribute("after-jump")?.Value == "yes";
+        }
     }
 
-    private void ReadHarmony(XElement harmony, Measure measure, double position)
+    private void ReadHarmony(XElement harmony, ScoreMeasure measure, double position)
     {
         // An offset of one division back is a chord that comes pushed, before the beat it stands at.
         var offset = Beats(Value(harmony, "offset"), measure.Meter);
@@ -225,6 +270,7 @@ internal sealed class MusicXmlReader
             Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0, Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
             .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
         var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
+        if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion) chord = ChordKinds.Inverted(chord, inversion);
         if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
         else
         {
@@ -251,14 +297,15 @@ internal sealed class MusicXmlReader
         return alter is >= -1 and <= 1 ? Note.Of(letter[0], alter) : null;
     }
 
-    private void ReadTuneNote(XElement note, Measure measure, double start, double duration, ref bool tieOpen)
+    private void ReadTuneNote(XElement note, ScoreMeasure measure, double start, double duration, ref bool tieOpen)
     {
         var at = Beats(start, measure.Meter);
-        foreach (var lyric in note.Elements("lyric").Where(l => l.Attribute("number")?.Value is null or "1"))
+        foreach (var (lyric, index) in note.Elements("lyric").Select((l, i) => (l, i)))
         {
+            if ((Whole(lyric.Attribute("number")?.Value) ?? index + 1) is not (>= 1 and <= ChartLimits.MostTimes and var verse)) continue;
             var syllabic = lyric.Element("syllabic")?.Value;
             var text = string.Concat(lyric.Elements().Where(e => e.Name.LocalName is "text" or "elision").Select(e => e.Name.LocalName == "elision" ? " " : e.Value));
-            if (text.Length > 0 && measure.Words.Count < MostWordsInMeasure) measure.Words.Add((at, text + (syllabic is "begin" or "middle" ? "" : " ")));
+            if (text.Length > 0 && measure.Words.Count < MostWordsInMeasure) measure.Words.Add((at, verse, text + (syllabic is "begin" or "middle" ? "" : " ")));
         }
         var isSlash = note.Element("notehead")?.Value is "slash" or "none";
         if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0) { tieOpen = false; return; }
@@ -277,9 +324,16 @@ internal sealed class MusicXmlReader
         var fields = root.Elements("identification").Elements("miscellaneous").Elements("miscellaneous-field")
             .Select(f => (Name: f.Attribute("name")?.Value ?? "", Value: f.Value.Trim())).ToList();
         var bars = new List<(string? Section, Bar Bar)>();
-        var played = Follow();
+        var played = PlayingOrder.Of(_measures, (measure, message) => _problems.Add(measure.Line, 1, message));
+        SayVerses(played);
         var maker = new BarMaker();
-        for (var i = 0; i < played.Count; i++) bars.Add((played[i].Section, ToBar(played[i], i + 1 < played.Count ? played[i + 1] : null, maker)));
+        var names = Names();
+        for (var i = 0; i < played.Count; i++)
+        {
+            var (measure, pass, arrived) = played[i];
+            // Where a jump arrives a section begins again, by the name it has.
+            bars.Add((measure.Section ?? (arrived && (pass > 1 || measure.Jumps.HasFlag(ScoreJump.Coda)) ? names[measure] : null), ToBar(measure, pass, i + 1 < played.Count ? played[i + 1].Measure : null, maker)));
+        }
         var title = root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
         var meter = _firstMeter ?? Meter.Common;
         var (sections, form) = Sections.Cut(bars);
@@ -287,41 +341,39 @@ internal sealed class MusicXmlReader
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
         chart = ChartTidy.Tidy(ChartFields.Put(chart, fields), _problems);
         chart = chart with { Key = _keyGiven ? _key : KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
+        // The tune of another part, or one written an octave away, is brought to where the chords stand.
+        var target = chart.Key.Transpose(_transpose.Semitones);
+        var chordsMove = _transpose.Semitones % 12 != 0;
+        var (fifths, semitones) = chordsMove ? (chart.Key.FifthsTo(target), _transpose.Semitones) : (0, 0);
+        chart = ChartTransposer.MoveTune(chart, _tuneTranspose.Fifths - fifths, _tuneTranspose.Semitones - semitones);
         // Written for a capo or a tuned guitar: what sounds is moved.
-        if (_transpose % 12 != 0) chart = ChartTransposer.Move(chart, chart.Key.Transpose(_transpose), _transpose) with { RecordCapo = _capo };
-        return chart;
+        if (chordsMove) chart = ChartTransposer.Move(chart, target, semitones);
+        return _capo > 0 ? chart with { RecordCapo = _capo } : chart;
     }
 
-    /// <summary>The measures in playing order, repeats and endings followed.</summary>
-    private List<Measure> Follow()
+    /// <summary>The name of the section each measure stands in.</summary>
+    private Dictionary<ScoreMeasure, string> Names()
     {
-        var played = new List<Measure>();
-        var (from, pass, at) = (0, 1, 0);
-        while (at < _measures.Count && played.Count < ChartLimits.MostBars)
-        {
-            var measure = _measures[at];
-            if (measure.RepeatFrom && at != from) (from, pass) = (at, 1);
-            // An ending for another pass is stepped over, all of it.
-            if (measure.Endings.Count > 0 && !measure.Endings.Contains(pass))
-            {
-                var skipped = at + 1;
-                while (skipped < _measures.Count && _measures[skipped].Endings.Count == 0 && _measures[skipped - 1].RepeatTimes == 0) skipped++;
-                if (skipped > at) { at = skipped; continue; }
-            }
-            played.Add(measure);
-            var passes = measure.RepeatTimes == 0 ? 1 : Math.Max(measure.RepeatTimes, LastEnding(from, at));
-            if (measure.RepeatTimes > 0 && pass < passes) { pass++; at = from; continue; }
-            if (measure.RepeatTimes > 0) (from, pass) = (at + 1, 1);
-            at++;
-        }
-        return played;
+        var (names, name) = (new Dictionary<ScoreMeasure, string>(), "Song");
+        foreach (var measure in _measures) names[measure] = name = measure.Section ?? (measure.Jumps.HasFlag(ScoreJump.Coda) ? "Coda" : name);
+        return names;
     }
 
-    /// <summary>Passes that first endings up to a measure ask for, one more than their highest number.</summary>
-    private int LastEnding(int from, int to) => _measures.Skip(from).Take(to - from + 1).SelectMany(m => m.Endings).DefaultIfEmpty(1).Max() + (_measures.Skip(from).Take(to - from + 1).Any(m => m.Endings.Count > 0) ? 1 : 0);
-
-    private static Bar ToBar(Measure measure, Measure? next, BarMaker maker)
+    /// <summary>Says which verses are printed but have no pass of their own.</summary>
+    private void SayVerses(IReadOnlyList<(ScoreMeasure Measure, int Pass, bool Arrived)> played)
     {
+        var passes = played.GroupBy(p => p.Measure).ToDictionary(g => g.Key, g => g.Max(p => p.Pass));
+        var left = _measures.SelectMany(m => m.Words.Where(w => w.Verse > passes.GetValueOrDefault(m)).Select(w => (w.Verse, m.Line))).ToList();
+        if (left.Count == 0) return;
+        var verses = left.Select(l => l.Verse).Distinct().Order().ToList();
+        var named = verses.Count == 1 ? $"verse {verses[0]} are" : $"verses {verses[0]} to {verses[^1]} are";
+        _problems.Add(left[0].Line, 1, $"The words of {named} printed below music that is played fewer times; they are left out. Write the section as often as it is sung to add them.");
+    }
+
+    private static Bar ToBar(ScoreMeasure measure, int pass, ScoreMeasure? next, BarMaker maker)
+    {
+        // In the second pass the second verse is sung; where no verse is printed for a pass, the last one before it.
+        var verse = measure.Words.Where(w => w.Verse <= pass).Select(w => w.Verse).DefaultIfEmpty(1).Max();
         var meter = measure.Meter;
         // A measure whose notes take next to no time is as long as its meter has it.
         var length = measure.Length >= 1.0 / NoteValues.Quarter && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
@@ -331,7 +383,7 @@ internal sealed class MusicXmlReader
         for (var i = 0; i < slots.Count; i++)
         {
             var (from, to) = (at, at += slots[i].Beats);
-            slots[i] = slots[i] with { Lyric = string.Concat(measure.Words.Where(w => w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)).TrimEnd() };
+            slots[i] = slots[i] with { Lyric = string.Concat(measure.Words.Where(w => w.Verse == verse && w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)).TrimEnd() };
         }
         return new Bar(meter, slots, measure.StartsLine, measure.Lead) { Melody = measure.Tune, Remarks = measure.Remarks };
     }

@@ -69,9 +69,12 @@ internal sealed class MusicXmlWriter
     private XElement Measure(Section section, Bar bar, bool first, bool last, int times)
     {
         var measure = new XElement("measure", new XAttribute("number", (++_number).ToString(CultureInfo.InvariantCulture)));
+        // A pickup stands under the meter of the song, and the standard does not count it.
+        var isPickup = _number == 1 && bar.Meter != _chart.Meter && NoteValues.OfBar(bar.Meter) < NoteValues.OfBar(_chart.Meter);
+        if (isPickup) measure.Add(new XAttribute("implicit", "yes"));
         if (first && times > 1) measure.Add(new XElement("barline", new XAttribute("location", "left"), new XElement("bar-style", "heavy-light"), new XElement("repeat", new XAttribute("direction", "forward"))));
         if (bar.StartsLine && _number > 1) measure.Add(new XElement("print", new XAttribute("new-system", "yes")));
-        if (Attributes(bar.Meter) is { } attributes) measure.Add(attributes);
+        if (Attributes(isPickup ? _chart.Meter : bar.Meter) is { } attributes) measure.Add(attributes);
         if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
         if (_number == 1) measure.Add(Tempo());
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));

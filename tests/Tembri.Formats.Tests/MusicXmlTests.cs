@@ -61,7 +61,8 @@ public sealed class MusicXmlTests
                 divisions = attributes.Element("divisions") is { } d ? (int)d : divisions;
                 (beats, unit) = ((int)attributes.Element("time")!.Element("beats")!, (int)attributes.Element("time")!.Element("beat-type")!);
             }
-            Assert.Equal(divisions * beats * 4 / unit, measure.Elements("note").Sum(n => (int)n.Element("duration")!));
+            var length = measure.Elements("note").Sum(n => (int)n.Element("duration")!);
+            Assert.Equal(measure.Attribute("implicit")?.Value == "yes", length != divisions * beats * 4 / unit);
             foreach (var note in measure.Elements("note")) Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
         }
         foreach (var frame in document.Descendants("frame-note"))
@@ -130,6 +131,91 @@ public sealed class MusicXmlTests
         Assert.Equal(["G", "D7♭9", "G", "Em7/B", "Csus4"], chart.Played().Select(s => s.Chord!.Name));
         Assert.Equal([4.0, 4, 4, 4, 2], chart.Played().Select(s => s.Beats));
         Assert.Equal("G", chart.Key.ToString());
+    }
+
+    private const string Begin = "<attributes><divisions>2</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
+
+    /// <summary>A measure of one chord, with what stands before and after its note.</summary>
+    private static string Bar(int number, string chord, string before = "", string after = "", string words = "") =>
+        $"<measure number=\"{number}\">{(number == 1 ? Begin : "")}{before}{Harmony(chord, "major")}{(words.Length == 0 ? Whole : $"<note><pitch><step>E</step><octave>4</octave></pitch><duration>8</duration>{words}</note>")}{after}</measure>";
+
+    private static string Words(string text, string sound = "") => $"<direction><direction-type><words>{text}</words></direction-type>{(sound.Length > 0 ? $"<sound {sound}/>" : "")}</direction>";
+
+    private static string Sign(string name) => $"<direction><direction-type><{name}/></direction-type></direction>";
+
+    private const string Forward = "<barline location=\"left\"><repeat direction=\"forward\"/></barline>", Backward = "<barline location=\"right\"><repeat direction=\"backward\"/></barline>";
+
+    private static string Opens(string number) => $"<barline location=\"left\"><ending number=\"{number}\" type=\"start\"/></barline>";
+
+    private static string Closes(string number, bool repeats) => $"<barline location=\"right\"><ending number=\"{number}\" type=\"{(repeats ? "stop" : "discontinue")}\"/>{(repeats ? "<repeat direction=\"backward\"/>" : "")}</barline>";
+
+    private static string Played(string measures)
+    {
+        var (chart, problems) = Read(measures);
+        Assert.Empty(problems);
+        return string.Concat(chart.Played().Select(s => s.Symbol));
+    }
+
+    public static TheoryData<string, string> Orders => new()
+    {
+        { "CDECDF", Bar(1, "C") + Bar(2, "D", after: Words("To Coda")) + Bar(3, "E", after: Words("D.C. al Coda")) + Bar(4, "F", Words("Coda")) },
+        { "CDEFDEG", Bar(1, "C") + Bar(2, "D", "<direction><direction-type><segno/></direction-type><sound segno=\"a\"/></direction>") + Bar(3, "E", after: "<sound tocoda=\"b\"/>") + Bar(4, "F", after: Words("D.S. al Coda", "dalsegno=\"a\"")) + Bar(5, "G", "<sound coda=\"b\"/>") },
+        { "CDECD", Bar(1, "C") + Bar(2, "D", after: Words("Fine")) + Bar(3, "E", after: Words("D.C. al Fine", "dacapo=\"yes\"")) },
+        { "CDEFDEG", Bar(1, "C") + Bar(2, "D", Sign("segno")) + Bar(3, "E", after: Sign("coda")) + Bar(4, "F", after: Words("Dal segno al coda")) + Bar(5, "G", Sign("coda")) },
+        // After the jump repeats are played once, with their last ending.
+        { "CDCECDCEFCECE", Bar(1, "C", Forward) + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false)) + Bar(4, "C", Forward) + Bar(5, "D", Opens("1"), Closes("1", true)) + Bar(6, "E", Opens("2") + Words("Fine"), Closes("2", false)) + Bar(7, "F", after: Words("D.C. al Fine")) },
+        { "CDCDCEF", Bar(1, "C", Forward) + Bar(2, "D", Opens("1, 2"), Closes("1, 2", true)) + Bar(3, "E", Opens("3"), Closes("3", false)) + Bar(4, "F") },
+        // Endings of two measures; the second with a repeat sign of its own.
+        { "CDECFG", Bar(1, "C", Forward) + Bar(2, "D", Opens("1")) + Bar(3, "E", after: Closes("1", true)) + Bar(4, "F", Opens("2")) + Bar(5, "G", after: Closes("2", true)) },
+        { "CDCEABAB", Bar(1, "C") + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false)) + Bar(4, "A") + Bar(5, "B", after: Backward) },
+    };
+
+    [Theory]
+    [MemberData(nameof(Orders))]
+    public void A_score_is_played_in_its_order(string order, string measures) =>
+        Assert.Equal(order, Played(measures));
+
+    [Fact]
+    public void Signs_that_lead_nowhere_verses_and_keys_that_have_no_room_are_said()
+    {
+        Assert.Contains("no sign", Assert.Single(Read(Bar(1, "C") + Bar(2, "D", after: Words("D.S."))).Problems).Message, StringComparison.Ordinal);
+        Assert.Contains("none follows", Assert.Single(Read(Bar(1, "C", after: Words("To Coda")) + Bar(2, "D", after: Words("D.C. al Coda"))).Problems).Message, StringComparison.Ordinal);
+        Assert.Contains("E♭", Assert.Single(Read(Bar(1, "C") + Bar(2, "D", "<attributes><key><fifths>-3</fifths><mode>major</mode></key></attributes>")).Problems).Message, StringComparison.Ordinal);
+        const string Verses = "<lyric number=\"1\"><syllabic>single</syllabic><text>salt</text></lyric><lyric number=\"2\"><syllabic>single</syllabic><text>sill</text></lyric>";
+        Assert.Contains("verse 2", Assert.Single(Read(Bar(1, "C", words: Verses)).Problems).Message, StringComparison.Ordinal);
+        var (chart, problems) = Read(Bar(1, "C", Forward, words: Verses) + Bar(2, "G", after: Backward));
+        Assert.Empty(problems);
+        Assert.Equal(["salt", "", "sill", ""], chart.Played().Select(s => s.Lyric));
+    }
+
+    [Fact]
+    public void Inversions_are_basses_and_altered_dominants_are_read()
+    {
+        string Degree(int value, int alter, string type) => $"<degree><degree-value>{value}</degree-value><degree-alter>{alter}</degree-alter><degree-type>{type}</degree-type></degree>";
+        var measures = new[]
+        {
+            ("E", "C/E", Harmony("C", "major", "<inversion>1</inversion>")), ("", "Gm/D", Harmony("G", "minor", "<inversion>2</inversion>")), ("", "A7/G", Harmony("A", "dominant", "<inversion>3</inversion>")),
+            ("", "C7♭5♯9", Harmony("C", "dominant", Degree(5, -1, "alter") + Degree(9, 1, "add"))), ("", "C7♯5♭9", Harmony("C", "dominant", Degree(5, 1, "alter") + Degree(9, -1, "add"))),
+            ("", "C7♭5♭9", Harmony("C", "dominant", Degree(9, -1, "alter") + Degree(5, -1, "alter"))), ("", "D9♯5", Harmony("D", "dominant-ninth", Degree(5, 1, "alter"))),
+        };
+        var (chart, problems) = Read(string.Concat(measures.Select((m, i) => $"<measure number=\"{i + 1}\">{(i == 0 ? Begin : "")}{m.Item3}{Whole}</measure>")));
+        Assert.Empty(problems);
+        Assert.Equal(measures.Select(m => m.Item2), chart.Played().Select(s => s.Chord!.Name));
+    }
+
+    [Theory]
+    [InlineData("<transpose><chromatic>0</chromatic><octave-change>-1</octave-change></transpose>", "D", "E3")]
+    [InlineData("<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic></transpose>", "C", "D4")]
+    [InlineData("<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic><octave-change>-1</octave-change></transpose>", "C", "D3")]
+    public void What_a_part_is_written_away_from_its_sound_is_undone(string transpose, string chord, string note)
+    {
+        string Part(string at) => $"<attributes><divisions>2</divisions><key><fifths>2</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{at}</attributes>";
+        const string Note = "<note><pitch><step>E</step><octave>4</octave></pitch><duration>8</duration><lyric><text>oh</text></lyric></note>";
+        var (one, _) = Read($"<measure number=\"1\">{Part(transpose)}{Harmony("D", "major")}{Note}</measure>");
+        Assert.Equal((chord, note), (one.Played().Single().Symbol, one.PlayedBars().Single().Melody.Single().Pitch.ToString()));
+        // The tune in a part of its own: chords stay where their own part has them.
+        var (two, _) = Read($"<measure number=\"1\">{Part("")}{Harmony("D", "major")}{Whole}</measure></part><part id=\"P2\"><measure number=\"1\">{Part(transpose)}{Note}</measure>");
+        Assert.Equal(("D", note), (two.Played().Single().Symbol, two.PlayedBars().Single().Melody.Single().Pitch.ToString()));
     }
 
     [Fact]

@@ -44,13 +44,20 @@ internal static class SampleCharts
         from tempo in Gen.Int[50, 180]
         from key in Pick("C", "Am", "Eb", "F#m", "G")
         from tuning in Gen.Int[-2, 1]
-        select Build(sections, form, times, tempo, key, tuning);
+        from pickup in Pick<Meter?>(null, null, new Meter(1, 4), new Meter(3, 8), new Meter(3, 4))
+        select Build(sections, form, times, tempo, key, tuning, pickup);
 
-    private static Chart Build(Bar[][] sections, int[] form, int[] times, int tempo, string keyName, int tuning)
+    private static Chart Build(Bar[][] sections, int[] form, int[] times, int tempo, string keyName, int tuning, Meter? pickup)
     {
         Key.TryParse(keyName, out var key);
         var named = sections.Select((bars, i) => new Section(Names[i], [.. bars.Select((b, j) => j == 0 ? b with { StartsLine = true } : b)]) { Strum = i == 0 ? "D-du-udu" : "" }).ToList();
         var parts = form.Where(f => f < named.Count).DefaultIfEmpty(0).Select((f, i) => new FormPart(named[f].Name, times[i])).ToList();
+        // A pickup stands before all else, in a section of its own.
+        if (pickup is { } meter)
+        {
+            named.Add(new Section("Pickup", [new Bar(meter, [MakeSlot("G", meter.Beats, "", false)], StartsLine: true)]));
+            parts.Insert(0, new FormPart("Pickup", 1));
+        }
         // Neighbours in the form differ, else they would be one part played more often.
         for (var i = parts.Count - 1; i > 0; i--) if (parts[i].Section == parts[i - 1].Section) parts.RemoveAt(i);
         return new Chart

@@ -9,6 +9,7 @@ public static class ChartTidy
     private const int LongestWords = 400;      // characters of words sung over one chord
     private const int MostRemarks = 8;
     private const int LongestRemark = 80;
+    private const double Hair = 1e-6;
     private const double ShortestBeats = 1.0 / 64;
     private const double LongestBeats = ChartLimits.MostStepsInBar;
 
@@ -98,12 +99,31 @@ public static class ChartTidy
         var notes = bar.Melody.Take(ChartLimits.MostNotesInBar).Where(n => n.At >= 0 && n.At < beats && n.Beats > 0)
             .Select(n => n with { Beats = Math.Min(n.Beats, beats - n.At) }).ToList();
         if (bar.Melody.Count > notes.Count) problems.Add(1, 1, $"In b{where} the tune has notes outside the bar, or too many; they are left out.");
+        if (Math.Abs(beats - bar.Meter.Beats) > Hair && MeterAsLongAs(beats, bar.Meter) is { } own)
+        {
+            // In chart text a bar that is shorter or longer than the others has a meter of its own: a pickup of one beat is a bar of 1/4.
+            var scale = bar.Meter.BeatInQuarters / own.BeatInQuarters;
+            slots = [.. slots.Select(s => s with { Beats = s.Beats * scale })];
+            notes = [.. notes.Select(n => n with { At = n.At * scale, Beats = n.Beats * scale })];
+            bar = bar with { Meter = own };
+        }
         return bar with
         {
             Slots = slots, Melody = notes, Lead = Words(bar.Lead, LongestWords).Trim(),
             StartsLine = bar.StartsLine || index % ChartLimits.MostBarsInLine == 0,
             Remarks = [.. bar.Remarks.Take(MostRemarks).Select(r => Words(r, LongestRemark).Replace('(', ' ').Replace(')', ' ').Trim()).Where(r => r.Length > 0)],
         };
+    }
+
+    private static Meter? MeterAsLongAs(double beats, Meter meter)
+    {
+        var quarters = beats * meter.BeatInQuarters;
+        foreach (var unit in (int[])[meter.Unit, 4, 8, 16])
+        {
+            var count = quarters * unit / 4;
+            if (Math.Abs(count - Math.Round(count)) < Hair && Meter.TryParse(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{count:0}/{unit}"), out var own)) return own;
+        }
+        return null;
     }
 
     private static Slot Slot(Slot slot)

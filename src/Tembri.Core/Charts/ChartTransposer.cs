@@ -28,4 +28,16 @@ public static class ChartTransposer
             Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(MoveSlot)], Melody = [.. b.Melody.Select(MoveNote)] })] })],
         };
     }
+
+    /// <summary>The chart with its tune elsewhere and its chords as they are.</summary>
+    /// <param name="chart">The chart.</param>
+    /// <param name="fifths">Steps along the line of fifths, which decide the spelling.</param>
+    /// <param name="semitones">Semitones, positive for up; the same pitch class as the fifths.</param>
+    public static Chart MoveTune(Chart chart, int fifths, int semitones) => fifths == 0 && semitones == 0 ? chart : chart with
+    {
+        Sections = [.. chart.Sections.Select(s => s with
+        {
+            Bars = [.. s.Bars.Select(b => b with { Melody = [.. b.Melody.Select(n => n with { Pitch = n.Pitch.Move(fifths, semitones) })] })],
+        })],
+    };
 }

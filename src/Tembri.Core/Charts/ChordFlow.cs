@@ -70,9 +70,13 @@ public sealed class ChordFlow
                 var slot = bar.Slots[i];
                 spellOf[i] = Silent;
                 at += slot.Beats;
-                // A pushed chord takes a division of a beat from the one before it.
-                var push = slot.IsEarly && sequence.Count > 0 ? Math.Min(1.0 / bar.Meter.Division, sequence[^1].Beats / 2) : 0;
-                if (push > 0) sequence[^1] = sequence[^1] with { Beats = sequence[^1].Beats - push };
+                // A pushed chord takes a division of a beat from what is before it: silence, or half of a chord at most.
+                var push = 0.0;
+                if (slot is { IsEarly: true, Chord: not null } && sequence is [.., var before])
+                {
+                    push = Math.Min(1.0 / bar.Meter.Division, before.Silence > 0 ? before.Silence : before.Beats / 2);
+                    sequence[^1] = before.Silence > 0 ? before with { Silence = before.Silence - push } : before with { Beats = before.Beats - push };
+                }
                 if (slot.Chord is null)
                 {
                     if (sequence.Count > 0) sequence[^1] = sequence[^1] with { Silence = sequence[^1].Silence + slot.Beats };

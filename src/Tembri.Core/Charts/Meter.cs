@@ -14,6 +14,9 @@ public readonly record struct Meter(int Count, int Unit)
     /// <summary>Beats a bar.</summary>
     public int Beats => IsCompound ? Count / 3 : Count;
 
+    /// <summary>Quarter notes a beat lasts: 1.5 in 6/8.</summary>
+    public double BeatInQuarters => (IsCompound ? 3 : 1) * 4.0 / Unit;
+
     /// <summary>The parts a beat is naturally divided in: 3 in compound meters, else 2.</summary>
     public int Division => IsCompound ? 3 : 2;
 

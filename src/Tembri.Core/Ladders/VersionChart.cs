@@ -29,6 +29,7 @@ public sealed class VersionChart
         Chart = chart with
         {
             Key = ladder.ShapeKey, KeyIsGiven = true, RecordCapo = 0, TuningShift = 0, Recordings = [],
+            MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(LowerPitch(range.Low), LowerPitch(range.High)) : null,
             Sections = [.. chart.Sections.Select((section, number) => section with
             {
                 Bars = [.. section.Bars.Select((bar, b) => Write(bar, (number, b)))], Like = null, OwnBars = [], Words = [],
@@ -47,7 +48,9 @@ public sealed class VersionChart
             return played;
         }
 
-        MelodyNote Lower(MelodyNote note) => note with { Pitch = note.Pitch.Move(ladder.Chart.Key.FifthsTo(ladder.ShapeKey), -Raised) };
+        Pitch LowerPitch(Pitch pitch) => pitch.Move(ladder.Chart.Key.FifthsTo(ladder.ShapeKey), -Raised);
+
+        MelodyNote Lower(MelodyNote note) => note with { Pitch = LowerPitch(note.Pitch) };
     }
 
     /// <summary>For each slot, by section, bar and place in the bar, the chords of the rung that its passes play.</summary>

@@ -84,7 +84,7 @@ public sealed class Performance
     public IReadOnlyList<PlayedStroke> Strokes => _strokes;
 
     /// <summary>Quarter notes a beat of a meter lasts.</summary>
-    public static double Quarters(Meter meter) => (meter.IsCompound ? 3 : 1) * 4.0 / meter.Unit;
+    public static double Quarters(Meter meter) => meter.BeatInQuarters;
 
     private readonly List<Fingering?> _shapes = [];
 
@@ -106,8 +106,11 @@ public sealed class Performance
                 var start = at;
                 if (slot.IsEarly && _chords.Count > 0)
                 {
-                    start -= beat / bar.Meter.Division;
-                    if (_chords[^1].At < start && _chords[^1].At + _chords[^1].Length > start) _chords[^1] = _chords[^1] with { Length = start - _chords[^1].At };
+                    // As the flow has it: out of the silence before, or half of a chord at most.
+                    var before = _chords[^1];
+                    var silence = at - before.At - before.Length;
+                    start -= Math.Min(beat / bar.Meter.Division, silence > 1e-9 ? silence : before.Length / 2);
+                    if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
                 var sounding = chord.Transpose(version.Chart.Key, version.SoundingKey);
                 _chords.Add(new PlayedChord(sounding.Name, chord.Name, start, at + length - start, Pitches(fingering, version.Raised).Min()));

@@ -11,7 +11,7 @@ using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>Take a song away as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
+/// <summary>A song as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
 internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes) : PageModel
 {
     /// <summary>The formats with what they are for.</summary>
@@ -37,7 +37,9 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
 
     public Guid? Student { get; private set; }
 
-    private Ladder? _ladder;
+    /// <summary>The rung written out; null for the record's chart.</summary>
+    public VersionChart? Version { get; private set; }
+
     private string _chartStamp = "";
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung) => await FindAsync(id, student, rung) ? Page() : NotFound();
@@ -46,7 +48,7 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
     {
         if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung)) return NotFound();
         WrittenChart written;
-        if (Rung is not null) written = await WriteAsync(new VersionChart(_ladder!, Rung), format);
+        if (Version is not null) written = await WriteAsync(Version, format);
         else if (format != ChartFormat.Midi) written = ChartFiles.Write(Chart, format);
         else
         {
@@ -70,7 +72,7 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
         if (student is not { } who || rung is not { } number) return true;
         Student = who;
         if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
-        (_ladder, Rung, Of, Choice) = (open.Ladder, found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
+        (Version, Rung, Of, Choice) = (new VersionChart(open.Ladder, found), found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;
     }
 }
