@@ -52,6 +52,15 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         Browser.ExecuteScript("const f = arguments[0]; f.focus(); f.select(); document.execCommand('insertText', false, arguments[1]);", field, text);
     }
 
+    /// <summary>Waits until the page says what is kept.</summary>
+    protected void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
+
+    protected void Network(bool offline, int latency)
+    {
+        Browser.ExecuteCdpCommand("Network.enable", []);
+        Browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = offline, ["latency"] = latency, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    }
+
     protected void OpenStudio()
     {
         Go("/account/open");

@@ -113,6 +113,38 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
     }
 
     [Fact]
+    public void A_students_page_says_what_it_does_not_keep_in_two_tabs_and_offline()
+    {
+        OpenStudio();
+        var page = $"/students/{AddStudent("Fern")}";
+        var name = Find("#Form_Nickname");
+        name.Clear();
+        name.SendKeys(OpenQA.Selenium.Keys.Tab);
+        State("not saved: Give a nickname.");
+        Find("#Form_Nickname").SendKeys("Fern L." + OpenQA.Selenium.Keys.Tab);
+        State("saved");
+        var first = Browser.CurrentWindowHandle;
+        Browser.SwitchTo().NewWindow(OpenQA.Selenium.WindowType.Tab);
+        Go(page);
+        Find("#skill-Stretch").SendKeys(OpenQA.Selenium.Keys.End);
+        State("saved");
+        Browser.SwitchTo().Window(first);
+        Find("#skill-Changes").SendKeys(OpenQA.Selenium.Keys.End);
+        State("another tab");
+        Find("[data-take-theirs]").Click();
+        Until("#skill-Stretch", s => s.GetAttribute("value") == "100");
+        Until("#skill-Changes", s => s.GetAttribute("value") != "100");
+        Network(true, 0);
+        Find("#skill-Changes").SendKeys(OpenQA.Selenium.Keys.Home);
+        State("there is no network");
+        Network(false, 0);
+        State("saved");
+        Browser.Navigate().Refresh();
+        Until("#skill-Changes", s => s.GetAttribute("value") == "0");
+        Assert.Equal("100", Find("#skill-Stretch").GetAttribute("value"));
+    }
+
+    [Fact]
     public void Forms_work_without_script()
     {
         Browser.ExecuteCdpCommand("Emulation.setScriptExecutionDisabled", new() { ["value"] = true });

@@ -8,14 +8,6 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
 {
     private string Text => Find("textarea").GetAttribute("value")!;
 
-    private void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
-
-    private void Network(bool offline, int latency)
-    {
-        Browser.ExecuteCdpCommand("Network.enable", []);
-        Browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = offline, ["latency"] = latency, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
-    }
-
     private string TakeDown(string chart)
     {
         OpenStudio();
