@@ -96,6 +96,8 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(c => c.Aim).HasConversion<string>().HasMaxLength(10);
             b.Property(c => c.Accompaniment).HasConversion<string>().HasMaxLength(10);
             b.Property(c => c.Revision).IsConcurrencyToken();
+            b.Property(c => c.Voice).HasMaxLength(LadderChoice.LongestVoice);
+            b.Property(c => c.Tune).HasMaxLength(LadderChoice.LongestVoice);
             b.HasKey(c => new { c.StudioId, c.SongId, c.StudentId });
             OfSongAndStudent(b, c => new { c.StudioId, c.SongId }, c => new { c.StudioId, c.StudentId });
         });

@@ -11,7 +11,7 @@ public enum Aim
 {
     /// <summary>Keep the record's pitch.</summary>
     Record,
-    /// <summary>Move the song to suit a voice: by the chart's number of semitones, or to where the tune lies within what the singer reaches.</summary>
+    /// <summary>Move the song to suit a voice: by a number of semitones, or to where the tune lies within what the singer reaches.</summary>
     Voice,
     /// <summary>No capo.</summary>
     None,
@@ -42,6 +42,9 @@ public sealed record ArrangementRequest
 
     /// <summary>What the position is for.</summary>
     public Aim Aim { get; init; } = Aim.Record;
+
+    /// <summary>What the voice asks for; null when it is as the chart's header has it. Counts with <see cref="Aim.Voice"/>.</summary>
+    public VoiceWish? Voice { get; init; }
 
     /// <summary>Positions 0 to this are compared, at most 11.</summary>
     public int HighestCapo { get; init; } = DefaultHighestCapo;

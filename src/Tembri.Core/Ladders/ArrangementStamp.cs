@@ -36,6 +36,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
             if (!value.Equals(usually)) parts.Add(string.Create(CultureInfo.InvariantCulture, $"{name}={value}"));
         }
         Add("aim", request.Aim, usual.Aim);
+        if (request is { Aim: Aim.Voice, Voice: { } voice }) Add("voice", $"{voice.Semitones},{voice.Singer},{voice.Tune}", "");
         Add("highest", request.HighestCapo, usual.HighestCapo);
         Add("with", request.Accompaniment, usual.Accompaniment);
         Add("capo", request.Capo ?? -1, -1);

@@ -59,7 +59,7 @@ public sealed class LadderBuilder(ResultCache cache)
             .ThenBy(x => x.c.Load + limits.ClosenessWeight * 100 * (1 - x.c.Closeness.Value) + x.c.Idiom + x.c.Habit)
             .ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
 
-    private static IReadOnlyList<(int Semitones, double Price)> Keys(ArrangementRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Chart) : [(0, 0)];
+    private static IReadOnlyList<(int Semitones, double Price)> Keys(ArrangementRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Voice ?? VoiceWish.Of(request.Chart)) : [(0, 0)];
 
     private static Chart MovedForVoice(ArrangementRequest request, int semitones) =>
         semitones == 0 ? request.Chart : ChartTransposer.Move(request.Chart, request.Chart.Key.Transpose(semitones), semitones);

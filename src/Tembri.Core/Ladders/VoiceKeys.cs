@@ -1,20 +1,36 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 
 namespace Tembri.Core.Ladders;
+
+/// <summary>What a voice asks of a song: a number of semitones, or what singer and tune reach.</summary>
+/// <param name="Semitones">How far the song moves, −11 to 11; counts when singer or tune are not known.</param>
+/// <param name="Singer">What the singer reaches.</param>
+/// <param name="Tune">From the lowest to the highest note of the tune on the record.</param>
+public sealed record VoiceWish(int Semitones, PitchRange? Singer = null, PitchRange? Tune = null)
+{
+    /// <summary>The farthest a song is moved either way, in semitones.</summary>
+    public const int Farthest = 11;
+
+    /// <summary>What a chart's own header asks for.</summary>
+    public static VoiceWish Of(Chart chart) => new(chart.VoiceShift, chart.Singer, chart.MelodyRange);
+
+    /// <summary>True when it says anything at all.</summary>
+    public bool IsSaid => Semitones != 0 || Singer is not null && Tune is not null;
+}
 
 /// <summary>The keys that suit a singer.</summary>
 public static class VoiceKeys
 {
-    private const int Farthest = 11;
     private const int MostKeys = 6;
 
     /// <summary>The moves worth comparing, in semitones, each with its price in load points: those that bring the tune within the voice, or nearest to it, the most comfortable first.</summary>
-    /// <param name="chart">The chart.</param>
-    /// <returns>One move without price when the chart gives a number of semitones, or does not say what voice and tune reach.</returns>
-    public static IReadOnlyList<(int Semitones, double Price)> For(Chart chart)
+    /// <param name="wish">What the voice asks for.</param>
+    /// <returns>One move without price when the wish is a number of semitones.</returns>
+    public static IReadOnlyList<(int Semitones, double Price)> For(VoiceWish wish)
     {
-        if (chart.Singer is not { } singer || chart.MelodyRange is not { } tune) return [(chart.VoiceShift, 0)];
-        return [.. Enumerable.Range(-Farthest, 2 * Farthest + 1).Select(n =>
+        if (wish is not { Singer: { } singer, Tune: { } tune }) return [(wish.Semitones, 0)];
+        return [.. Enumerable.Range(-VoiceWish.Farthest, 2 * VoiceWish.Farthest + 1).Select(n =>
         {
             // A voice takes a tune in its own octave.
             return (Semitones: n, Price: new[] { n - 12, n, n + 12 }.Min(Price));

@@ -17,6 +17,18 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>How the student's guitar is tuned, in semitones against standard; null as the record's.</summary>
     public int? Tuning { get; set; }
 
+    /// <summary>True while the capo is decided on only because shapes were taken at it; it is given back with the last of them.</summary>
+    public bool CapoIsOfShapes { get; set; }
+
+    /// <summary>The capo decided on before shapes brought theirs.</summary>
+    public int? CapoBefore { get; set; }
+
+    /// <summary>What the voice asks for: semitones, such as <c>-2</c>, or what the singer reaches, such as <c>A2 to E4</c>; null as the chart's header has it.</summary>
+    public string? Voice { get; set; }
+
+    /// <summary>From the lowest to the highest note of the tune, where the chart does not have it.</summary>
+    public string? Tune { get; set; }
+
     public Aim Aim { get; set; } = Aim.Record;
     public Accompaniment Accompaniment { get; set; } = Accompaniment.Record;
 
@@ -25,6 +37,28 @@ public sealed class LadderChoice : IStudioOwned
 
     /// <summary>Names the last step, so that the same one sent twice counts once.</summary>
     public Guid? LastStep { get; set; }
+
+    /// <summary>The longest text of what a voice asks for.</summary>
+    public const int LongestVoice = 24;
+
+    /// <summary>A shape is taken at a place, and the place stays with it.</summary>
+    public void BringCapo(int capo)
+    {
+        if (Capo == capo) return;
+        if (!CapoIsOfShapes) (CapoIsOfShapes, CapoBefore) = (true, Capo);
+        Capo = capo;
+    }
+
+    /// <summary>The last shape is freed: the place is what it was before.</summary>
+    public void GiveCapoBack()
+    {
+        if (!CapoIsOfShapes) return;
+        Capo = CapoBefore;
+        (CapoIsOfShapes, CapoBefore) = (false, null);
+    }
+
+    /// <summary>The teacher decides on a capo, or lets the arranger choose.</summary>
+    public void DecideCapo(int? capo) => (Capo, CapoIsOfShapes, CapoBefore) = (capo, false, null);
 }
 
 /// <summary>A shape the teacher took for a chord on a rung; it stays while the rest is arranged around it.</summary>

@@ -422,6 +422,14 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("capo");
 
+                    b.Property<int?>("CapoBefore")
+                        .HasColumnType("integer")
+                        .HasColumnName("capo_before");
+
+                    b.Property<bool>("CapoIsOfShapes")
+                        .HasColumnType("boolean")
+                        .HasColumnName("capo_is_of_shapes");
+
                     b.Property<Guid?>("LastStep")
                         .HasColumnType("uuid")
                         .HasColumnName("last_step");
@@ -431,9 +439,19 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("revision");
 
+                    b.Property<string>("Tune")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("tune");
+
                     b.Property<int?>("Tuning")
                         .HasColumnType("integer")
                         .HasColumnName("tuning");
+
+                    b.Property<string>("Voice")
+                        .HasMaxLength(24)
+                        .HasColumnType("character varying(24)")
+                        .HasColumnName("voice");
 
                     b.HasKey("StudioId", "SongId", "StudentId")
                         .HasName("pk_ladder_choices");

@@ -1,6 +1,7 @@
 // The ladder page: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
 import { keyOf, showLetterKeys } from "./letter-keys.js";
 import { sayFailures, say } from "./page.js";
+import { closePanels } from "./panels.js";
 import { Saver } from "./saver.js";
 
 // The state stands outside of the ladder, which is drawn anew with each step.
@@ -21,12 +22,17 @@ const bench = {
         form.removeAttribute("aria-busy");
         if (!result.html) { tell(`That was not done: ${result.why}.`); return; }
         const ladder = document.getElementById("ladder");
-        const focus = document.activeElement?.closest("[data-cell]")?.dataset.cell;
+        // The work goes on where it was: at the cell that had the focus, or at what now stands for what was pressed.
+        const had = document.activeElement;
+        const there = had?.closest("[data-cell]") ? `[data-cell="${had.closest("[data-cell]").dataset.cell}"]` : form.contains(had) || had === document.body ? form.dataset.then : null;
+        const scrolled = document.querySelector(".options")?.scrollLeft ?? 0;
         ladder.outerHTML = result.html;
         const drawn = document.getElementById("ladder");
         window.htmx.process(drawn);
         showLetterKeys(drawn);
-        if (focus) drawn.querySelector(`[data-cell="${focus}"]`)?.focus();
+        if (there) (drawn.querySelector("details[open] [role=alert]") ?? drawn.querySelector(there) ?? drawn.querySelector("[data-cell][aria-current]") ?? drawn.querySelector("main [role=alert]"))?.focus({ preventScroll: true });
+        const options = drawn.querySelector(".options");
+        if (options) options.scrollLeft = scrolled;
       },
     });
   },
@@ -39,7 +45,7 @@ const bench = {
       s: () => this.current()?.click(),
       l: () => this.lock(),
       w: () => this.current()?.closest("tr").querySelector("[data-why]")?.click(),
-      Escape: () => document.querySelector("[data-close-bench]")?.click(),
+      Escape: () => this.close(),
       "?": () => this.help(),
     }[keyOf(event)];
     if (!act) return;
@@ -61,10 +67,17 @@ const bench = {
     if (open) open.click();
     else this.current()?.click();
   },
+  close() {
+    const close = document.querySelector("[data-close-bench]");
+    if (!close) return;
+    this.current()?.focus({ preventScroll: true });
+    close.click();
+  },
   help() { document.getElementById("keys-help")?.showModal(); },
 };
 
 sayFailures();
+closePanels();
 // The ladder is drawn anew with each step, so the page listens for it.
 document.addEventListener("submit", event => {
   const form = event.target;

@@ -5,10 +5,17 @@ import { Player } from "./player.js";
 // The player keeps its own state; it must stay outside what Alpine watches.
 let player = null;
 
+/** What a tab remembers of a song's page, so that another rung or a reload goes on where it was. */
+const memory = {
+  place: `tembri-listening:${location.pathname}`,
+  read() { try { return JSON.parse(sessionStorage.getItem(this.place)) ?? {}; } catch { return {}; } },
+  write(what) { try { sessionStorage.setItem(this.place, JSON.stringify(what)); } catch { /* then it begins anew */ } },
+};
+
 const NOTE = "Starts at a moderate level. Keep it where you could still talk over it: loud sound for long hurts hearing for good.";
 
 const listening = () => ({
-  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null,
+  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null, asks: "", looped: null,
   get recordPressed() { return String(this.version === "record"); },
   get rungPressed() { return String(this.version === "rung"); },
 
@@ -23,7 +30,31 @@ const listening = () => ({
       return;
     }
     player.ended = () => { this.playLabel = "Play"; this.show(); };
+    this.resume(memory.read());
+    window.addEventListener("pagehide", () => this.remember());
+  },
+  remember() {
+    memory.write({
+      tempo: this.$refs.tempo.value, level: this.$refs.level.value, click: this.$refs.click.checked, count: this.$refs.count.checked, version: this.version,
+      bar: player.clockwork.barAtSeconds(player.now()), loop: this.$refs.loop.value, looped: this.looped,
+    });
+  },
+  resume(known) {
+    const { starts } = player.clockwork;
+    if (known.tempo) this.$refs.tempo.value = known.tempo;
+    if (known.level) this.$refs.level.value = known.level;
+    this.$refs.click.checked = known.click === true;
+    this.$refs.count.checked = known.count !== false;
+    if (known.version === "rung") this.hear("rung");
+    if (known.bar > 0 && known.bar < starts.length) player.go(starts[known.bar]);
+    // A chart that was changed meanwhile has other bars; the loop is only taken up where it still lies in the song.
+    if (known.looped && known.looped.every(b => b >= 0 && b < starts.length)) {
+      this.repeat(...known.looped);
+      this.$refs.loop.value = known.loop;
+    }
     this.setTempo();
+    this.setLevel();
+    this.setClick();
     this.show();
   },
   // Follows the sound from frame to frame while there is any.
@@ -74,12 +105,17 @@ const listening = () => ({
     const [section, bar] = button.dataset.bar.split("-").map(Number);
     const index = this.nearest(section, bar);
     if (index === undefined) { this.note = "The form does not play this section, so it cannot be heard."; return; }
-    if (event.shiftKey && this.from !== null) {
+    if ((event.shiftKey || this.asks === "last") && this.from !== null) {
+      this.asks = "";
       this.repeat(Math.min(this.from, index), Math.max(this.from, index));
       this.$refs.loop.value = "bars";
       return;
     }
     this.from = index;
+    if (this.asks === "first") {
+      this.asks = "last";
+      this.note = "Now press the last bar to repeat.";
+    }
     player.go(player.clockwork.starts[index]);
     this.shown = -1;
     this.show();
@@ -89,16 +125,20 @@ const listening = () => ({
     player.setLoop({ from: clockwork.starts[first], to: last + 1 < clockwork.starts.length ? clockwork.starts[last + 1] : clockwork.total });
     document.querySelectorAll(".listen-bar[data-looped]").forEach(b => b.removeAttribute("data-looped"));
     for (const bar of player.score.bars.slice(first, last + 1)) document.querySelector(`[data-bar="${bar.section}-${bar.bar}"]`)?.setAttribute("data-looped", "");
+    this.looped = [first, last];
     this.note = NOTE;
   },
   chooseLoop() {
     const value = this.$refs.loop.value;
+    this.asks = value === "bars" ? "first" : "";
     this.$refs.loop.blur();   // so that the keys play again
     if (value === "") {
       player.setLoop(null);
+      this.looped = null;
+      this.note = NOTE;
       document.querySelectorAll(".listen-bar[data-looped]").forEach(b => b.removeAttribute("data-looped"));
     } else if (value === "bars") {
-      this.note = "Press the first bar, then the last one with Shift.";
+      this.note = "Press the first bar to repeat.";
     } else {
       const section = Number(value);
       const first = this.nearest(section, 0);

@@ -1,7 +1,9 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
+using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
 using Tembri.Data;
@@ -69,9 +71,18 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         Kind = player.Kind,
         Timed = player.Timed,
         Aim = choice?.Aim ?? Aim.Record,
+        Voice = VoiceOf(chart, choice),
         Accompaniment = choice?.Accompaniment ?? Accompaniment.Record,
         Capo = capo ?? choice?.Capo,
         Tuning = choice?.Tuning,
         Locks = [.. locks.Select(l => new ShapeLock(l.Rung, l.Chord, l.ShapeTonic ?? -1, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
     };
+
+    /// <summary>What a teacher decided about the voice; null leaves it to the chart.</summary>
+    private static VoiceWish? VoiceOf(Chart chart, LadderChoice? choice)
+    {
+        if (choice?.Voice is not { } voice) return null;
+        if (int.TryParse(voice, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var semitones)) return new VoiceWish(semitones);
+        return PitchRange.TryParse(voice, out var singer) ? new VoiceWish(0, singer, PitchRange.TryParse(choice.Tune ?? "", out var tune) ? tune : chart.MelodyRange) : null;
+    }
 }

@@ -14,19 +14,16 @@ internal static class LadderWords
     public static string Aimed(Ladder ladder, Aim aim) => aim switch
     {
         Aim.Record => "with the record",
-        Aim.Voice when ladder.VoiceShift != 0 => $"moved {Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
+        Aim.Voice when ladder.VoiceShift != 0 => $"{Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
         Aim.Voice => "where the voice has it",
         _ => "without a capo",
     };
 
     /// <summary>What a place can be chosen for, offered.</summary>
-    public static string Offer(Aim aim, Chart chart) => aim switch
+    public static string Offer(Aim aim) => aim switch
     {
         Aim.Record => "keep the record’s pitch, capo where it helps",
-        Aim.Voice when chart is { Singer: not null, MelodyRange: not null } => $"move to where {chart.MelodyRange} lies within the voice, {chart.Singer}",
-        Aim.Voice => chart.VoiceShift is var shift and not 0
-            ? $"move {Math.Abs(shift)} semitones {(shift > 0 ? "up" : "down")} for the voice"
-            : "move for the voice (write “voice: -2”, or “voice: A2 to E4” and “melody: C3 to A4”, in the chart’s header)",
+        Aim.Voice => "move the song for the voice",
         _ => "no capo, practise the shapes as they come",
     };
 

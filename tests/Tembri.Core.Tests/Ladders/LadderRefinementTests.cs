@@ -140,9 +140,9 @@ public sealed class LadderRefinementTests
     [Fact]
     public void A_tune_wider_than_the_voice_goes_where_it_sticks_out_least_and_semitones_are_taken_as_they_are()
     {
-        var wide = VoiceKeys.For(ChartReader.Read("key: C\nvoice: C3 to C4\nmelody: C3 to F4\n| C |").Chart);
+        var wide = VoiceKeys.For(VoiceWish.Of(ChartReader.Read("key: C\nvoice: C3 to C4\nmelody: C3 to F4\n| C |").Chart));
         Assert.True(wide[0].Semitones is <= 0 and >= -5 && wide[0].Price >= 5 * 12);
-        Assert.Equal([(-3, 0.0)], VoiceKeys.For(ChartReader.Read("key: C\nvoice: -3\n| C |").Chart));
+        Assert.Equal([(-3, 0.0)], VoiceKeys.For(VoiceWish.Of(ChartReader.Read("key: C\nvoice: -3\n| C |").Chart)));
         Assert.Equal("A", Build("key: C\nvoice: -3\n| C | F |", aim: Aim.Voice).Chart.Key.ToString());
         // The reach of the tune is read off the tune where it is not given.
         Assert.Equal("E4 to G4", ChartReader.Read("key: C\n| C | G |\n~ | E4 . G4 . | - |").Chart.MelodyRange.ToString());

@@ -88,17 +88,18 @@ internal sealed class LadderModel(
                 context.AddOwned(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = Degree(chord), Frets = [], Fingers = [] });
             (locked.Capo, locked.Tuning, locked.ShapeTonic) = (Ladder.Capo, choice.Tuning, Ladder.ShapeKey.Tonic.PitchClass);
             (locked.Frets, locked.Fingers) = ([.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
-            // A shape is taken at a place; the place stays with it.
-            choice.Capo = Ladder.Capo;
+            choice.BringCapo(Ladder.Capo);
             return null;
         });
 
     /// <summary>Frees a shape that was taken.</summary>
     public Task<IActionResult> OnPostFreeAsync(Guid id, Guid student, int rung, int chord, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, rung, chord, async _ =>
+        StepAsync(id, student, null, revision, step, rung, chord, async choice =>
         {
             if (!ChordExists(rung, chord)) return "This chord is not in the song any more. The ladder below is up to date.";
-            context.LockedShapes.RemoveRange(await LocksOf(id, student, rung, chord).ToListAsync());
+            var freed = await LocksOf(id, student, rung, chord).ToListAsync();
+            context.LockedShapes.RemoveRange(freed);
+            if (await context.LockedShapes.CountAsync(l => l.SongId == id && l.StudentId == student) == freed.Count) choice.GiveCapoBack();
             return null;
         });
 
@@ -106,7 +107,7 @@ internal sealed class LadderModel(
     public Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            choice.Capo = capo;
+            choice.DecideCapo(capo);
             if (capo is null) choice.Tuning = null;
             return Done;
         });
@@ -115,17 +116,32 @@ internal sealed class LadderModel(
     public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            (choice.Capo, choice.Tuning) = (capo, tuning == Open.Reading.Chart.TuningShift ? null : tuning);
+            choice.DecideCapo(capo);
+            choice.Tuning = tuning == Open.Reading.Chart.TuningShift ? null : tuning;
             return Done;
         });
 
     /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
-    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Accompaniment))] Accompaniment company, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Accompaniment))] Accompaniment company, VoiceForm voice, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, choice =>
         {
-            (choice.Aim, choice.Accompaniment, choice.Capo) = (aim, company, null);
+            (choice.Aim, choice.Accompaniment) = (aim, company);
+            choice.DecideCapo(null);
+            if (aim != Aim.Voice) return Done;
+            if (voice.Fault(Open.Reading.Chart) is { } fault)
+            {
+                Typed = voice;
+                return Task.FromResult<string?>(fault);
+            }
+            (choice.Voice, choice.Tune) = voice.Written();
             return Done;
         });
+
+    /// <summary>What the voice asks for as it stands in the fields: as it was typed and refused, as decided, or as the chart's header has it.</summary>
+    public VoiceForm Voice => Typed ?? VoiceForm.From(Open.Request.Voice ?? VoiceWish.Of(Open.Reading.Chart));
+
+    /// <summary>What was typed and could not be taken; null when all was.</summary>
+    public VoiceForm? Typed { get; private set; }
 
     private static readonly Task<string?> Done = Task.FromResult<string?>(null);
 
