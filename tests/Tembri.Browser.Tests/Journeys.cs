@@ -54,10 +54,42 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         var frets = option.FindElement(By.CssSelector("input[name=frets]")).GetAttribute("value")!;
         option.FindElement(By.CssSelector("button")).Click();
         Until("[data-cell='3-0'] .lock", l => l.Text == "kept");
+        Assert.Equal("Free this shape", Browser.SwitchTo().ActiveElement().Text);
+        Assert.Equal("kept: free it", Find("[data-place]").Text);
+        // Freed with one more key, the place is the arranger's again, and the focus is where the shape can be kept.
+        Press(OpenQA.Selenium.Keys.Enter);
+        Wait.Until(b => b.FindElements(By.CssSelector(".lock, [data-place]")).Count == 0);
+        Assert.Equal("Keep", Browser.SwitchTo().ActiveElement().Text);
+        Find(".option:not(.taken) button").Click();
+        Until("[data-cell='3-0'] .lock", l => l.Text == "kept");
+        frets = Browser.FindElement(By.CssSelector(".option.taken input[name=frets]")).GetAttribute("value")!;
         Browser.Navigate().Refresh();
         Until("[data-cell='3-0'] .lock", l => l.Text == "kept");
         Find("[data-cell='3-0']").Click();
         Until(".option.taken input[name=frets]", i => i.GetAttribute("value") == frets);
+
+        // The voice is said in fields: what is wrong is said beside them and stays, and what is right moves the song.
+        Find("[data-aim]").Click();
+        Find("input[name=aim][value=Voice]").Click();
+        Find("input[name=semitones]").Clear();
+        Find("input[name=singerLow]").SendKeys("A2");
+        Find("form[action*='Aim'] button").Click();
+        Until("form[action*='Aim'] [role=alert]", a => a.Text.Contains("lowest and the highest", StringComparison.Ordinal));
+        Assert.Equal("A2", Find("input[name=singerLow]").GetAttribute("value"));
+        CheckWithAxe("the voice in fields");
+        Press(OpenQA.Selenium.Keys.Escape);
+        Assert.Empty(Browser.FindElements(By.CssSelector("details.panel[open]")));
+        Assert.Equal("summary", Browser.SwitchTo().ActiveElement().TagName);
+        Find("[data-aim]").Click();
+        Find("input[name=aim][value=Voice]").Click();
+        Find("input[name=semitones]").SendKeys("-2");
+        Find("form[action*='Aim'] button").Click();
+        Until("[data-aim]", a => a.Text == "2 semitones down for the voice");
+        Until("[role=alert], .note", n => n.Text.Contains("rest", StringComparison.Ordinal));
+        Find("[data-aim]").Click();
+        Find("input[name=aim][value=Record]").Click();
+        Find("form[action*='Aim'] button").Click();
+        Until("[data-aim]", a => a.Text == "with the record");
 
         // Where to play it: another place is looked at, played, and the ladder is arranged for it.
         Find("nav a[href*='/places/']").Click();

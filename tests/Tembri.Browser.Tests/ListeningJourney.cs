@@ -74,6 +74,17 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal(4, Browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
         Press("p");
         Assert.False(Run<bool>("return p.playing"));
+
+        // Bars are chosen by pressing the first and the last of them; another rung is heard at the same tempo, over the same bars.
+        new SelectElement(Find(".listen-knobs select")).SelectByText("chosen bars");
+        Find("[data-bar='0-1']").Click();
+        Until(".listen-said", n => n.Text.Contains("last bar", StringComparison.Ordinal));
+        Find("[data-bar='0-2']").Click();
+        Assert.Equal(2, Browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
+        new SelectElement(Find("#rung")).SelectByValue("3");
+        Find(".listen-compare button").Click();
+        Wait.Until(b => b.Url.Contains("rung=3", StringComparison.Ordinal) && (bool)Browser.ExecuteScript("return !!window.caughtPlayer && document.querySelectorAll('.listen-bar[data-looped]').length === 2")!);
+        Assert.Equal((2.2, "rung", "220"), (Number(Run<object>("return p.rate")), Run<string>("return p.version"), Find("input[type=range]").GetAttribute("value")));
         CheckConsole();
     }
 
