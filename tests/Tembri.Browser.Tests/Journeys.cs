@@ -105,8 +105,10 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Until(".sheet", s => s.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
         Assert.True(Browser.FindElements(By.CssSelector(".sheet-shape svg")).Count >= 5);
         CheckWithAxe("sheet");
-        var pdf = Browser.Print(new PrintOptions());
-        Assert.True(Convert.FromBase64String(pdf.AsBase64EncodedString).Length > 10_000);
+        Wait.Until(_ => (string)Browser.ExecuteScript("return document.querySelector('.sheet-body').style.getPropertyValue('--fit')")! is { Length: > 0 });
+        var printed = (Dictionary<string, object>)Browser.ExecuteCdpCommand("Page.printToPDF", new() { ["preferCSSPageSize"] = true })!;
+        var pdf = System.Text.Encoding.Latin1.GetString(Convert.FromBase64String((string)printed["data"]));
+        Assert.Single(System.Text.RegularExpressions.Regex.Matches(pdf, "/Type /Page[^s]"));
         Assert.Equal("avoid", (string)Browser.ExecuteScript("return getComputedStyle(document.querySelector('.sheet-shape')).breakInside")!);
         Find("select[name=paper]").SendKeys("Letter");
         Find("form button[type=submit]").Click();
