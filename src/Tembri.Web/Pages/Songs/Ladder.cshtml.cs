@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
+using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
@@ -48,6 +49,42 @@ internal sealed class LadderModel(
 
     public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives { get; private set; } = [];
 
+    /// <summary>Chords that stand side by side on a screen of 1280 pixels; a song with more shows those of a section at a time.</summary>
+    public const int MostColumns = 14;
+
+    private const int MostRoomyColumns = 8;
+
+    /// <summary>The section whose chords are shown, by its place in the chart; null shows all.</summary>
+    public int? Section { get; private set; }
+
+    /// <summary>The chords shown, by their number in the song.</summary>
+    public IReadOnlyList<int> Columns { get; private set; } = [];
+
+    public bool IsDense => Columns.Count > MostRoomyColumns;
+
+    public bool HasSections => Ladder.Flow.Chords.Count > MostColumns && Ladder.Chart.Sections.Count > 1;
+
+    /// <summary>All chords of the song, in the address of a long ladder.</summary>
+    private const string AllSections = "all";
+
+    private void ShowColumns(string? section)
+    {
+        Columns = [.. Enumerable.Range(0, Ladder.Flow.Chords.Count)];
+        if (!HasSections || section == AllSections) return;
+        var known = int.TryParse(section, NumberStyles.None, CultureInfo.InvariantCulture, out var asked) && asked < Ladder.Chart.Sections.Count;
+        Section = known ? asked : 0;
+        var played = Ladder.Chart.Sections[Section.Value].Bars.SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
+        Columns = [.. Columns.Where(c => played.Contains(Ladder.Flow.Chords[c]))];
+    }
+
+    /// <summary>The ladder with the chords of one section, or of all.</summary>
+    public string SectionAddress(int? section) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}section={section?.ToString(CultureInfo.InvariantCulture) ?? AllSections}";
+
+    /// <summary>The section shown, as addresses and forms have it.</summary>
+    public string SectionName => Section?.ToString(CultureInfo.InvariantCulture) ?? AllSections;
+
+    private string SectionPart => HasSections ? $"section={SectionName}" : "";
+
     private string PathHere => Paths.Ladder(Open.Song.Id, Open.Student.Id);
 
     public Rung Rung(int number) => Ladder.Rungs[number - 1];
@@ -59,11 +96,11 @@ internal sealed class LadderModel(
     {
         var capo = CapoIsPreview ? $"capo={Ladder.Capo}" : "";
         var open = rung is null ? "" : $"rung={rung}&chord={chord}";
-        var query = string.Join('&', new[] { capo, open }.Where(q => q.Length > 0));
+        var query = string.Join('&', new[] { capo, SectionPart, open }.Where(q => q.Length > 0));
         return query.Length == 0 ? PathHere : $"{PathHere}?{query}";
     }
 
-    public string WhyAddress(int rung) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}why={rung}";
+    public string WhyAddress(int rung) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}{(SectionPart is { Length: > 0 } part ? part + "&" : "")}why={rung}";
 
     public string HandlerAddress(string handler) => $"{PathHere}?handler={handler}";
 
@@ -225,6 +262,7 @@ internal sealed class LadderModel(
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
+        ShowColumns(Request.HasFormContentType ? Request.Form["section"] : Request.Query["section"]);
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r) is PlayableRung here)
         {
             (OpenRung, OpenChord) = (r, c);
