@@ -57,6 +57,49 @@ public sealed class LadderPagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task More_chords_than_fit_are_shown_by_section_and_a_step_stays_in_its_section()
+    {
+        var (visitor, _, student) = await Studio(host);
+        var song = await visitor.TakeDownAsync("title: Sixteen Steps\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 | G7 |\n[Chorus]\n| Ab | Bb | Am | Fm | D7 | E7 | A7 | C |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        async Task<int> Columns(string query) => (await visitor.PageAsync(ladder + query)).QuerySelectorAll(".ladder thead th").Length - 2;
+        Assert.Equal((8, 8, 15, 8), (await Columns(""), await Columns("?section=1"), await Columns("?section=all"), await Columns("?section=7")));
+        var page = await visitor.PageAsync(ladder + "?section=1");
+        Assert.All(page.QuerySelectorAll("a.cell, .measure"), a => Assert.Contains("section=1", a.GetAttribute("href"), StringComparison.Ordinal));
+        Assert.All(page.QuerySelectorAll("form[action*=ladder]"), f => Assert.Equal("1", f.QuerySelector("input[name=section]")!.GetAttribute("value")));
+        // A song of fourteen shows all of them, smaller.
+        var fourteen = await visitor.TakeDownAsync("title: Fourteen\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 |\n[Chorus]\n| G7 | Ab | Bb | Am | Fm | D7 | E7 |");
+        var dense = await visitor.PageAsync($"/songs/{fourteen}/ladder/{student}");
+        Assert.Equal((16, 0), (dense.QuerySelectorAll(".ladder.dense thead th").Length, dense.QuerySelectorAll(".sections").Length));
+    }
+
+    [Fact]
+    public async Task A_freed_shape_gives_back_the_place_it_brought_but_not_one_that_was_decided()
+    {
+        var (visitor, song, student) = await Studio(host);
+        var ladder = $"/songs/{song}/ladder/{student}";
+        async Task<string?> Kept() => (await visitor.PageAsync(ladder)).QuerySelector("[data-place]")?.TextContent;
+        async Task Take(string query)
+        {
+            var form = (await visitor.PageAsync(ladder + query)).QuerySelector(".option:not(.taken)")!;
+            string Value(string name) => form.QuerySelector($"input[name={name}]")!.GetAttribute("value")!;
+            await visitor.PostAsync(ladder, $"{ladder}?handler=Take", [.. new[] { "rung", "chord", "capo", "frets", "fingers" }.Select(n => (n, Value(n)))]);
+        }
+        Assert.Null(await Kept());
+        await Take("?rung=3&chord=0");
+        await Take("?rung=3&chord=1");
+        Assert.NotNull(await Kept());
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Free", ("rung", "3"), ("chord", "0"));
+        Assert.NotNull(await Kept());
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Free", ("rung", "3"), ("chord", "1"));
+        Assert.Null(await Kept());
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Capo", ("capo", "5"));
+        await Take("?rung=3&chord=0");
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Free", ("rung", "3"), ("chord", "0"));
+        Assert.Contains("capo 5", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_lock_survives_an_edit_of_another_chord_and_rests_at_another_place()
     {
         var (visitor, song, student) = await Studio(host);

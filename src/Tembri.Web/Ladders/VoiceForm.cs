@@ -24,15 +24,16 @@ public sealed class VoiceForm
     internal string? Fault(Chart chart)
     {
         if (!IsEmpty(Semitones)) return Moved is not null ? null : $"“{Semitones!.Trim()}” is not a number of semitones; write one from −{VoiceWish.Farthest} to {VoiceWish.Farthest}, such as -2.";
-        if (IsEmpty(SingerLow) && IsEmpty(SingerHigh)) return "Say how far to move the song for the voice: a number of semitones, or the lowest and the highest note the singer reaches.";
+        if (IsEmpty(SingerLow) && IsEmpty(SingerHigh)) return VoiceWish.Of(chart).IsSaid ? null : "Say how far to move the song for the voice: a number of semitones, or the lowest and the highest note the singer reaches.";
         if (Range(SingerLow, SingerHigh) is null) return "What the singer reaches is not clear; write the lowest and the highest note with their octaves, such as A2 and E4. C4 is the middle C.";
         if (IsEmpty(TuneLow) && IsEmpty(TuneHigh) && chart.MelodyRange is not null) return null;
         return Range(TuneLow, TuneHigh) is not null ? null : "What the tune reaches is not clear; write its lowest and its highest note on the record, such as C3 and A4, or take the tune down in the chart.";
     }
 
-    /// <summary>As it is stored: voice and tune.</summary>
-    internal (string Voice, string? Tune) Written() =>
-        Moved is { } moved ? (moved.ToString(CultureInfo.InvariantCulture), null) : (Range(SingerLow, SingerHigh)!.Value.ToString(), Range(TuneLow, TuneHigh)?.ToString());
+    /// <summary>As it is stored: voice and tune; nothing when it is left to the chart's header.</summary>
+    internal (string? Voice, string? Tune) Written() =>
+        IsEmpty(Semitones) && IsEmpty(SingerLow) ? (null, null)
+        : Moved is { } moved ? (moved.ToString(CultureInfo.InvariantCulture), null) : (Range(SingerLow, SingerHigh)!.Value.ToString(), Range(TuneLow, TuneHigh)?.ToString());
 
     private int? Moved => int.TryParse(Semitones?.Trim().Replace('−', '-'), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var moved) && Math.Abs(moved) <= VoiceWish.Farthest ? moved : null;
 
