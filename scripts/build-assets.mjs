@@ -31,7 +31,7 @@ const full = readFileSync(join(modules, "@fontsource/dejavu-sans/files/dejavu-sa
 writeFileSync(join(to, "fonts/signs.woff2"), await subsetFont(full, signs, { targetFormat: "woff2" }));
 
 const tailwind = join(modules, ".bin/tailwindcss");
-for (const style of ["app", "sheet-a4", "sheet-letter"]) {
+for (const style of ["app", "sheet-a4", "sheet-letter", "no-script"]) {
   if (!existsSync(join(from, `${style}.css`))) continue;
   execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
 }

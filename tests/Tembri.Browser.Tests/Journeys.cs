@@ -192,5 +192,14 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find("[data-cell='2-1']").Click();
         Find(".option:not(.taken) button").Click();
         Until("[data-cell='2-1'] .lock", l => l.Text == "kept");
+        // Every page says what needs script, and shows nothing that would do nothing.
+        string Note() => Browser.FindElements(By.CssSelector("noscript .note")).Where(n => n.Size.Height > 0).Select(n => n.GetAttribute("textContent")!).FirstOrDefault("");
+        Assert.Contains("need script", Note(), StringComparison.Ordinal);
+        Find("nav a[href*='/listen/']").Click();
+        Wait.Until(_ => Note().StartsWith("Playing needs script", StringComparison.Ordinal));
+        Assert.DoesNotContain(Browser.FindElements(By.CssSelector("[data-play], .listen-knobs")), e => e.Displayed);
+        Find("nav a[href*='/sheet/']").Click();
+        Until(".sheet", _ => true);
+        Assert.DoesNotContain(Browser.FindElements(By.CssSelector("[data-print]")), e => e.Displayed);
     }
 }

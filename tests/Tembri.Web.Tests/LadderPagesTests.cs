@@ -74,6 +74,29 @@ public sealed class LadderPagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task A_song_without_a_readable_chord_says_so_wherever_somebody_comes_for_one_and_the_student_stays_chosen()
+    {
+        var (visitor, _, student) = await Studio(host);
+        var song = await visitor.TakeDownAsync("title: Nothing Yet\n| Xq | Zz |");
+        async Task<AngleSharp.Html.Dom.IHtmlDocument> Chart(string asked) => await visitor.PageAsync((await visitor.Client.GetAsync(asked)).Headers.Location!.OriginalString);
+        foreach (var page in (string[])["ladder", "places", "listen", "sheet"])
+        {
+            var chart = await Chart($"/songs/{song}/{page}/{student}");
+            Assert.Contains("no chord to arrange", chart.QuerySelector("main [role=status]")!.TextContent, StringComparison.Ordinal);
+            Assert.NotNull(chart.QuerySelector($"nav a[href$='/ladder/{student}']"));
+        }
+        Assert.Contains("no chord to arrange", (await Chart($"/songs/{song}/listen")).QuerySelector("main [role=status]")!.TextContent, StringComparison.Ordinal);
+        var files = await visitor.PageAsync($"/songs/{song}/files?student={student}");
+        Assert.Contains("no chord to arrange", files.QuerySelector("main [role=status]")!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain(files.QuerySelectorAll("td b"), b => b.TextContent == "MIDI");
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/songs/{song}/files?handler=Download&format=Midi")).StatusCode);
+        Assert.NotNull(files.QuerySelector($"nav a[href$='/sheet/{student}']"));
+        // A student of nobody here is not found, and a chart with chords has no such note.
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/songs/{song}/ladder/{Guid.NewGuid()}")).StatusCode);
+        Assert.Null((await visitor.PageAsync($"/songs/{await visitor.TakeDownAsync("| C |")}/chart?why=ladder")).QuerySelector("main > .note[role=status]"));
+    }
+
+    [Fact]
     public async Task A_freed_shape_gives_back_the_place_it_brought_but_not_one_that_was_decided()
     {
         var (visitor, song, student) = await Studio(host);

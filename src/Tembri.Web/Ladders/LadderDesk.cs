@@ -11,6 +11,7 @@ using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Computing;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Ladders;
 
@@ -52,6 +53,10 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         var ladder = await BuildAsync(found.song.ChartStamp, request, leaving);
         return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player), found.choice, locks);
     }
+
+    /// <summary>Where to go when no ladder can be opened: to the chart, which says why; null when there is no such song, or no such student.</summary>
+    public async Task<string?> InsteadAsync(Guid songId, Guid studentId, CancellationToken leaving = default) =>
+        await context.Songs.AnyAsync(s => s.Id == songId, leaving) && await context.Students.AnyAsync(s => s.Id == studentId, leaving) ? Paths.ChartWithoutLadder(songId, studentId) : null;
 
     /// <summary>The ladder of a stored chart for a request, in the lane of pages.</summary>
     /// <param name="chartStamp">Digest of the chart's text.</param>

@@ -32,6 +32,12 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
     public PlayableRung? Rung { get; private set; }
     public string Of { get; private set; } = "the record's chart";
 
+    /// <summary>Why nothing can be played of this chart; null when it can.</summary>
+    public string? Objection { get; private set; }
+
+    /// <summary>The formats this song can be had in: MIDI needs something to play.</summary>
+    public IEnumerable<(ChartFormat Format, string Name, string For)> Offered => Formats.Where(f => Objection is null || f.Format != ChartFormat.Midi);
+
     /// <summary>The query that chooses the same version again.</summary>
     public string Choice { get; private set; } = "";
 
@@ -46,7 +52,7 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
 
     public async Task<IActionResult> OnGetDownloadAsync(Guid id, ChartFormat format, Guid? student, int? rung)
     {
-        if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung)) return NotFound();
+        if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung) || Offered.All(f => f.Format != format)) return NotFound();
         WrittenChart written;
         if (Version is not null) written = await WriteAsync(Version, format);
         else if (format != ChartFormat.Midi) written = ChartFiles.Write(Chart, format);
@@ -68,9 +74,11 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return false;
         (Id, Heading, Chart, _chartStamp) = (id, song.Title, ChartReader.Read(song.ChartText).Chart, song.ChartStamp);
-        if (LadderBuilder.Objection(Chart.Chords.Count) is not null) return false;
-        if (student is not { } who || rung is not { } number) return true;
+        Objection = LadderBuilder.Objection(Chart.Chords.Count);
+        if (student is not { } who) return true;
+        if (!await context.Students.AnyAsync(s => s.Id == who)) return false;
         Student = who;
+        if (rung is not { } number || Objection is not null) return true;
         if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
         (Version, Rung, Of, Choice) = (new VersionChart(open.Ladder, found), found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;

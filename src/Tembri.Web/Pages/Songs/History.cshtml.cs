@@ -30,6 +30,10 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
     public int InAll { get; private set; }
     public string? Fault { get; private set; }
 
+    /// <summary>The student who stays chosen from tab to tab.</summary>
+    [BindProperty(SupportsGet = true)]
+    public Guid? Student { get; set; }
+
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
@@ -57,7 +61,7 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
             return await ChangedAsync(id);
         }
         await orders.OrderAsync(id, HttpContext.RequestAborted);
-        return Redirect(Paths.SavedChart(id));
+        return Redirect(Paths.SavedChart(id, Student));
     }
 
     private async Task<IActionResult> ChangedAsync(Guid id)

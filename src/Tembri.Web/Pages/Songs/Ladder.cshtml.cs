@@ -240,8 +240,7 @@ internal sealed class LadderModel(
         if (await desk.OpenAsync(id, student, capo, HttpContext.RequestAborted) is not { } open)
         {
             // A chart without chords has no ladder yet: go where it can get some.
-            var exists = await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
-            return exists ? Redirect(Paths.Chart(id)) : NotFound();
+            return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         }
         Open = open;
         CapoIsPreview = capo is not null && capo != open.Choice?.Capo;

@@ -39,7 +39,7 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
         int? working;
         if (student is { } who)
         {
-            if (await desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) is not { } open) return NotFound();
+            if (await desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, who) is { } instead ? Redirect(instead) : NotFound();
             (Song, Student, Ladder, working) = (open.Song, open.Student, open.Ladder, open.WorkingRung);
         }
         else
@@ -47,13 +47,13 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
             if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
             Song = song;
             var chart = ChartReader.Read(song.ChartText).Chart;
-            if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect(Paths.Chart(id));
+            if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Redirect(Paths.ChartWithoutLadder(id, null));
             var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = capo ?? chart.RecordCapo };
             Ladder = await desk.BuildAsync(song.ChartStamp, request, HttpContext.RequestAborted);
             working = new StudentLadder(Ladder, new Player()).WorkingRung;
         }
         var feasible = Ladder.Playable.ToList();
-        if (feasible.Count == 0) return Redirect(student is { } owner ? Paths.Ladder(id, owner) : Paths.Chart(id));
+        if (feasible.Count == 0) return Redirect(student is { } owner ? Paths.Ladder(id, owner) : Paths.ChartWithoutLadder(id, null));
         Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == working) ?? feasible[0];
         Version = new VersionChart(Ladder, Rung);
         return null;

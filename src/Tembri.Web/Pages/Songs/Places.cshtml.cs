@@ -29,7 +29,8 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning, [Range(0, NeckGeometry.HighestCapo)] int? capo)
     {
-        if (!ModelState.IsValid || await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return NotFound();
+        if (!ModelState.IsValid) return NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         var here = open.Request.Tuning ?? open.Reading.Chart.TuningShift;
         Tunings = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(here).Distinct().OrderDescending()];

@@ -24,7 +24,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, string? frets, bool words = true)
     {
-        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         var feasible = open.Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));

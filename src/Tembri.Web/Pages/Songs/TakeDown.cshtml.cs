@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
+using Tembri.Core.Ladders;
 using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
@@ -26,6 +27,10 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
     [BindProperty]
     public Guid RequestKey { get; set; }
 
+    /// <summary>The student who stays chosen from tab to tab.</summary>
+    [BindProperty(SupportsGet = true)]
+    public Guid? Student { get; set; }
+
     public Guid? Id { get; private set; }
     public bool IsNew => Id is null;
     public string Heading { get; private set; } = "";
@@ -37,7 +42,10 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
     /// <summary>The chart another tab saved meanwhile.</summary>
     public string? Theirs { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(Guid? id, bool saved = false)
+    /// <summary>Why no ladder can be made of the chart, when somebody came for one; null when one can.</summary>
+    public string? WithoutLadder { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid? id, bool saved = false, string? why = null)
     {
         if (id is { } known)
         {
@@ -48,6 +56,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
         else RequestKey = Guid.CreateVersion7();
         Saved = saved;
         Read();
+        if (why == "ladder" && Id is not null) WithoutLadder = LadderBuilder.Objection(ChartReader.Read(Text ?? "").Chart.Chords.Count);
         await LoadStudentsAsync();
         return Page();
     }
@@ -154,7 +163,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
             return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
         }
         await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
-        return Redirect(Paths.SavedChart(song.Id));
+        return Redirect(Paths.SavedChart(song.Id, Student));
     }
 
     /// <summary>Adds a new song, or finds the one that the same form made before.</summary>
@@ -209,7 +218,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
         else Fault = $"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it.";
     }
 
-    private async Task LoadStudentsAsync() => Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
+    private async Task LoadStudentsAsync() => (Students, Student) = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync() is var all && all.Exists(s => s.Id == Student) ? (all, Student) : (all, null);
 
     private async Task<IActionResult> RefuseAsync(string fault)
     {
