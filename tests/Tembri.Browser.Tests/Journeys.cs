@@ -22,7 +22,7 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find("#reading .problem").Click();
         Assert.Equal("Bbb7x", (string)Browser.ExecuteScript("const t = document.querySelector('textarea'); return t.value.slice(t.selectionStart, t.selectionEnd);")!);
         Press("Bb");
-        Until("#reading", r => !r.Text.Contains("needs your eye", StringComparison.Ordinal) && r.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
+        Until("#reading", r => !r.Text.Contains("doubt about what is written", StringComparison.Ordinal) && r.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
         CheckWithAxe("take down");
         Find("form button[type=submit].button-main").Click();
         Until("[role=status]", s => s.Text.StartsWith("Saved", StringComparison.Ordinal));

@@ -240,7 +240,7 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
         var places = await visitor.PageAsync($"/songs/{song}/places/{student}?tuning=-1");
         Assert.Equal(12, places.QuerySelectorAll(".places tbody tr").Length);
-        Assert.Contains("a half step down", places.QuerySelector("nav.heard [aria-current]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("a semitone down", places.QuerySelector("nav.heard [aria-current]")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("Capo 4 turns B shapes into G shapes", places.QuerySelector("main .sentence")!.TextContent, StringComparison.Ordinal);
         var kept = await visitor.PostAsync($"/songs/{song}/places/{student}?tuning=-1&capo=4", $"{ladder}?handler=Place", ("capo", "4"), ("tuning", "-1"));
         Assert.Equal(System.Net.HttpStatusCode.Redirect, kept.StatusCode);

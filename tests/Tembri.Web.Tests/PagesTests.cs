@@ -235,8 +235,8 @@ public sealed class PagesTests(TembriHost host)
         var song = await visitor.TakeDownAsync(Text);
         var page = $"/songs/{song}/chart";
         var document = await visitor.PageAsync(page);
-        Assert.Contains("with the guitar a half step down and capo 2 you play shapes in D", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
-        Assert.Contains("Live sounds in E♭; with the guitar a half step down and capo 4 you play shapes in C", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("with the guitar a semitone down and capo 2 you play shapes in D", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Live sounds in E♭; with the guitar a semitone down and capo 4 you play shapes in C", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
         var button = document.QuerySelector("button[name=mend]")!;
         var (mend, action) = (button.GetAttribute("value")!, page + button.GetAttribute("formaction"));
         var mended = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", Text), ("mend", mend), ("Version", "1")));

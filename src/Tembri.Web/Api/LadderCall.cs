@@ -107,7 +107,7 @@ internal static class LadderCall
 
     private static ChordItem Describe(RungChord c) => new(
         c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
-        Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
+        Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice, c.ShapeChord), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
 
     private static StrumItem Describe(StrumPattern strum, double load) => new(strum.Name, strum.Steps, strum.Count, Math.Round(load, 1));
 

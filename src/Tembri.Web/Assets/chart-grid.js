@@ -43,7 +43,7 @@ export class ChartGrid {
     const part = active?.closest("[data-form-part]")?.dataset.formPart;
     const was = active && { id: active.id, value: active.type === "text" ? active.value : null, find: part ? `[data-form-part="${part}"] [data-act="${active.dataset.act}"]` : null };
     this.reading.innerHTML = html;
-    sayChanged([...this.reading.querySelectorAll("[data-found]")].map(h => h.textContent.trim()).join(", ") || "Nothing needs your eye");
+    sayChanged([...this.reading.querySelectorAll("[data-found]")].map(h => h.textContent.trim()).join(", ") || "No doubts");
     const again = was && (was.id ? document.getElementById(was.id) : (this.focusPart ?? was.find) && this.reading.querySelector(this.focusPart ?? was.find));
     this.focusPart = null;
     if (again) {

@@ -9,26 +9,34 @@ const MOST_PAGES = 20;
 
 const sheet = document.querySelector(".sheet");
 const body = sheet.querySelector(".sheet-body");
+const nextFrame = () => new Promise(resolve => requestAnimationFrame(() => setTimeout(resolve)));
 
-function fit() {
+/** Tries sizes on a copy beside the page, one a frame, so that the page stays quick. */
+async function fit() {
   const { width, height } = PAGES[sheet.dataset.paper];
-  document.documentElement.classList.add("as-printed");
-  sheet.style.width = `${width}px`;
-  const heightAt = size => {
-    body.style.zoom = size;
-    return body.getBoundingClientRect().height;
+  const copy = document.createElement("div");
+  copy.className = "as-printed";
+  copy.inert = true;
+  copy.ariaHidden = "true";
+  copy.style.width = `${width}px`;
+  copy.append(sheet.cloneNode(true));
+  for (const element of copy.querySelectorAll("[id]")) element.removeAttribute("id");
+  document.body.append(copy);
+  const text = copy.querySelector(".sheet-body");
+  const heights = new Map();
+  const heightAt = async size => {
+    if (heights.has(size)) return heights.get(size);
+    await nextFrame();
+    text.style.zoom = size;
+    heights.set(size, text.getBoundingClientRect().height);
+    return heights.get(size);
   };
-  const find = () => {
-    for (let pages = 1; pages <= MOST_PAGES; pages++)
-      for (const size of pages === 1 ? SIZES : SIZES_OF_MORE_PAGES)
-        if (heightAt(size) <= height * ((pages - 1) * USED + 1) - 4) return size;
-    return SIZES_OF_MORE_PAGES[0];
-  };
-  const size = find();
-  body.style.zoom = "";
-  sheet.style.width = "";
-  document.documentElement.classList.remove("as-printed");
-  body.style.setProperty("--fit", size);
+  let found = SIZES_OF_MORE_PAGES[0];
+  search: for (let pages = 1; pages <= MOST_PAGES; pages++)
+    for (const size of pages === 1 ? SIZES : SIZES_OF_MORE_PAGES)
+      if (await heightAt(size) <= height * ((pages - 1) * USED + 1) - 4) { found = size; break search; }
+  copy.remove();
+  body.style.setProperty("--fit", found);
 }
 
 document.fonts.ready.then(fit);

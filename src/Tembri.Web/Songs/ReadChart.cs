@@ -116,7 +116,7 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
             string Say(Recording recording)
             {
                 var shapes = chart.Key.Transpose(-(recording.Capo + recording.Tuning));
-                var tuning = recording.Tuning switch { 0 => "standard tuning", -1 => "the guitar a half step down", -2 => "the guitar a whole step down", < 0 => $"the guitar {-recording.Tuning} half steps down", _ => $"the guitar {recording.Tuning} half steps up" };
+                var tuning = recording.Tuning == 0 ? "standard tuning" : "the guitar " + Pages.Songs.PlacesModel.TuningWords(recording.Tuning);
                 return $"{recording.Name} sounds in {chart.Key}; with {tuning} and {(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in {shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
             }
         }

@@ -129,7 +129,7 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
         var song = SongText.New();
         SongText.Apply(song, text, clock.GetUtcNow());
         song.ProblemCount = Math.Max(song.ProblemCount, reading.Problems.Count);
-        return (song, reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "something needs your eye");
+        return (song, reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "something was not understood");
     }
 
     private async Task<BroughtChart> KeepAsync(string name, Song song, string doubt, Guid key, CancellationToken cancel)

@@ -11,17 +11,28 @@ namespace Tembri.Web.Words;
 internal static class SubstitutionWords
 {
     /// <summary>What is done to a chord, in a few words.</summary>
-    public static string Name(Candidate c) => c.Kind switch
+    /// <param name="c">What is played.</param>
+    /// <param name="asked">The chord of the record, at the pitch of the shapes; null when it is not to be named.</param>
+    public static string Name(Candidate c, Chord? asked = null) => c.Kind switch
     {
         SubstitutionKind.None => "as recorded",
         SubstitutionKind.OtherFingering => "other fingering",
         SubstitutionKind.FewerStrings => HasFewer(c) ? "fewer strings" : "an open string",
-        SubstitutionKind.DropBass => "drop slash bass",
-        SubstitutionKind.DropExtension => "drop extension",
-        SubstitutionKind.ColourRelative => "colour relative",
-        SubstitutionKind.SharedTones => "shared tones",
+        SubstitutionKind.DropBass => "without its bass",
+        SubstitutionKind.DropExtension => Without(c.Played, asked),
+        SubstitutionKind.ColourRelative => "with an added note",
+        SubstitutionKind.SharedTones => "with shared notes",
         _ => "power chord",
     };
+
+    /// <summary>What a plainer chord leaves off, by the names of its degrees.</summary>
+    private static string Without(Chord played, Chord? asked)
+    {
+        if (asked is null) return "plainer";
+        var gone = asked.Degrees.Where(d => d.Number > 5 && played.Degrees.All(p => p.Number != d.Number)).Select(d => d.Number).Distinct().Order()
+            .Select(n => n switch { 6 => "the sixth", 7 => "the seventh", 9 => "the ninth", 11 => "the eleventh", 13 => "the thirteenth", _ => "its colour" }).Distinct().ToList();
+        return gone.Count == 0 ? "plainer" : $"without {Lists.And(gone)}";
+    }
 
     private static bool HasFewer(Candidate c) => c.Origin?.Grip is not { } grip || c.Fingering.Shape.Sounding < grip.Shape.Sounding;
 

@@ -48,11 +48,10 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     public static string TuningWords(int tuning) => tuning switch
     {
         0 => "standard tuning",
-        1 => "a half step up",
-        -1 => "a half step down",
-        -2 => "a whole step down",
-        < 0 => $"{-tuning} half steps down",
-        _ => $"{tuning} half steps up",
+        1 => "a semitone up",
+        -1 => "a semitone down",
+        < 0 => $"{-tuning} semitones down",
+        _ => $"{tuning} semitones up",
     };
 
     public static string CapoWords(int capo) => capo == 0 ? "no capo" : $"capo {capo}";
