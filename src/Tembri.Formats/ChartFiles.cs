@@ -92,8 +92,10 @@ public static partial class ChartFiles
         ChartFormat.MusicXml => Xml(MusicXmlWriter.Write(version)),
         ChartFormat.Mxl => Packed(MusicXmlWriter.Write(version)),
         ChartFormat.Json => Write(Sounding(version), format),
-        _ => Text((version.Raised > 0 ? $"capo: {version.Raised}\n" : "") + WithSoundingKey(version, format)),
+        _ => TextOf(version, format),
     };
+
+    private static WrittenChart TextOf(VersionChart version, ChartFormat format) => Text((version.Raised > 0 ? $"capo: {version.Raised}\n" : "") + WithSoundingKey(version, format));
 
     private static string WithSoundingKey(VersionChart version, ChartFormat format)
     {
@@ -102,8 +104,11 @@ public static partial class ChartFiles
         return version.Raised > 0 ? text.Replace($"key: {version.Chart.Key}", $"key: {version.SoundingKey}", StringComparison.Ordinal) : text;
     }
 
-    private static Chart Sounding(VersionChart version) =>
-        ChartTransposer.Move(version.Chart, version.SoundingKey, version.Raised) with { RecordCapo = version.Capo, TuningShift = version.TuningShift };
+    private static Chart Sounding(VersionChart version)
+    {
+        var chart = ChartTransposer.Move(version.Chart, version.SoundingKey, version.Raised);
+        return (version.Lift?.Raise(chart) ?? chart) with { RecordCapo = version.Capo, TuningShift = version.TuningShift };
+    }
 
     /// <summary>What a format cannot hold of a chart, a sentence each; empty when it holds all of it.</summary>
     public static IReadOnlyList<string> Losses(Chart chart, ChartFormat format)
@@ -151,6 +156,8 @@ public static partial class ChartFiles
         if (format == ChartFormat.Midi && version.Raised != 0) losses.Add("Capo and tuning are heard in the notes, not written.");
         if (format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics && version.TuningShift != 0)
             losses.Add(version.Raised > 0 ? $"Capo {version.Capo} and the tuning become one capo {version.Raised} that sounds the same." : $"The tuning is left out: read back it sounds {-version.Raised} semitones too high.");
+        if (version.Lift is { } lift && format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics)
+            losses.Add($"From {version.Chart.Sections[lift.Section].Name} on the capo goes up: a remark says so, but read back that part sounds {lift.Semitones} {(lift.Semitones == 1 ? "semitone" : "semitones")} too low.");
         return losses;
     }
 

@@ -23,6 +23,8 @@ internal sealed class MusicXmlReader
     private Meter? _firstMeter;
     private int _divisions = 1;
     private Moved _transpose, _tuneTranspose;
+    private bool _atStart;  // of a part
+    private Moved _first;   // where the part begins; what comes later is told against it
     private Key? _laterKey;
     private int _capo;
 
@@ -65,7 +67,7 @@ internal sealed class MusicXmlReader
         var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
         var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
         foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
-        _tuneTranspose = _transpose;
+        _transpose = _tuneTranspose = _first;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
         if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
         var chart = ToChart(root);
@@ -76,13 +78,14 @@ internal sealed class MusicXmlReader
     {
         (_divisions, var at) = (1, 0);
         var keep = (_meter, _key, _keyGiven, _transpose, _capo, _laterKey);
-        _transpose = default;
+        (_transpose, _first) = (default, default);
         foreach (var measure in part.Elements("measure"))
         {
             if (at >= _measures.Count) break;
+            _atStart = at == 0;
             ReadNotes(measure, _measures[at++], tune: true, chords: false);
         }
-        _tuneTranspose = _transpose;
+        _tuneTranspose = _first;
         (_meter, _key, _keyGiven, _transpose, _capo, _laterKey) = keep;
     }
 
@@ -95,6 +98,7 @@ internal sealed class MusicXmlReader
             return;
         }
         _measures.Add(measure);
+        _atStart = _measures.Count == 1;
         ReadNotes(element, measure, readTune, chords: true);
         measure.Meter = _meter;
     }
@@ -156,13 +160,14 @@ internal sealed class MusicXmlReader
             var minor = key.Element("mode") is { } mode ? mode.Value.Trim() == "minor" : (_laterKey ?? _key).IsMinor;
             ReadKey(key, new Key(new Note(fifths + (minor ? 3 : 0)), minor));
         }
-        if (Whole(attributes.Element("staff-details")?.Element("capo")?.Value) is >= 0 and <= 11 and var capo) _capo = capo;
+        if (Whole(attributes.Element("staff-details")?.Element("capo")?.Value) is >= 0 and <= 11 and var capo && _atStart) _capo = capo;
         if (attributes.Element("transpose") is { } transpose)
         {
             var octaves = Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
             var semitones = Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36);
             var steps = Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given ? given + 7 * octaves : (int?)null;
             _transpose = new Moved(semitones + 12 * octaves, steps);
+            if (_atStart) _first = _transpose;
         }
     }
 
@@ -271,6 +276,7 @@ internal sealed class MusicXmlReader
             .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
         var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
         if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion) chord = ChordKinds.Inverted(chord, inversion);
+        if (chord is not null) chord = chord.MoveFifths(FifthsSince);
         if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
         else
         {
@@ -279,6 +285,9 @@ internal sealed class MusicXmlReader
             measure.Chords.Add((at, Make(symbol, null)));
         }
     }
+
+    /// <summary>Steps along the line of fifths a part was moved by since it began: an instrument was changed, or a capo moved up.</summary>
+    private int FifthsSince => _transpose.Semitones == _first.Semitones ? 0 : _key.Transpose(_first.Semitones).FifthsTo(_key.Transpose(_transpose.Semitones));
 
     private readonly Dictionary<string, Chord?> _known = [];
 
@@ -315,7 +324,7 @@ internal sealed class MusicXmlReader
         var beats = Beats(duration, measure.Meter);
         var stops = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "stop");
         if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6) measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
-        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave), at, beats));
+        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave).Move(FifthsSince, _transpose.Semitones - _first.Semitones), at, beats));
         tieOpen = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "start");
     }
 

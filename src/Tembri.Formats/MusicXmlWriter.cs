@@ -20,6 +20,7 @@ internal sealed class MusicXmlWriter
     private readonly VersionChart? _version;
     private Meter _meter;
     private int _number;
+    private bool _lifted;
     private readonly Dictionary<Chord, (string Kind, IReadOnlyList<(int Number, int Alteration, string Type)> Degrees)> _kinds = [];
 
     private MusicXmlWriter(Chart chart, VersionChart? version) => (_chart, _version) = (chart, version);
@@ -74,7 +75,15 @@ internal sealed class MusicXmlWriter
         if (isPickup) measure.Add(new XAttribute("implicit", "yes"));
         if (first && times > 1) measure.Add(new XElement("barline", new XAttribute("location", "left"), new XElement("bar-style", "heavy-light"), new XElement("repeat", new XAttribute("direction", "forward"))));
         if (bar.StartsLine && _number > 1) measure.Add(new XElement("print", new XAttribute("new-system", "yes")));
-        if (Attributes(isPickup ? _chart.Meter : bar.Meter) is { } attributes) measure.Add(attributes);
+        var attributes = Attributes(isPickup ? _chart.Meter : bar.Meter);
+        if (first && !_lifted && _version?.Lift is { } lift && section == _chart.Sections[lift.Section])
+        {
+            // From here on the capo stands higher: the part sounds so much higher than it is written.
+            _lifted = true;
+            attributes ??= new XElement("attributes");
+            attributes.Add(new XElement("staff-details", new XElement("capo", _version.Capo + lift.Semitones)), new XElement("transpose", new XElement("chromatic", _version.RaisedIn(lift.Section))));
+        }
+        if (attributes is not null) measure.Add(attributes);
         if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
         if (_number == 1) measure.Add(Tempo());
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));

@@ -68,6 +68,21 @@ public sealed class RoundTripTests
         return sounds.ToString();
     }
 
+    [Theory]
+    [InlineData(ChartFormat.MusicXml)]
+    [InlineData(ChartFormat.Json)]
+    [InlineData(ChartFormat.Midi)]
+    public void A_rung_whose_capo_is_moved_up_is_read_back_as_it_sounds(ChartFormat format)
+    {
+        var chart = ChartReader.Read("title: Up the Hill\nkey: G\nform: A, B\n[A]\n| G | D | Em | C |\n[B]\n| Ab | Eb | Fm | Db |\n").Chart;
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, CapoUp = true, Capo = 2 });
+        Assert.NotNull(ladder.Lift);
+        var version = new VersionChart(ladder, ladder.Played(5));
+        var back = ChartFiles.Read(ChartFiles.Write(version, format).Bytes).Reading.Chart;
+        Assert.Equal(chart.Played().Select(s => s.Chord!.PitchClassMask), back.Played().Select(s => s.Chord!.PitchClassMask));
+        Assert.Contains("too low", string.Join(" ", ChartFiles.Losses(version, ChartFormat.Bars)), StringComparison.Ordinal);
+    }
+
     [Fact]
     public void What_a_file_loses_is_listed_one_by_one()
     {

@@ -55,6 +55,9 @@ public sealed record ArrangementRequest
     /// <summary>A capo the teacher decided on; null lets the arranger choose.</summary>
     public int? Capo { get; init; }
 
+    /// <summary>True moves the capo up where the song's end lies higher, when it does: see <see cref="KeyLift"/>. Else one place serves all of it.</summary>
+    public bool CapoUp { get; init; }
+
     /// <summary>How the student's guitar is tuned, in semitones against standard; null tunes it as the record's.</summary>
     public int? Tuning { get; init; }
 

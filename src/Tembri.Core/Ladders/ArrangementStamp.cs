@@ -38,6 +38,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
         Add("aim", request.Aim, usual.Aim);
         if (request is { Aim: Aim.Voice, Voice: { } voice }) Add("voice", $"{voice.Semitones},{voice.Singer},{voice.Tune}", "");
         Add("highest", request.HighestCapo, usual.HighestCapo);
+        Add("up", request.CapoUp, usual.CapoUp);
         Add("with", request.Accompaniment, usual.Accompaniment);
         Add("capo", request.Capo ?? -1, -1);
         Add("tuning", request.Tuning ?? int.MinValue, int.MinValue);

@@ -23,6 +23,9 @@ public sealed record Ladder
     /// <summary>The capo used.</summary>
     public required int Capo { get; init; }
 
+    /// <summary>The end of the song at which the capo is moved up; null when one place serves all. The chart has it at the pitch of the beginning.</summary>
+    public KeyLift? Lift { get; init; }
+
     /// <summary>The capo the arranger would choose.</summary>
     public required int RecommendedCapo { get; init; }
 

@@ -17,6 +17,9 @@ public sealed class LadderBuilder(ResultCache cache)
         if (request.HighestCapo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"The highest capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Capo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"A capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Tuning is { } tuning) request = request with { Chart = request.Chart with { TuningShift = tuning } };
+        var lift = LiftOf(request);
+        if (lift is not null)
+            request = request with { Chart = lift.Lower(request.Chart), HighestCapo = Math.Min(request.HighestCapo, NeckGeometry.HighestCapo - lift.Semitones) };
         var keys = Keys(request).Select(key =>
         {
             var places = new PlaceArranger(cache, request, MovedForVoice(request, key.Semitones), work);
@@ -31,11 +34,15 @@ public sealed class LadderBuilder(ResultCache cache)
         var rungs = new RungBuilder(request, chosen).Build(used, shown);
         return new Ladder
         {
-            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = [.. shown.Select(p => p.Place)], Capo = used.Capo, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
+            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = [.. shown.Select(p => p.Place)], Capo = used.Capo, Lift = lift, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
             ShapeKey = used.ShapeKey, Rungs = rungs,
             TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, request.Rungs),
         };
     }
+
+    /// <summary>Where the capo is moved up; null when that was not asked for, the song does not rise, or the neck ends before.</summary>
+    private static KeyLift? LiftOf(ArrangementRequest request) =>
+        request.CapoUp && KeyLift.Of(request.Chart) is { } lift && (request.Capo ?? 0) + lift.Semitones <= NeckGeometry.HighestCapo ? lift : null;
 
     /// <summary>Why a song with so many different chords cannot be arranged; null when it can.</summary>
     public static string? Objection(int differentChords) => differentChords switch

@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Chords;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 
@@ -23,6 +24,7 @@ public sealed class VersionChart
         ShapeKey = ladder.ShapeKey;
         Capo = rung.Capo;
         TuningShift = ladder.Chart.TuningShift;
+        Lift = ladder.Lift;
         var chart = rung.Song.Chart;
         var usual = ladder.Flow.Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => rung.Chords[x.i]);
         var passes = Passes(chart, rung);
@@ -37,7 +39,7 @@ public sealed class VersionChart
         };
 
         Bar Write(Bar bar, (int Section, int Bar) at) =>
-            bar with { Slots = [.. bar.Slots.Select((slot, i) => Play(slot, (at.Section, at.Bar, i)))], Melody = [.. bar.Melody.Select(Lower)] };
+            bar with { Remarks = Lift?.Section == at.Section && at.Bar == 0 ? [.. bar.Remarks, $"capo {Capo + Lift.Semitones}"] : bar.Remarks, Slots = [.. bar.Slots.Select((slot, i) => Play(slot, (at.Section, at.Bar, i)))], Melody = [.. bar.Melody.Select(Lower)] };
 
         Slot Play(Slot slot, (int, int, int) at)
         {
@@ -89,8 +91,24 @@ public sealed class VersionChart
     /// <summary>Semitones the guitar is tuned against standard.</summary>
     public int TuningShift { get; }
 
-    /// <summary>Semitones the version sounds above its shapes.</summary>
+    /// <summary>Where the capo is moved up; null when it stays.</summary>
+    public KeyLift? Lift { get; }
+
+    /// <summary>Semitones the version sounds above its shapes; more where the capo was moved up.</summary>
     public int Raised => Capo + TuningShift;
+
+    /// <summary>Semitones a section sounds above its shapes.</summary>
+    /// <param name="section">Its place in the chart.</param>
+    public int RaisedIn(int section) => Raised + (Lift is { } lift && lift.Sections.Contains(section) ? lift.Semitones : 0);
+
+    /// <summary>A chord of a section as it sounds.</summary>
+    /// <param name="shape">The chord as its shape is named.</param>
+    /// <param name="section">Place of the section in the chart.</param>
+    public Chord Sounding(Chord shape, int section)
+    {
+        var chord = shape.Transpose(Chart.Key, SoundingKey);
+        return Lift?.Sounding(chord, section, SoundingKey) ?? chord;
+    }
 
     /// <summary>The shape a slot of the written chart is played with; null for silence.</summary>
     public Fingering? ShapeOf(Slot slot) => _shapes.GetValueOrDefault(slot);

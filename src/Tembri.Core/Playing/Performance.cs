@@ -60,7 +60,7 @@ public sealed class Performance
             var bar = section.Bars[b];
             var beat = Quarters(bar.Meter);
             AddBar(section, index, b, bar, at, beat);
-            AddChords(version, bar, played++, at, beat);
+            AddChords(version, index, bar, played++, at, beat);
             at += bar.Beats * beat;
         }
         Length = at;
@@ -86,7 +86,7 @@ public sealed class Performance
     /// <summary>Quarter notes a beat of a meter lasts.</summary>
     public static double Quarters(Meter meter) => meter.BeatInQuarters;
 
-    private readonly List<Fingering?> _shapes = [];
+    private readonly List<(Fingering Fingering, int Raised)> _shapes = [];
 
     private void AddBar(Section section, int sectionIndex, int barIndex, Bar bar, double at, double beat)
     {
@@ -94,7 +94,7 @@ public sealed class Performance
         _bars.Add(new PlayedBar(section.Name, sectionIndex, barIndex, at, bar.Beats * beat, bar.Meter, pace));
     }
 
-    private void AddChords(VersionChart version, Bar bar, int played, double at, double beat)
+    private void AddChords(VersionChart version, int section, Bar bar, int played, double at, double beat)
     {
         for (var i = 0; i < bar.Slots.Count; i++)
         {
@@ -112,9 +112,9 @@ public sealed class Performance
                     start -= Math.Min(beat / bar.Meter.Division, silence > 1e-9 ? silence : before.Length / 2);
                     if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
-                var sounding = chord.Transpose(version.Chart.Key, version.SoundingKey);
-                _chords.Add(new PlayedChord(sounding.Name, chord.Name, start, at + length - start, Pitches(fingering, version.Raised).Min()));
-                _shapes.Add(fingering);
+                var raised = version.RaisedIn(section);
+                _chords.Add(new PlayedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised).Min()));
+                _shapes.Add((fingering, raised));
             }
             at += length;
         }
@@ -127,7 +127,7 @@ public sealed class Performance
         for (var i = 0; i < _chords.Count; i++)
         {
             var here = _chords[i];
-            var goesOn = kept > 0 && _chords[kept - 1] is var before && before.Name == here.Name && _shapes[kept - 1]!.SameAs(_shapes[i]!) && Math.Abs(before.At + before.Length - here.At) <= 1e-9;
+            var goesOn = kept > 0 && _chords[kept - 1] is var before && before.Name == here.Name && _shapes[kept - 1].Fingering.SameAs(_shapes[i].Fingering) && Math.Abs(before.At + before.Length - here.At) <= 1e-9;
             if (goesOn) _chords[kept - 1] = _chords[kept - 1] with { Length = _chords[kept - 1].Length + here.Length };
             else (_chords[kept], _shapes[kept++]) = (here, _shapes[i]);
         }
@@ -159,12 +159,12 @@ public sealed class Performance
         {
             var (at, stroke, picks, index) = hits[i];
             var end = _chords[index].At + _chords[index].Length;
-            var pitches = Pitches(_shapes[index]!, version.Raised);
-            var notes = NotesOf(stroke, picks, index, version.Raised, pitches);
+            var pitches = Pitches(_shapes[index].Fingering, _shapes[index].Raised);
+            var notes = NotesOf(stroke, picks, index, pitches);
             // A picked string rings on until it is struck again; a stroke ends what rang before it.
             for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - 1e-9; next++)
             {
-                if (picks.Length > 0 && hits[next].Picks.Length > 0 && !NotesOf(hits[next].Stroke, hits[next].Picks, hits[next].Chord, version.Raised, pitches).Intersect(notes).Any()) continue;
+                if (picks.Length > 0 && hits[next].Picks.Length > 0 && !NotesOf(hits[next].Stroke, hits[next].Picks, hits[next].Chord, pitches).Intersect(notes).Any()) continue;
                 end = hits[next].At;
                 break;
             }
@@ -173,10 +173,11 @@ public sealed class Performance
         }
     }
 
-    private IReadOnlyList<int> NotesOf(Stroke stroke, string picks, int chord, int raised, IReadOnlyList<int> pitches)
+    private IReadOnlyList<int> NotesOf(Stroke stroke, string picks, int chord, IReadOnlyList<int> pitches)
     {
         if (picks.Length == 0) return stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
-        var frets = _shapes[chord]!.Shape.Frets;
+        var (fingering, raised) = _shapes[chord];
+        var frets = fingering.Shape.Frets;
         return [.. HandSteps.Strings(picks, frets).Select(s => Tuning.Standard.Strings[s] + frets[s] + raised)];
     }
 

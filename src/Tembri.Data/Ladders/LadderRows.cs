@@ -17,6 +17,9 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>How the student's guitar is tuned, in semitones against standard; null as the record's.</summary>
     public int? Tuning { get; set; }
 
+    /// <summary>True moves the capo up where the song's end lies higher.</summary>
+    public bool CapoUp { get; set; }
+
     /// <summary>True while the capo is decided on only because shapes were taken at it; it is given back with the last of them.</summary>
     public bool CapoIsOfShapes { get; set; }
 

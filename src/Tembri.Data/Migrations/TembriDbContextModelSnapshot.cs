@@ -430,6 +430,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("capo_is_of_shapes");
 
+                    b.Property<bool>("CapoUp")
+                        .HasColumnType("boolean")
+                        .HasColumnName("capo_up");
+
                     b.Property<Guid?>("LastStep")
                         .HasColumnType("uuid")
                         .HasColumnName("last_step");

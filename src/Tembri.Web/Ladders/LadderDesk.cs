@@ -79,6 +79,7 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         Voice = VoiceOf(chart, choice),
         Accompaniment = choice?.Accompaniment ?? Accompaniment.Record,
         Capo = capo ?? choice?.Capo,
+        CapoUp = choice?.CapoUp ?? false,
         Tuning = choice?.Tuning,
         Locks = [.. locks.Select(l => new ShapeLock(l.Rung, l.Chord, l.ShapeTonic ?? -1, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
     };

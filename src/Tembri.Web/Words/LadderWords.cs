@@ -19,6 +19,9 @@ internal static class LadderWords
         _ => "without a capo",
     };
 
+    /// <summary>A distance in semitones, in words.</summary>
+    public static string Semitones(int count) => count == 1 ? "a semitone" : $"{count} semitones";
+
     /// <summary>What a place can be chosen for, offered.</summary>
     public static string Offer(Aim aim) => aim switch
     {

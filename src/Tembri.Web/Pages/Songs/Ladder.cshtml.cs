@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
+using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
@@ -174,6 +175,29 @@ internal sealed class LadderModel(
             return Done;
         });
 
+    /// <summary>Moves the capo up where the song's end lies higher, or plays all of it at one place.</summary>
+    public Task<IActionResult> OnPostLiftAsync(Guid id, Guid student, bool up, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, null, null, choice =>
+        {
+            choice.CapoUp = up;
+            return Done;
+        });
+
+    /// <summary>Where the song's end lies higher and the capo could be moved up, or is; null when it does not.</summary>
+    public KeyLift? Lift { get; private set; }
+
+    /// <summary>What the rung on the neck weighs the other way: with the capo moved up, or with one place for all; null when it cannot be played so.</summary>
+    public double? LoadOtherwise { get; private set; }
+
+    private async Task CompareLiftAsync()
+    {
+        Lift = Ladder.Lift ?? KeyLift.Of(Open.Reading.Chart);
+        if (Lift is null) return;
+        var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null, Capo = Open.Choice?.Capo }, HttpContext.RequestAborted);
+        if (other.Lift is null && Ladder.Lift is null) { Lift = null; return; }
+        LoadOtherwise = other.Rungs[NeckRung - 1] is PlayableRung rung ? rung.Load : null;
+    }
+
     /// <summary>What the voice asks for as it stands in the fields: as it was typed and refused, as decided, or as the chart's header has it.</summary>
     public VoiceForm Voice => Typed ?? VoiceForm.From(Open.Request.Voice ?? VoiceWish.Of(Open.Reading.Chart));
 
@@ -261,6 +285,7 @@ internal sealed class LadderModel(
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
+        await CompareLiftAsync();
         ShowColumns(Request.HasFormContentType ? Request.Form["section"] : Request.Query["section"]);
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r) is PlayableRung here)
         {
