@@ -25,6 +25,7 @@ public sealed class IsolationTests(TembriHost host)
         ["POST /Songs/Ladder Free"] = ("/songs/SONG/ladder/STUDENT?handler=Free", [("rung", "3"), ("chord", "0")]),
         ["POST /Songs/Ladder Capo"] = ("/songs/SONG/ladder/STUDENT?handler=Capo", [("capo", "3")]),
         ["POST /Songs/Ladder Place"] = ("/songs/SONG/ladder/STUDENT?handler=Place", [("capo", "3"), ("tuning", "0")]),
+        ["POST /Songs/Ladder Lift"] = ("/songs/SONG/ladder/STUDENT?handler=Lift", [("up", "true")]),
         ["POST /Songs/Ladder Aim"] = ("/songs/SONG/ladder/STUDENT?handler=Aim", [("aim", "None"), ("company", "Alone")]),
         ["GET /Songs/Places"] = ("/songs/SONG/places/STUDENT", []),
         ["GET /Songs/Listen"] = ("/songs/SONG/listen/STUDENT", []),

@@ -47,7 +47,7 @@ public sealed class StudioTests(TembriHost host)
         Assert.Equal(nut, await Sheet(""));
         Assert.Contains("Frets are counted from the capo", await Sheet("&frets=capo"), StringComparison.Ordinal);
         Assert.Contains("Frets are counted from the nut", (await visitor.PageAsync($"/songs/{song}/ladder/{student}")).Body!.TextContent, StringComparison.Ordinal);
-        Assert.Equal(["standard tuning, as the record", "a whole step down"], (await visitor.PageAsync($"/songs/{song}/places/{student}")).QuerySelectorAll("nav.heard a").Select(a => a.TextContent.Trim()));
+        Assert.Equal(["standard tuning, as the record", "2 semitones down"], (await visitor.PageAsync($"/songs/{song}/places/{student}")).QuerySelectorAll("nav.heard a").Select(a => a.TextContent.Trim()));
     }
 
     [Fact]

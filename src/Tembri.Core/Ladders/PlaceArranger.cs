@@ -140,7 +140,9 @@ internal sealed class PlaceArranger
             var locks = LocksFor(limits.Number, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
-            foreach (var (other, whatever) in new[] { (below, false), (above, false), (above, true), (below, true) })
+            // One finger more than the rung has is nearer to its promise than a thinner chord; a barre where there is none is not.
+            var fits = above.Choices.All(c => c.Fingering.LongestBarre <= limits.LongestBarre && (limits.Thumb || !c.Fingering.UsesThumb));
+            foreach (var (other, whatever) in new[] { (below, false), (above, false), (fits ? above : below, true), (fits ? below : above, true) })
                 if (!IsAbove(above, here) && other is not null && Repeat(arranger, limits, locks, other, here, whatever) is var repeated && IsAbove(repeated, below)) here = repeated;
             // The record is never changed, so what overtakes it plays it; the rungs below follow.
             rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, above, here, whatever: true);
