@@ -14,7 +14,7 @@ internal static class HabitFit
 {
     private const int Folds = 10;
     private const int Rounds = 300;
-    private const double Pull = 2;
+    private const double Pull = 0.7;         // to zero; of 0.25, 0.5, 0.7, 1, 2 and 4 the one that orders unseen kinds best
     private const double GripWeight = 0.5;   // our own grips count half as much as what was published
     private const int Options = 16;          // lightest fingerings that a choice is between
 

@@ -141,13 +141,25 @@ internal sealed class PlaceArranger
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
             // One finger more than the rung has is nearer to its promise than a thinner chord; a barre where there is none is not.
-            var fits = above.Choices.All(c => c.Fingering.LongestBarre <= limits.LongestBarre && (limits.Thumb || !c.Fingering.UsesThumb));
+            var fits = MayLay(limits, above);
             foreach (var (other, whatever) in new[] { (below, false), (above, false), (fits ? above : below, true), (fits ? below : above, true) })
                 if (!IsAbove(above, here) && other is not null && Repeat(arranger, limits, locks, other, here, whatever) is var repeated && IsAbove(repeated, below)) here = repeated;
             // The record is never changed, so what overtakes it plays it; the rungs below follow.
             rungs[r] = IsAbove(above, here) ? here : Repeat(arranger, limits, locks, above, here, whatever: true);
         }
+        // What was left with a barre it may not lay plays the rung below, now that this one gave way as well.
+        for (var r = 1; r < rungs.Length - 1; r++)
+        {
+            var limits = _request.Rungs[r];
+            if (rungs[r] is not { } here || rungs[r - 1] is not { } below || MayLay(limits, here)) continue;
+            var repeated = Repeat(arranger, limits, LocksFor(limits.Number, capo), below, here, whatever: true);
+            if (IsAbove(repeated, below) && IsAbove(rungs.Skip(r + 1).FirstOrDefault(a => a is not null), repeated)) rungs[r] = repeated;
+        }
     }
+
+    /// <summary>True when no finger lies over more strings than a rung has it, and no thumb is used that it does not have; shapes of the teacher's are as she wants them.</summary>
+    private static bool MayLay(RungLimits limits, Arrangement arrangement) =>
+        arrangement.Choices.All(c => c.Locked || c.Fingering.LongestBarre <= limits.LongestBarre && (limits.Thumb || !c.Fingering.UsesThumb));
 
     /// <summary>Uses a rung that hardly differs from the one above to divide a wide step below it, where the song allows.</summary>
     /// <remarks>For the place that is played only; positions are compared as each rung likes itself best.</remarks>
