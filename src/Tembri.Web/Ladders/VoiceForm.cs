@@ -23,7 +23,7 @@ public sealed class VoiceForm
     /// <summary>Why it cannot be taken, with what to do; null when it can.</summary>
     internal string? Fault(Chart chart)
     {
-        if (!IsEmpty(Semitones)) return Moved is not null ? null : $"“{Semitones!.Trim()}” is not a number of semitones; write one from −{VoiceWish.Farthest} to {VoiceWish.Farthest}, such as -2.";
+        if (!IsEmpty(Semitones)) return Moved is not null ? null : $"“{PlainText.Cut(Semitones!.Trim(), 12)}” is not a number of semitones; write one from −{VoiceWish.Farthest} to {VoiceWish.Farthest}, such as -2.";
         if (IsEmpty(SingerLow) && IsEmpty(SingerHigh)) return VoiceWish.Of(chart).IsSaid ? null : "Say how far to move the song for the voice: a number of semitones, or the lowest and the highest note the singer reaches.";
         if (Range(SingerLow, SingerHigh) is null) return "What the singer reaches is not clear; write the lowest and the highest note with their octaves, such as A2 and E4. C4 is the middle C.";
         if (IsEmpty(TuneLow) && IsEmpty(TuneHigh) && chart.MelodyRange is not null) return null;
