@@ -56,6 +56,7 @@ const open = (selector, shown) => async () => { await click(selector); await set
 const pages = {
   desk: ["/"], ladder: [`/songs/${salt}/ladder/${student}`], "ladder long": [`/songs/${cellar}/ladder/${student}`],
   swap: [`/songs/${salt}/ladder/${student}`, open("[data-cell='2-1']", ".options")], why: [`/songs/${salt}/ladder/${student}`, open("tr.working [data-why]", "#bench .parts")],
+  "voice in fields": [`/songs/${salt}/ladder/${student}`, open("[data-aim]", "details.panel[open]")],
   chart: [`/songs/${salt}/chart`], "chart bar": [`/songs/${salt}/chart`, open("[data-bar='0-1']", ".cell-editor")], places: [`/songs/${salt}/places/${student}`],
   listen: [`/songs/${cellar}/listen/${student}`], sheet: [`/songs/${waltz}/sheet/${student}?rung=3`], files: [`/songs/${salt}/files`], history: [`/songs/${salt}/history`], remove: [`/songs/${salt}/remove`],
   new: ["/songs/new"], bring: ["/songs/bring"], student: [`/students/${student}`], "new student": ["/students/new"], studio: ["/studio"], account: ["/account"],
