@@ -97,6 +97,21 @@ public sealed class LadderPagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Every_page_of_a_song_has_the_tabs_of_the_student_looked_at_last_or_of_the_first()
+    {
+        var (visitor, song, fern) = await Studio(host);
+        var reed = await visitor.AddStudentAsync("Reed");
+        async Task<string?> Tab(string page) => (await visitor.PageAsync($"/songs/{song}/{page}")).QuerySelector("nav a[href*='/ladder/']")?.GetAttribute("href");
+        Assert.EndsWith(fern, await Tab("chart"), StringComparison.Ordinal);
+        await visitor.PageAsync($"/songs/{song}/ladder/{reed}");
+        foreach (var page in (string[])["chart", "files", "history"]) Assert.EndsWith(reed, await Tab(page), StringComparison.Ordinal);
+        Assert.EndsWith(fern, await Tab($"chart?student={fern}"), StringComparison.Ordinal);
+        // Somebody of another studio is nobody here.
+        Assert.EndsWith(reed, (await Tab($"files?student={reed}"))!, StringComparison.Ordinal);
+        Assert.EndsWith(fern, await Tab($"chart?student={Guid.NewGuid()}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_freed_shape_gives_back_the_place_it_brought_but_not_one_that_was_decided()
     {
         var (visitor, song, student) = await Studio(host);

@@ -8,6 +8,7 @@ using Tembri.Data;
 using Tembri.Formats;
 using Tembri.Web.Computing;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -75,7 +76,11 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return false;
         (Id, Heading, Chart, _chartStamp) = (id, song.Title, ChartReader.Read(song.ChartText).Chart, song.ChartStamp);
         Objection = LadderBuilder.Objection(Chart.Chords.Count);
-        if (student is not { } who) return true;
+        if (student is not { } who)
+        {
+            Student = ChosenStudent.Of(Request, null) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
+            return true;
+        }
         if (!await context.Students.AnyAsync(s => s.Id == who)) return false;
         Student = who;
         if (rung is not { } number || Objection is not null) return true;

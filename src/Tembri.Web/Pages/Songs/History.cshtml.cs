@@ -38,6 +38,7 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         Song = song;
+        Student = ChosenStudent.Of(Request, Student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
         InAll = await context.SongRevisions.CountAsync(r => r.SongId == id);
         var rows = await context.SongRevisions.AsNoTracking().Where(r => r.SongId == id).OrderByDescending(r => r.Number).Take(Most).ToListAsync();
         var today = song.ChartText.Split('\n').Select(l => l.TrimEnd()).ToHashSet();

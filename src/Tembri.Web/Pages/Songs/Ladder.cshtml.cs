@@ -267,6 +267,7 @@ internal sealed class LadderModel(
             return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         }
         Open = open;
+        ChosenStudent.Keep(HttpContext, student);
         CapoIsPreview = capo is not null && capo != open.Choice?.Capo;
         Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
         return null;

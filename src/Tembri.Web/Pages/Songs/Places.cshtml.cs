@@ -32,6 +32,7 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         if (!ModelState.IsValid) return NotFound();
         if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
+        ChosenStudent.Keep(HttpContext, student);
         var here = open.Request.Tuning ?? open.Reading.Chart.TuningShift;
         Tunings = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(here).Distinct().OrderDescending()];
         Tuning = tuning is { } wanted && Tunings.Contains(wanted) ? wanted : here;

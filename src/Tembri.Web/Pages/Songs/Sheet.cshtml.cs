@@ -26,6 +26,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
     {
         if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
+        ChosenStudent.Keep(HttpContext, student);
         var feasible = open.Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
         Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.WorkingRung) ?? feasible[0];

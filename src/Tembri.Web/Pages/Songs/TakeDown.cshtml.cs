@@ -218,7 +218,13 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
         else Fault = $"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it.";
     }
 
-    private async Task LoadStudentsAsync() => (Students, Student) = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync() is var all && all.Exists(s => s.Id == Student) ? (all, Student) : (all, null);
+    private async Task LoadStudentsAsync()
+    {
+        Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
+        // Tabs of a song lead somewhere as soon as there is a student: the one chosen, else the first.
+        var chosen = ChosenStudent.Of(Request, Student);
+        Student = (Students.FirstOrDefault(s => s.Id == chosen) ?? Students.FirstOrDefault())?.Id;
+    }
 
     private async Task<IActionResult> RefuseAsync(string fault)
     {
