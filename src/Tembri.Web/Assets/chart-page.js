@@ -39,6 +39,9 @@ root.addEventListener("click", async event => {
   }
 });
 
+// "Saved." is over with the next letter; its place stays, so that nothing moves under the hand.
+root.addEventListener("input", () => { for (const note of root.querySelectorAll("[data-until-changed]")) note.style.visibility = "hidden"; });
+
 // The worked example is written where the teacher would paste: it can be undone like anything typed.
 document.addEventListener("click", event => {
   if (!event.target.closest("[data-try-example]")) return;
