@@ -40,7 +40,9 @@ internal static class Manners
         // A chord is known by its root and its third. Where two fingers cannot hold them, as in F, one more may.
         if (limits.FingersForRootAndThird is { } fingers && !Array.Exists(open, IsKnown) && Within(limits with { MostFingers = fingers }, IsKnown) is { Length: > 0 } known) open = known;
         open = Keep(open, HoldsRoot);
-        if (guard.IsTonic) open = Keep(open, v => !Holds(v, 10));
+        // Home is where nothing asks to go on: no seventh, and no fourth that waits for the third.
+        bool Waits(int v) => !chord.Has(5) && Holds(v, 5) && !Holds(v, 3) && !Holds(v, 4);
+        if (guard.IsTonic) open = Keep(open, v => !Holds(v, 10) && !Waits(v));
         if (guard.Line != 0)
         {
             bool KeepsLine(int v) => Line(chord, list[v], guard.Line);
