@@ -146,6 +146,8 @@ public static partial class ChartFiles
         return losses;
     }
 
+    private static string Semitones(int count) => count == 1 ? "a semitone" : $"{count} semitones";
+
     private static bool IsPace(string remark) => remark is Bar.Hold or Bar.Pause or Bar.Slow;
 
     /// <summary>What a format cannot hold of a version, a sentence each; empty when it holds all of it.</summary>
@@ -155,9 +157,14 @@ public static partial class ChartFiles
         if (format is not (ChartFormat.MusicXml or ChartFormat.Mxl)) losses.Add(format == ChartFormat.Midi ? "Shapes and fingers are heard, not written." : "Shapes and fingers are left out; the names of the chords are kept.");
         if (format == ChartFormat.Midi && version.Raised != 0) losses.Add("Capo and tuning are heard in the notes, not written.");
         if (format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics && version.TuningShift != 0)
-            losses.Add(version.Raised > 0 ? $"Capo {version.Capo} and the tuning become one capo {version.Raised} that sounds the same." : $"The tuning is left out: read back it sounds {-version.Raised} semitones too high.");
+            losses.Add(version.Raised switch
+            {
+                > 0 => $"Capo {version.Capo} and the tuning become one capo {version.Raised} that sounds the same.",
+                0 => $"Capo {version.Capo} and the tuning are left out; together they change nothing of what sounds.",
+                var low => $"Capo and tuning are left out: read back it sounds {Semitones(-low)} too high.",
+            });
         if (version.Lift is { } lift && format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics)
-            losses.Add($"From {version.Chart.Sections[lift.Section].Name} on the capo goes up: a remark says so, but read back that part sounds {lift.Semitones} {(lift.Semitones == 1 ? "semitone" : "semitones")} too low.");
+            losses.Add($"From {version.Chart.Sections[lift.Section].Name} on the capo goes up: a remark says so, but read back that part sounds {Semitones(lift.Semitones)} too low.");
         return losses;
     }
 

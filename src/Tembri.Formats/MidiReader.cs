@@ -146,7 +146,7 @@ internal sealed class MidiReader
             return [];
         }
         _problems.Add(1, 1, "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether they are right.");
-        if (best.Unnamed > 0) _problems.Add(1, 1, $"In {best.Unnamed} bars those notes make no chord with a name; the chord before goes on there.");
+        if (best.Unnamed > 0) _problems.Add(1, 1, $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the chord before goes on there.");
         return chords;
     }
 

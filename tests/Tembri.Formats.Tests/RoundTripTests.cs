@@ -94,7 +94,15 @@ public sealed class RoundTripTests
         var version = new VersionChart(ladder, ladder.Playable.Last());
         Assert.Contains("Capo and tuning", string.Join(" ", ChartFiles.Losses(version, ChartFormat.Midi)), StringComparison.Ordinal);
         Assert.Contains("Shapes", Assert.Single(ChartFiles.Losses(version, ChartFormat.Json)), StringComparison.Ordinal);
-        Assert.Contains("one capo 2", string.Join(" ", ChartFiles.Losses(version, ChartFormat.Bars)), StringComparison.Ordinal);
+        string Lost(int tuning, int capo)
+        {
+            var tuned = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart with { TuningShift = tuning }, Kind = PlayerKind.Usual, Capo = capo });
+            return string.Join(" ", ChartFiles.Losses(new VersionChart(tuned, tuned.Playable.Last()), ChartFormat.Bars));
+        }
+        Assert.Contains("one capo 2", Lost(-1, 3), StringComparison.Ordinal);
+        Assert.Contains("change nothing", Lost(-1, 1), StringComparison.Ordinal);
+        Assert.Contains("a semitone too high", Lost(-1, 0), StringComparison.Ordinal);
+        Assert.DoesNotContain("apo", Lost(0, 3), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -52,6 +52,17 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Contains("sounds in D", await Sentence("Voice"), StringComparison.Ordinal);
         Assert.Contains("no capo", await Sentence("None"), StringComparison.Ordinal);
         Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll(".neck a"));
+        // Fields that say what the header says leave it to the header; others are the student's own.
+        async Task<string> Voice(string semitones, string header)
+        {
+            await visitor.PostAsync(ladder, $"{ladder}?handler=Aim", ("aim", "Voice"), ("company", "Alone"), ("semitones", semitones));
+            var chart = await visitor.PageAsync($"/songs/{song}/chart");
+            await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", Song.Replace("voice: -3", header, StringComparison.Ordinal)), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
+            return (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent;
+        }
+        Assert.Contains("sounds in C", await Voice("-3", "voice: -5"), StringComparison.Ordinal);
+        Assert.Contains("sounds in E", await Voice("-1", "voice: -3"), StringComparison.Ordinal);
+        Assert.Contains("no capo", await Sentence("None"), StringComparison.Ordinal);
         // Rubbish changes nothing.
         Assert.Contains("no capo", await Sentence("Moon"), StringComparison.Ordinal);
     }

@@ -74,7 +74,8 @@ public sealed record Chart
         }
     }
 
-    private int IndexOf(string name)
+    /// <summary>Place of a section in the chart, from 0; −1 when it has none of that name.</summary>
+    internal int IndexOf(string name)
     {
         for (var i = 0; i < Sections.Count; i++) if (Sections[i].Name.Equals(name, StringComparison.OrdinalIgnoreCase)) return i;
         return -1;

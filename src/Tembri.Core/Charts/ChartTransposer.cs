@@ -21,11 +21,9 @@ public static class ChartTransposer
             return slot with { Chord = moved, Symbol = moved.Name };
         }
         MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, far) };
-        return chart with
+        return Each(chart, MoveSlot, MoveNote) with
         {
-            Key = to,
-            MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far)) : null,
-            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(MoveSlot)], Melody = [.. b.Melody.Select(MoveNote)] })] })],
+            Key = to, MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far)) : null,
         };
     }
 
@@ -33,11 +31,19 @@ public static class ChartTransposer
     /// <param name="chart">The chart.</param>
     /// <param name="fifths">Steps along the line of fifths, which decide the spelling.</param>
     /// <param name="semitones">Semitones, positive for up; the same pitch class as the fifths.</param>
-    public static Chart MoveTune(Chart chart, int fifths, int semitones) => fifths == 0 && semitones == 0 ? chart : chart with
+    public static Chart MoveTune(Chart chart, int fifths, int semitones) =>
+        fifths == 0 && semitones == 0 ? chart : Each(chart, slot => slot, note => note with { Pitch = note.Pitch.Move(fifths, semitones) });
+
+    /// <summary>The chart with every slot and every note of the tune replaced.</summary>
+    /// <param name="chart">The chart.</param>
+    /// <param name="slot">What becomes of a slot.</param>
+    /// <param name="note">What becomes of a note.</param>
+    /// <param name="within">The sections it is done in, by their place in the chart; all when null.</param>
+    internal static Chart Each(Chart chart, Func<Slot, Slot> slot, Func<MelodyNote, MelodyNote> note, Func<int, bool>? within = null) => chart with
     {
-        Sections = [.. chart.Sections.Select(s => s with
+        Sections = [.. chart.Sections.Select((s, i) => within?.Invoke(i) == false ? s : s with
         {
-            Bars = [.. s.Bars.Select(b => b with { Melody = [.. b.Melody.Select(n => n with { Pitch = n.Pitch.Move(fifths, semitones) })] })],
+            Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(slot)], Melody = [.. b.Melody.Select(note)] })],
         })],
     };
 }

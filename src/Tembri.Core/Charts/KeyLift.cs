@@ -19,7 +19,7 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
     /// <summary>The lift of a chart; null when its end is nothing moved up.</summary>
     public static KeyLift? Of(Chart chart)
     {
-        var form = chart.Form.Select(p => IndexOf(chart, p.Section)).Where(i => i >= 0).ToList();
+        var form = chart.Form.Select(p => chart.IndexOf(p.Section)).Where(i => i >= 0).ToList();
         for (var from = 1; from < form.Count; from++)
         {
             var before = form.Take(from).ToHashSet();
@@ -54,22 +54,10 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
         var fifths = semitones > 0 ? chart.Key.FifthsTo(chart.Key.Transpose(semitones)) : chart.Key.Transpose(-semitones).FifthsTo(chart.Key);
         Slot MoveSlot(Slot slot) => slot.Chord is { } chord && spelt(chord.MoveFifths(fifths)) is var moved ? slot with { Chord = moved, Symbol = moved.Name } : slot;
         MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, semitones) };
-        return chart with
-        {
-            Sections = [.. chart.Sections.Select((s, i) => !Sections.Contains(i) ? s : s with
-            {
-                Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(MoveSlot)], Melody = [.. b.Melody.Select(MoveNote)] })],
-            })],
-        };
+        return ChartTransposer.Each(chart, MoveSlot, MoveNote, Sections.Contains);
     }
 
     private static (int Root, string Kind, int Bass) Sound(Chord chord) => (chord.Root.PitchClass, chord.Kind, chord.BassPitchClass);
-
-    private static int IndexOf(Chart chart, string name)
-    {
-        for (var i = 0; i < chart.Sections.Count; i++) if (chart.Sections[i].Name.Equals(name, StringComparison.OrdinalIgnoreCase)) return i;
-        return -1;
-    }
 
     /// <summary>How much higher the second section lies than the first, chord by chord; null when it is not the same section moved up.</summary>
     private static int? Distance(Section first, Section second)

@@ -30,10 +30,13 @@ public sealed class VoiceForm
         return Range(TuneLow, TuneHigh) is not null ? null : "What the tune reaches is not clear; write its lowest and its highest note on the record, such as C3 and A4, or take the tune down in the chart.";
     }
 
-    /// <summary>As it is stored: voice and tune; nothing when it is left to the chart's header.</summary>
-    internal (string? Voice, string? Tune) Written() =>
-        IsEmpty(Semitones) && IsEmpty(SingerLow) ? (null, null)
-        : Moved is { } moved ? (moved.ToString(CultureInfo.InvariantCulture), null) : (Range(SingerLow, SingerHigh)!.Value.ToString(), Range(TuneLow, TuneHigh)?.ToString());
+    /// <summary>As it is stored: voice and tune; nothing where it says what the chart says, so that it follows the chart.</summary>
+    internal (string? Voice, string? Tune) Written(Chart chart) =>
+        IsEmpty(Semitones) && IsEmpty(SingerLow) || SaysAs(From(VoiceWish.Of(chart))) ? (null, null)
+        : Moved is { } moved ? (moved.ToString(CultureInfo.InvariantCulture), null) : (Range(SingerLow, SingerHigh)!.Value.ToString(), Range(TuneLow, TuneHigh) is { } tune && tune != chart.MelodyRange ? tune.ToString() : null);
+
+    private bool SaysAs(VoiceForm other) =>
+        (Semitones?.Trim() ?? "", Range(SingerLow, SingerHigh), Range(TuneLow, TuneHigh)) == (other.Semitones ?? "", Range(other.SingerLow, other.SingerHigh), Range(other.TuneLow, other.TuneHigh));
 
     private int? Moved => int.TryParse(Semitones?.Trim().Replace('−', '-'), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var moved) && Math.Abs(moved) <= VoiceWish.Farthest ? moved : null;
 

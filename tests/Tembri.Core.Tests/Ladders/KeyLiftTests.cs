@@ -65,7 +65,7 @@ public sealed class KeyLiftTests
         var ladder = Builder.Build(request);
         Assert.Equal(semitones, ladder.Lift!.Semitones);
         Assert.True(ladder.Capo + semitones <= ArrangementRequest.DefaultHighestCapo + semitones);
-        // Six chords of the beginning, none more; one place for all needs those of the end as well.
+        // G, D/F♯, Em7, C, D, Am7 and D7, as in the beginning; one place for all needs those of the end as well.
         Assert.Equal(7, ladder.Flow.Chords.Count);
         var one = Builder.Build(request with { CapoUp = false });
         Assert.Null(one.Lift);

@@ -7,7 +7,6 @@ using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
-using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
@@ -50,41 +49,8 @@ internal sealed class LadderModel(
 
     public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives { get; private set; } = [];
 
-    /// <summary>Chords that stand side by side on a screen of 1280 pixels; a song with more shows those of a section at a time.</summary>
-    public const int MostColumns = 14;
-
-    private const int MostRoomyColumns = 8;
-
-    /// <summary>The section whose chords are shown, by its place in the chart; null shows all.</summary>
-    public int? Section { get; private set; }
-
-    /// <summary>The chords shown, by their number in the song.</summary>
-    public IReadOnlyList<int> Columns { get; private set; } = [];
-
-    public bool IsDense => Columns.Count > MostRoomyColumns;
-
-    public bool HasSections => Ladder.Flow.Chords.Count > MostColumns && Ladder.Chart.Sections.Count > 1;
-
-    /// <summary>All chords of the song, in the address of a long ladder.</summary>
-    private const string AllSections = "all";
-
-    private void ShowColumns(string? section)
-    {
-        Columns = [.. Enumerable.Range(0, Ladder.Flow.Chords.Count)];
-        if (!HasSections || section == AllSections) return;
-        var known = int.TryParse(section, NumberStyles.None, CultureInfo.InvariantCulture, out var asked) && asked < Ladder.Chart.Sections.Count;
-        Section = known ? asked : 0;
-        var played = Ladder.Chart.Sections[Section.Value].Bars.SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
-        Columns = [.. Columns.Where(c => played.Contains(Ladder.Flow.Chords[c]))];
-    }
-
-    /// <summary>The ladder with the chords of one section, or of all.</summary>
-    public string SectionAddress(int? section) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}section={section?.ToString(CultureInfo.InvariantCulture) ?? AllSections}";
-
-    /// <summary>The section shown, as addresses and forms have it.</summary>
-    public string SectionName => Section?.ToString(CultureInfo.InvariantCulture) ?? AllSections;
-
-    private string SectionPart => HasSections ? $"section={SectionName}" : "";
+    /// <summary>The chords that stand side by side.</summary>
+    public LadderColumns Columns { get; private set; } = null!;
 
     private string PathHere => Paths.Ladder(Open.Song.Id, Open.Student.Id);
 
@@ -93,15 +59,21 @@ internal sealed class LadderModel(
     /// <summary>What the rung on the neck stands or falls with, in one line; empty when it is blocked.</summary>
     public string NeckReason => Open.FitOf(Rung(NeckRung)) is { } fit ? FitWords.Say(fit.Reason, studio.NoteNames) : "";
 
-    public string Address(int? rung = null, int? chord = null)
+    public string Address(int? rung = null, int? chord = null) => Here(SectionPart, rung is null ? "" : $"rung={rung}&chord={chord}");
+
+    public string WhyAddress(int rung) => Here(SectionPart, $"why={rung}");
+
+    /// <summary>The ladder with the chords of one section, or of the whole song.</summary>
+    public string SectionAddress(int? section) => Here($"section={LadderColumns.NameOf(section)}");
+
+    private string SectionPart => Columns.HasSections ? $"section={Columns.Name}" : "";
+
+    /// <summary>This ladder at the capo looked at, with more in the query.</summary>
+    private string Here(params string[] more)
     {
-        var capo = CapoIsPreview ? $"capo={Ladder.Capo}" : "";
-        var open = rung is null ? "" : $"rung={rung}&chord={chord}";
-        var query = string.Join('&', new[] { capo, SectionPart, open }.Where(q => q.Length > 0));
+        var query = string.Join('&', more.Prepend(CapoIsPreview ? $"capo={Ladder.Capo}" : "").Where(q => q.Length > 0));
         return query.Length == 0 ? PathHere : $"{PathHere}?{query}";
     }
-
-    public string WhyAddress(int rung) => $"{PathHere}?{(CapoIsPreview ? $"capo={Ladder.Capo}&" : "")}{(SectionPart is { Length: > 0 } part ? part + "&" : "")}why={rung}";
 
     public string HandlerAddress(string handler) => $"{PathHere}?handler={handler}";
 
@@ -112,7 +84,9 @@ internal sealed class LadderModel(
     {
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         await ShowAsync(rung, chord, why);
-        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Bench", this) : Page();
+        if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Bench", this);
+        await CompareLiftAsync();
+        return Page();
     }
 
     /// <summary>Takes a shape for a chord; it stays while the rest is arranged around it.</summary>
@@ -171,7 +145,7 @@ internal sealed class LadderModel(
                 Typed = voice;
                 return Task.FromResult<string?>(fault);
             }
-            (choice.Voice, choice.Tune) = voice.Written();
+            (choice.Voice, choice.Tune) = voice.Written(Open.Reading.Chart);
             return Done;
         });
 
@@ -193,7 +167,7 @@ internal sealed class LadderModel(
     {
         Lift = Ladder.Lift ?? KeyLift.Of(Open.Reading.Chart);
         if (Lift is null) return;
-        var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null, Capo = Open.Choice?.Capo }, HttpContext.RequestAborted);
+        var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null }, HttpContext.RequestAborted);
         if (other.Lift is null && Ladder.Lift is null) { Lift = null; return; }
         LoadOtherwise = other.Rungs[NeckRung - 1] is PlayableRung rung ? rung.Load : null;
     }
@@ -254,6 +228,7 @@ internal sealed class LadderModel(
     private async Task<IActionResult> AnswerAsync(int? rung, int? chord)
     {
         await ShowAsync(rung, chord, null);
+        await CompareLiftAsync();
         if (!Request.IsFromScript()) return Page();
         Response.Headers["X-Tembri-Part"] = "ladder";
         return Partial("_LadderBody", this);
@@ -286,8 +261,7 @@ internal sealed class LadderModel(
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
-        await CompareLiftAsync();
-        ShowColumns(Request.HasFormContentType ? Request.Form["section"] : Request.Query["section"]);
+        Columns = LadderColumns.Of(Ladder, Request.HasFormContentType ? Request.Form["section"] : Request.Query["section"]);
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r) is PlayableRung here)
         {
             (OpenRung, OpenChord) = (r, c);

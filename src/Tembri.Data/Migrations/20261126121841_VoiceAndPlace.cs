@@ -23,6 +23,13 @@ namespace Tembri.Data.Migrations
                 nullable: false,
                 defaultValue: false);
 
+            migrationBuilder.AddColumn<bool>(
+                name: "capo_up",
+                table: "ladder_choices",
+                type: "boolean",
+                nullable: false,
+                defaultValue: false);
+
             migrationBuilder.AddColumn<string>(
                 name: "tune",
                 table: "ladder_choices",
@@ -47,6 +54,10 @@ namespace Tembri.Data.Migrations
 
             migrationBuilder.DropColumn(
                 name: "capo_is_of_shapes",
+                table: "ladder_choices");
+
+            migrationBuilder.DropColumn(
+                name: "capo_up",
                 table: "ladder_choices");
 
             migrationBuilder.DropColumn(

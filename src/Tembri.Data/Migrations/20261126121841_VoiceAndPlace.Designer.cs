@@ -12,7 +12,7 @@ using Tembri.Data;
 namespace Tembri.Data.Migrations
 {
     [DbContext(typeof(TembriDbContext))]
-    [Migration("20261126095405_VoiceAndPlace")]
+    [Migration("20261126121841_VoiceAndPlace")]
     partial class VoiceAndPlace
     {
         /// <inheritdoc />
@@ -432,6 +432,10 @@ namespace Tembri.Data.Migrations
                     b.Property<bool>("CapoIsOfShapes")
                         .HasColumnType("boolean")
                         .HasColumnName("capo_is_of_shapes");
+
+                    b.Property<bool>("CapoUp")
+                        .HasColumnType("boolean")
+                        .HasColumnName("capo_up");
 
                     b.Property<Guid?>("LastStep")
                         .HasColumnType("uuid")
