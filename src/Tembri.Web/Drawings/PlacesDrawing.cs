@@ -27,7 +27,7 @@ public static class PlacesDrawing
             marks.Add(new Line(Left, Y(load), Width - Right, Y(load), 0.8, Tone.Rule));
             marks.Add(new Label(Left - 8, Y(load) + 5, load.ToString(CultureInfo.InvariantCulture), 14, Tone.Pencil, Anchor.End));
         }
-        marks.Add(new Label(Left - 8, 14, "load", 14, Tone.Pencil, Anchor.End));
+        marks.Add(new Label(0, 14, "load", 14, Tone.Pencil));   // beside, where "advised" may stand at no capo
         foreach (var (position, i) in positions.Select((p, i) => (p, i)))
         {
             var advised = position.Capo == ladder.RecommendedCapo;
@@ -61,7 +61,7 @@ public static class PlacesDrawing
     {
         var ends = Enumerable.Range(0, ladder.Rungs.Count)
             .Select(r => (Rung: r, At: positions.FindLastIndex(p => p.Rungs[r] is not null))).Where(e => e.At >= 0)
-            .Select(e => (e.Rung, e.At, Y: y(positions[e.At].Rungs[e.Rung]!.Value.Load))).OrderBy(e => e.At).ThenBy(e => e.Y);
+            .Select(e => (e.Rung, e.At, Y: y(positions[e.At].Rungs[e.Rung]!.Value.Load))).OrderBy(e => e.At).ThenBy(e => Math.Round(e.Y)).ThenByDescending(e => e.Rung);
         foreach (var group in ends.GroupBy(e => e.At))
         {
             var last = double.NegativeInfinity;

@@ -22,6 +22,9 @@ internal static class LadderWords
     /// <summary>A distance in semitones, in words.</summary>
     public static string Semitones(int count) => count == 1 ? "a semitone" : $"{count} semitones";
 
+    /// <summary>A distance along the neck, in words.</summary>
+    public static string Frets(int count) => count == 1 ? "a fret" : $"{count} frets";
+
     /// <summary>What a place can be chosen for, offered.</summary>
     public static string Offer(Aim aim) => aim switch
     {
