@@ -26,6 +26,9 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<Student> Students => Set<Student>();
     public DbSet<LadderChoice> LadderChoices => Set<LadderChoice>();
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
+    public DbSet<LadderState> LadderStates => Set<LadderState>();
+    public DbSet<HandVersion> HandVersions => Set<HandVersion>();
+    public DbSet<PracticeEntry> PracticeEntries => Set<PracticeEntry>();
     public DbSet<ArrangedLadder> ArrangedLadders => Set<ArrangedLadder>();
     public DbSet<ArrangingOrder> ArrangingOrders => Set<ArrangingOrder>();
     public DbSet<ArrangingRun> ArrangingRuns => Set<ArrangingRun>();
@@ -61,6 +64,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Version).IsRowVersion();
             b.Property(s => s.Name).HasMaxLength(80);
             b.Property(s => s.NoteNames).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Music.NoteNames.AsKey);
+            b.Property(s => s.Wishes).HasDefaultValue("");
             b.Property(s => s.Tunings).HasDefaultValue(Studio.UsualTunings.ToArray());
         });
         builder.Entity<Song>(b =>
@@ -87,6 +91,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.GuitarId).HasMaxLength(20);
             b.Property(s => s.Barres).HasConversion<string>().HasMaxLength(10);
             b.Property(s => s.Version).IsRowVersion();
+            b.Property(s => s.Wishes).HasDefaultValue("");
             b.OwnsOne(s => s.Skills, skills => skills.ToJson());
             b.HasIndex(s => new { s.StudioId, s.Nickname });
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
@@ -98,8 +103,32 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(c => c.Revision).IsConcurrencyToken();
             b.Property(c => c.Voice).HasMaxLength(LadderChoice.LongestVoice);
             b.Property(c => c.Tune).HasMaxLength(LadderChoice.LongestVoice);
+            b.Property(c => c.Wishes).HasDefaultValue("");
             b.HasKey(c => new { c.StudioId, c.SongId, c.StudentId });
             OfSongAndStudent(b, c => new { c.StudioId, c.SongId }, c => new { c.StudioId, c.StudentId });
+        });
+        builder.Entity<LadderState>(b =>
+        {
+            b.HasKey(s => new { s.StudioId, s.SongId, s.StudentId, s.Number });
+            b.Property(s => s.What).HasMaxLength(LadderState.LongestWhat);
+            OfSongAndStudent(b, s => new { s.StudioId, s.SongId }, s => new { s.StudioId, s.StudentId });
+        });
+        builder.Entity<HandVersion>(b =>
+        {
+            b.HasKey(v => new { v.StudioId, v.Id });
+            b.Property(v => v.Name).HasMaxLength(HandVersion.LongestName);
+            b.Property(v => v.Version).IsRowVersion();
+            b.HasIndex(v => new { v.StudioId, v.SongId, v.StudentId });
+            OfSongAndStudent(b, v => new { v.StudioId, v.SongId }, v => new { v.StudioId, v.StudentId });
+        });
+        builder.Entity<PracticeEntry>(b =>
+        {
+            b.HasKey(e => new { e.StudioId, e.Id });
+            b.Property(e => e.Kind).HasConversion<string>().HasMaxLength(10);
+            b.Property(e => e.Text).HasMaxLength(PracticeEntry.LongestText);
+            b.HasIndex(e => new { e.StudioId, e.StudentId, e.At });
+            b.HasIndex(e => new { e.StudioId, e.RequestKey }).IsUnique();
+            OfSongAndStudent(b, e => new { e.StudioId, e.SongId }, e => new { e.StudioId, e.StudentId });
         });
         builder.Entity<LockedShape>(b =>
         {
@@ -128,6 +157,9 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         OwnedByStudio<Student>(builder);
         OwnedByStudio<LadderChoice>(builder);
         OwnedByStudio<LockedShape>(builder);
+        OwnedByStudio<LadderState>(builder);
+        OwnedByStudio<HandVersion>(builder);
+        OwnedByStudio<PracticeEntry>(builder);
         OwnedByStudio<ArrangedLadder>(builder);
         OwnedByStudio<ArrangingOrder>(builder);
         OwnedByStudio<ArrangingRun>(builder);

@@ -37,10 +37,11 @@ public sealed class Arranger
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="meter">The song's meter.</param>
     /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
+    /// <param name="wishes">For each chord what the teacher wants; null when she wants nothing.</param>
     /// <param name="cancel">Ends whatever it is doing.</param>
     public Arranger(
         ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo, Meter meter,
-        IReadOnlyList<int>? melody = null, CancellationToken cancel = default)
+        IReadOnlyList<int>? melody = null, IReadOnlyList<ChordWish>? wishes = null, CancellationToken cancel = default)
     {
         (_songOf, _count, _cancel) = (songOf, shapeChords.Count, cancel);
         var (book, finder) = (new FingeringBook(cache, kind.Guitar, kind.Hand, kind.Thumb, capo), new CandidateFinder(cache));
@@ -51,7 +52,7 @@ public sealed class Arranger
             cancel.ThrowIfCancellationRequested();
             candidates[i] = finder.ListFor(shapeChords[i], book, accompaniment, Tuning.Standard, melody?[i] ?? 0);
         }
-        _pool = new CandidatePool(candidates, shapeChords, guards);
+        _pool = new CandidatePool(candidates, shapeChords, guards, wishes);
         _shapePrices = new ShapePrices(_pool, kind);
         _changePrices = new ChangePrices(cache, _pool, Changes, shapeChords, kind, timed, tempo, meter);
     }
@@ -62,7 +63,13 @@ public sealed class Arranger
     /// <summary>True when a rung may play a candidate for a chord.</summary>
     public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) => _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
 
-    /// <summary>Every candidate of a chord that its guards allow.</summary>
+    /// <summary>True when the teacher does not want a candidate on a rung.</summary>
+    public bool Refuses(int chordIndex, RungLimits limits, Candidate candidate) => _pool.Refuses(chordIndex, limits, candidate);
+
+    /// <summary>What the teacher wants of a chord; null for nothing.</summary>
+    public ChordWish? WishOf(int chordIndex) => _pool.WishOf(chordIndex);
+
+    /// <summary>Every candidate of a chord that its guards allow, and what the teacher wishes for.</summary>
     public IEnumerable<Candidate> CandidatesOf(int chordIndex) => _pool.Of(chordIndex);
 
     /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>

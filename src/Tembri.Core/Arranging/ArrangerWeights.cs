@@ -26,6 +26,9 @@ public sealed record ArrangerWeights
     /// <summary>For the shape of the rung below with other fingers: a hand that has learnt a shape keeps its fingers unless the changes pay clearly.</summary>
     public required double Refingered { get; init; }
 
+    /// <summary>For another way to play a chord than the grip a teacher calls her own.</summary>
+    public required double OtherThanOwnGrip { get; init; }
+
     /// <summary>For leaving off a bass that moves by step.</summary>
     public required double BrokenBassLine { get; init; }
 

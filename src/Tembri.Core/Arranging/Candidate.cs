@@ -17,6 +17,9 @@ namespace Tembri.Core.Arranging;
 public sealed record Candidate(
     SubstitutionKind Kind, Chord Played, Fingering Fingering, ShapeOrigin? Origin, ClosenessReport Closeness, double Idiom, double Habit = 0, bool Locked = false, bool ThinByNature = false)
 {
+    /// <summary>True when the teacher asked for the chord it plays in place of the song's.</summary>
+    public bool Wanted { get; init; }
+
     /// <summary>The load, 0 to 100.</summary>
     public double Load => Fingering.Load.Value;
 

@@ -76,6 +76,24 @@ public sealed class CandidateFinder(ResultCache cache)
             : new Candidate(SubstitutionKind.None, chord, fingering, null, Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, accompaniment, Fullest(chord, Tuning.Standard), melody), 0, Locked: true);
     }
 
+    /// <summary>How near any shape comes to a chord, on the scale candidates are weighed by.</summary>
+    public ClosenessReport ClosenessOf(Chord chord, Shape shape, Accompaniment accompaniment, int melody = 0) =>
+        new ClosenessScale(chord, Tuning.Standard, 0, accompaniment, Fullest(chord, Tuning.Standard), melody).Of(shape);
+
+    /// <summary>Everything that plays another chord in place of one, weighed against the one it stands for; shapes that are an odd way to play the other are left out.</summary>
+    /// <param name="chord">The chord on the record, at the pitch of the shapes.</param>
+    /// <param name="other">The chord played.</param>
+    /// <param name="book">The player's fingerings at this capo.</param>
+    /// <param name="accompaniment">Who plays along.</param>
+    /// <param name="melody">The tune over the chord, as <see cref="Closeness.Of"/> takes it.</param>
+    public IReadOnlyList<Candidate> Playing(Chord chord, Chord other, FingeringBook book, Accompaniment accompaniment, int melody = 0)
+    {
+        var scale = new ClosenessScale(chord, Tuning.Standard, 0, accompaniment, Fullest(other, Tuning.Standard), melody);
+        return [.. ListFor(other, book, accompaniment, Tuning.Standard, melody)
+            .Where(c => c.Kind is SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.FewerStrings)
+            .Select(c => c with { Kind = other.Equals(chord) ? c.Kind : SubstitutionKind.Own, Closeness = scale.Of(c.Fingering.Shape) })];
+    }
+
     private IReadOnlyList<ShapeChoice> Choices(Chord chord, Accompaniment accompaniment, Tuning tuning, int melody) => cache.GetOrAdd(ShapeChoices, (chord.Name, accompaniment, tuning, melody), _ =>
     {
         var finder = new ShapeFinder(cache, tuning);

@@ -58,6 +58,8 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         // Almost always the rungs are the shipped ones, which are asked for again with every song.
         foreach (var known in _kept) if (ReferenceEquals(known.Limits, limits) && known.Guard == guard) return known.Values;
         var values = find();
+        // Rungs of a teacher's own are made anew for each ladder, so they are not worth a place.
+        if (!limits.IsShipped) return values;
         if (_kept.Length < MostKept) _kept = [.. _kept, (limits, guard, values)];
         return values;
     }

@@ -7,7 +7,8 @@ namespace Tembri.Core.Arranging;
 /// <param name="candidates">The candidates of each chord.</param>
 /// <param name="chords">The chords, at the pitch of the shapes.</param>
 /// <param name="guards">What the chart forbids for each chord.</param>
-internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Chord> chords, IReadOnlyList<Guard> guards)
+/// <param name="wishes">What the teacher wants of each chord; null when she wants nothing.</param>
+internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Chord> chords, IReadOnlyList<Guard> guards, IReadOnlyList<ChordWish>? wishes = null)
 {
     private readonly List<Candidate>[] _locked = [.. candidates.Select(_ => new List<Candidate>())];
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
@@ -21,8 +22,14 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     /// <summary>What the chart forbids for a chord.</summary>
     public Guard GuardOf(int chord) => guards[chord];
 
-    /// <summary>Every candidate of a chord that its guards allow.</summary>
-    public IEnumerable<Candidate> Of(int chord) => candidates[chord].Where(c => Manners.Allowed(c, guards[chord])).Concat(_locked[chord]);
+    /// <summary>Every candidate of a chord that its guards allow, and what the teacher wishes for.</summary>
+    public IEnumerable<Candidate> Of(int chord) => candidates[chord].Where(c => Manners.Allowed(c, guards[chord])).Concat(wishes?[chord].All ?? []).Concat(_locked[chord]);
+
+    /// <summary>What the teacher wants of a chord; null for nothing.</summary>
+    public ChordWish? WishOf(int chord) => wishes?[chord];
+
+    /// <summary>True when the teacher does not want a candidate on a rung: it is forbidden there, or she wants another chord.</summary>
+    public bool Refuses(int chord, RungLimits limits, Candidate c) => !c.Locked && wishes?[chord] is { } wish && (wish.Forbids(c, limits) || wish.Instead(limits) is not null && !c.Wanted);
 
     /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>
     public IEnumerable<Candidate> Of(int chord, IEnumerable<RungLimits> rungs)
@@ -44,15 +51,36 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     {
         if (_open.TryGetValue((chord, limits.Number), out var known)) return known;
         var (list, guard) = (candidates[chord], guards[chord]);
-        return _open[(chord, limits.Number)] = list.Open(limits, guard, () => Manners.Narrow(list, chords[chord], guard, limits));
+        var open = list.Open(limits, guard, () => Manners.Narrow(list, chords[chord], guard, limits));
+        return _open[(chord, limits.Number)] = wishes?[chord] is { IsEmpty: false } wish ? Wished(chord, limits, open, wish) : open;
+    }
+
+    /// <summary>What a rung plays for a chord once the teacher's wishes are heard.</summary>
+    private int[] Wished(int chord, RungLimits limits, int[] open, ChordWish wish)
+    {
+        if (wish.Instead(limits) is { } instead)
+        {
+            // The rung's limits hold for the chord she wants as well, as long as some shape keeps them.
+            var wanted = instead.Where(c => !wish.Forbids(c, limits)).ToList();
+            var fitting = wanted.Where(limits.Allows).ToList();
+            if (fitting.Count == 0) fitting = [.. wanted.OrderBy(CandidateFinder.Strangeness).Take(1)];
+            return [.. fitting.Select(c => NumberOfLocked(chord, c))];
+        }
+        var numbers = open.Where(v => !wish.Forbids(At(chord, v), limits)).ToList();
+        // Without what was forbidden the rules of manners leave nothing: then whatever the limits allow.
+        if (numbers.Count == 0 && open.Length > 0) numbers = [.. candidates[chord].Open(limits).Where(v => Manners.Allowed(At(chord, v), guards[chord]) && !wish.Forbids(At(chord, v), limits))];
+        numbers.AddRange(wish.StandIns.Where(c => limits.Allows(c) && !wish.Forbids(c, limits)).Select(c => NumberOf(chord, c)));
+        if (wish.Grip(limits) is { } grip && limits.Allows(grip) && Manners.Allowed(grip, guards[chord]) && !wish.Forbids(grip, limits)) numbers.Add(NumberOf(chord, grip));
+        return [.. numbers.Distinct()];
     }
 
     /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung, as long as something is left.</summary>
     public int[] Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
     {
-        var (open, lost) = (Open(chord, limits), candidates[chord].Lost);
-        if (below is not null && Lost(below) + Hair is var most) open = Between(open, v => lost[v] <= most);
-        if (above is not null && Lost(above) - Hair is var least) open = Between(open, v => lost[v] >= least);
+        var (open, list) = (Open(chord, limits), candidates[chord]);
+        double LostBy(int v) => v < list.Count ? list.Lost[v] : Lost(At(chord, v));
+        if (below is not null && Lost(below) + Hair is var most) open = Between(open, v => LostBy(v) <= most);
+        if (above is not null && Lost(above) - Hair is var least) open = Between(open, v => LostBy(v) >= least);
         return open;
     }
 
@@ -85,6 +113,8 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     /// <summary>Why a rung allows nothing for a chord.</summary>
     public Blocked Explain(int chord, RungLimits limits)
     {
+        if (wishes?[chord] is { } wish && Of(chord).Where(limits.Allows).ToList() is { Count: > 0 } allowed && allowed.TrueForAll(c => wish.Forbids(c, limits)))
+            return new Blocked(chord, (allowed.MinBy(CandidateFinder.Strangeness)!, RungLimit.Forbidden));
         var nearest = Of(chord).OrderByDescending(c => c.Closeness.Value - c.Load / 200).FirstOrDefault();
         return new Blocked(chord, nearest is not null && limits.Objection(nearest) is { } broken ? (nearest, broken) : null);
     }

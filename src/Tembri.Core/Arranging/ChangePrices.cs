@@ -58,7 +58,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     private void AddStep(
         ChordStep step, Domain from, Domain to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
     {
-        var available = Available(step, limits.Number);
+        var available = Available(step, limits.StrumRung);
         var share = step.Count / changeCount;
         var slowness = kind.Pace.Slowness;
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);

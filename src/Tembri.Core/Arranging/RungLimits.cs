@@ -20,6 +20,8 @@ public enum RungLimit
     Load,
     /// <summary>The closeness.</summary>
     Closeness,
+    /// <summary>The teacher's own word.</summary>
+    Forbidden,
 }
 
 /// <summary>What a rung of the ladder allows, and how much it minds the sound. The defaults are in <c>rungs.data.json</c>.</summary>
@@ -30,10 +32,34 @@ public sealed record RungLimits
     /// <summary>The five default rungs, 1 first.</summary>
     public static IReadOnlyList<RungLimits> Defaults => Shipped.Value;
 
+    /// <summary>True for one of the default rungs as they are.</summary>
+    internal bool IsShipped => Defaults.Any(d => ReferenceEquals(d, this));
+
     private readonly int _swaps;
 
-    /// <summary>1 to 5.</summary>
+    /// <summary>1 to 5; 10 n + 5 for a rung taken in between n and n + 1.</summary>
     public required int Number { get; init; }
+
+    /// <summary>How high it stands on the ladder: 3, or 2.5 for the rung in between 2 and 3.</summary>
+    public double Height => IsBetween ? Number / 10.0 : Number;
+
+    /// <summary>True for a rung that was taken in between two others.</summary>
+    public bool IsBetween => Number > 9;
+
+    /// <summary>The number as it is read: <c>3</c>, <c>2½</c>.</summary>
+    public string Label => LabelOf(Number);
+
+    /// <summary>A rung's number as it is read.</summary>
+    public static string LabelOf(int number) => number > 9 ? $"{number / 10}½" : $"{number}";
+
+    /// <summary>The default rung whose strum is played, 1 to 5; null for the rung's own.</summary>
+    public int? RightHand { get; init; }
+
+    /// <summary>The default rung whose strum is played, 1 to 5.</summary>
+    public int StrumRung => RightHand ?? (int)Height;
+
+    /// <summary>For a rung taken in between: the load it comes near to, 0 to 100.</summary>
+    public double? AimsAtLoad { get; init; }
 
     /// <summary>Name.</summary>
     public required string Name { get; init; }
@@ -111,12 +137,14 @@ public sealed record RungLimits
     public RungLimit? Objection(Candidate c)
     {
         if (c.Locked) return null;
-        if ((_swaps & 1 << (int)c.Kind) == 0) return RungLimit.Substitution;
+        // What the teacher typed in place of a chord is a substitution, and as close, as she wants it.
+        var isOwn = c.Wanted || c.Kind == SubstitutionKind.Own && !IsRecord;
+        if (!isOwn && (_swaps & 1 << (int)c.Kind) == 0) return RungLimit.Substitution;
         if (c.Fingering.FingerCount > MostFingers) return RungLimit.Fingers;
         if (c.Fingering.LongestBarre > LongestBarre) return RungLimit.Barre;
         if (c.Fingering.UsesThumb && !Thumb) return RungLimit.Thumb;
         if (c.Closeness.Sounding < (c.ThinByNature ? 2 : FewestStrings)) return RungLimit.Strings;
         if (c.Load > LoadCeiling) return RungLimit.Load;
-        return c.Closeness.Value < ClosenessFloor ? RungLimit.Closeness : null;
+        return !isOwn && c.Closeness.Value < ClosenessFloor ? RungLimit.Closeness : null;
     }
 }

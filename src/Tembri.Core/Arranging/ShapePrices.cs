@@ -24,6 +24,7 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
         // A barre that a student wants to avoid weighs more; one she seeks, less.
         var barre = limits.IsRecord ? 0 : kind.Barres switch { BarreGoal.Avoid => W.BarreAvoided, BarreGoal.Seek => W.BarreSought, _ => 0 };
         var stepwise = pool.GuardOf(chord).StepwiseBass;
+        var own = pool.WishOf(chord)?.Grip(limits) is { } grip && values.Contains(pool.NumberOf(chord, grip)) ? grip : null;
         for (var i = 0; i < costs.Length; i++)
         {
             var v = values[i];
@@ -36,10 +37,11 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
             }
             else
             {
-                var locked = pool.At(chord, v);
-                points = locked.Load + closenessWeight * 100 * (1 - locked.Closeness.Value);
-                barred = locked.Fingering.LongestBarre > Barre.LongestShort;
+                var other = pool.At(chord, v);
+                points = other.Load + closenessWeight * 100 * (1 - other.Closeness.Value) + other.Idiom * limits.IdiomWeight + other.Habit;
+                barred = other.Fingering.LongestBarre > Barre.LongestShort;
             }
+            if (own is not null && !pool.At(chord, v).SameAs(own)) points += W.OtherThanOwnGrip;
             if (stepwise && pool.At(chord, v).Closeness.WrongBass) points += W.BrokenBassLine;
             if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
             if (barred) points += barre;

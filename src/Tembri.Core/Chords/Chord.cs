@@ -3,7 +3,7 @@ using Tembri.Core.Music;
 namespace Tembri.Core.Chords;
 
 /// <summary>A chord: a root, an ordered set of degrees, and a bass note when it is not the root.</summary>
-/// <remarks>Two chords are equal when they are written the same, spelling included.</remarks>
+/// <remarks>Two chords are equal when they are written the same, spelling included, and looked at in the same section.</remarks>
 public sealed class Chord : IEquatable<Chord>
 {
     /// <summary>The root.</summary>
@@ -23,13 +23,18 @@ public sealed class Chord : IEquatable<Chord>
 
     /// <summary>Makes a chord.</summary>
     /// <exception cref="ArgumentException">No degrees are given.</exception>
-    public Chord(Note root, string kind, IReadOnlyList<Degree> degrees, Note? bass = null)
+    public Chord(Note root, string kind, IReadOnlyList<Degree> degrees, Note? bass = null) : this(root, kind, degrees, bass, null)
+    {
+    }
+
+    private Chord(Note root, string kind, IReadOnlyList<Degree> degrees, Note? bass, string? section)
     {
         if (degrees.Count == 0) throw new ArgumentException("A chord has at least one degree.", nameof(degrees));
         Root = root;
         Kind = kind;
         Degrees = degrees;
         Bass = bass is { } b && b.PitchClass == root.PitchClass ? null : bass;
+        Section = section;
         Name = Bass is { } under ? $"{Root}{Kind}/{under}" : $"{Root}{Kind}";
         PitchClassMask = degrees.Aggregate(0, (mask, d) => mask | 1 << (root.PitchClass + d.Semitones) % 12);
         if (Bass is { } bassNote) PitchClassMask |= 1 << bassNote.PitchClass;
@@ -44,12 +49,33 @@ public sealed class Chord : IEquatable<Chord>
     /// <summary>The chord on the record's name: <c>F♯m7♭5/C</c>.</summary>
     public string Name { get; }
 
+    /// <summary>The section in which the chord is looked at by itself, apart from where else the song plays it; null for the chord wherever it comes.</summary>
+    public string? Section { get; }
+
+    /// <summary>The same chord, looked at by itself in a section.</summary>
+    public Chord ApartIn(string? section) => section == Section ? this : new Chord(Root, Kind, Degrees, Bass, section);
+
     /// <summary>The chord as a degree of a key, spelling aside: the same text for the same chord when song and key are moved together, such as <c>7:m7</c> or <c>0:/4</c>.</summary>
-    /// <remarks>Semitones of the root above the tonic, the kind, and semitones of a slash bass above the tonic.</remarks>
+    /// <remarks>Semitones of the root above the tonic, the kind, semitones of a slash bass above the tonic, and after an @ the section it is looked at in.</remarks>
     public string DegreeIn(Key key)
     {
         int Above(Note note) => Note.Modulo(note.PitchClass - key.Tonic.PitchClass, 12);
-        return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Above(Root)}:{Kind}{(Bass is { } bass ? $"/{Above(bass)}" : "")}");
+        return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Above(Root)}:{Kind}{(Bass is { } bass ? $"/{Above(bass)}" : "")}{(Section is null ? "" : $"@{Section}")}");
+    }
+
+    /// <summary>The chord a degree stands for in a key; the other direction of <see cref="DegreeIn"/>. Null when the text is no degree.</summary>
+    public static Chord? OfDegree(string degree, Key key)
+    {
+        var at = degree.IndexOf('@', StringComparison.Ordinal);
+        var section = at < 0 ? null : degree[(at + 1)..];
+        var (text, colon) = (at < 0 ? degree : degree[..at], degree.IndexOf(':', StringComparison.Ordinal));
+        if (colon < 0 || colon > text.Length || !int.TryParse(text.AsSpan(0, colon), out var root)) return null;
+        var kind = text[(colon + 1)..];
+        Note? bass = null;
+        if (kind.LastIndexOf('/') is >= 0 and var slash && int.TryParse(kind.AsSpan(slash + 1), out var under) && kind.Length > slash + 1 && !TryParse($"C{kind}", out _))
+            (kind, bass) = (kind[..slash], key.Spell(Note.Modulo(key.Tonic.PitchClass + under, 12)));
+        if (!TryParse($"C{kind}", out var model)) return null;
+        return new Chord(key.Spell(Note.Modulo(key.Tonic.PitchClass + root, 12)), kind, model!.Degrees, bass, section);
     }
 
     /// <summary>The degree a pitch class has in this chord, or null when it is foreign to it.</summary>
@@ -77,7 +103,7 @@ public sealed class Chord : IEquatable<Chord>
 
     /// <summary>The same chord moved along the line of fifths, bass included.</summary>
     public Chord MoveFifths(int fifths) =>
-        fifths == 0 ? this : new Chord(Root.MoveFifths(fifths), Kind, Degrees, Bass?.MoveFifths(fifths));
+        fifths == 0 ? this : new Chord(Root.MoveFifths(fifths), Kind, Degrees, Bass?.MoveFifths(fifths), Section);
 
     /// <summary>The same chord moved from one key to another, spelt as the new key asks.</summary>
     public Chord Transpose(Key from, Key to) => MoveFifths(from.FifthsTo(to));
@@ -86,7 +112,7 @@ public sealed class Chord : IEquatable<Chord>
     public Chord WithoutBass() => Bass is null ? this : new Chord(Root, Kind, Degrees);
 
     /// <inheritdoc/>
-    public bool Equals(Chord? other) => other is not null && Name == other.Name;
+    public bool Equals(Chord? other) => other is not null && Name == other.Name && Section == other.Section;
 
     /// <inheritdoc/>
     public override bool Equals(object? obj) => Equals(obj as Chord);

@@ -3,6 +3,7 @@ using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Hands;
 using Tembri.Core.Shapes;
+using Tembri.Core.Wishes;
 
 namespace Tembri.Core.Ladders;
 
@@ -64,6 +65,9 @@ public sealed record ArrangementRequest
     /// <summary>Shapes the teacher chose.</summary>
     public IReadOnlyList<ShapeLock> Locks { get; init; } = [];
 
-    /// <summary>The rungs.</summary>
+    /// <summary>What the teacher wants of chords, shapes and rungs.</summary>
+    public TeacherWishes Wishes { get; init; } = TeacherWishes.None;
+
+    /// <summary>The rungs, the lowest first, before the teacher's wishes change them.</summary>
     public IReadOnlyList<RungLimits> Rungs { get; init; } = RungLimits.Defaults;
 }

@@ -45,6 +45,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
         foreach (var locked in request.Locks.Select(Words).Order(StringComparer.Ordinal)) parts.Add(locked);
         foreach (var ((from, to), count) in request.Timed.CleanAMinute.OrderBy(t => $"{t.Key.From} {t.Key.To}", StringComparer.Ordinal))
             parts.Add(string.Create(CultureInfo.InvariantCulture, $"{from}>{to}={count}"));
+        if (!request.Wishes.IsEmpty) parts.Add(request.Wishes.ToJson());
         if (!ReferenceEquals(request.Rungs, usual.Rungs)) parts.Add(JsonSerializer.Serialize(request.Rungs));
         var all = string.Join(' ', parts);
         return all.Length <= LongestDecisions ? all : DigestOf(all);

@@ -35,8 +35,21 @@ public sealed record Ladder
     /// <summary>The key of the shapes.</summary>
     public required Key ShapeKey { get; init; }
 
-    /// <summary>Rungs 1 to 5.</summary>
+    /// <summary>The rungs, the lowest first: 1 to 5, unless the teacher left some out or took some in between.</summary>
     public required IReadOnlyList<Rung> Rungs { get; init; }
+
+    /// <summary>The rung of a number; null when the ladder has none.</summary>
+    public Rung? Find(int number) => Rungs.FirstOrDefault(r => r.Number == number);
+
+    /// <summary>Where a rung stands among <see cref="Rungs"/>; −1 when the ladder has no such rung.</summary>
+    public int IndexOf(int number)
+    {
+        for (var i = 0; i < Rungs.Count; i++) if (Rungs[i].Number == number) return i;
+        return -1;
+    }
+
+    /// <summary>The rung of a number, or the one nearest to it.</summary>
+    public Rung Nearest(int number) => Find(number) ?? Rungs.MinBy(r => Math.Abs(r.Limits.Height - number))!;
 
     /// <summary>All supported trade-offs of load against closeness at this capo, the lightest first.</summary>
     public required IReadOnlyList<TradeOff> TradeOffs { get; init; }
@@ -45,7 +58,7 @@ public sealed record Ladder
     public IEnumerable<PlayableRung> Playable => Rungs.OfType<PlayableRung>();
 
     /// <summary>A rung that can be played.</summary>
-    /// <param name="number">1 to 5.</param>
-    /// <exception cref="InvalidOperationException">It is blocked.</exception>
-    public PlayableRung Played(int number) => Rungs[number - 1] as PlayableRung ?? throw new InvalidOperationException($"Rung {number} cannot be played at capo {Capo}.");
+    /// <param name="number">Its number.</param>
+    /// <exception cref="InvalidOperationException">It is blocked, or there is none.</exception>
+    public PlayableRung Played(int number) => Find(number) as PlayableRung ?? throw new InvalidOperationException($"Rung {number} cannot be played at capo {Capo}.");
 }

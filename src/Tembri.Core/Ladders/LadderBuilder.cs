@@ -1,6 +1,8 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
+using Tembri.Core.Shapes;
+using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
 
@@ -17,6 +19,7 @@ public sealed class LadderBuilder(ResultCache cache)
         if (request.HighestCapo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"The highest capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Capo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"A capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Tuning is { } tuning) request = request with { Chart = request.Chart with { TuningShift = tuning } };
+        if (request.Wishes.Apart.Count > 0) request = request with { Chart = ChordsApart.In(request.Chart, request.Wishes.Apart) };
         var lift = LiftOf(request);
         if (lift is not null)
             request = request with { Chart = lift.Lower(request.Chart), HighestCapo = Math.Min(request.HighestCapo, NeckGeometry.HighestCapo - lift.Semitones) };
@@ -36,7 +39,7 @@ public sealed class LadderBuilder(ResultCache cache)
         {
             Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = [.. shown.Select(p => p.Place)], Capo = used.Capo, Lift = lift, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
             ShapeKey = used.ShapeKey, Rungs = rungs,
-            TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, request.Rungs),
+            TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, chosen.Rungs),
         };
     }
 
@@ -58,13 +61,69 @@ public sealed class LadderBuilder(ResultCache cache)
     /// <param name="chordIndex">Which chord of the song.</param>
     /// <param name="limits">The rung.</param>
     /// <returns>Candidates, those the rung would choose first.</returns>
-    public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives(ArrangementRequest request, Ladder ladder, int chordIndex, RungLimits limits) =>
-        [.. new PlaceArranger(cache, request, ladder.Chart).ArrangerAt(ladder.Capo).CandidatesOf(chordIndex)
-            .GroupBy(c => c.Fingering.ToString()).Select(g => g.First())
-            .Select(c => (c, limits.Objection(c)))
+    public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives(ArrangementRequest request, Ladder ladder, int chordIndex, RungLimits limits)
+    {
+        var arranger = ArrangerOf(request, ladder);
+        return [.. arranger.CandidatesOf(chordIndex)
+            // A shape that plays the chord she wants comes first among its likes.
+            .GroupBy(c => c.Fingering.ToString()).Select(g => g.FirstOrDefault(c => c.Wanted) ?? g.First())
+            .Select(c => (c, arranger.Refuses(chordIndex, limits, c) ? RungLimit.Forbidden : limits.Objection(c)))
             .OrderBy(x => x.Item2 is null ? 0 : 1)
             .ThenBy(x => x.c.Load + limits.ClosenessWeight * 100 * (1 - x.c.Closeness.Value) + x.c.Idiom + x.c.Habit)
             .ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
+    }
+
+    /// <summary>What a shape would be for a chord of the ladder: its fingerings for this hand, what it weighs, how close it comes and what it is called.</summary>
+    /// <param name="request">The same request the ladder was built from.</param>
+    /// <param name="ladder">The ladder.</param>
+    /// <param name="chordIndex">Which chord of the song.</param>
+    /// <param name="shape">The shape, six strings, at least one of which sounds.</param>
+    public ShapeStudy Study(ArrangementRequest request, Ladder ladder, int chordIndex, Shape shape) => new PlaceArranger(cache, request, ladder.Chart).Study(chordIndex, ladder.Capo, shape);
+
+    private Arranger ArrangerOf(ArrangementRequest request, Ladder ladder) => new PlaceArranger(cache, request, ladder.Chart).ArrangerAt(ladder.Capo);
+
+    /// <summary>Every other way to play a chord of a rung that the rung allows, with the seconds all changes from and to it take for the reference player, those of the version first that takes least.</summary>
+    /// <param name="request">The same request the ladder was built from.</param>
+    /// <param name="ladder">The ladder.</param>
+    /// <param name="rung">One of its rungs.</param>
+    /// <param name="chord">A chord of the rung.</param>
+    /// <returns>Candidates and the seconds they save each time the form is played, those that save most first; only those that save something.</returns>
+    public IReadOnlyList<(Candidate Candidate, double Saved)> Quicker(ArrangementRequest request, Ladder ladder, PlayableRung rung, RungChord chord)
+    {
+        var arranger = ArrangerOf(request, ladder);
+        double Seconds(Candidate with) => rung.Changes.Sum(c => c.Count * (
+            c.From == chord.Index ? arranger.Changes.Seconds(with.Fingering, c.Change.To) : c.To == chord.Index ? arranger.Changes.Seconds(c.Change.From, with.Fingering) : 0));
+        var now = Seconds(chord.Choice);
+        return [.. arranger.CandidatesOf(chord.SongChord).Where(c => rung.Limits.Allows(c) && !arranger.Refuses(chord.SongChord, rung.Limits, c) && !c.SameAs(chord.Choice) && c.Closeness.Value >= chord.Choice.Closeness.Value - MostLostForSpeed)
+            .DistinctBy(c => c.Fingering.ToString()).Select(c => (c, now - Seconds(c))).Where(x => x.Item2 > LeastSaved)
+            .OrderByDescending(x => x.Item2 - 0.02 * Math.Max(0, x.c.Load - chord.Choice.Load) - 0.02 * CandidateFinder.Strangeness(x.c)).ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
+    }
+
+    private const double MostLostForSpeed = 0.15;   // of closeness
+    private const double LeastSaved = 0.01;         // s in the whole form
+
+    /// <summary>What each limit of a rung keeps out of this song: for every limit the chords whose usual shape breaks it, and that shape.</summary>
+    /// <param name="request">The same request the ladder was built from.</param>
+    /// <param name="ladder">The ladder.</param>
+    /// <param name="limits">The rung.</param>
+    public IReadOnlyDictionary<RungLimit, IReadOnlyList<(int Chord, Candidate Shape)>> Forbidden(ArrangementRequest request, Ladder ladder, RungLimits limits)
+    {
+        var arranger = ArrangerOf(request, ladder);
+        var kept = new Dictionary<RungLimit, List<(int, Candidate)>>();
+        for (var chord = 0; chord < ladder.Flow.Chords.Count; chord++)
+            foreach (var group in arranger.CandidatesOf(chord).Where(c => c.Kind != SubstitutionKind.OtherFingering)
+                .Select(c => (Candidate: c, Broken: arranger.Refuses(chord, limits, c) ? RungLimit.Forbidden : limits.Objection(c))).Where(x => x.Broken is not null).GroupBy(x => x.Broken!.Value))
+            {
+                // Only shapes worth missing: those a teacher would think of.
+                var shape = group.Select(x => x.Candidate).MinBy(CandidateFinder.Strangeness)!;
+                if (CandidateFinder.Strangeness(shape) > StrangestMissed) continue;
+                if (!kept.TryGetValue(group.Key, out var list)) kept[group.Key] = list = [];
+                list.Add((chord, shape));
+            }
+        return kept.ToDictionary(k => k.Key, k => (IReadOnlyList<(int, Candidate)>)[.. k.Value.OrderBy(x => CandidateFinder.Strangeness(x.Item2))]);
+    }
+
+    private const double StrangestMissed = 30;
 
     private static IReadOnlyList<(int Semitones, double Price)> Keys(ArrangementRequest request) => request.Aim == Aim.Voice ? VoiceKeys.For(request.Voice ?? VoiceWish.Of(request.Chart)) : [(0, 0)];
 

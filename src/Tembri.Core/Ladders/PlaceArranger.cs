@@ -28,10 +28,11 @@ internal sealed class PlaceArranger
         Work = work;
         (_request, Chart) = (request, chart);
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
-        _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift) };
+        _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift), Thumb = request.Kind.Thumb && !request.Wishes.NoThumb };
         Flow = new ChordFlow(chart);
         Guards = GuardFinder.Find(Flow, chart.Key);
-        foreach (var below in request.Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
+        Rungs = OwnRungs.Of(request.Rungs, request.Wishes.Rungs);
+        foreach (var below in Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
     }
 
     /// <summary>How long and on how many threads positions are worked out.</summary>
@@ -42,6 +43,9 @@ internal sealed class PlaceArranger
 
     /// <summary>Its chords and changes.</summary>
     public ChordFlow Flow { get; }
+
+    /// <summary>The rungs as the teacher wants them, the lowest first.</summary>
+    public IReadOnlyList<RungLimits> Rungs { get; }
 
     /// <summary>What the chart forbids for each chord.</summary>
     public IReadOnlyList<Guard> Guards { get; }
@@ -63,7 +67,31 @@ internal sealed class PlaceArranger
 
     private Arranger MakeArranger(int capo) => new(
         _cache, SongOf, ShapeChords(capo), Guards, _kind, _request.Timed, capo, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, Chart.Meter,
-        [.. Flow.Melody.Select(mask => Lower(mask, capo + Chart.TuningShift))], Work.Cancel);
+        [.. Flow.Melody.Select(mask => Lower(mask, capo + Chart.TuningShift))], WishesAt(capo), Work.Cancel);
+
+    /// <summary>What the teacher wants of each chord at a place; null when she wants nothing of chords and shapes.</summary>
+    private IReadOnlyList<ChordWish>? WishesAt(int capo)
+    {
+        var wishes = _request.Wishes;
+        if (wishes is { Instead.Count: 0, StandIns.Count: 0, Shapes.Count: 0, Kinds.Count: 0, Grips.Count: 0 }) return null;
+        var (book, finder, key, shapes) = (BookAt(capo), new CandidateFinder(_cache), ShapeKey(capo), ShapeChords(capo));
+        return [.. Flow.Chords.Select((c, i) => new ChordWish(
+            wishes, c.DegreeIn(Chart.Key), shapes[i], degree => Chords.Chord.OfDegree(degree, Chart.Key)?.Transpose(Chart.Key, key), finder, book, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift)))];
+    }
+
+    /// <summary>Looks at a shape for a chord at a place.</summary>
+    public ShapeStudy Study(int chord, int capo, Shape shape)
+    {
+        var (book, asked) = (BookAt(capo), ShapeChords(capo)[chord]);
+        var (finder, tune) = (new CandidateFinder(_cache), Lower(Flow.Melody[chord], capo + Chart.TuningShift));
+        var fingerings = book.Of(shape).Select(f => finder.Locked(asked, f, _request.Accompaniment, tune)).ToList();
+        return new ShapeStudy(
+            shape, asked, fingerings, finder.ClosenessOf(asked, shape, _request.Accompaniment, tune),
+            [.. Chords.ChordNamer.Name(shape.PitchClassMask(Fretboard.Tuning.Standard), shape.BassPitchClass(Fretboard.Tuning.Standard), ShapeKey(capo), asked).Take(3)],
+            fingerings.Count > 0 ? null : Reach.Of(shape, book.Neck, _kind.Hand, _kind.Thumb));
+    }
+
+    private FingeringBook BookAt(int capo) => new(_cache, _kind.Guitar, _kind.Hand, _kind.Thumb, capo);
 
     private static int Lower(int mask, int semitones)
     {
@@ -72,13 +100,21 @@ internal sealed class PlaceArranger
     }
 
     /// <summary>The teacher's shapes for a rung at a place, by chord.</summary>
-    public Dictionary<int, Candidate> LocksFor(int rung, int capo)
+    public Dictionary<int, Candidate> LocksFor(RungLimits limits, int capo)
     {
         var locks = new Dictionary<int, Candidate>();
-        if (_request.Locks.Count == 0) return locks;
-        var book = new FingeringBook(_cache, _kind.Guitar, _kind.Hand, _kind.Thumb, capo);
+        var grips = _request.Wishes.Grips.Where(g => g.Always && g.Rungs.Holds(limits.Height)).ToList();
+        if (_request.Locks.Count == 0 && grips.Count == 0) return locks;
+        var book = BookAt(capo);
         var tonic = ShapeKey(capo).Tonic.PitchClass;
-        foreach (var lockedShape in _request.Locks.Where(l => l.Rung == rung && l.ShapeTonic == tonic))
+        if (grips.Count > 0)
+        {
+            var shapes = ShapeChords(capo);
+            for (var i = 0; i < shapes.Count; i++)
+                if (grips.Find(g => g.Chord == shapes[i].Name) is { } grip && book.Finder.Weigh(grip.ToShape(), grip.ToFingers()) is { } held)
+                    locks[i] = new CandidateFinder(_cache).Locked(shapes[i], held, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift));
+        }
+        foreach (var lockedShape in _request.Locks.Where(l => l.Rung == limits.Number && l.ShapeTonic == tonic))
             for (var i = 0; i < Flow.Chords.Count; i++)
             {
                 if (Flow.Chords[i].DegreeIn(Chart.Key) != lockedShape.Chord) continue;
@@ -92,14 +128,14 @@ internal sealed class PlaceArranger
     public ArrangedPlace At(int capo)
     {
         var arranger = ArrangerAt(capo);
-        var rungs = new Arrangement?[_request.Rungs.Count];
-        var blocked = new Blocked?[_request.Rungs.Count];
+        var rungs = new Arrangement?[Rungs.Count];
+        var blocked = new Blocked?[Rungs.Count];
         Arrangement? below = null;
         for (var r = 0; r < rungs.Length; r++)
         {
-            var limits = _request.Rungs[r];
-            var locks = LocksFor(limits.Number, capo);
-            var (found, why) = arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
+            var limits = Rungs[r];
+            var locks = LocksFor(limits, capo);
+            var (found, why) = limits.AimsAtLoad is { } load ? NearLoad(arranger, limits, load, locks, below) : arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
             // The record is what it is; where it is lighter than the rungs below, those give way.
             if (found is not null && below is not null && !limits.IsRecord) found = Climb(arranger, limits, locks, below, found);
             (rungs[r], blocked[r]) = (found, why);
@@ -111,6 +147,25 @@ internal sealed class PlaceArranger
     }
 
     private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
+
+    /// <summary>A rung that was taken in between: the weight of the sound is found by halving with which it comes nearest to the load wanted.</summary>
+    private static (Arrangement? Found, Blocked? Blocked) NearLoad(Arranger arranger, RungLimits limits, double load, Dictionary<int, Candidate> locks, Arrangement? below)
+    {
+        var (best, blocked) = arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
+        var (low, high) = (W.LowestWeight, limits.ClosenessWeight * MostOfBetween);
+        for (var i = 0; i < HalvingsOfBetween && best is not null; i++)
+        {
+            var weight = Math.Sqrt(low * high);
+            if (arranger.Arrange(limits, weight, locks, below).Found is not { } found) break;
+            if (Math.Abs(found.Load - load) < Math.Abs(best.Load - load)) best = found;
+            if (found.Load > load) high = weight;
+            else low = weight;
+        }
+        return (best, blocked);
+    }
+
+    private const double MostOfBetween = 4;     // times the rung's own weight of the sound
+    private const int HalvingsOfBetween = 8;
 
     /// <summary>Makes sure a rung neither weighs less nor sounds farther off than the rung below.</summary>
     /// <remarks>Weighing the sound more moves along the supported trade-offs, so load and closeness both rise; if that is not enough the rung repeats the one below.</remarks>
@@ -125,7 +180,7 @@ internal sealed class PlaceArranger
 
     /// <summary>Plays what another rung plays, as far as this rung may.</summary>
     private static Arrangement Repeat(Arranger arranger, RungLimits limits, Dictionary<int, Candidate> locks, Arrangement other, Arrangement here, bool whatever = false) =>
-        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, whatever || here.Heard(i) is null || other.Heard(i) is not null && arranger.MayPlay(i, limits, c) ? c with { Locked = false } : here.Choices[i]))], here.Objective)
+        arranger.Weigh(limits, [.. other.Choices.Select((c, i) => locks.GetValueOrDefault(i, arranger.Refuses(i, limits, c) ? here.Choices[i] : whatever || here.Heard(i) is null || other.Heard(i) is not null && arranger.MayPlay(i, limits, c) ? c with { Locked = false } : here.Choices[i]))], here.Objective)
             with { IsProved = here.IsProved && other.IsProved, LeftOut = here.LeftOut };
 
     /// <summary>A rung that came out heavier than the one above, or closer than it, weighs the sound less; if that is not enough it repeats the rung below, or, where that is too heavy as well, the one above.</summary>
@@ -135,9 +190,9 @@ internal sealed class PlaceArranger
         {
             var above = rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
             if (rungs[r] is not { } here || above is null || IsAbove(above, here)) continue;
-            var limits = _request.Rungs[r];
+            var limits = Rungs[r];
             var below = rungs.Take(r).LastOrDefault(a => a is not null);
-            var locks = LocksFor(limits.Number, capo);
+            var locks = LocksFor(limits, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
             // One finger more than the rung has is nearer to its promise than a thinner chord; a barre where there is none is not.
@@ -150,9 +205,9 @@ internal sealed class PlaceArranger
         // What was left with a barre it may not lay plays the rung below, now that this one gave way as well.
         for (var r = 1; r < rungs.Length - 1; r++)
         {
-            var limits = _request.Rungs[r];
+            var limits = Rungs[r];
             if (rungs[r] is not { } here || rungs[r - 1] is not { } below || MayLay(limits, here)) continue;
-            var repeated = Repeat(arranger, limits, LocksFor(limits.Number, capo), below, here, whatever: true);
+            var repeated = Repeat(arranger, limits, LocksFor(limits, capo), below, here, whatever: true);
             if (IsAbove(repeated, below) && IsAbove(rungs.Skip(r + 1).FirstOrDefault(a => a is not null), repeated)) rungs[r] = repeated;
         }
     }
@@ -170,8 +225,8 @@ internal sealed class PlaceArranger
         {
             if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above) continue;
             if (above.Load - here.Load > W.AlikeLoad || here.Load - below.Load < W.WideStep) continue;
-            var limits = _request.Rungs[r];
-            var locks = LocksFor(limits.Number, place.Capo);
+            var limits = Rungs[r];
+            var locks = LocksFor(limits, place.Capo);
             var enough = here.Load - (here.Load - below.Load) / 3;
             // The less the sound weighs, the lighter the version: the weight that just makes a step is found by halving.
             var (low, high) = (W.LowestWeight, limits.ClosenessWeight);
@@ -196,7 +251,7 @@ internal sealed class PlaceArranger
         // What a rung would like does not depend on the others, so they are asked side by side.
         Parallel.For(0, found.Length, Work.Parallel, r =>
         {
-            if (place.Rungs[r] is { } main) found[r] = SecondShapes(MakeArranger(place.Capo), _request.Rungs[r], main, place.Capo);
+            if (place.Rungs[r] is { } main) found[r] = SecondShapes(MakeArranger(place.Capo), Rungs[r], main, place.Capo);
         });
         var mains = place.Rungs.ToArray();
         var seconds = new IReadOnlyList<SecondShape>[place.Rungs.Count];
@@ -206,7 +261,7 @@ internal sealed class PlaceArranger
             seconds[r] = [];
             if (place.Rungs[r] is not { } alone) continue;
             var (main, wanted) = found[r];
-            var weighed = wanted.Count == 0 ? main : WithSeconds(_request.Rungs[r], arranger, main, wanted);
+            var weighed = wanted.Count == 0 ? main : WithSeconds(Rungs[r], arranger, main, wanted);
             var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
             if (IsAbove(weighed, below) && IsAbove(above, weighed)) (mains[r], seconds[r]) = (main, wanted);
             else weighed = alone;
@@ -217,7 +272,7 @@ internal sealed class PlaceArranger
 
     private (Arrangement Main, IReadOnlyList<SecondShape> Seconds) SecondShapes(Arranger arranger, RungLimits limits, Arrangement main, int capo)
     {
-        var locks = LocksFor(limits.Number, capo);
+        var locks = LocksFor(limits, capo);
         var found = arranger.SecondShapes(limits, main, locks);
         for (var again = 0; again < MostUsual && UsualIsPlayed(limits, arranger, main, found) is { } changed; again++)
             (main, found) = (changed, arranger.SecondShapes(limits, changed, locks));
@@ -253,9 +308,11 @@ internal sealed class PlaceArranger
         double sum = 0, weights = 0;
         for (var r = 0; r < rungs.Length; r++)
         {
-            var weight = W.Rungs[Math.Min(_request.Rungs[r].Number, W.Rungs.Count) - 1];
+            // What was taken in between is for this place: it has no say in which place that is.
+            if (Rungs[r].IsBetween) continue;
+            var weight = W.Rungs[Math.Min(Rungs[r].Number, W.Rungs.Count) - 1];
             weights += weight;
-            var perPercent = Math.Min(_request.Rungs[r].ClosenessWeight, W.MostClosenessWeight);
+            var perPercent = Math.Min(Rungs[r].ClosenessWeight, W.MostClosenessWeight);
             sum += weight * (rungs[r] is { } a ? a.Load + perPercent * 100 * (1 - a.Closeness) : W.BlockedRung);
         }
         var score = sum / weights;

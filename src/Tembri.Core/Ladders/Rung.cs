@@ -23,7 +23,7 @@ public abstract record Rung
     /// <summary>Load of the strum at the song's tempo, 0 to 100.</summary>
     public required double StrumLoad { get; init; }
 
-    /// <summary>1 to 5.</summary>
+    /// <summary>See <see cref="RungLimits.Number"/>.</summary>
     public int Number => Limits.Number;
 }
 

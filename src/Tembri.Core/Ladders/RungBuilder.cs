@@ -19,7 +19,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         var rungs = new List<Rung>();
         Arrangement? below = null;
         var playedBelow = new HashSet<int>();
-        for (var r = 0; r < request.Rungs.Count; r++)
+        for (var r = 0; r < places.Rungs.Count; r++)
         {
             if (mains[r] is not { } main)
             {
@@ -37,11 +37,11 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
 
     private PlayableRung Playable(ArrangedPlace place, int r, Arrangement main, IReadOnlyList<SecondShape> seconds, PlayableRung? rungBelow, Func<int, Candidate?> below)
     {
-        var (limits, arranger) = (request.Rungs[r], places.ArrangerAt(place.Capo));
+        var (limits, arranger) = (places.Rungs[r], places.ArrangerAt(place.Capo));
         var (song, strum) = (places.SongOf(limits), StrumOf(limits));
         var arrangement = places.WithSeconds(limits, arranger, main, seconds);
         var flow = places.SplitFlow(limits, seconds);
-        var chords = Chords(main, seconds, place.Capo, song, below, rungBelow);
+        var chords = Chords(limits, main, seconds, place.Capo, song, below, rungBelow);
         return new PlayableRung
         {
             Limits = limits, Capo = place.Capo, Song = song, Strum = strum, StrumLoad = strum.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
@@ -50,7 +50,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         };
     }
 
-    private StrumPattern StrumOf(RungLimits limits) => StrumPattern.For(places.Chart.Meter.Beats, limits.Number, places.Chart.Meter.IsCompound);
+    private StrumPattern StrumOf(RungLimits limits) => StrumPattern.For(places.Chart.Meter.Beats, limits.StrumRung, places.Chart.Meter.IsCompound);
 
     private List<RungChange> Changes(Arranger arranger, ChordFlow flow, Arrangement arrangement, StrumPattern strum) => [.. flow.Steps.Select(step =>
     {
@@ -63,14 +63,14 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         chords.Count == below.Count && chords.All(c => !c.IsChanged && c.IsLeftOut == below[c.Index].IsLeftOut);
 
     private List<RungChord> Chords(
-        Arrangement main, IReadOnlyList<SecondShape> seconds, int capo, RungSong song, Func<int, Candidate?> below, PlayableRung? rungBelow)
+        RungLimits limits, Arrangement main, IReadOnlyList<SecondShape> seconds, int capo, RungSong song, Func<int, Candidate?> below, PlayableRung? rungBelow)
     {
         var shapeChords = places.ShapeChords(capo);
         bool IsChanged(int i, Candidate c) => below(i) is not { } known || !c.SameAs(known);
         bool IsMet(Candidate c) => rungBelow?.Played.Any(b => b.Choice.SameAs(c)) ?? false;
         var chords = Reasoned(main.Choices, capo, song)
             .Select((c, i) => new RungChord(i, _flow.Chords[i], shapeChords[i], c, places.Guards[i], IsChanged(i, c), IsChanged(i, c) && !IsMet(c), song.LeavesOut(i)))
-            .ToList();
+            .Select(c => BesideOwnGrip(c, limits, main.Choices, capo, song)).ToList();
         foreach (var second in seconds)
         {
             var (i, c) = (second.ChordIndex, second.Choice);
@@ -81,6 +81,19 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         return chords;
     }
 
+    /// <summary>Where the teacher has a grip of her own and something else is played, both are told.</summary>
+    private RungChord BesideOwnGrip(RungChord chord, RungLimits limits, IReadOnlyList<Candidate> choices, int capo, RungSong song)
+    {
+        var arranger = places.ArrangerAt(capo);
+        if (chord.Choice.Wanted) return chord with { Reason = arranger.WishOf(chord.Index)?.ReasonOn(limits) ?? "" };
+        if (chord.IsLeftOut || chord.Choice.Locked || arranger.WishOf(chord.Index)?.Grip(limits) is not { } grip || grip.SameAs(chord.Choice) || !arranger.MayPlay(chord.Index, limits, grip)) return chord;
+        return chord with { OwnGrip = grip, SavedSeconds = Seconds(arranger.Changes, song, choices, chord.Index, grip) - Seconds(arranger.Changes, song, choices, chord.Index, chord.Choice) };
+    }
+
+    /// <summary>Seconds of all changes from and to a chord, for the reference player, when it is played in a certain way.</summary>
+    private static double Seconds(Changes.ChangeModel changes, RungSong song, IReadOnlyList<Candidate> choices, int chord, Candidate with) => song.Flow.Steps.Sum(s => s.Count * (
+        s.From == chord ? changes.Seconds(with.Fingering, choices[s.To].Fingering) : s.To == chord ? changes.Seconds(choices[s.From].Fingering, with.Fingering) : 0));
+
     /// <summary>Other fingers are said to be for the changes only where a change is the quicker for them.</summary>
     private IEnumerable<Candidate> Reasoned(IReadOnlyList<Candidate> choices, int capo, RungSong song)
     {
@@ -90,15 +103,13 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         bool IsQuicker(Candidate c, int chord)
         {
             if (places.ArrangerAt(capo).CandidatesOf(chord).FirstOrDefault(o => o.Habit == 0 && o.Fingering.Shape.Equals(c.Fingering.Shape)) is not { } usual) return false;
-            double Seconds(Candidate with) => song.Flow.Steps.Sum(s => s.Count * (
-                s.From == chord ? changes.Seconds(with.Fingering, choices[s.To].Fingering) : s.To == chord ? changes.Seconds(choices[s.From].Fingering, with.Fingering) : 0));
-            return Seconds(c) < Seconds(usual) - 1e-9;
+            return Seconds(changes, song, choices, chord, c) < Seconds(changes, song, choices, chord, usual) - 1e-9;
         }
     }
 
     private BlockedRung Block(ArrangedPlace place, int r, IReadOnlyList<ArrangedPlace> all)
     {
-        var (limits, blocked) = (request.Rungs[r], place.Blocked[r] ?? throw new InvalidOperationException("A rung without an arrangement says what blocks it."));
+        var (limits, blocked) = (places.Rungs[r], place.Blocked[r] ?? throw new InvalidOperationException("A rung without an arrangement says what blocks it."));
         var strum = StrumOf(limits);
         return new BlockedRung
         {

@@ -19,6 +19,15 @@ public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Cand
     /// <summary>For a second shape the chord of the shapes that follows where it is used; null at the end of the song, and for the usual shape.</summary>
     public Chord? Before { get; init; }
 
+    /// <summary>The teacher's own grip for the chord, where something else is played because it pays; null else.</summary>
+    public Candidate? OwnGrip { get; init; }
+
+    /// <summary>Seconds of all changes of the form, for the reference player, that what is played saves against <see cref="OwnGrip"/>; below 0 when it costs some.</summary>
+    public double SavedSeconds { get; init; }
+
+    /// <summary>Why the teacher wants another chord here, in her words; null where she does not.</summary>
+    public string? Reason { get; init; }
+
     /// <summary>Which chord of the song.</summary>
     public int SongChord { get; init; } = Index;
 

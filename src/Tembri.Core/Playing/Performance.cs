@@ -192,7 +192,7 @@ public sealed class Performance
     private static IEnumerable<Hit> HitsOf(VersionChart version, Section section, PlayedBar bar)
     {
         var own = version.Rung.Limits.IsRecord && HandSteps.Read(section.Strum) is { } read && read.Count % bar.Meter.Beats == 0 ? read : null;
-        var usual = StrumPattern.For(bar.Meter.Beats, version.Rung.Limits.Number, bar.Meter.IsCompound);
+        var usual = StrumPattern.For(bar.Meter.Beats, version.Rung.Limits.StrumRung, bar.Meter.IsCompound);
         // A pattern for another number of beats is begun anew when it runs out, and breaks off with the bar.
         var pattern = own ?? HandSteps.Read(usual.Steps)!;
         var step = Quarters(bar.Meter) / (own is not null ? own.Count / bar.Meter.Beats : usual.StepsPerBeat);
@@ -204,6 +204,9 @@ public sealed class Performance
     }
 
     /// <summary>MIDI numbers of a shape's strings, the lowest string first.</summary>
-    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised) =>
-        [.. Enumerable.Range(0, fingering.Shape.StringCount).Where(s => fingering.Shape[s] >= 0).Select(s => Tuning.Standard.Strings[s] + fingering.Shape[s] + raised)];
+    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised) => Pitches(fingering.Shape, raised);
+
+    /// <summary>The same for a shape nobody holds yet.</summary>
+    public static IReadOnlyList<int> Pitches(Shape shape, int raised) =>
+        [.. Enumerable.Range(0, shape.StringCount).Where(s => shape[s] >= 0).Select(s => Tuning.Standard.Strings[s] + shape[s] + raised)];
 }

@@ -6,7 +6,7 @@ namespace Tembri.Core.Shapes;
 public sealed partial class LoadModel
 {
     private const double AcrossShare = 0.35;   // a spread across the strings costs less than one along them
-    private const double LandingSlack = 0.3;   // share of a fret space a finger can give way when the reach is short
+    internal const double LandingSlack = 0.3;   // share of a fret space a finger can give way when the reach is short
     private const double EasySpan = 42;        // mm a medium hand spans without a thought: two fret spaces and a half at the nut
     private const double UsualSpace = 32;      // mm of a fret space near the nut
 

@@ -4,12 +4,16 @@ namespace Tembri.Core.Students;
 
 /// <summary>The outlines of a ladder: what a library keeps of it, to grade every student in memory.</summary>
 /// <param name="Capo">The capo used.</param>
-/// <param name="Rungs">Rungs 1 to 5; null where one is blocked.</param>
-public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rungs)
+/// <param name="Rungs">The rungs, the lowest first; null where one is blocked.</param>
+/// <param name="Numbers">Their numbers.</param>
+public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rungs, IReadOnlyList<int> Numbers)
 {
     /// <summary>Takes the outlines of a ladder.</summary>
     public static LadderOutline Of(Ladder ladder) =>
-        new(ladder.Capo, [.. ladder.Rungs.Select(r => r is PlayableRung playable ? VersionOutline.Of(playable, ladder.Chart.Tempo) : null)]);
+        new(ladder.Capo, [.. ladder.Rungs.Select(r => r is PlayableRung playable ? VersionOutline.Of(playable, ladder.Chart.Tempo) : null)], [.. ladder.Rungs.Select(r => r.Number)]);
+
+    /// <summary>The rung of a number; null when it is blocked, or there is none.</summary>
+    public VersionOutline? Find(int number) => Numbers.Select((n, i) => n == number ? Rungs[i] : null).FirstOrDefault(r => r is not null);
 
     /// <summary>Grades the ladder for a student.</summary>
     public LadderGrade Grade(Player player)
@@ -17,17 +21,14 @@ public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rung
         var odds = new PlayerOdds(player);
         var grades = new VersionGrade?[Rungs.Count];
         for (var i = 0; i < grades.Length; i++) grades[i] = Rungs[i]?.Grade(odds);
-        return new LadderGrade(Capo, grades, WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre, i => Rungs[i]!.HasFullBarre, player.Barres));
+        var working = WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre, i => Rungs[i]!.HasFullBarre, player.Barres);
+        return new LadderGrade(Capo, grades, working is { } place ? Numbers[place - 1] : null, Numbers);
     }
 }
 
 /// <summary>What a ladder is for one student.</summary>
 /// <param name="Capo">The capo used.</param>
-/// <param name="Rungs">Fit and verdict of rungs 1 to 5; null where a rung is blocked.</param>
-/// <param name="WorkingRung">The rung to work on now, 1 to 5; null when all are blocked.</param>
-public sealed record LadderGrade(int Capo, IReadOnlyList<VersionGrade?> Rungs, int? WorkingRung)
-{
-    /// <summary>The verdict on a rung; null where it is blocked.</summary>
-    /// <param name="number">1 to 5.</param>
-    public Verdict? VerdictOn(int number) => Rungs[number - 1]?.Verdict;
-}
+/// <param name="Rungs">Fit and verdict of the rungs, the lowest first; null where a rung is blocked.</param>
+/// <param name="WorkingRung">Number of the rung to work on now; null when all are blocked.</param>
+/// <param name="Numbers">The numbers of the rungs.</param>
+public sealed record LadderGrade(int Capo, IReadOnlyList<VersionGrade?> Rungs, int? WorkingRung, IReadOnlyList<int> Numbers);

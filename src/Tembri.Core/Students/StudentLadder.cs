@@ -14,6 +14,7 @@ public sealed class StudentLadder
         var outline = LadderOutline.Of(ladder);
         Fits = [.. outline.Rungs.Select(o => o is null ? null : new VersionFit(o, player))];
         WorkingRung = outline.Grade(player).WorkingRung;
+        _at = ladder.Rungs.Select((r, i) => (r.Number, i)).ToDictionary(x => x.Number, x => x.i);
     }
 
     /// <summary>The ladder.</summary>
@@ -22,12 +23,14 @@ public sealed class StudentLadder
     /// <summary>The student.</summary>
     public Player Player { get; }
 
-    /// <summary>How rungs 1 to 5 fit; null where one is blocked.</summary>
+    private readonly Dictionary<int, int> _at;
+
+    /// <summary>How the rungs fit, the lowest first; null where one is blocked.</summary>
     public IReadOnlyList<VersionFit?> Fits { get; }
 
-    /// <summary>The rung to work on now, 1 to 5; null when all are blocked.</summary>
+    /// <summary>Number of the rung to work on now; null when all are blocked.</summary>
     public int? WorkingRung { get; }
 
     /// <summary>How a rung fits; null when it is blocked.</summary>
-    public VersionFit? FitOf(Rung rung) => Fits[rung.Number - 1];
+    public VersionFit? FitOf(Rung rung) => Fits[_at[rung.Number]];
 }

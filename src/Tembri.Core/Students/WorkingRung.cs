@@ -13,7 +13,7 @@ internal static class WorkingRung
     /// <param name="hasBarre">Says whether a rung, counted from 0, has a barre.</param>
     /// <param name="hasFullBarre">Says whether a rung has a full one.</param>
     /// <param name="wish">What the student wants with barres.</param>
-    /// <returns>Number of the rung, from 1; null when all are blocked.</returns>
+    /// <returns>Which rung, counted from 1; null when all are blocked.</returns>
     public static int? Of(IReadOnlyList<Verdict?> verdicts, Func<int, bool> hasBarre, Func<int, bool> hasFullBarre, BarreGoal wish)
     {
         if (wish == BarreGoal.Avoid && Of([.. verdicts.Select((v, i) => v is null || hasFullBarre(i) ? null : v)], hasBarre, hasFullBarre, BarreGoal.Neutral) is { } without) return without;

@@ -21,6 +21,8 @@ public enum SubstitutionKind
     SharedTones,
     /// <summary>Root and fifth only.</summary>
     PowerChord,
+    /// <summary>The teacher's own: another chord she wants, or allows, here.</summary>
+    Own,
 }
 
 /// <summary>A chord that can stand in for another.</summary>

@@ -1,5 +1,6 @@
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
+using Tembri.Core.Wishes;
 using Tembri.Data.Studios;
 
 namespace Tembri.Data.Ladders;
@@ -35,6 +36,12 @@ public sealed class LadderChoice : IStudioOwned
     public Aim Aim { get; set; } = Aim.Record;
     public Accompaniment Accompaniment { get; set; } = Accompaniment.Record;
 
+    /// <summary>What the teacher wants of chords, shapes and rungs of this ladder, as <see cref="TeacherWishes.ToJson"/> writes it; empty for nothing.</summary>
+    public string Wishes { get; set; } = "";
+
+    /// <summary>The state of <see cref="LadderState"/> that is shown now; 0 for the ladder as nobody touched it.</summary>
+    public int StateNumber { get; set; }
+
     /// <summary>Counts what the teacher decided on this ladder, shapes taken and freed as well; a step that knows an older count is refused.</summary>
     public int Revision { get; set; }
 
@@ -62,6 +69,62 @@ public sealed class LadderChoice : IStudioOwned
 
     /// <summary>The teacher decides on a capo, or lets the arranger choose.</summary>
     public void DecideCapo(int? capo) => (Capo, CapoIsOfShapes, CapoBefore) = (capo, false, null);
+}
+
+/// <summary>One state of what a teacher decided on a ladder. States are only added; going back shows an older one.</summary>
+public sealed class LadderState : IStudioOwned
+{
+    /// <summary>States that are kept of a ladder; older ones go.</summary>
+    public const int Most = 300;
+
+    /// <summary>The longest text of what was done.</summary>
+    public const int LongestWhat = 160;
+
+    public Guid StudioId { get; set; }
+    public Guid SongId { get; set; }
+    public Guid StudentId { get; set; }
+
+    /// <summary>1 for the first step.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The state the step was made on; 0 for the untouched ladder.</summary>
+    public int Before { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>What the step did, in words.</summary>
+    public required string What { get; set; }
+
+    /// <summary>All decisions after the step, as <see cref="LadderSnapshot"/> writes them.</summary>
+    public required string Decisions { get; set; }
+
+    /// <summary>What the step changed for the student or the studio, as <see cref="WiderChange"/> writes it; empty for nothing.</summary>
+    public string Wider { get; set; } = "";
+}
+
+/// <summary>A version of a song that a teacher made by hand: a chart of its own with its capo and shapes.</summary>
+public sealed class HandVersion : IStudioOwned
+{
+    public const int LongestName = 60;
+
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+    public Guid StudioId { get; set; }
+    public Guid SongId { get; set; }
+    public Guid StudentId { get; set; }
+    public required string Name { get; set; }
+
+    /// <summary>The chart as it was typed, in the names of the shapes.</summary>
+    public required string ChartText { get; set; }
+
+    public int Capo { get; set; }
+
+    /// <summary>Shapes, one a line: a chord, its frets and, where they are given, its fingers.</summary>
+    public string Shapes { get; set; } = "";
+
+    public DateTimeOffset ChangedAt { get; set; }
+
+    /// <summary>Changes with every save; a stale one is a conflict.</summary>
+    public uint Version { get; set; }
 }
 
 /// <summary>A shape the teacher took for a chord on a rung; it stays while the rest is arranged around it.</summary>

@@ -13,8 +13,9 @@ public static class OutlineBytes
         using var writer = new BinaryWriter(bytes);
         writer.Write((byte)outline.Capo);
         writer.Write((byte)outline.Rungs.Count);
-        foreach (var rung in outline.Rungs)
+        foreach (var (rung, number) in outline.Rungs.Zip(outline.Numbers))
         {
+            writer.Write((byte)number);
             writer.Write(rung is not null);
             if (rung is not null) Write(writer, rung);
         }
@@ -30,8 +31,9 @@ public static class OutlineBytes
             using var reader = new BinaryReader(new MemoryStream(bytes, writable: false));
             var capo = reader.ReadByte();
             var rungs = new VersionOutline?[reader.ReadByte()];
-            for (var i = 0; i < rungs.Length; i++) rungs[i] = reader.ReadBoolean() ? Read(reader) : null;
-            return reader.BaseStream.Position == bytes.Length ? new LadderOutline(capo, rungs) : null;
+            var numbers = new int[rungs.Length];
+            for (var i = 0; i < rungs.Length; i++) (numbers[i], rungs[i]) = (reader.ReadByte(), reader.ReadBoolean() ? Read(reader) : null);
+            return reader.BaseStream.Position == bytes.Length ? new LadderOutline(capo, rungs, numbers) : null;
         }
         catch (Exception e) when (e is IOException or FormatException or ArgumentException or KeyNotFoundException) { return null; }
     }

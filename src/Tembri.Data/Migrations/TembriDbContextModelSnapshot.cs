@@ -392,6 +392,66 @@ namespace Tembri.Data.Migrations
                     b.ToTable("arranging_runs", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Ladders.HandVersion", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("Capo")
+                        .HasColumnType("integer")
+                        .HasColumnName("capo");
+
+                    b.Property<DateTimeOffset>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<string>("ChartText")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("chart_text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Shapes")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("shapes");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_hand_versions");
+
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_hand_versions_studio_id_student_id");
+
+                    b.HasIndex("StudioId", "SongId", "StudentId")
+                        .HasDatabaseName("ix_hand_versions_studio_id_song_id_student_id");
+
+                    b.ToTable("hand_versions", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -443,6 +503,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("revision");
 
+                    b.Property<int>("StateNumber")
+                        .HasColumnType("integer")
+                        .HasColumnName("state_number");
+
                     b.Property<string>("Tune")
                         .HasMaxLength(24)
                         .HasColumnType("character varying(24)")
@@ -457,6 +521,13 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(24)")
                         .HasColumnName("voice");
 
+                    b.Property<string>("Wishes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("wishes");
+
                     b.HasKey("StudioId", "SongId", "StudentId")
                         .HasName("pk_ladder_choices");
 
@@ -464,6 +535,57 @@ namespace Tembri.Data.Migrations
                         .HasDatabaseName("ix_ladder_choices_studio_id_student_id");
 
                     b.ToTable("ladder_choices", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.LadderState", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int>("Before")
+                        .HasColumnType("integer")
+                        .HasColumnName("before");
+
+                    b.Property<string>("Decisions")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("decisions");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(160)
+                        .HasColumnType("character varying(160)")
+                        .HasColumnName("what");
+
+                    b.Property<string>("Wider")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("wider");
+
+                    b.HasKey("StudioId", "SongId", "StudentId", "Number")
+                        .HasName("pk_ladder_states");
+
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_ladder_states_studio_id_student_id");
+
+                    b.ToTable("ladder_states", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LockedShape", b =>
@@ -642,6 +764,84 @@ namespace Tembri.Data.Migrations
                     b.ToTable("song_revisions", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int?>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.PrimitiveCollection<int[]>("FromFrets")
+                        .HasColumnType("integer[]")
+                        .HasColumnName("from_frets");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
+                    b.Property<int>("Rung")
+                        .HasColumnType("integer")
+                        .HasColumnName("rung");
+
+                    b.Property<int?>("Seconds")
+                        .HasColumnType("integer")
+                        .HasColumnName("seconds");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<int?>("Tempo")
+                        .HasColumnType("integer")
+                        .HasColumnName("tempo");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("text");
+
+                    b.PrimitiveCollection<int[]>("ToFrets")
+                        .HasColumnType("integer[]")
+                        .HasColumnName("to_frets");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_practice_entries");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_practice_entries_studio_id_request_key");
+
+                    b.HasIndex("StudioId", "SongId")
+                        .HasDatabaseName("ix_practice_entries_studio_id_song_id");
+
+                    b.HasIndex("StudioId", "StudentId", "At")
+                        .HasDatabaseName("ix_practice_entries_studio_id_student_id_at");
+
+                    b.ToTable("practice_entries", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -697,6 +897,13 @@ namespace Tembri.Data.Migrations
                         .ValueGeneratedOnAddOrUpdate()
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
+
+                    b.Property<string>("Wishes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("wishes");
 
                     b.HasKey("StudioId", "Id")
                         .HasName("pk_students");
@@ -756,6 +963,13 @@ namespace Tembri.Data.Migrations
                         .ValueGeneratedOnAddOrUpdate()
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
+
+                    b.Property<string>("Wishes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("wishes");
 
                     b.HasKey("Id")
                         .HasName("pk_studios");
@@ -861,6 +1075,30 @@ namespace Tembri.Data.Migrations
                         .HasConstraintName("fk_arranging_runs_studios_studio_id");
                 });
 
+            modelBuilder.Entity("Tembri.Data.Ladders.HandVersion", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_versions_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_versions_songs_studio_id_song_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_versions_students_studio_id_student_id");
+                });
+
             modelBuilder.Entity("Tembri.Data.Ladders.LadderChoice", b =>
                 {
                     b.HasOne("Tembri.Data.Studios.Studio", null)
@@ -883,6 +1121,30 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_ladder_choices_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Ladders.LadderState", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_ladder_states_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_ladder_states_songs_studio_id_song_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_ladder_states_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Ladders.LockedShape", b =>
@@ -934,6 +1196,30 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_song_revisions_songs_studio_id_song_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_entries_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_entries_songs_studio_id_song_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_entries_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>

@@ -26,6 +26,9 @@ public sealed class Student : IStudioOwned
     /// <summary>Skill by technique, stored as one JSON document.</summary>
     public Skills Skills { get; set; } = new();
 
+    /// <summary>What the teacher wants for this student in every song, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes it; empty for nothing.</summary>
+    public string Wishes { get; set; } = "";
+
     public DateTimeOffset ChangedAt { get; set; }
 
     /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came otherwise.</summary>

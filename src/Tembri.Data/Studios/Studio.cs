@@ -21,6 +21,9 @@ public sealed class Studio
     /// <summary>Tunings of the studio's guitars in semitones against standard, the highest first.</summary>
     public int[] Tunings { get; set; } = [.. UsualTunings];
 
+    /// <summary>The teacher's own grips, substitutions and rungs, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes them; empty for none.</summary>
+    public string Wishes { get; set; } = "";
+
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
     public uint Version { get; set; }
 

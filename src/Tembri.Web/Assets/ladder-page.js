@@ -1,6 +1,8 @@
 // The ladder page: arrows walk the matrix, letters act on the cell that has the focus, and what the teacher decides goes to the server step by step.
 import { keyOf, showLetterKeys } from "./letter-keys.js";
 import { sayFailures, say } from "./page.js";
+import { board } from "./board.js";
+import { hearButtons } from "./hear.js";
 import { closePanels } from "./panels.js";
 import { Saver } from "./saver.js";
 
@@ -37,13 +39,26 @@ const bench = {
     });
   },
   key(event) {
-    if (event.target.closest("input, textarea, select, dialog[open]") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest("input, textarea, select, dialog[open]")) return;
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && event.key.toLowerCase() === "z") {
+      event.preventDefault();
+      document.querySelector(event.shiftKey ? "[data-redo]:not(:disabled)" : "[data-undo]:not(:disabled)")?.click();
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (board.key(event)) return;
     const act = {
       ArrowLeft: () => this.walk(0, -1), ArrowRight: () => this.walk(0, 1),
       ArrowUp: () => this.walk(-1, 0), ArrowDown: () => this.walk(1, 0),
       PageUp: () => this.walk(-1, 0), PageDown: () => this.walk(1, 0),
       s: () => this.current()?.click(),
       l: () => this.lock(),
+      d: () => this.draw(),
+      a: () => this.another(),
+      h: () => document.querySelector("#bench [data-hear]")?.click(),
+      t: () => document.querySelector("#bench [data-take]")?.click(),
+      z: () => document.querySelector("[data-undo]:not(:disabled)")?.click(),
+      y: () => document.querySelector("[data-redo]:not(:disabled)")?.click(),
       w: () => this.current()?.closest("tr").querySelector("[data-why]")?.click(),
       Escape: () => this.close(),
       "?": () => this.help(),
@@ -62,6 +77,17 @@ const bench = {
     const [row, column] = here.dataset.cell.split("-").map(Number);
     this.cells().find(c => c.dataset.cell === `${row + rows}-${column + columns}`)?.focus();
   },
+  draw() {
+    const open = document.querySelector("#bench [data-draw]");
+    if (open) open.click();
+    else this.current()?.click();
+  },
+  another() {
+    const field = document.querySelector("[data-own-symbol]");
+    if (!field) { this.current()?.click(); return; }
+    field.closest("details").open = true;
+    field.focus();
+  },
   lock() {
     const open = document.querySelector("[data-lock]");
     if (open) open.click();
@@ -78,6 +104,8 @@ const bench = {
 
 sayFailures();
 closePanels();
+hearButtons();
+board.watch();
 // The ladder is drawn anew with each step, so the page listens for it.
 document.addEventListener("submit", event => {
   const form = event.target;

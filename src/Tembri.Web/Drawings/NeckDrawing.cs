@@ -43,7 +43,7 @@ public static class NeckDrawing
     private static List<Mark> Column(Place position, Key key, Ladder ladder, int rung, double x, bool chosen)
     {
         var tone = chosen ? Tone.Accent : Tone.Ink;
-        var load = position.Rungs[rung - 1]?.Load;
+        var load = position.Rungs[ladder.IndexOf(rung)]?.Load;
         var height = load is null ? 4 : Math.Max(3, Math.Min(1, load.Value / 75) * Tallest);
         var marks = new List<Mark>();
         if (load is null) marks.Add(new Line(x + 4.5, NeckTop - 4 - Tallest * 0.8, x + 4.5, NeckTop - 4, 1.2, Tone.Pencil, Broken: true));
@@ -58,6 +58,6 @@ public static class NeckDrawing
 
     private static string Words(Place p, Key key, Ladder ladder, int rung) =>
         $"{(p.Capo == 0 ? "No capo" : $"Capo {p.Capo}")}: {key} shapes, "
-        + (p.Rungs[rung - 1] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {rung}" : $"rung {rung} not possible")
+        + (p.Rungs[ladder.IndexOf(rung)] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {rung}" : $"rung {rung} not possible")
         + $", {p.Barres} full barres as recorded{(p.Capo == ladder.RecommendedCapo ? ", advised" : "")}";
 }

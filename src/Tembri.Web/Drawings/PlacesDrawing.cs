@@ -68,7 +68,7 @@ public static class PlacesDrawing
             foreach (var (rung, at, height) in group)
             {
                 last = Math.Max(height, last + 15);
-                marks.Add(new Label(x(at) + 12, last + 5, $"{rung + 1} {ladder.Rungs[rung].Limits.Name}", 14, Tone.Ink));
+                marks.Add(new Label(x(at) + 12, last + 5, $"{ladder.Rungs[rung].Limits.Label} {ladder.Rungs[rung].Limits.Name}", 14, Tone.Ink));
             }
         }
     }

@@ -42,7 +42,11 @@ public sealed record Curve(IReadOnlyList<(double X, double Y)> Points, double We
 public sealed record Label(double X, double Y, string Text, double Size, Tone Tone = Tone.Ink, Anchor Anchor = Anchor.Start, bool Bold = false) : Mark;
 
 /// <summary>Marks that lead somewhere when pressed.</summary>
-public sealed record Link(string Address, string Name, bool IsCurrent, IReadOnlyList<Mark> Marks) : Mark;
+public sealed record Link(string Address, string Name, bool IsCurrent, IReadOnlyList<Mark> Marks) : Mark
+{
+    /// <summary>Names the place for the keys of a page; null where no key leads.</summary>
+    public string? Key { get; init; }
+}
 
 /// <summary>A drawing: marks on a surface, with the same thing said in words.</summary>
 /// <param name="Width">Width in units.</param>

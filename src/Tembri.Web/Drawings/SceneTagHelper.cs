@@ -82,6 +82,7 @@ public sealed class SceneTagHelper : TagHelper
     private static TagBuilder WriteLink(Link link)
     {
         var tag = Tag("a", ("href", link.Address), ("aria-label", link.Name));
+        if (link.Key is { } key) tag.Attributes["data-key"] = key;
         if (link.IsCurrent) tag.Attributes["aria-current"] = "true";
         foreach (var mark in link.Marks) tag.InnerHtml.AppendHtml(Write(mark));
         return tag;

@@ -1,3 +1,4 @@
+using Tembri.Core.Arranging;
 using System.Globalization;
 using Tembri.Core.Charts;
 using Tembri.Core.Strums;
@@ -29,7 +30,7 @@ public static class StepsDrawing
         for (var i = 0; i < grade.Rungs.Count; i++)
         {
             var (x, height) = (2 + i * 11.0, 6 + i * 4.0);
-            marks.Add(grade.VerdictOn(i + 1) switch
+            marks.Add(grade.Rungs[i]?.Verdict switch
             {
                 Verdict.Ready => new Slab(x, 24 - height, 8, height, 0),
                 Verdict.Growing => new Slab(x + 0.7, 24.7 - height, 6.6, height - 1.4, 0, Tone.Ink, 1.4),
@@ -42,7 +43,7 @@ public static class StepsDrawing
 
     /// <summary>The same in words.</summary>
     public static string Words(LadderGrade grade) =>
-        string.Join(", ", Enumerable.Range(1, grade.Rungs.Count).Select(number => $"rung {number} {FitWords.Say(grade.VerdictOn(number))}"));
+        string.Join(", ", grade.Rungs.Zip(grade.Numbers).Select(r => $"rung {RungLimits.LabelOf(r.Second)} {FitWords.Say(r.First?.Verdict)}"));
 }
 
 /// <summary>A strum: the hand's swing with its strokes, and the count beneath.</summary>

@@ -28,9 +28,9 @@ public static class TradeOffDrawing
         {
             var tone = rung.Limits.Number == chosen ? Tone.Accent : Tone.Ink;
             marks.Add(new Disc(X(rung.Load), Y(rung.Closeness), 5.5, tone, 1.5));
-            marks.Add(new Label(X(rung.Load) + 9, Y(rung.Closeness) + 12, $"{rung.Limits.Number}", 14, tone, Anchor.Start, Bold: true));
+            marks.Add(new Label(X(rung.Load) + 9, Y(rung.Closeness) + 12, rung.Limits.Label, 14, tone, Anchor.Start, Bold: true));
         }
-        return new Scene(Width, Height, $"Load against closeness. {string.Join(", ", rungs.Select(r => $"rung {r.Limits.Number} load {Whole(r.Load)} closeness {Whole(100 * r.Closeness)} percent"))}.", marks);
+        return new Scene(Width, Height, $"Load against closeness. {string.Join(", ", rungs.Select(r => $"rung {r.Limits.Label} load {Whole(r.Load)} closeness {Whole(100 * r.Closeness)} percent"))}.", marks);
     }
 
     private static string Whole(double value) => value.ToString("0", CultureInfo.InvariantCulture);

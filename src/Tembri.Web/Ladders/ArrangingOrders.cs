@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
+using Tembri.Core.Wishes;
 using Tembri.Data;
 using Tembri.Data.Ladders;
 using Tembri.Data.Students;
@@ -31,7 +32,7 @@ internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobCli
     /// <summary>Orders every song that is not arranged yet for the kinds of these students.</summary>
     public async Task OrderForAsync(IReadOnlyList<Student> students, CancellationToken leaving)
     {
-        var kinds = KindsOf(students);
+        var kinds = await KindsOfAsync(students, leaving);
         var made = Made(kinds);
         var missing = await Arrangeable.Where(s => made.Count(a => a.SongId == s.Id && a.ChartStamp == s.ChartStamp) < kinds.Count).Select(s => s.Id).ToListAsync(leaving);
         await OrderAsync(missing, clock.GetUtcNow(), leaving);
@@ -43,7 +44,7 @@ internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobCli
     /// <summary>How far the library is.</summary>
     public async Task<ArrangingProgress> ProgressAsync(CancellationToken leaving)
     {
-        var kinds = KindsOf(await context.Students.AsNoTracking().ToListAsync(leaving));
+        var kinds = await KindsOfAsync(await context.Students.AsNoTracking().ToListAsync(leaving), leaving);
         var songs = await Arrangeable.CountAsync(leaving);
         var made = await Made(kinds).Join(Arrangeable, a => new { Id = a.SongId, a.ChartStamp }, s => new { s.Id, s.ChartStamp }, (a, s) => a).CountAsync(leaving);
         return new ArrangingProgress(await context.ArrangingOrders.CountAsync(leaving), songs, Math.Max(0, songs * kinds.Count - made));
@@ -77,9 +78,16 @@ internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobCli
     private IQueryable<Data.Songs.Song> Arrangeable => context.Songs.Where(s => s.ChordCount > 0 && s.ChordCount <= ChartLimits.MostDifferentChords);
 
     private IQueryable<ArrangedLadder> Made(List<string> kinds) =>
-        context.ArrangedLadders.Where(a => kinds.Contains(a.Kind) && a.Decisions == "" && a.Model == ArrangementStamp.ModelVersion);
+        context.ArrangedLadders.Where(a => kinds.Contains(a.Kind + "\n" + a.Decisions) && a.Model == ArrangementStamp.ModelVersion);
 
-    private static List<string> KindsOf(IEnumerable<Student> students) => [.. students.Select(s => s.ToPlayer().Kind.Key).Distinct()];
+    /// <summary>What songs are arranged for: the kinds of these students, each with what the teacher wants for them in every song.</summary>
+    private async Task<List<string>> KindsOfAsync(IEnumerable<Student> students, CancellationToken leaving)
+    {
+        var studio = TeacherWishes.Read(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync(leaving));
+        return [.. students.Select(s => ArrangementStamp.Of("", LadderDesk.Requested(NoChart, s.ToPlayer(), null, [], LadderDesk.WishesFor(studio, s)))).Select(s => $"{s.Kind}\n{s.Decisions}").Distinct()];
+    }
+
+    private static readonly Chart NoChart = new();
 
     private async Task OrderAsync(IReadOnlyList<Guid> songs, DateTimeOffset due, CancellationToken leaving)
     {

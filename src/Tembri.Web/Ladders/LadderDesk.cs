@@ -6,6 +6,7 @@ using Tembri.Core.Ladders;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
+using Tembri.Core.Wishes;
 using Tembri.Data;
 using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
@@ -17,11 +18,14 @@ namespace Tembri.Web.Ladders;
 
 /// <summary>A song's ladder for a student, with what it was built from.</summary>
 internal sealed record OpenLadder(
-    Song Song, Student Student, ChartReading Reading, ArrangementRequest Request, StudentLadder Graded, LadderChoice? Choice, IReadOnlyList<LockedShape> Locks)
+    Song Song, Student Student, ChartReading Reading, ArrangementRequest Request, StudentLadder Graded, LadderChoice? Choice, IReadOnlyList<LockedShape> Locks, TeacherWishes StudioWishes)
 {
+    /// <summary>What the teacher wants for the student in every song.</summary>
+    public TeacherWishes StudentWishes { get; } = TeacherWishes.Read(Student.Wishes);
+
     public Ladder Ladder => Graded.Ladder;
 
-    /// <summary>The rung to work on, 1 to 5; null when all are blocked.</summary>
+    /// <summary>Number of the rung to work on; null when all are blocked.</summary>
     public int? WorkingRung => Graded.WorkingRung;
 
     /// <summary>How a rung fits the student; null when it is blocked.</summary>
@@ -43,15 +47,18 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
             from student in context.Students
             where song.Id == songId && student.Id == studentId
             from choice in context.LadderChoices.Where(c => c.SongId == songId && c.StudentId == studentId).DefaultIfEmpty()
-            select new { song, student, choice }).FirstOrDefaultAsync(leaving);
+            from studio in context.Studios
+            where studio.Id == student.StudioId
+            select new { song, student, choice, studio.Wishes }).FirstOrDefaultAsync(leaving);
         if (found is null) return null;
         var locks = found.choice is null ? [] : await context.LockedShapes.Where(l => l.SongId == songId && l.StudentId == studentId).ToListAsync(leaving);
         var reading = ChartReader.Read(found.song.ChartText, leaving);
         if (LadderBuilder.Objection(reading.Chart.Chords.Count) is not null) return null;
         var player = found.student.ToPlayer();
-        var request = Requested(reading.Chart, player, found.choice, locks, capo);
+        var studioWishes = TeacherWishes.Read(found.Wishes);
+        var request = Requested(reading.Chart, player, found.choice, locks, WishesFor(studioWishes, found.student), capo);
         var ladder = await BuildAsync(found.song.ChartStamp, request, leaving);
-        return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player), found.choice, locks);
+        return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player), found.choice, locks, studioWishes);
     }
 
     /// <summary>Where to go when no ladder can be opened: to the chart, which says why; null when there is no such song, or no such student.</summary>
@@ -70,8 +77,15 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
     }
 
     /// <summary>What a ladder is asked for with a teacher's decisions.</summary>
-    public static ArrangementRequest Requested(Chart chart, Player player, LadderChoice? choice, IEnumerable<LockedShape> locks, int? capo = null) => new()
+    /// <param name="chart">The song.</param>
+    /// <param name="player">The student.</param>
+    /// <param name="choice">What was decided on the ladder; null for nothing.</param>
+    /// <param name="locks">Shapes that were taken.</param>
+    /// <param name="wider">What the teacher wants for the student and for the studio.</param>
+    /// <param name="capo">A capo that is only looked at.</param>
+    public static ArrangementRequest Requested(Chart chart, Player player, LadderChoice? choice, IEnumerable<LockedShape> locks, TeacherWishes wider, int? capo = null) => new()
     {
+        Wishes = choice is null ? wider : TeacherWishes.Read(choice.Wishes).Over(wider),
         Chart = chart,
         Kind = player.Kind,
         Timed = player.Timed,
@@ -83,6 +97,9 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         Tuning = choice?.Tuning,
         Locks = [.. locks.Select(l => new ShapeLock(l.Rung, l.Chord, l.ShapeTonic ?? -1, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
     };
+
+    /// <summary>What a teacher wants for a student in every song: what she wants for the student over what she wants in the studio.</summary>
+    public static TeacherWishes WishesFor(TeacherWishes studio, Student student) => TeacherWishes.Read(student.Wishes).Over(studio);
 
     /// <summary>What a teacher decided about the voice; null leaves it to the chart.</summary>
     private static VoiceWish? VoiceOf(Chart chart, LadderChoice? choice)

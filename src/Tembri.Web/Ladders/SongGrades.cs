@@ -4,6 +4,7 @@ using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
+using Tembri.Core.Wishes;
 using Tembri.Data;
 using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
@@ -62,22 +63,27 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
             .Where(c => songIds.Contains(c.SongId) && studentIds.Contains(c.StudentId)).ToDictionaryAsync(c => (c.SongId, c.StudentId), leaving);
         var locks = choices.Count == 0 ? null : (await context.LockedShapes.AsNoTracking()
             .Where(l => songIds.Contains(l.SongId) && studentIds.Contains(l.StudentId)).ToListAsync(leaving)).ToLookup(l => (l.SongId, l.StudentId));
+        var studio = await StudioWishesAsync(leaving);
         var stamps = new List<(Guid, Guid, ArrangementStamp)>(songs.Count * students.Count);
         foreach (var student in students)
         {
             var player = student.ToPlayer();
-            var usual = ArrangementStamp.Of("", LadderDesk.Requested(NoChart, player, null, []));
+            var wishes = LadderDesk.WishesFor(studio, student);
+            var usual = ArrangementStamp.Of("", LadderDesk.Requested(NoChart, player, null, [], wishes));
             foreach (var song in songs)
             {
                 var place = (song.Id, student.Id);
                 var stamp = choices.TryGetValue(place, out var choice)
-                    ? ArrangementStamp.Of(song.ChartStamp, LadderDesk.Requested(NoChart, player, choice, locks![place]))
+                    ? ArrangementStamp.Of(song.ChartStamp, LadderDesk.Requested(NoChart, player, choice, locks![place], wishes))
                     : usual with { Chart = song.ChartStamp };
                 stamps.Add((song.Id, student.Id, stamp));
             }
         }
         return stamps;
     }
+
+    private async Task<TeacherWishes> StudioWishesAsync(CancellationToken leaving) =>
+        TeacherWishes.Read(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync(leaving));
 
     /// <summary>The outlines of one song for students, made where they are missing, and stored. A song that cannot be arranged has none.</summary>
     /// <param name="song">The song.</param>
@@ -96,11 +102,12 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Found();
         var choices = await context.LadderChoices.AsNoTracking().Where(c => c.SongId == song.Id).ToDictionaryAsync(c => c.StudentId, leaving);
         var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.SongId == song.Id).ToListAsync(leaving)).ToLookup(l => l.StudentId);
+        var studio = await StudioWishesAsync(leaving);
         foreach (var student in students)
         {
             var stamp = stamps[student.Id];
             if (known.ContainsKey(stamp)) continue;
-            var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id), locks[student.Id]);
+            var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id), locks[student.Id], LadderDesk.WishesFor(studio, student));
             // Decided anew at this moment: it is made when it is asked for again.
             if (ArrangementStamp.Of(song.ChartStamp, request) != stamp) continue;
             // A version is made by one worker at a time, whatever the instance; others wait and then find it done.

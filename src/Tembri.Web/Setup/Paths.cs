@@ -10,6 +10,12 @@ internal static class Paths
     public static string SavedChart(Guid song, Guid? student = null) => Chart(song, student) + (student is null ? "?" : "&") + "saved=true";
     public static string History(Guid? song, Guid? student = null) => $"/songs/{song}/history{(student is { } who ? $"?student={who}" : "")}";
     public static string Ladder(Guid song, Guid student) => $"/songs/{song}/ladder/{student}";
+    public static string Steps(Guid song, Guid student) => Ladder(song, student) + "/steps";
+    public static string Rungs(Guid song, Guid student) => Ladder(song, student) + "/rungs";
+    public static string Compare(Guid song, Guid student) => Ladder(song, student) + "/compare";
+    public static string Hand(Guid song, Guid student, Guid? version = null) => Ladder(song, student) + "/hand" + (version is { } v ? $"/{v}" : "");
+    public static string Changes(Guid song, Guid student, int? rung = null) => $"/songs/{song}/changes/{student}{(rung is { } r ? $"?rung={r}" : "")}";
+    public static string Stage(Guid song, Guid student, int? rung = null) => $"/songs/{song}/stage/{student}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Places(Guid song, Guid student) => $"/songs/{song}/places/{student}";
     public static string Listen(Guid? song, Guid? student, int? rung = null) => $"/songs/{song}/listen{(student is { } who ? $"/{who}" : "")}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Sheet(Guid song, Guid student, int? rung = null) => $"/songs/{song}/sheet/{student}{(rung is { } r ? $"?rung={r}" : "")}";

@@ -65,6 +65,7 @@ internal static class TembriServices
         services.AddSingleton<LadderShelf>();
         services.AddBackgroundArranging(configuration, connection);
         services.AddScoped<LadderDesk>();
+        services.AddScoped<LadderSteps>();
         services.AddScoped<SongBringer>();
         services.AddScoped<SongHistory>();
         services.AddScoped<DemoStudio>();

@@ -29,7 +29,7 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
         return new SoundScore(
             Math.Round(record.QuarterTempo, 4), record.Length,
             [.. record.Bars.Select(b => new BarItem(b.SectionIndex, b.BarIndex, Round(b.At), Round(b.Length), Performance.Quarters(b.Meter), b.Pace))],
-            new Dictionary<string, VersionItem> { ["record"] = Item("the record", record), ["rung"] = Item($"rung {rung.Limits.Number}", version) });
+            new Dictionary<string, VersionItem> { ["record"] = Item("the record", record), ["rung"] = Item($"rung {rung.Limits.Label}", version) });
     }
 
     private static VersionItem Item(string title, Performance performance) => new(

@@ -1,5 +1,6 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Chords;
+using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
@@ -61,9 +62,22 @@ internal static class ShapeWords
         RungLimit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
         RungLimit.Thumb => "needs the thumb over the neck",
         RungLimit.Strings => $"sounds only {c.Closeness.Sounding} strings",
+        RungLimit.Forbidden => "is not to be played, as you said",
         RungLimit.Load => $"weighs {c.Load:0}, the rung stops at {limits.LoadCeiling:0}",
         _ => $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * limits.ClosenessFloor:0} %",
     };
+
+    /// <summary>Why a hand cannot hold a shape.</summary>
+    /// <param name="far">The fingers that are too far apart; null when there are more places than fingers.</param>
+    /// <param name="who">Whose hand.</param>
+    public static string Say(TooFar? far, string who) => far is null
+        ? "There are more places to press than fingers, also with a finger lying across."
+        : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Out of reach: finger {(int)far.Low} to finger {(int)far.High} would be {far.Millimetres:0} mm, {who}’s hand spreads them {far.Greatest:0} mm at the very most.");
+
+    /// <summary>The fingers of a shape from the lowest string on, in a few signs.</summary>
+    public static string Fingers(Fingering fingering) => fingering.Fingers.All(f => f == Finger.None)
+        ? "no finger"
+        : "fingers " + string.Join(" ", fingering.Fingers.Select((f, s) => fingering.Shape[s] < 0 ? "×" : f == Finger.None ? "○" : f == Finger.Thumb ? "T" : $"{(int)f}"));
 
     /// <summary>What blocks a rung at a place.</summary>
     /// <param name="shape">Name of the chord at the pitch of the shapes.</param>

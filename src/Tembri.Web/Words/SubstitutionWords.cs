@@ -21,9 +21,38 @@ internal static class SubstitutionWords
         SubstitutionKind.DropBass => "without its bass",
         SubstitutionKind.DropExtension => Without(c.Played, asked),
         SubstitutionKind.ColourRelative => "with an added note",
-        SubstitutionKind.SharedTones => "with shared notes",
-        _ => "power chord",
+        SubstitutionKind.Own => "your own",
+        var kind => Name(kind),
     };
+
+    /// <summary>A kind of substitution, in a few words.</summary>
+    public static string Name(SubstitutionKind kind) => kind switch
+    {
+        SubstitutionKind.None => "as recorded",
+        SubstitutionKind.OtherFingering => "other fingering",
+        SubstitutionKind.FewerStrings => "fewer strings",
+        SubstitutionKind.DropBass => "without its bass",
+        SubstitutionKind.DropExtension => "without extensions",
+        SubstitutionKind.ColourRelative => "with an added note",
+        SubstitutionKind.SharedTones => "with shared notes",
+        SubstitutionKind.PowerChord => "power chord",
+        _ => "your own",
+    };
+
+    /// <summary>What speaks against a chord that the teacher wants.</summary>
+    public static string Against(Chord asked, Chord played, IReadOnlyList<GuardBreak> breaks, NoteNames names)
+    {
+        var (name, other) = (asked.Named(names).Name, played.Named(names).Name);
+        return string.Join(" ", breaks.Select(b => b switch
+        {
+            GuardBreak.NothingResolves => $"{name} resolves a suspension; {other} would leave it hanging.",
+            GuardBreak.NoLeadingTone => $"{name} leads home, and {other} does not have its leading tone.",
+            GuardBreak.HomeAsksToGoOn => $"{name} is home; {other} would ask to go on.",
+            GuardBreak.BrokenInnerLine => $"An inner line moves through {name} by semitones, and {other} breaks it.",
+            GuardBreak.BrokenBassLine => $"The bass moves by step through {name}; {other} breaks the line.",
+            _ => $"{other} keeps fewer than half of the notes of {name}.",
+        }));
+    }
 
     /// <summary>What a plainer chord leaves off, by the names of its degrees.</summary>
     private static string Without(Chord played, Chord? asked)
@@ -40,11 +69,19 @@ internal static class SubstitutionWords
     public static string Say(RungChord chord, NoteNames names)
     {
         var why = Say(chord.Choice, chord.ShapeChord, chord.Guard, names);
+        if (chord.Choice.Wanted) why = $"{chord.Choice.Played.Named(names).Name} because you want it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
+        if (chord.OwnGrip is { } grip) why += chord.SavedSeconds > 0.005
+            ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $" You usually play {grip.Fingering.Shape}; this saves {chord.SavedSeconds:0.0} s of changing in the song.")
+            : $" You usually play {grip.Fingering.Shape}; this one is lighter or closer here.";
         if (!chord.IsSecond) return why;
         return chord.Before is { } next
             ? $"Before {next.Named(names).Name}, because the change is quicker. {why}"
             : $"At the end, because the change is quicker. {why}";
     }
+
+    /// <summary>What the chart says against a chord the teacher wants all the same.</summary>
+    private static string AgainstIt(RungChord chord, NoteNames names) =>
+        GuardBreaks.Of(chord.Guard, chord.ShapeChord, chord.Choice.Played) is { Count: > 0 } breaks ? " " + Against(chord.ShapeChord, chord.Choice.Played, breaks, names) : "";
 
     /// <summary>Why a candidate stands for a chord.</summary>
     /// <param name="choice">What is played.</param>
@@ -68,9 +105,20 @@ internal static class SubstitutionWords
             SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 => $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
             SubstitutionKind.ColourRelative => $"{played} colours {name} with {Added(asked, closeness, names)}.{lost}",
             SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.WithoutBass().PitchClassMask) == 0 => $"{played} is the upper part of {name}.{lost}",
+            SubstitutionKind.Own => $"{played} stands for {name}, as you have it.{lost}",
             SubstitutionKind.SharedTones => $"{played} shares {Shared(choice.Played, asked, names)} with {name}.{lost}",
             _ => $"Only root and fifth; the record or the voice brings the rest.{lost}",
         };
+    }
+
+    /// <summary>What of a chord is not heard, and what is heard besides.</summary>
+    public static string Heard(ClosenessReport closeness, Chord asked, NoteNames names)
+    {
+        var missing = closeness.Missing.Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()).ToList();
+        var words = missing.Count switch { 0 => " All of its notes are heard.", 1 => $" {missing[0]} is not heard.", _ => $" {Lists.And(missing)} are not heard." };
+        if (closeness.ForeignMask != 0) words += $" Foreign: {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.";
+        if (closeness.WrongBass) words += $" {(asked.Bass ?? asked.Root).Named(names)} is not in the bass.";
+        return words;
     }
 
     private static bool Sounds(Candidate choice, int pitchClass) => (choice.Sound & 1 << pitchClass) != 0;

@@ -25,8 +25,8 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
-internal sealed class LadderModel(
-    TembriDbContext context, LadderDesk desk, LadderBuilder builder, ResultCache results, ArrangingOrders orders, ComputeLanes lanes, StudioSettings studio) : PageModel
+internal sealed partial class LadderModel(
+    TembriDbContext context, LadderDesk desk, LadderBuilder builder, ResultCache results, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -40,7 +40,7 @@ internal sealed class LadderModel(
     public string? Fault { get; private set; }
 
     /// <summary>The rung whose load stands on the neck: the one to work on.</summary>
-    public int NeckRung => Open.WorkingRung ?? 3;
+    public int NeckRung => Open.WorkingRung ?? Ladder.Nearest(3).Number;
 
     /// <summary>The student's guitar with the ladder's capo, for drawings to scale.</summary>
     public NeckGeometry Neck0 => new(Open.Request.Kind.Guitar, Ladder.Capo);
@@ -54,7 +54,7 @@ internal sealed class LadderModel(
 
     private string PathHere => Paths.Ladder(Open.Song.Id, Open.Student.Id);
 
-    public Rung Rung(int number) => Ladder.Rungs[number - 1];
+    public Rung Rung(int number) => Ladder.Nearest(number);
 
     /// <summary>What the rung on the neck stands or falls with, in one line; empty when it is blocked.</summary>
     public string NeckReason => Open.FitOf(Rung(NeckRung)) is { } fit ? FitWords.Say(fit.Reason, studio.NoteNames) : "";
@@ -75,87 +75,19 @@ internal sealed class LadderModel(
         return query.Length == 0 ? PathHere : $"{PathHere}?{query}";
     }
 
-    public string HandlerAddress(string handler) => $"{PathHere}?handler={handler}";
-
     /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
     public int Revision => Open.Choice?.Revision ?? 0;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from)
     {
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         await ShowAsync(rung, chord, why);
+        if (draw is not null) await DrawAsync(draw, from ?? 1);
         if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Bench", this);
         await CompareLiftAsync();
+        await FindStepsAsync();
         return Page();
     }
-
-    /// <summary>Takes a shape for a chord; it stays while the rest is arranged around it.</summary>
-    public Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int chord, [Range(0, NeckGeometry.HighestCapo)] int capo, string? frets, string? fingers, int? revision, Guid? step) =>
-        StepAsync(id, student, capo, revision, step, rung, chord, async choice =>
-        {
-            if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
-                return "That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.";
-            var locked = await LocksOf(id, student, rung, chord).FirstOrDefaultAsync();
-            if (locked is null)
-                context.AddOwned(locked = new LockedShape { SongId = id, StudentId = student, Rung = rung, Chord = Degree(chord), Frets = [], Fingers = [] });
-            (locked.Capo, locked.Tuning, locked.ShapeTonic) = (Ladder.Capo, choice.Tuning, Ladder.ShapeKey.Tonic.PitchClass);
-            (locked.Frets, locked.Fingers) = ([.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
-            choice.BringCapo(Ladder.Capo);
-            return null;
-        });
-
-    /// <summary>Frees a shape that was taken.</summary>
-    public Task<IActionResult> OnPostFreeAsync(Guid id, Guid student, int rung, int chord, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, rung, chord, async choice =>
-        {
-            if (!ChordExists(rung, chord)) return "This chord is not in the song any more. The ladder below is up to date.";
-            var freed = await LocksOf(id, student, rung, chord).ToListAsync();
-            context.LockedShapes.RemoveRange(freed);
-            if (await context.LockedShapes.CountAsync(l => l.SongId == id && l.StudentId == student) == freed.Count) choice.GiveCapoBack();
-            return null;
-        });
-
-    /// <summary>Keeps a capo, or with none given lets the arranger choose.</summary>
-    public Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, null, null, choice =>
-        {
-            choice.DecideCapo(capo);
-            if (capo is null) choice.Tuning = null;
-            return Done;
-        });
-
-    /// <summary>Keeps a place: a capo and a tuning of the guitar.</summary>
-    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, null, null, choice =>
-        {
-            choice.DecideCapo(capo);
-            choice.Tuning = tuning == Open.Reading.Chart.TuningShift ? null : tuning;
-            return Done;
-        });
-
-    /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
-    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Accompaniment))] Accompaniment company, VoiceForm voice, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, null, null, choice =>
-        {
-            (choice.Aim, choice.Accompaniment) = (aim, company);
-            choice.DecideCapo(null);
-            if (aim != Aim.Voice) return Done;
-            if (voice.Fault(Open.Reading.Chart) is { } fault)
-            {
-                Typed = voice;
-                return Task.FromResult<string?>(fault);
-            }
-            (choice.Voice, choice.Tune) = voice.Written(Open.Reading.Chart);
-            return Done;
-        });
-
-    /// <summary>Moves the capo up where the song's end lies higher, or plays all of it at one place.</summary>
-    public Task<IActionResult> OnPostLiftAsync(Guid id, Guid student, bool up, int? revision, Guid? step) =>
-        StepAsync(id, student, null, revision, step, null, null, choice =>
-        {
-            choice.CapoUp = up;
-            return Done;
-        });
 
     /// <summary>Where the song's end lies higher and the capo could be moved up, or is; null when it does not.</summary>
     public KeyLift? Lift { get; private set; }
@@ -169,7 +101,7 @@ internal sealed class LadderModel(
         if (Lift is null) return;
         var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null }, HttpContext.RequestAborted);
         if (other.Lift is null && Ladder.Lift is null) { Lift = null; return; }
-        LoadOtherwise = other.Rungs[NeckRung - 1] is PlayableRung rung ? rung.Load : null;
+        LoadOtherwise = other.Find(NeckRung) is PlayableRung rung ? rung.Load : null;
     }
 
     /// <summary>What the voice asks for as it stands in the fields: as it was typed and refused, as decided, or as the chart's header has it.</summary>
@@ -177,47 +109,6 @@ internal sealed class LadderModel(
 
     /// <summary>What was typed and could not be taken; null when all was.</summary>
     public VoiceForm? Typed { get; private set; }
-
-    private static readonly Task<string?> Done = Task.FromResult<string?>(null);
-
-    /// <summary>One decision of the teacher: made on the ladder she saw, once, or refused with the reason.</summary>
-    /// <param name="id">The song.</param>
-    /// <param name="student">The student.</param>
-    /// <param name="capo">A capo that is only looked at, at which the step is made.</param>
-    /// <param name="revision">The count of decisions that was on the page.</param>
-    /// <param name="step">Names the step, so that the same one sent again is not refused; null without script.</param>
-    /// <param name="rung">The rung whose chord is open afterwards.</param>
-    /// <param name="chord">That chord.</param>
-    /// <param name="decide">Writes the decision into the rows; answers why it cannot be, or null.</param>
-    private async Task<IActionResult> StepAsync(Guid id, Guid student, int? capo, int? revision, Guid? step, int? rung, int? chord, Func<LadderChoice, Task<string?>> decide)
-    {
-        if (!ModelState.IsValid) capo = null;
-        if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
-        if (!ModelState.IsValid) return await RefuseAsync(StatusCodes.Status400BadRequest, "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7. Nothing was changed.", rung, chord);
-        var choice = Open.Choice;
-        if (step is not null && choice?.LastStep == step) return await AnswerAsync(rung, chord);
-        if (Revision != (revision ?? 0)) return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
-        if (choice is null) context.AddOwned(choice = new LadderChoice { SongId = id, StudentId = student });
-        (choice.Revision, choice.LastStep) = (choice.Revision + 1, step);
-        if (await decide(choice) is { } fault)
-        {
-            context.ChangeTracker.Clear();
-            if (await LoadAsync(id, student, null) is { } gone) return gone;
-            return await RefuseAsync(StatusCodes.Status200OK, fault, null, null);
-        }
-        try { await context.SaveChangesAsync(); }
-        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
-        {
-            context.ChangeTracker.Clear();
-            if (await LoadAsync(id, student, null) is { } gone) return gone;
-            return await RefuseAsync(StatusCodes.Status409Conflict, ChangedElsewhere, rung, chord);
-        }
-        await orders.OrderAsync(id, HttpContext.RequestAborted);
-        if (!Request.IsFromScript()) return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
-        return await LoadAsync(id, student, null) ?? await AnswerAsync(rung, chord);
-    }
-
-    private const string ChangedElsewhere = "This ladder was changed in another tab or on another device. What you see is the newest; do your step again if it is missing.";
 
     private async Task<IActionResult> RefuseAsync(int status, string fault, int? rung, int? chord)
     {
@@ -229,6 +120,7 @@ internal sealed class LadderModel(
     {
         await ShowAsync(rung, chord, null);
         await CompareLiftAsync();
+        await FindStepsAsync();
         if (!Request.IsFromScript()) return Page();
         Response.Headers["X-Tembri-Part"] = "ladder";
         return Partial("_LadderBody", this);
@@ -248,16 +140,45 @@ internal sealed class LadderModel(
         return null;
     }
 
-    /// <summary>The shapes taken for a chord on a rung among the shapes of this place.</summary>
-    private IQueryable<LockedShape> LocksOf(Guid song, Guid student, int rung, int chord)
+    /// <summary>The shape that is drawn for the open chord; null while none is.</summary>
+    public ShapeStudy? Drawn { get; private set; }
+
+    /// <summary>The strings of the drawing, also while none of them sounds.</summary>
+    public IReadOnlyList<int> DrawnFrets { get; private set; } = [];
+
+    /// <summary>The lowest fret that is seen of the fretboard.</summary>
+    public int DrawnFrom { get; private set; } = 1;
+
+    /// <summary>True while a shape is drawn.</summary>
+    public bool IsDrawing => DrawnFrets.Count > 0;
+
+    private async Task DrawAsync(string draw, int from)
+    {
+        if (OpenRung is not { } rung || OpenChord is not { } chord || Rung(rung) is not PlayableRung here) return;
+        DrawnFrets = Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord].Choice.Fingering.Shape.Frets;
+        DrawnFrom = Math.Clamp(from, 1, Math.Max(1, Neck0.HighestFret - BoardDrawing.Window + 1));
+        if (DrawnFrets.Any(f => f >= 0)) Drawn = await lanes.ForPageAsync(_ => builder.Study(Open.Request, Ladder, chord, new Shape([.. DrawnFrets])), HttpContext.RequestAborted);
+    }
+
+    /// <summary>The address of the drawing with other strings, or seen from another fret.</summary>
+    public string DrawAddress(IReadOnlyList<int> frets, int from) => Here(SectionPart, $"rung={OpenRung}&chord={OpenChord}&draw={string.Join(',', frets)}&from={from}");
+
+    /// <summary>The drawing that begins with the shape that is played.</summary>
+    public string DrawHere => Here(SectionPart, $"rung={OpenRung}&chord={OpenChord}&draw=now");
+
+    /// <summary>True when a shape was taken on this ladder, not in every song.</summary>
+    public bool IsTakenHere(int rung, int chord)
     {
         var (degree, tonic) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass);
-        return context.LockedShapes.Where(l => l.SongId == song && l.StudentId == student && l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic);
+        return Open.Locks.Any(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic);
     }
+
+    /// <summary>The drawing with one string changed.</summary>
+    public string DrawAddress(int s, int fret) => DrawAddress([.. DrawnFrets.Select((f, i) => i == s ? fret : f)], DrawnFrom);
 
     private string Degree(int chord) => Ladder.Flow.Chords[chord].DegreeIn(Ladder.Chart.Key);
 
-    private bool ChordExists(int rung, int chord) => rung is >= 1 and <= 5 && chord >= 0 && chord < Ladder.Flow.Chords.Count;
+    private bool ChordExists(int rung, int chord) => Ladder.Find(rung) is not null && chord >= 0 && chord < Ladder.Flow.Chords.Count;
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
@@ -273,21 +194,25 @@ internal sealed class LadderModel(
                 .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))
                 .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
         }
-        else if (why is >= 1 and <= 5 && Rung(why.Value) is PlayableRung) WhyRung = why;
+        else if (why is { } asked && Ladder.Find(asked) is PlayableRung) WhyRung = why;
     }
+
+    private static int[]? Numbers(string? text)
+    {
+        var parts = (text ?? "").Split(',');
+        var numbers = new int[parts.Length];
+        for (var i = 0; i < parts.Length; i++)
+            if (!int.TryParse(parts[i], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out numbers[i])) return null;
+        return numbers;
+    }
+
+    /// <summary>A shape of six strings by its frets; null when the text is none.</summary>
+    private static Shape? ReadFrets(string? frets) => Numbers(frets) is { Length: 6 } f && f.All(n => n is >= -1 and <= Shape.HighestFret) && f.Any(n => n >= 0) ? new Shape(f) : null;
 
     private Fingering? Read(string? frets, string? fingers)
     {
-        static int[]? Numbers(string? text)
-        {
-            var parts = (text ?? "").Split(',');
-            var numbers = new int[parts.Length];
-            for (var i = 0; i < parts.Length; i++)
-                if (!int.TryParse(parts[i], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out numbers[i])) return null;
-            return numbers;
-        }
-        if (Numbers(frets) is not { Length: 6 } f || Numbers(fingers) is not { Length: 6 } g || g.Any(n => n is < 0 or > 5) || f.Any(n => n is < -1 or > Shape.HighestFret) || f.All(n => n < 0)) return null;
+        if (ReadFrets(frets) is not { } shape || Numbers(fingers) is not { Length: 6 } g || g.Any(n => n is < 0 or > 5)) return null;
         var kind = Open.Request.Kind;
-        return new FingeringBook(results, kind.Guitar, kind.Hand, kind.Thumb, Ladder.Capo).Finder.Weigh(new Shape(f), [.. g.Select(n => (Finger)n)]);
+        return new FingeringBook(results, kind.Guitar, kind.Hand, kind.Thumb, Ladder.Capo).Finder.Weigh(shape, [.. g.Select(n => (Finger)n)]);
     }
 }

@@ -58,12 +58,12 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     public static string CapoWords(int capo) => capo == 0 ? "no capo" : $"capo {capo}";
 
     /// <summary>The rung the reason speaks of: the one to work on.</summary>
-    public int Rung => Graded.WorkingRung ?? 3;
+    public int Rung => Graded.WorkingRung ?? Ladder.Rungs[Ladder.Rungs.Count / 2].Number;
 
     private string SayWhy()
     {
         var best = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
-        double? Load(Place p) => p.Rungs[Rung - 1]?.Load;
+        double? Load(Place p) => p.Rungs[Ladder.IndexOf(Rung)]?.Load;
         string Weighs(Place p) => Load(p) is { } load ? load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
         if (Ladder.Places.Count == 1) return $"Without a capo, as you chose: {best.ShapeKey} shapes, {Barres(best.Barres)}.";
         if (best.Capo == 0)

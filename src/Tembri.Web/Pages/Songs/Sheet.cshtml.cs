@@ -30,7 +30,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
         var feasible = open.Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
         Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.WorkingRung) ?? feasible[0];
-        Below = feasible.LastOrDefault(r => r.Limits.Number < Rung.Limits.Number);
+        Below = feasible.LastOrDefault(r => r.Limits.Height < Rung.Limits.Height);
         Paper = paper == "letter" ? "letter" : "a4";
         Words = words;
         FretsFromNut = frets switch { "nut" => true, "capo" => false, _ => studio.FretsFromNut };

@@ -83,7 +83,7 @@ public sealed record FitRow(SongLine Song, Student Student, LadderOutline? Outli
         {
             if (Outline is null) return null;
             var player = Student.ToPlayer();
-            return Outline.Grade(player).WorkingRung is { } number ? (number, new VersionFit(Outline.Rungs[number - 1]!, player)) : null;
+            return Outline.Grade(player).WorkingRung is { } number ? (number, new VersionFit(Outline.Find(number)!, player)) : null;
         }
     }
 }
