@@ -26,7 +26,7 @@ const fonts = {
 for (const [name, source] of Object.entries(fonts)) copyFileSync(join(modules, source), join(to, "fonts", name));
 
 // The text fonts lack the musical signs; a small subset of a font that has them fills the gap.
-const signs = "♭♮♯Δ°øØ→≤≥×−✓";
+const signs = "♭♮♯Δ°øØ→≤≥×−✓○′½";
 const full = readFileSync(join(modules, "@fontsource/dejavu-sans/files/dejavu-sans-latin-400-normal.woff2"));
 writeFileSync(join(to, "fonts/signs.woff2"), await subsetFont(full, signs, { targetFormat: "woff2" }));
 

@@ -22,14 +22,18 @@ public readonly record struct Barre(Finger Finger, int Fret, int LowString, int 
 }
 
 /// <summary>Where a finger stands: its fret and the outermost strings it holds, packed so that two places compare at once. 0 is a free finger.</summary>
-internal readonly record struct FingerSpot(int Packed)
+public readonly record struct FingerSpot(int Packed)
 {
+    /// <summary>Packs a place.</summary>
     public FingerSpot(int fret, int low, int high) : this(fret << 16 | low << 8 | high) { }
 
+    /// <summary>The fret, from 1 on; 0 for a free finger.</summary>
     public int Fret => Packed >> 16;
 
+    /// <summary>The lowest-pitched string it holds, 0 for the lowest of all.</summary>
     public int Low => Packed >> 8 & 255;
 
+    /// <summary>The highest-pitched string it holds.</summary>
     public int High => Packed & 255;
 }
 
@@ -119,7 +123,7 @@ public sealed class Fingering
     public bool SameAs(Fingering other) => ReferenceEquals(this, other) || _packed == other._packed && Shape.Equals(other.Shape);
 
     /// <summary>Where each finger stands, by finger number; fret 0 for a free finger.</summary>
-    internal ReadOnlySpan<FingerSpot> Spots => _spots;
+    public ReadOnlySpan<FingerSpot> Spots => _spots;
 
     /// <summary>Shape and fingers, such as <c>x32010 x32010</c>.</summary>
     public override string ToString() => $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : Number(f)))}";

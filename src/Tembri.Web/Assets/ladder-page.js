@@ -4,7 +4,7 @@ import { sayFailures, say } from "./page.js";
 import { board } from "./board.js";
 import { hearButtons } from "./hear.js";
 import { closePanels } from "./panels.js";
-import { Saver } from "./saver.js";
+import { Saver, stepName } from "./saver.js";
 
 // The state stands outside of the ladder, which is drawn anew with each step.
 const tell = (words, signedOut) => say(words === "saved" || words === "saving…" ? "" : words, signedOut);
@@ -16,7 +16,7 @@ const bench = {
   /** A step is named, so that it counts once however often it had to be sent. */
   decide(form, button) {
     const body = new FormData(form, button);
-    body.set("step", crypto.randomUUID?.() ?? `${Date.now().toString(16).padStart(8, "0").slice(-8)}-0000-4000-8000-${Math.random().toString(16).slice(2, 14).padEnd(12, "0")}`);
+    body.set("step", stepName());
     form.setAttribute("aria-busy", "true");
     saver.send({
       address: form.action, body: () => body, wants: "html",

@@ -170,3 +170,6 @@ export class Draft {
     return text ? JSON.parse(text) : null;
   }
 }
+
+/** Names a step, so that it counts once however often it had to be sent. */
+export const stepName = () => crypto.randomUUID?.() ?? `${Date.now().toString(16).padStart(8, "0").slice(-8)}-0000-4000-8000-${Math.random().toString(16).slice(2, 14).padEnd(12, "0")}`;

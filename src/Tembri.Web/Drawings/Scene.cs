@@ -39,7 +39,14 @@ public sealed record Area(IReadOnlyList<(double X, double Y)> Points, Tone Tone 
 public sealed record Curve(IReadOnlyList<(double X, double Y)> Points, double Weight, Tone Tone = Tone.Rule) : Mark;
 
 /// <summary>A short text.</summary>
-public sealed record Label(double X, double Y, string Text, double Size, Tone Tone = Tone.Ink, Anchor Anchor = Anchor.Start, bool Bold = false) : Mark;
+public sealed record Label(double X, double Y, string Text, double Size, Tone Tone = Tone.Ink, Anchor Anchor = Anchor.Start, bool Bold = false) : Mark
+{
+    /// <summary>True when paper surrounds the letters, so that they are read over lines.</summary>
+    public bool HasHalo { get; init; }
+}
+
+/// <summary>Another drawing, set in at a place in its own size.</summary>
+public sealed record Inset(double X, double Y, Scene Scene) : Mark;
 
 /// <summary>Marks that lead somewhere when pressed.</summary>
 public sealed record Link(string Address, string Name, bool IsCurrent, IReadOnlyList<Mark> Marks) : Mark

@@ -52,6 +52,7 @@ public sealed class SceneTagHelper : TagHelper
         Area a => Tag("polygon", ("points", Points(a.Points)), ("class", Fill(a.Tone))),
         Curve c => Tag("polyline", ("points", Points(c.Points)), ("stroke-width", N(c.Weight)), ("class", Stroke(c.Tone))),
         Label l => WriteLabel(l),
+        Inset i => WriteInset(i),
         Link l => WriteLink(l),
         _ => throw new InvalidOperationException($"There is no SVG for {mark.GetType().Name}."),
     };
@@ -74,8 +75,16 @@ public sealed class SceneTagHelper : TagHelper
     private static TagBuilder WriteLabel(Label label)
     {
         var tag = Tag("text", ("x", N(label.X)), ("y", N(label.Y)), ("font-size", N(label.Size)), ("class", Fill(label.Tone)), ("text-anchor", label.Anchor.ToString().ToLowerInvariant()));
+        if (label.HasHalo) tag.AddCssClass("halo");
         if (label.Bold) tag.Attributes["font-weight"] = "700";
         tag.InnerHtml.Append(label.Text);
+        return tag;
+    }
+
+    private static TagBuilder WriteInset(Inset inset)
+    {
+        var tag = Tag("g", ("transform", $"translate({N(inset.X)} {N(inset.Y)}) scale({N(inset.Scene.Scale)})"), ("aria-hidden", "true"));
+        foreach (var mark in inset.Scene.Marks) tag.InnerHtml.AppendHtml(Write(mark));
         return tag;
     }
 

@@ -40,28 +40,10 @@ internal sealed partial class LadderModel
         Guid id, Guid student, int rung, int chord, [Range(0, NeckGeometry.HighestCapo)] int capo, string? frets, string? fingers, [EnumDataType(typeof(WishScope))] WishScope scope, int? revision, Guid? step) =>
         StepAsync(id, student, capo, revision, step, rung, chord, decision =>
         {
-            if (!ChordExists(rung, chord) || Read(frets, fingers) is not { } taken)
+            if (!ChordExists(rung, chord) || LadderDecisions.FingeringOf(frets, fingers, Open) is not { } taken)
                 return Task.FromResult<string?>("That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.");
-            var (limits, degree, tonic) = (Rung(rung).Limits, Degree(chord), Ladder.ShapeKey.Tonic.PitchClass);
-            decision.What = $"{ChordName(chord)} as {taken.Shape} on rung {limits.Label}{ScopeWords(scope)}";
-            if (scope is WishScope.Student or WishScope.Studio)
-            {
-                var (name, span) = (Ladder.Flow.Chords[chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey).Name, RungSpan.Up(limits.Height));
-                var grip = new OwnGrip(name, taken.Shape.Frets, [.. taken.Fingers.Select(f => (int)f)], span, Always: true);
-                var before = Wider(scope).Grips.Where(g => g.Chord == name && g.Rungs.Meets(span)).ToList();
-                decision.Wider = new WiderChange(scope == WishScope.Studio, TeacherWishes.None with { Grips = [grip] }, TeacherWishes.None with { Grips = before });
-                // What was taken for this ladder alone would stand before it.
-                decision.Locks.RemoveAll(l => l.Chord == degree && l.ShapeTonic == tonic && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
-                return Done;
-            }
-            foreach (var number in Ladder.Rungs.Where(r => r.Number == rung || scope == WishScope.Up && r.Limits.Height > limits.Height).Select(r => r.Number))
-            {
-                var locked = decision.Locks.Find(l => l.Rung == number && l.Chord == degree && l.ShapeTonic == tonic);
-                if (locked is null) decision.Locks.Add(locked = new LockedShape { SongId = id, StudentId = student, Rung = number, Chord = degree, Frets = [], Fingers = [] });
-                (locked.Capo, locked.Tuning, locked.ShapeTonic) = (Ladder.Capo, decision.Choice.Tuning, tonic);
-                (locked.Frets, locked.Fingers) = ([.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
-            }
-            decision.Choice.BringCapo(Ladder.Capo);
+            LadderDecisions.Take(decision, Open, rung, chord, taken, scope);
+            decision.What = $"{ChordName(chord)} as {taken.Shape} on rung {Rung(rung).Limits.Label}{ScopeWords(scope)}";
             return Done;
         });
 
@@ -147,7 +129,7 @@ internal sealed partial class LadderModel
                 ban = TeacherWishes.None with { Kinds = [new KindBan(which, span)] };
                 decision.What = $"forbade “{SubstitutionWords.Name(which)}”{ScopeWords(scope)}";
             }
-            else if (ReadFrets(frets) is { } shape)
+            else if (LadderDecisions.ShapeOf(frets) is { } shape)
             {
                 ban = TeacherWishes.None with { Shapes = [new ShapeBan(shape.Frets, span)] };
                 decision.What = $"forbade {shape}{ScopeWords(scope)}";
@@ -300,8 +282,6 @@ internal sealed partial class LadderModel
     }
 
     private string ChordName(int chord) => Ladder.Flow.Chords[chord].Named(studio.NoteNames).Name;
-
-    private TeacherWishes Wider(WishScope scope) => scope == WishScope.Studio ? Open.StudioWishes : Open.StudentWishes;
 
     private string ScopeWords(WishScope scope) => scope switch
     {

@@ -26,7 +26,7 @@ namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
 internal sealed partial class LadderModel(
-    TembriDbContext context, LadderDesk desk, LadderBuilder builder, ResultCache results, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
+    TembriDbContext context, LadderDesk desk, LadderBuilder builder, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -155,7 +155,7 @@ internal sealed partial class LadderModel(
     private async Task DrawAsync(string draw, int from)
     {
         if (OpenRung is not { } rung || OpenChord is not { } chord || Rung(rung) is not PlayableRung here) return;
-        DrawnFrets = Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord].Choice.Fingering.Shape.Frets;
+        DrawnFrets = LadderDecisions.Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord].Choice.Fingering.Shape.Frets;
         DrawnFrom = Math.Clamp(from, 1, Math.Max(1, Neck0.HighestFret - BoardDrawing.Window + 1));
         if (DrawnFrets.Any(f => f >= 0)) Drawn = await lanes.ForPageAsync(_ => builder.Study(Open.Request, Ladder, chord, new Shape([.. DrawnFrets])), HttpContext.RequestAborted);
     }
@@ -195,24 +195,5 @@ internal sealed partial class LadderModel(
                 .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
         }
         else if (why is { } asked && Ladder.Find(asked) is PlayableRung) WhyRung = why;
-    }
-
-    private static int[]? Numbers(string? text)
-    {
-        var parts = (text ?? "").Split(',');
-        var numbers = new int[parts.Length];
-        for (var i = 0; i < parts.Length; i++)
-            if (!int.TryParse(parts[i], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out numbers[i])) return null;
-        return numbers;
-    }
-
-    /// <summary>A shape of six strings by its frets; null when the text is none.</summary>
-    private static Shape? ReadFrets(string? frets) => Numbers(frets) is { Length: 6 } f && f.All(n => n is >= -1 and <= Shape.HighestFret) && f.Any(n => n >= 0) ? new Shape(f) : null;
-
-    private Fingering? Read(string? frets, string? fingers)
-    {
-        if (ReadFrets(frets) is not { } shape || Numbers(fingers) is not { Length: 6 } g || g.Any(n => n is < 0 or > 5)) return null;
-        var kind = Open.Request.Kind;
-        return new FingeringBook(results, kind.Guitar, kind.Hand, kind.Thumb, Ladder.Capo).Finder.Weigh(shape, [.. g.Select(n => (Finger)n)]);
     }
 }
