@@ -50,7 +50,10 @@ public sealed record RungLimits
     public string Label => LabelOf(Number);
 
     /// <summary>A rung's number as it is read.</summary>
-    public static string LabelOf(int number) => number > 9 ? $"{number / 10}½" : $"{number}";
+    public static string LabelOf(int number) => number > HandMade ? $"{number / 10}½" : number == HandMade ? "own" : $"{number}";
+
+    /// <summary>Number of a version that was made by hand.</summary>
+    public const int HandMade = 9;
 
     /// <summary>The default rung whose strum is played, 1 to 5; null for the rung's own.</summary>
     public int? RightHand { get; init; }

@@ -75,8 +75,8 @@ public sealed record RungWish(int Number)
     /// <summary>Another name.</summary>
     public string? Name { get; init; }
 
-    /// <summary>True when the rung is left out of the ladder.</summary>
-    public bool LeftOut { get; init; }
+    /// <summary>True when the rung is left out of the ladder, false when it is in although it is left out elsewhere.</summary>
+    public bool? LeftOut { get; init; }
 
     /// <summary>For a rung taken in between: the load it comes near to.</summary>
     public double? AimsAtLoad { get; init; }
@@ -111,7 +111,7 @@ public sealed record RungWish(int Number)
     /// <summary>These differences on top of wider ones.</summary>
     public RungWish Over(RungWish wider) => new(Number)
     {
-        Name = Name ?? wider.Name, LeftOut = LeftOut || wider.LeftOut, AimsAtLoad = AimsAtLoad ?? wider.AimsAtLoad, MostFingers = MostFingers ?? wider.MostFingers,
+        Name = Name ?? wider.Name, LeftOut = LeftOut ?? wider.LeftOut, AimsAtLoad = AimsAtLoad ?? wider.AimsAtLoad, MostFingers = MostFingers ?? wider.MostFingers,
         LongestBarre = LongestBarre ?? wider.LongestBarre, Thumb = Thumb ?? wider.Thumb, FewestStrings = FewestStrings ?? wider.FewestStrings, HighestFret = HighestFret ?? wider.HighestFret,
         LoadCeiling = LoadCeiling ?? wider.LoadCeiling, ClosenessFloor = ClosenessFloor ?? wider.ClosenessFloor, Substitutions = Substitutions ?? wider.Substitutions, RightHand = RightHand ?? wider.RightHand,
     };

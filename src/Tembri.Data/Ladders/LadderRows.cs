@@ -121,6 +121,9 @@ public sealed class HandVersion : IStudioOwned
     /// <summary>Shapes, one a line: a chord, its frets and, where they are given, its fingers.</summary>
     public string Shapes { get; set; } = "";
 
+    /// <summary>The default rung whose strum is played, 1 to 5.</summary>
+    public int RightHand { get; set; } = 3;
+
     public DateTimeOffset ChangedAt { get; set; }
 
     /// <summary>Changes with every save; a stale one is a conflict.</summary>

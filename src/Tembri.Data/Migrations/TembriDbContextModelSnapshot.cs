@@ -421,6 +421,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(60)")
                         .HasColumnName("name");
 
+                    b.Property<int>("RightHand")
+                        .HasColumnType("integer")
+                        .HasColumnName("right_hand");
+
                     b.Property<string>("Shapes")
                         .IsRequired()
                         .HasColumnType("text")

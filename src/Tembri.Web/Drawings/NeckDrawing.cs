@@ -1,4 +1,5 @@
 using System.Globalization;
+using Tembri.Core.Arranging;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Music;
@@ -37,7 +38,7 @@ public static class NeckDrawing
             marks.Add(new Link(address(position.Capo), Words(position, key, ladder, rung), chosen, [new Slab(x - 3, 0, next - x, NeckTop + NeckHeight + 21, 0, Tone.Clear), .. Column(position, key, ladder, rung, x, chosen)]));
         }
         if (ladder.Capo > 0) marks.Add(new Slab(X(ladder.Capo) - 15, NeckTop - 5, 9, NeckHeight + 10, 3, Tone.Accent));
-        return new Scene(Width, NeckTop + NeckHeight + 21, $"Load of rung {rung} at each capo position.", marks);
+        return new Scene(Width, NeckTop + NeckHeight + 21, $"Load of rung {RungLimits.LabelOf(rung)} at each capo position.", marks);
     }
 
     private static List<Mark> Column(Place position, Key key, Ladder ladder, int rung, double x, bool chosen)
@@ -58,6 +59,6 @@ public static class NeckDrawing
 
     private static string Words(Place p, Key key, Ladder ladder, int rung) =>
         $"{(p.Capo == 0 ? "No capo" : $"Capo {p.Capo}")}: {key} shapes, "
-        + (p.Rungs[ladder.IndexOf(rung)] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {rung}" : $"rung {rung} not possible")
+        + (p.Rungs[ladder.IndexOf(rung)] is { } a ? $"load {a.Load.ToString("0", CultureInfo.InvariantCulture)} on rung {RungLimits.LabelOf(rung)}" : $"rung {RungLimits.LabelOf(rung)} not possible")
         + $", {p.Barres} full barres as recorded{(p.Capo == ladder.RecommendedCapo ? ", advised" : "")}";
 }

@@ -6,10 +6,13 @@ namespace Tembri.Web.Drawings;
 /// <summary>The trade-off of load against closeness: the curve of all best versions, with the rungs beside it.</summary>
 public static class TradeOffDrawing
 {
-    private const double Width = 520, Height = 150, Left = 44, Bottom = 24;
+    private const double Width = 520, Height = 150, Left = 44, Bottom = 24, PressWidth = 24;
 
     /// <summary>Draws it.</summary>
-    public static Scene Draw(Ladder ladder, int chosen)
+    /// <param name="ladder">The ladder.</param>
+    /// <param name="chosen">Number of the rung that is looked at.</param>
+    /// <param name="between">Makes the address of a rung in between at a load.</param>
+    public static Scene Draw(Ladder ladder, int chosen, Func<double, string> between)
     {
         var rungs = ladder.Playable.ToList();
         var most = Math.Ceiling(Math.Max(ladder.TradeOffs.Max(t => t.Load), rungs.Max(r => r.Load)) / 10) * 10;
@@ -24,6 +27,14 @@ public static class TradeOffDrawing
             new Curve([.. ladder.TradeOffs.Select(t => (X(t.Load), Y(t.Closeness)))], 1.6, Tone.Ink),
         };
         foreach (var t in ladder.TradeOffs) marks.Add(new Disc(X(t.Load), Y(t.Closeness), 1.8));
+        // Points between two rungs can be pressed, where they stand apart enough to be met.
+        var last = double.NegativeInfinity;
+        foreach (var t in ladder.TradeOffs.Where(t => rungs.Any(r => !r.Limits.IsBetween && r.Load < t.Load - 1) && rungs.Any(r => !r.Limits.IsBetween && r.Load > t.Load + 1)))
+        {
+            if (X(t.Load) - last < PressWidth) continue;
+            last = X(t.Load);
+            marks.Add(new Link(between(t.Load), $"A rung in between near load {Whole(t.Load)}", false, [new Slab(X(t.Load) - PressWidth / 2, Y(t.Closeness) - PressWidth / 2, PressWidth, PressWidth, 0, Tone.Clear), new Disc(X(t.Load), Y(t.Closeness), 3.4)]));
+        }
         foreach (var rung in rungs)
         {
             var tone = rung.Limits.Number == chosen ? Tone.Accent : Tone.Ink;

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
@@ -25,6 +26,9 @@ internal sealed record OpenLadder(
 
     public Ladder Ladder => Graded.Ladder;
 
+    /// <summary>The version made by hand that stands in the ladder's place; null for the ladder itself.</summary>
+    public Guid? Hand { get; init; }
+
     /// <summary>Number of the rung to work on; null when all are blocked.</summary>
     public int? WorkingRung => Graded.WorkingRung;
 
@@ -33,7 +37,7 @@ internal sealed record OpenLadder(
 }
 
 /// <summary>Opens ladders from stored rows.</summary>
-internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes)
+internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes, ResultCache results)
 {
     /// <summary>The ladder of a song for a student; null when either is not in this studio, or the chart cannot be arranged.</summary>
     /// <param name="songId">The song.</param>
@@ -60,6 +64,31 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         var ladder = await BuildAsync(found.song.ChartStamp, request, leaving);
         return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player), found.choice, locks, studioWishes);
     }
+
+    /// <summary>A version made by hand in the ladder's place, as a ladder of one rung; the ladder itself when none is asked for. Null when there is no such version, or it cannot be played.</summary>
+    /// <param name="songId">The song.</param>
+    /// <param name="studentId">The student.</param>
+    /// <param name="hand">The version; null for the ladder.</param>
+    /// <param name="leaving">Ends the work when nobody waits for it.</param>
+    public async Task<OpenLadder?> OpenHandAsync(Guid songId, Guid studentId, Guid? hand, CancellationToken leaving)
+    {
+        if (await OpenAsync(songId, studentId, leaving: leaving) is not { } open) return null;
+        if (hand is not { } version) return open;
+        if (await context.HandVersions.AsNoTracking().FirstOrDefaultAsync(v => v.Id == version && v.SongId == songId && v.StudentId == studentId, leaving) is not { } row) return null;
+        return await ReadHandAsync(row, open, leaving) is { } made ? open with { Graded = new StudentLadder(made.Ladder, open.Graded.Player), Hand = version } : null;
+    }
+
+    /// <summary>The versions made by hand for a song and a student, read and weighed; null where one cannot be played any more.</summary>
+    public async Task<IReadOnlyList<(HandVersion Row, HandMade? Made)>> HandsAsync(OpenLadder open, CancellationToken leaving)
+    {
+        var rows = await context.HandVersions.AsNoTracking().Where(v => v.SongId == open.Song.Id && v.StudentId == open.Student.Id).OrderBy(v => v.Name).ToListAsync(leaving);
+        var hands = new List<(HandVersion, HandMade?)>();
+        foreach (var row in rows) hands.Add((row, open.Ladder.Playable.Any() ? await ReadHandAsync(row, open, leaving) : null));
+        return hands;
+    }
+
+    private Task<HandMade?> ReadHandAsync(HandVersion row, OpenLadder open, CancellationToken leaving) =>
+        lanes.ForPageAsync(_ => HandReading.Read(row.Name, row.ChartText, row.Capo, row.Shapes, row.RightHand, open, results).Made, leaving);
 
     /// <summary>Where to go when no ladder can be opened: to the chart, which says why; null when there is no such song, or no such student.</summary>
     public async Task<string?> InsteadAsync(Guid songId, Guid studentId, CancellationToken leaving = default) =>

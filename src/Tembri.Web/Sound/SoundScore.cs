@@ -22,14 +22,17 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
     public sealed record ChordItem(double At, double Length, string Name, string Shape);
 
     /// <summary>The score of a ladder's record and of one rung. The record plays its own shapes, where the ladder plays.</summary>
-    public static SoundScore Of(Ladder ladder, PlayableRung rung)
+    /// <param name="ladder">The ladder.</param>
+    /// <param name="rung">The rung.</param>
+    /// <param name="against">Another rung to be heard in place of the record; null for the record.</param>
+    public static SoundScore Of(Ladder ladder, PlayableRung rung, PlayableRung? against = null)
     {
-        var record = new Performance(new VersionChart(ladder, ladder.Rungs[^1] as PlayableRung ?? rung));
+        var record = new Performance(new VersionChart(ladder, against ?? ladder.Rungs[^1] as PlayableRung ?? rung));
         var version = new Performance(new VersionChart(ladder, rung));
         return new SoundScore(
             Math.Round(record.QuarterTempo, 4), record.Length,
             [.. record.Bars.Select(b => new BarItem(b.SectionIndex, b.BarIndex, Round(b.At), Round(b.Length), Performance.Quarters(b.Meter), b.Pace))],
-            new Dictionary<string, VersionItem> { ["record"] = Item("the record", record), ["rung"] = Item($"rung {rung.Limits.Label}", version) });
+            new Dictionary<string, VersionItem> { ["record"] = Item(against is null ? "the record" : $"rung {against.Limits.Label}", record), ["rung"] = Item($"rung {rung.Limits.Label}", version) });
     }
 
     private static VersionItem Item(string title, Performance performance) => new(

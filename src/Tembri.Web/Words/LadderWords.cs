@@ -56,7 +56,7 @@ internal static class LadderWords
     /// <summary>What the fingers do in a change.</summary>
     public static string Say(Change change)
     {
-        static string Names(IReadOnlyList<Finger> fingers) => string.Join(" and ", fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)));
+        static string Names(IReadOnlyList<Finger> fingers) => Lists.And([.. fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture))]);
         var words = new List<string>();
         if (change.Anchors.Count > 0) words.Add($"{Names(change.Anchors)} {(change.Anchors.Count == 1 ? "stays" : "stay")}");
         if (change.Guides.Count > 0) words.Add($"{Names(change.Guides)} {(change.Guides.Count == 1 ? "slides" : "slide")}");

@@ -10,8 +10,9 @@ internal static class RungWords
     public static string Say(RungWish wish)
     {
         var label = RungLimits.LabelOf(wish.Number);
-        if (wish.LeftOut) return $"rung {label} left out";
+        if (wish.LeftOut == true) return $"rung {label} left out";
         var words = new List<string>();
+        if (wish.LeftOut == false) words.Add("not left out");
         if (wish.Name is { } name) words.Add($"called “{name}”");
         if (wish.AimsAtLoad is { } load) words.Add($"taken in between, near load {load:0}");
         if (wish.MostFingers is { } fingers) words.Add($"{fingers} {(fingers == 1 ? "finger" : "fingers")}");

@@ -7,6 +7,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
+using Tembri.Core.Students;
 using Tembri.Core.Substitutions;
 using Tembri.Core.Wishes;
 using Tembri.Data.Ladders;
@@ -33,7 +34,14 @@ internal sealed partial class LadderModel
     /// <summary>What going back one step would take back, and what going on would do again; null where there is nothing.</summary>
     public (string? Undo, string? Redo) Around { get; private set; }
 
-    private async Task FindStepsAsync() => Around = Open.Choice is { } choice ? await steps.AroundAsync(Open.Song.Id, Open.Student.Id, choice.StateNumber, HttpContext.RequestAborted) : default;
+    /// <summary>Versions made by hand, with how they fit; nothing where one cannot be played any more.</summary>
+    public IReadOnlyList<(HandVersion Row, HandMade? Made, VersionFit? Fit)> Hands { get; private set; } = [];
+
+    private async Task FindStepsAsync()
+    {
+        Around = Open.Choice is { } choice ? await steps.AroundAsync(Open.Song.Id, Open.Student.Id, choice.StateNumber, HttpContext.RequestAborted) : default;
+        Hands = [.. (await desk.HandsAsync(Open, HttpContext.RequestAborted)).Select(h => (h.Row, h.Made, h.Made is null ? null : new StudentLadder(h.Made.Ladder, Open.Graded.Player).FitOf(h.Made.Rung)))];
+    }
 
     /// <summary>Takes a shape for a chord: on this rung, on it and those above, or in every song of the student or the studio.</summary>
     public Task<IActionResult> OnPostTakeAsync(

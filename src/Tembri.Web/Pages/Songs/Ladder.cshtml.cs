@@ -78,8 +78,9 @@ internal sealed partial class LadderModel(
     /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
     public int Revision => Open.Choice?.Revision ?? 0;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from, [Range(0, 100)] double? between)
     {
+        Between = between;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         await ShowAsync(rung, chord, why);
         if (draw is not null) await DrawAsync(draw, from ?? 1);
@@ -139,6 +140,9 @@ internal sealed partial class LadderModel(
         Students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ToListAsync();
         return null;
     }
+
+    /// <summary>The load of a point of the trade-off curve that was pressed; null while none was.</summary>
+    public double? Between { get; private set; }
 
     /// <summary>The shape that is drawn for the open chord; null while none is.</summary>
     public ShapeStudy? Drawn { get; private set; }

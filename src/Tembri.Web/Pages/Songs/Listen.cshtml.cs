@@ -22,24 +22,28 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
     public Song Song { get; private set; } = null!;
     public Student? Student { get; private set; }
     public Ladder Ladder { get; private set; } = null!;
+
+    /// <summary>The version made by hand that is heard; null for a rung.</summary>
+    public Guid? Hand { get; private set; }
     public PlayableRung Rung { get; private set; } = null!;
 
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo) => await FindAsync(id, student, rung, capo) ?? Page();
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) => await FindAsync(id, student, rung, capo, hand) ?? Page();
 
     /// <summary>What the browser plays.</summary>
-    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo) =>
-        await FindAsync(id, student, rung, capo) ?? new JsonResult(SoundScore.Of(Ladder, Rung));
+    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) =>
+        await FindAsync(id, student, rung, capo, hand) ?? new JsonResult(SoundScore.Of(Ladder, Rung));
 
-    private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo)
+    private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo, Guid? hand)
     {
         if (!ModelState.IsValid) return NotFound();
         int? working;
+        Hand = hand;
         if (student is { } who)
         {
-            if (await desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, who) is { } instead ? Redirect(instead) : NotFound();
+            if (await (hand is null ? desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) : desk.OpenHandAsync(id, who, hand, HttpContext.RequestAborted)) is not { } open) return await desk.InsteadAsync(id, who) is { } instead ? Redirect(instead) : NotFound();
             (Song, Student, Ladder, working) = (open.Song, open.Student, open.Ladder, open.WorkingRung);
         }
         else

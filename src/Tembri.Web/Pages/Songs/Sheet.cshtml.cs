@@ -22,9 +22,9 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
     public bool Words { get; private set; } = true;
     public bool FretsFromNut { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, string? paper, string? frets, bool words = true)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets, bool words = true)
     {
-        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, student);
         var feasible = open.Ladder.Playable.ToList();
@@ -51,6 +51,13 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
                 + (bars.Exists(b => b.Slots.Any(s => s.IsEarly)) ? " ‹ comes early, on the \"and\" before its beat." : "");
         }
     }
+
+    /// <summary>Chords the teacher wants in place of the record's, with her reasons.</summary>
+    public IReadOnlyList<string> OwnWords => [.. Rung.Played.Where(c => c.Choice.Wanted && !c.IsSecond).Select(c =>
+        $"{c.Choice.Played.Named(studio.NoteNames).Name} for {c.ShapeChord.Named(studio.NoteNames).Name}{(c.ShapeChord.Section is { } section ? $" in {section}" : "")}: {(string.IsNullOrEmpty(c.Reason) ? "as your teacher has it" : c.Reason)}.")];
+
+    /// <summary>In which order the version is learnt.</summary>
+    public LearningOrder Order => field ??= LearningOrder.Of(Rung, Fit);
 
     /// <summary>The chord as the shapes name it.</summary>
     public Chord AsShape(Chord sounding) => sounding.Transpose(Open.Ladder.Chart.Key, Open.Ladder.ShapeKey);

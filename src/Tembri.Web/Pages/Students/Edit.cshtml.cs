@@ -104,6 +104,11 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     public bool IsNew => Id is null;
     public string? Fault { get; private set; }
     public IReadOnlyList<FitRow> Fits { get; private set; } = [];
+
+    /// <summary>What was noted and counted in lessons, the newest first, with the songs' titles.</summary>
+    public IReadOnlyList<(PracticeEntry Entry, string Song)> Entries { get; private set; } = [];
+
+    private const int MostEntries = 20;
     public Stretch SongStretch { get; private set; } = new(0, MostSongs, 0);
     public StretchLinks SongLinks => new(SongStretch, "songs", to => $"{Paths.Student(Id)}?songs={to}");
     private const int MostSongs = 50;
@@ -173,6 +178,14 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         return Page();
     }
 
+    /// <summary>Removes what was noted or counted.</summary>
+    public async Task<IActionResult> OnPostRemoveEntryAsync(Guid id, Guid entry)
+    {
+        if (await FindAsync(id) is null) return NotFound();
+        await context.PracticeEntries.Where(e => e.Id == entry && e.StudentId == id).ExecuteDeleteAsync();
+        return Redirect(Paths.Student(id));
+    }
+
     /// <summary>Saves a change as it is made. Answers the new version; or why not, and with a conflict what is stored.</summary>
     public async Task<IActionResult> OnPostKeepAsync(Guid id)
     {
@@ -230,6 +243,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     private async Task ListFitsAsync(Student student)
     {
         Id = student.Id;
+        Entries = [.. (await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id).OrderByDescending(e => e.At).Take(MostEntries)
+            .Join(context.Songs, e => e.SongId, s => s.Id, (e, s) => new { e, s.Title }).ToListAsync()).OrderByDescending(x => x.e.At).Select(x => (x.e, x.Title))];
         var all = context.Songs.Where(s => s.ChordCount > 0);
         SongStretch = Stretch.Of(SongPage, MostSongs, await all.CountAsync());
         var songs = await all.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync();

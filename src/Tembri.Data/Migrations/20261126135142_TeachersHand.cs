@@ -51,6 +51,7 @@ namespace Tembri.Data.Migrations
                     chart_text = table.Column<string>(type: "text", nullable: false),
                     capo = table.Column<int>(type: "integer", nullable: false),
                     shapes = table.Column<string>(type: "text", nullable: false),
+                    right_hand = table.Column<int>(type: "integer", nullable: false),
                     changed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
                     xmin = table.Column<uint>(type: "xid", rowVersion: true, nullable: false)
                 },

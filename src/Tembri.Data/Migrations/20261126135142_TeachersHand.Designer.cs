@@ -12,7 +12,7 @@ using Tembri.Data;
 namespace Tembri.Data.Migrations
 {
     [DbContext(typeof(TembriDbContext))]
-    [Migration("20261126130858_TeachersHand")]
+    [Migration("20261126135142_TeachersHand")]
     partial class TeachersHand
     {
         /// <inheritdoc />
@@ -423,6 +423,10 @@ namespace Tembri.Data.Migrations
                         .HasMaxLength(60)
                         .HasColumnType("character varying(60)")
                         .HasColumnName("name");
+
+                    b.Property<int>("RightHand")
+                        .HasColumnType("integer")
+                        .HasColumnName("right_hand");
 
                     b.Property<string>("Shapes")
                         .IsRequired()

@@ -1,0 +1,128 @@
+using System.ComponentModel.DataAnnotations;
+using System.Globalization;
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Ladders;
+using Tembri.Core.Students;
+using Tembri.Data;
+using Tembri.Data.Students;
+using Tembri.Web.Faults;
+using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
+using Tembri.Web.Words;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>The lesson: one rung as it is played, readable from two metres, led by keys, a foot switch or the clock; what is noted and counted lands on the student.</summary>
+internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, TimeProvider clock) : PageModel
+{
+    private const int MostCounted = 400;
+    private const int ShortestCount = 10;   // s; less tells nothing
+    private const int LongestCount = 600;
+    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web);
+
+    public OpenLadder Open { get; private set; } = null!;
+    public PlayableRung Rung { get; private set; } = null!;
+
+    /// <summary>The tempo the stage begins with, beats a minute.</summary>
+    public double Tempo { get; private set; }
+
+    public Chart Chart => Rung.Song.Chart;
+
+    public Ladder Ladder => Open.Ladder;
+
+    /// <summary>The rungs that can be played, the lowest first.</summary>
+    public IReadOnlyList<PlayableRung> Rungs => [.. Ladder.Playable];
+
+    /// <summary>A step of the way through the song: a bar, or a chord within one.</summary>
+    /// <param name="S">The section, by its place in the chart.</param>
+    /// <param name="B">The bar in it.</param>
+    /// <param name="Bar">The bar, counted as they are played.</param>
+    /// <param name="At">Beats from the start of the bar.</param>
+    /// <param name="Beats">Beats it lasts.</param>
+    /// <param name="C">Which chord of the rung; −1 for silence.</param>
+    public sealed record StageStep(int S, int B, int Bar, double At, double Beats, int C);
+
+    /// <summary>What the script leads through.</summary>
+    public string Steps => JsonSerializer.Serialize(StepsOf(), Written);
+
+    /// <summary>What the fingers do from chord to chord, by “from-to”, with the frets for counts.</summary>
+    public string Changes => JsonSerializer.Serialize(
+        Rung.Changes.Select((c, i) => (c, i)).ToDictionary(x => $"{x.c.From}-{x.c.To}", x => new
+        {
+            words = LadderWords.Say(x.c.Change), late = Fit.Changes[x.i].NeededSeconds > Fit.Changes[x.i].AvailableSeconds,
+            from = x.c.Change.From.Shape.Frets, to = x.c.Change.To.Shape.Frets,
+            name = $"{NameOf(x.c.From)} to {NameOf(x.c.To)}",
+        }), Written);
+
+    public VersionFit Fit => Open.FitOf(Rung)!;
+
+    public string Address(int rung) => Paths.Stage(Open.Song.Id, Open.Student.Id, rung);
+
+    private string NameOf(int chord) => Rung.Chords[chord].ShapeChord.Named(studio.NoteNames).Name;
+
+    private List<StageStep> StepsOf()
+    {
+        var steps = new List<StageStep>();
+        var played = 0;
+        foreach (var (section, bar) in Chart.PlayedPlaces())
+        {
+            var (slots, at) = (Chart.Sections[section].Bars[bar].Slots, 0.0);
+            for (var i = 0; i < slots.Count; i++)
+            {
+                var chord = Rung.Flow.ChordAt(played, i);
+                // A chord that is written twice in a bar is one thing to do.
+                if (steps.Count > 0 && steps[^1] is { } last && last.Bar == played && last.C == chord) steps[^1] = last with { Beats = last.Beats + slots[i].Beats };
+                else steps.Add(new StageStep(section, bar, played, at, slots[i].Beats, chord));
+                at += slots[i].Beats;
+            }
+            played++;
+        }
+        return steps;
+    }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, [Range(20, 300)] double? tempo)
+    {
+        if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        Open = open;
+        ChosenStudent.Keep(HttpContext, student);
+        var feasible = open.Ladder.Playable.ToList();
+        if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
+        Rung = feasible.FirstOrDefault(r => r.Number == rung) ?? feasible.FirstOrDefault(r => r.Number == open.WorkingRung) ?? feasible[0];
+        Tempo = ModelState.IsValid && tempo is { } asked ? asked : Math.Min(Ladder.Chart.Tempo, Fit.ComfortableTempo ?? Ladder.Chart.Tempo);
+        return Request.Headers.ContainsKey("HX-Request") ? Partial("_StageRung", this) : Page();
+    }
+
+    /// <summary>Keeps what was noted or counted.</summary>
+    public async Task<IActionResult> OnPostEntryAsync(
+        Guid id, Guid student, [EnumDataType(typeof(PracticeKind))] PracticeKind kind, int rung, string? text, [Range(20, 300)] int? tempo,
+        string? fromFrets, string? toFrets, [Range(0, MostCounted)] int? count, [Range(ShortestCount, LongestCount)] int? seconds, Guid? step)
+    {
+        if (!await context.Songs.AnyAsync(s => s.Id == id) || !await context.Students.AnyAsync(s => s.Id == student)) return NotFound();
+        var words = PlainText.OneLine(text ?? "");
+        if (!ModelState.IsValid) return Fault($"A count is 0 to {MostCounted} changes in {ShortestCount} to {LongestCount} seconds, a tempo 20 to 300 a minute. Nothing was kept.");
+        if (words.Length is 0 or > PracticeEntry.LongestText) return Fault($"Write a note of 1 to {PracticeEntry.LongestText} letters.");
+        if (rung is < 1 or > 99) return Fault("There is no such rung.");
+        var (from, to) = (LadderDecisions.ShapeOf(fromFrets), LadderDecisions.ShapeOf(toFrets));
+        if (kind == PracticeKind.Changes && (from is null || to is null || count is null || seconds is null)) return Fault("A count needs the two shapes, how many changes, and in how many seconds.");
+        var entry = new PracticeEntry
+        {
+            StudentId = student, SongId = id, At = clock.GetUtcNow(), Kind = kind, Rung = rung, Text = words, Tempo = tempo, RequestKey = step,
+            FromFrets = kind == PracticeKind.Changes ? [.. from!.Frets] : null, ToFrets = kind == PracticeKind.Changes ? [.. to!.Frets] : null,
+            Count = kind == PracticeKind.Changes ? count : null, Seconds = kind == PracticeKind.Changes ? seconds : null,
+        };
+        context.AddOwned(entry);
+        try { await context.SaveChangesAsync(); }
+        // The same entry sent again, because its answer was lost: it is kept already.
+        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e) && step is not null) { }
+        return Request.IsFromScript() ? new JsonResult(new { said = EntryWords.Say(entry, CultureInfo.InvariantCulture) }) : Redirect(Address(rung));
+    }
+
+    private IActionResult Fault(string why) => Request.IsFromScript()
+        ? new JsonResult(new { fault = why }) { StatusCode = StatusCodes.Status422UnprocessableEntity }
+        : new ContentResult { Content = why, ContentType = "text/plain; charset=utf-8", StatusCode = StatusCodes.Status422UnprocessableEntity };
+}
