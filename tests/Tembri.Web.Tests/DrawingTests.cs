@@ -125,8 +125,8 @@ public sealed class DrawingTests
         Assert.Contains("Verse 8, Chorus 16", form.Words, StringComparison.Ordinal);
         var bars = form.Marks.OfType<Slab>().ToList();
         Assert.Equal(2, (bars[1].Width + 2) / (bars[0].Width + 2), 2); // drawn to length
-        StaysInside(TradeOffDrawing.Draw(ladder, 3));
-        Assert.Contains("rung 3 load", TradeOffDrawing.Draw(ladder, 3).Words, StringComparison.Ordinal);
+        StaysInside(TradeOffDrawing.Draw(ladder, 3, load => $"/{load}"));
+        Assert.Contains("rung 3 load", TradeOffDrawing.Draw(ladder, 3, load => "").Words, StringComparison.Ordinal);
     }
 
     [Theory]

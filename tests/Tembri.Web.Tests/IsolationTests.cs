@@ -27,6 +27,31 @@ public sealed class IsolationTests(TembriHost host)
         ["POST /Songs/Ladder Place"] = ("/songs/SONG/ladder/STUDENT?handler=Place", [("capo", "3"), ("tuning", "0")]),
         ["POST /Songs/Ladder Lift"] = ("/songs/SONG/ladder/STUDENT?handler=Lift", [("up", "true")]),
         ["POST /Songs/Ladder Aim"] = ("/songs/SONG/ladder/STUDENT?handler=Aim", [("aim", "None"), ("company", "Alone")]),
+        ["POST /Songs/Ladder Instead"] = ("/songs/SONG/ladder/STUDENT?handler=Instead", [("rung", "3"), ("chord", "0"), ("symbol", "G"), ("scope", "Ladder"), ("overrule", "true")]),
+        ["POST /Songs/Ladder Forbid"] = ("/songs/SONG/ladder/STUDENT?handler=Forbid", [("rung", "3"), ("chord", "0"), ("frets", "-1,3,2,0,1,0"), ("scope", "Student")]),
+        ["POST /Songs/Ladder Withdraw"] = ("/songs/SONG/ladder/STUDENT?handler=Withdraw", [("wish", "0")]),
+        ["POST /Songs/Ladder Apart"] = ("/songs/SONG/ladder/STUDENT?handler=Apart", [("rung", "3"), ("chord", "0"), ("apart", "Song")]),
+        ["POST /Songs/Ladder Carry"] = ("/songs/SONG/ladder/STUDENT?handler=Carry", [("degree", "0:"), ("to", "0")]),
+        ["POST /Songs/Ladder Between"] = ("/songs/SONG/ladder/STUDENT?handler=Between", [("load", "25")]),
+        ["POST /Songs/Ladder RungOut"] = ("/songs/SONG/ladder/STUDENT?handler=RungOut", [("rung", "4")]),
+        ["POST /Songs/Ladder Undo"] = ("/songs/SONG/ladder/STUDENT?handler=Undo", []),
+        ["POST /Songs/Ladder Redo"] = ("/songs/SONG/ladder/STUDENT?handler=Redo", []),
+        ["GET /Songs/Steps"] = ("/songs/SONG/ladder/STUDENT/steps", []),
+        ["POST /Songs/Steps"] = ("/songs/SONG/ladder/STUDENT/steps", [("number", "0")]),
+        ["GET /Songs/Rungs"] = ("/songs/SONG/ladder/STUDENT/rungs", []),
+        ["POST /Songs/Rungs"] = ("/songs/SONG/ladder/STUDENT/rungs", [("Rows[0].Number", "1")]),
+        ["GET /Songs/Compare"] = ("/songs/SONG/ladder/STUDENT/compare", []),
+        ["GET /Songs/Compare Score"] = ("/songs/SONG/ladder/STUDENT/compare?handler=Score", []),
+        ["GET /Songs/Hand"] = ("/songs/SONG/ladder/STUDENT/hand", []),
+        ["POST /Songs/Hand"] = ("/songs/SONG/ladder/STUDENT/hand", [("Form.Text", "| C |"), ("Form.Capo", "0")]),
+        ["POST /Songs/Hand Score"] = ("/songs/SONG/ladder/STUDENT/hand?handler=Score", [("Form.Text", "| C |"), ("Form.Capo", "0")]),
+        ["POST /Songs/Hand Remove"] = ("/songs/SONG/ladder/STUDENT/hand/00000000-0000-0000-0000-000000000001?handler=Remove", []),
+        ["GET /Songs/Changes"] = ("/songs/SONG/changes/STUDENT", []),
+        ["POST /Songs/Changes Take"] = ("/songs/SONG/changes/STUDENT?handler=Take&rung=3", [("chord", "0"), ("frets", "-1,3,2,0,1,0"), ("fingers", "0,3,2,0,1,0")]),
+        ["POST /Songs/Changes Strum"] = ("/songs/SONG/changes/STUDENT?handler=Strum&rung=3", [("hand", "1")]),
+        ["GET /Songs/Stage"] = ("/songs/SONG/stage/STUDENT", []),
+        ["POST /Songs/Stage Entry"] = ("/songs/SONG/stage/STUDENT?handler=Entry", [("kind", "Note"), ("rung", "3"), ("text", "hello")]),
+        ["POST /Students/Edit RemoveEntry"] = ("/students/STUDENT?handler=RemoveEntry", [("entry", "00000000-0000-0000-0000-000000000001")]),
         ["GET /Songs/Places"] = ("/songs/SONG/places/STUDENT", []),
         ["GET /Songs/Listen"] = ("/songs/SONG/listen/STUDENT", []),
         ["GET /Songs/Listen Score"] = ("/songs/SONG/listen/STUDENT?handler=Score", []),
@@ -45,7 +70,7 @@ public sealed class IsolationTests(TembriHost host)
     /// <summary>Handlers that name no row of another: they show one's own studio, compute from what is sent, or belong to accounts, whose tests are their own.</summary>
     private static readonly HashSet<string> OfNobody =
     [
-        "GET /Index", "GET /Index Arranging", "POST /Index Arrange", "POST /Index StopArranging", "GET /Studio", "POST /Studio", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
+        "GET /Index", "GET /Index Arranging", "POST /Index Arrange", "POST /Index StopArranging", "GET /Studio", "POST /Studio", "GET /StudioRungs", "POST /StudioRungs", "GET /Grips", "POST /Grips Grip", "POST /Grips Thumb", "POST /Grips StandIn", "POST /Grips Withdraw", "GET /Find", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
         "GET /Account/SignIn", "POST /Account/SignIn", "POST /Account/SignIn Demo", "GET /Account/SecondFactor", "POST /Account/SecondFactor", "GET /Account/Open", "POST /Account/Open", "GET /Account/SignOut", "POST /Account/SignOut",
         "GET /Account/Forgot", "POST /Account/Forgot", "GET /Account/Reset", "POST /Account/Reset", "GET /Account/Address", "POST /Account/Address", "GET /Account/Mail",
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
@@ -84,7 +109,7 @@ public sealed class IsolationTests(TembriHost host)
         await connection.OpenAsync();
         async Task<object?> Ask(string sql) { await using var command = new Npgsql.NpgsqlCommand(sql, connection); return await command.ExecuteScalarAsync(); }
         var studio = await Ask($"select studio_id from songs where id = '{song}'");
-        string[] tables = ["songs", "students", "ladder_choices", "arranged_ladders"];
+        string[] tables = ["songs", "students", "ladder_choices", "ladder_states", "arranged_ladders"];
         // Only who signs in is looked up before the studio is known.
         Assert.Equal("teachers", await Ask("select string_agg(relname, ' ') from pg_class c join pg_attribute a on a.attrelid = c.oid where c.relkind = 'r' and a.attname = 'studio_id' and not c.relforcerowsecurity"));
         await Ask($"create role {role}");

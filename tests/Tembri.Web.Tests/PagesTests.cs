@@ -39,7 +39,7 @@ public sealed class PagesTests(TembriHost host)
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
         var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
         var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Listen", "Sheet", "Files"], tabs.Select(t => t.TextContent));
+        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Listen", "Sheet", "Files"], tabs.Select(t => t.TextContent));
         foreach (var (name, address) in tabs.Skip(1))
         {
             var opened = await visitor.PageAsync(address);

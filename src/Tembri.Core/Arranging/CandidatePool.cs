@@ -29,7 +29,7 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     public ChordWish? WishOf(int chord) => wishes?[chord];
 
     /// <summary>True when the teacher does not want a candidate on a rung: it is forbidden there, or she wants another chord.</summary>
-    public bool Refuses(int chord, RungLimits limits, Candidate c) => !c.Locked && wishes?[chord] is { } wish && (wish.Forbids(c, limits) || wish.Instead(limits) is not null && !c.Wanted);
+    public bool Refuses(int chord, RungLimits limits, Candidate c) => !c.Locked && wishes?[chord] is { } wish && (wish.Forbids(c, limits) || wish.Instead(limits) is not null != c.Wanted);
 
     /// <summary>Every candidate of a chord that its guards and at least one of the rungs allow.</summary>
     public IEnumerable<Candidate> Of(int chord, IEnumerable<RungLimits> rungs)

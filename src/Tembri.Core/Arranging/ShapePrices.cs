@@ -41,12 +41,25 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
                 points = other.Load + closenessWeight * 100 * (1 - other.Closeness.Value) + other.Idiom * limits.IdiomWeight + other.Habit;
                 barred = other.Fingering.LongestBarre > Barre.LongestShort;
             }
-            if (own is not null && !pool.At(chord, v).SameAs(own)) points += W.OtherThanOwnGrip;
             if (stepwise && pool.At(chord, v).Closeness.WrongBass) points += W.BrokenBassLine;
             if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
             if (barred) points += barre;
             costs[i] = weight * points;
         }
+        if (own is not null) PreferOwn(costs, values, chord, weight, closenessWeight, own);
+    }
+
+    /// <summary>The teacher's own grip weighs no more than the lightest other way to play the chord, its sound aside, and less by what a habit is worth: only changes, or the sound, pay for another.</summary>
+    private void PreferOwn(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, double closenessWeight, Candidate own)
+    {
+        double Sound(int v) => weight * closenessWeight * 100 * (1 - pool.At(chord, v).Closeness.Value);
+        var (at, least) = (-1, double.PositiveInfinity);
+        for (var i = 0; i < costs.Length; i++)
+        {
+            if (pool.At(chord, values[i]).SameAs(own)) at = i;
+            else least = Math.Min(least, costs[i] - Sound(values[i]));
+        }
+        if (at >= 0) costs[at] = Math.Min(costs[at], least + Sound(values[at])) - weight * W.OtherThanOwnGrip;
     }
 
     /// <summary>Brings the least costs to the front, in order, with their values.</summary>

@@ -72,7 +72,7 @@ public sealed class Chord : IEquatable<Chord>
         if (colon < 0 || colon > text.Length || !int.TryParse(text.AsSpan(0, colon), out var root)) return null;
         var kind = text[(colon + 1)..];
         Note? bass = null;
-        if (kind.LastIndexOf('/') is >= 0 and var slash && int.TryParse(kind.AsSpan(slash + 1), out var under) && kind.Length > slash + 1 && !TryParse($"C{kind}", out _))
+        if (kind.LastIndexOf('/') is >= 0 and var slash && int.TryParse(kind.AsSpan(slash + 1), out var under) && !(TryParse($"C{kind}", out var whole) && whole!.Kind == kind && whole.Bass is null))
             (kind, bass) = (kind[..slash], key.Spell(Note.Modulo(key.Tonic.PitchClass + under, 12)));
         if (!TryParse($"C{kind}", out var model)) return null;
         return new Chord(key.Spell(Note.Modulo(key.Tonic.PitchClass + root, 12)), kind, model!.Degrees, bass, section);

@@ -130,21 +130,25 @@ internal sealed class PlaceArranger
         var arranger = ArrangerAt(capo);
         var rungs = new Arrangement?[Rungs.Count];
         var blocked = new Blocked?[Rungs.Count];
-        Arrangement? below = null;
+        Arrangement? below = null, free = null;
         for (var r = 0; r < rungs.Length; r++)
         {
             var limits = Rungs[r];
             var locks = LocksFor(limits, capo);
             var (found, why) = limits.AimsAtLoad is { } load ? NearLoad(arranger, limits, load, locks, below) : arranger.Arrange(limits, limits.ClosenessWeight, locks, below);
             // The record is what it is; where it is lighter than the rungs below, those give way.
-            if (found is not null && below is not null && !limits.IsRecord) found = Climb(arranger, limits, locks, below, found);
+            if (found is not null && free is not null && !limits.IsRecord && IsFree(found)) found = Climb(arranger, limits, locks, free, found);
             (rungs[r], blocked[r]) = (found, why);
             below = found ?? below;
+            if (found is not null && IsFree(found)) free = found;
         }
         LowerTooHeavy(arranger, rungs, capo);
         var barres = rungs[^1]?.Choices.Count(c => c.Fingering.LongestBarre > Barre.LongestShort) ?? 0;
         return new ArrangedPlace(capo, ShapeKey(capo), rungs, blocked, barres, Score(capo, rungs, barres));
     }
+
+    /// <summary>True when the arranger chose everything. A rung on which the teacher had her way stands where she put it: the others do not give way to it.</summary>
+    private static bool IsFree(Arrangement? arrangement) => arrangement is not null && arrangement.Choices.All(c => !c.Locked && !c.Wanted);
 
     private static bool IsAbove(Arrangement? a, Arrangement? below) => a is null || below is null || a.Load >= below.Load - Hair && a.Closeness >= below.Closeness - Hair;
 
@@ -188,10 +192,10 @@ internal sealed class PlaceArranger
     {
         for (var r = rungs.Length - 2; r >= 0; r--)
         {
-            var above = rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
-            if (rungs[r] is not { } here || above is null || IsAbove(above, here)) continue;
+            var above = rungs.Skip(r + 1).FirstOrDefault(IsFree);
+            if (rungs[r] is not { } here || !IsFree(here) || above is null || IsAbove(above, here)) continue;
             var limits = Rungs[r];
-            var below = rungs.Take(r).LastOrDefault(a => a is not null);
+            var below = rungs.Take(r).LastOrDefault(IsFree);
             var locks = LocksFor(limits, capo);
             for (var weight = limits.ClosenessWeight / 2; weight > 0.02 && !IsAbove(above, here); weight /= 2)
                 if (arranger.Arrange(limits, weight, locks, below, above).Found is { } lighter && IsAbove(lighter, below)) here = lighter;
@@ -206,9 +210,9 @@ internal sealed class PlaceArranger
         for (var r = 1; r < rungs.Length - 1; r++)
         {
             var limits = Rungs[r];
-            if (rungs[r] is not { } here || rungs[r - 1] is not { } below || MayLay(limits, here)) continue;
+            if (rungs[r] is not { } here || rungs[r - 1] is not { } below || !IsFree(here) || !IsFree(below) || MayLay(limits, here)) continue;
             var repeated = Repeat(arranger, limits, LocksFor(limits, capo), below, here, whatever: true);
-            if (IsAbove(repeated, below) && IsAbove(rungs.Skip(r + 1).FirstOrDefault(a => a is not null), repeated)) rungs[r] = repeated;
+            if (IsAbove(repeated, below) && IsAbove(rungs.Skip(r + 1).FirstOrDefault(IsFree), repeated)) rungs[r] = repeated;
         }
     }
 
@@ -223,7 +227,7 @@ internal sealed class PlaceArranger
         var rungs = place.Rungs.ToArray();
         for (var r = rungs.Length - 2; r > 0; r--)
         {
-            if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above) continue;
+            if (rungs[r - 1] is not { } below || rungs[r] is not { } here || rungs[r + 1] is not { } above || !IsFree(below) || !IsFree(here) || !IsFree(above)) continue;
             if (above.Load - here.Load > W.AlikeLoad || here.Load - below.Load < W.WideStep) continue;
             var limits = Rungs[r];
             var locks = LocksFor(limits, place.Capo);
@@ -262,10 +266,10 @@ internal sealed class PlaceArranger
             if (place.Rungs[r] is not { } alone) continue;
             var (main, wanted) = found[r];
             var weighed = wanted.Count == 0 ? main : WithSeconds(Rungs[r], arranger, main, wanted);
-            var above = place.Rungs.Skip(r + 1).FirstOrDefault(a => a is not null);
-            if (IsAbove(weighed, below) && IsAbove(above, weighed)) (mains[r], seconds[r]) = (main, wanted);
+            var above = place.Rungs.Skip(r + 1).FirstOrDefault(IsFree);
+            if (!IsFree(alone) || IsAbove(weighed, below) && IsAbove(above, weighed)) (mains[r], seconds[r]) = (main, wanted);
             else weighed = alone;
-            below = weighed;
+            if (IsFree(alone)) below = weighed;
         }
         return (mains, seconds);
     }

@@ -10,14 +10,14 @@ internal static class RestingWords
     public static IEnumerable<string> Say(IReadOnlyList<LockedShape> taken, Ladder ladder)
     {
         var degrees = ladder.Flow.Chords.Select(c => c.DegreeIn(ladder.Chart.Key)).ToHashSet();
-        var (away, gone) = (taken.Where(l => degrees.Contains(l.Chord) && l.ShapeTonic != ladder.ShapeKey.Tonic.PitchClass).ToList(), taken.Count(l => !degrees.Contains(l.Chord)));
+        // What was decided for a chord the chart has no more is offered to be carried over; the ladder page says so.
+        var away = taken.Where(l => degrees.Contains(l.Chord) && l.ShapeTonic != ladder.ShapeKey.Tonic.PitchClass).ToList();
         if (away.Count > 0)
         {
             var capos = ladder.Places.Where(p => away.Exists(l => l.ShapeTonic == p.ShapeKey.Tonic.PitchClass)).Select(p => p.Capo == 0 ? "no capo" : $"capo {p.Capo}").ToList();
             var back = capos.Count == 0 ? "" : $" {(away.Count == 1 ? "It comes" : "They come")} back at {string.Join(" or ", capos)}.";
             yield return $"{Rest(away.Count)}: {(away.Count == 1 ? "it was" : "they were")} taken among other shapes than those played here.{back}";
         }
-        if (gone > 0) yield return $"{Rest(gone)}: the chart has {(gone == 1 ? "its chord" : "their chords")} no more. {(gone == 1 ? "It comes" : "They come")} back with {(gone == 1 ? "it" : "them")}.";
     }
 
     private static string Rest(int count) => count == 1 ? "One shape you took rests" : $"{count} shapes you took rest";

@@ -160,6 +160,54 @@ internal sealed partial class LadderModel
             return Done;
         });
 
+    /// <summary>What was decided for a chord that the chart does not have any more.</summary>
+    /// <param name="Degree">The chord, as <see cref="Chord.DegreeIn"/> writes it.</param>
+    /// <param name="Name">Its name in the song's key.</param>
+    /// <param name="Count">Decisions that rest with it.</param>
+    /// <param name="Likely">The chord of the chart that may have taken its place; −1 when none is likely.</param>
+    public sealed record GoneChord(string Degree, string Name, int Count, int Likely);
+
+    /// <summary>Chords with decisions that the chart does not have any more.</summary>
+    public IReadOnlyList<GoneChord> Gone
+    {
+        get
+        {
+            var key = Ladder.Chart.Key;
+            var there = Ladder.Flow.Chords.Select(c => c.DegreeIn(key)).ToHashSet();
+            var wishes = TeacherWishes.Read(Open.Choice?.Wishes);
+            return [.. Open.Locks.Select(l => l.Chord).Concat(wishes.Instead.Select(i => i.Chord)).Where(d => !there.Contains(d)).GroupBy(d => d).Select(g =>
+            {
+                var chord = Chord.OfDegree(g.Key, key);
+                var likely = chord is null ? -1 : Enumerable.Range(0, Ladder.Flow.Chords.Count).Where(i => Ladder.Flow.Chords[i].Root.PitchClass == chord.Root.PitchClass)
+                    .OrderByDescending(i => Ladder.Flow.Chords[i].IsMinor == chord.IsMinor).Select(i => (int?)i).FirstOrDefault() ?? -1;
+                return new GoneChord(g.Key, chord is null ? g.Key : chord.Named(studio.NoteNames).Name + (chord.Section is { } s ? $" of {s}" : ""), g.Count(), likely);
+            })];
+        }
+    }
+
+    /// <summary>Carries what was decided for a chord that is gone over to one that the chart has, or lets it go.</summary>
+    public Task<IActionResult> OnPostCarryAsync(Guid id, Guid student, string? degree, int? to, int? revision, Guid? step) =>
+        StepAsync(id, student, null, revision, step, null, null, decision =>
+        {
+            if (Gone.FirstOrDefault(g => g.Degree == degree) is not { } gone) return Task.FromResult<string?>("The chart has this chord again; what was decided for it holds.");
+            if (to is { } there && (there < 0 || there >= Ladder.Flow.Chords.Count)) return Task.FromResult<string?>(ChordIsGone);
+            var (moved, wishes) = (decision.Locks.Where(l => l.Chord == degree).ToList(), decision.Wishes);
+            decision.Locks.RemoveAll(moved.Contains);
+            var kept = wishes.Instead.Where(i => i.Chord != degree).ToList();
+            if (to is { } chord)
+            {
+                var target = Degree(chord);
+                // What is there already was decided later, so it stays.
+                foreach (var l in moved.Where(l => !decision.Locks.Exists(o => o.Rung == l.Rung && o.Chord == target && o.ShapeTonic == l.ShapeTonic)))
+                    decision.Locks.Add(new LockedShape { SongId = id, StudentId = student, Rung = l.Rung, Chord = target, ShapeTonic = l.ShapeTonic, Capo = l.Capo, Tuning = l.Tuning, Frets = l.Frets, Fingers = l.Fingers });
+                kept.AddRange(wishes.Instead.Where(i => i.Chord == degree && !kept.Exists(k => k.Chord == target && k.Rungs.Meets(i.Rungs))).Select(i => i with { Chord = target }));
+                decision.What = $"what was decided for {gone.Name} carried over to {ChordName(chord)}";
+            }
+            else decision.What = $"what was decided for {gone.Name} let go";
+            decision.Wishes = wishes with { Instead = kept };
+            return Done;
+        });
+
     /// <summary>Looks at a chord of one section by itself.</summary>
     public Task<IActionResult> OnPostApartAsync(Guid id, Guid student, int rung, int chord, string? apart, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, rung, chord, decision =>
