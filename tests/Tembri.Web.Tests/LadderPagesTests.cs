@@ -180,7 +180,13 @@ public sealed class LadderPagesTests(TembriHost host)
         // A chord that left the chart takes its shapes to rest with it.
         chart = await visitor.PageAsync($"/songs/{song}/chart");
         await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", "title: Low Bridge\nkey: G\ntempo: 90\n| C | D |"), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!));
-        Assert.Contains("2 shapes you took rest: the chart has their chords no more.", (await visitor.PageAsync(ladder)).Body!.TextContent, StringComparison.Ordinal);
+        page = await visitor.PageAsync(ladder);
+        Assert.Contains("The chart has no G any more; 2 decisions of yours rest with it.", page.Body!.TextContent, StringComparison.Ordinal);
+        // What rests is carried over to another chord, where nothing was decided yet.
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Carry", ("degree", "0:"), ("to", "1"));
+        page = await visitor.PageAsync(ladder);
+        Assert.DoesNotContain("rest with it", page.Body!.TextContent, StringComparison.Ordinal);
+        Assert.Single((await visitor.PageAsync($"{ladder}?capo=1")).QuerySelectorAll("[data-cell$='-1'] .lock"));
     }
 
     [Fact]

@@ -39,13 +39,15 @@ public sealed class PagesTests(TembriHost host)
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
         var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
         var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Listen", "Sheet", "Files"], tabs.Select(t => t.TextContent));
-        foreach (var (name, address) in tabs.Skip(1))
+        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Listen", "Stage", "Sheet", "Files"], tabs.Select(t => t.TextContent));
+        // The stage is dark and has the whole screen; its title leads back.
+        Assert.Equal($"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}", (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address)).QuerySelector("[data-leave]")!.GetAttribute("href"));
+        foreach (var (name, address) in tabs.Skip(1).Where(t => t.TextContent != "Stage"))
         {
             var opened = await visitor.PageAsync(address);
             Assert.Equal(name, Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] a[aria-current=page]")).TextContent);
             Assert.Equal("Salt on the Sill", Assert.Single(opened.QuerySelectorAll("h1")).TextContent);
-            if (name == "Chart") continue;
+            if (name is "Chart") continue;
             var back = opened.QuerySelectorAll("nav[aria-label=Song] a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
             Assert.EndsWith(student, back, StringComparison.Ordinal);
         }

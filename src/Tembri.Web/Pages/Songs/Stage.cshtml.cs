@@ -119,7 +119,7 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
         try { await context.SaveChangesAsync(); }
         // The same entry sent again, because its answer was lost: it is kept already.
         catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e) && step is not null) { }
-        return Request.IsFromScript() ? new JsonResult(new { said = EntryWords.Say(entry, CultureInfo.InvariantCulture) }) : Redirect(Address(rung));
+        return Request.IsFromScript() ? new JsonResult(new { said = EntryWords.Say(entry, CultureInfo.InvariantCulture) }) : Redirect(Paths.Stage(id, student, rung));
     }
 
     private IActionResult Fault(string why) => Request.IsFromScript()

@@ -1,0 +1,244 @@
+using System.Net;
+using AngleSharp.Html.Dom;
+
+namespace Tembri.Web.Tests;
+
+/// <summary>The teacher's own hand on the server: steps and back, wishes of every width, versions by hand, what a lesson leaves behind.</summary>
+public sealed class OwnHandTests(TembriHost host)
+{
+    private const string Song = "title: Low Bridge\nkey: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\n| C | F | G7 | C |\n\n[Chorus]\n| Am | F | G7 | C |";
+
+    private async Task<(Visitor Visitor, string Ladder, string Song, string Student)> OpenAsync()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync(Song);
+        return (visitor, $"/songs/{song}/ladder/{student}", song, student);
+    }
+
+    private static Task<HttpResponseMessage> Step(Visitor visitor, string ladder, string handler, params (string, string)[] fields) => visitor.PostAsync(ladder, $"{ladder}?handler={handler}", fields);
+
+    private static readonly (string, string)[] SmallF = [("rung", "3"), ("chord", "1"), ("capo", "0"), ("frets", "-1,-1,3,2,1,1"), ("fingers", "0,0,3,2,1,1")];
+
+    /// <summary>What a rung plays for a chord, in words.</summary>
+    private static string Cell(IHtmlDocument page, int rung, int chord) => page.QuerySelector($"[data-cell='{5 - rung}-{chord}']")!.GetAttribute("aria-label")!;
+
+    private static string Wishes(IHtmlDocument page) => string.Join(" | ", page.QuerySelectorAll(".wish-line span").Select(s => s.TextContent));
+
+    [Fact]
+    public async Task Steps_are_taken_back_and_done_again_one_by_one_and_any_state_can_be_brought_back()
+    {
+        var (visitor, ladder, _, _) = await OpenAsync();
+        var untouched = Cell(await visitor.PageAsync(ladder), 3, 1);
+        await Step(visitor, ladder, "Take", [.. SmallF, ("scope", "Up")]);
+        await Step(visitor, ladder, "Instead", ("rung", "3"), ("chord", "2"), ("symbol", "G"), ("scope", "Ladder"), ("reason", "simpler"), ("overrule", "true"));
+        await Step(visitor, ladder, "RungOut", ("rung", "4"));
+        var all = await visitor.PageAsync(ladder);
+        Assert.Equal(["5", "3", "2", "1"], all.QuerySelectorAll(".rung-number").Select(n => n.TextContent));
+        Assert.Equal("G for G7: simpler | rung 4 left out", Wishes(all));
+        // The rung, and the record above it, keep the shape; rung 4 would as well.
+        Assert.Equal(2, all.QuerySelectorAll(".lock").Count(l => l.TextContent == "kept"));
+        await Step(visitor, ladder, "Undo");
+        Assert.Equal(5, (await visitor.PageAsync(ladder)).QuerySelectorAll(".rung-number").Length);
+        Assert.Equal(3, (await visitor.PageAsync(ladder)).QuerySelectorAll(".lock").Count(l => l.TextContent == "kept"));
+        await Step(visitor, ladder, "Undo");
+        Assert.Equal("", Wishes(await visitor.PageAsync(ladder)));
+        await Step(visitor, ladder, "Redo");
+        Assert.Contains("G for G7", Wishes(await visitor.PageAsync(ladder)), StringComparison.Ordinal);
+        await Step(visitor, ladder, "Undo");
+        await Step(visitor, ladder, "Undo");
+        Assert.Equal(untouched, Cell(await visitor.PageAsync(ladder), 3, 1));
+        Assert.Contains("There is no step to take back", await (await Step(visitor, ladder, "Undo")).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        // Another step from here; the ones that were taken back are still in the history, and come back whole.
+        await Step(visitor, ladder, "Capo", ("capo", "3"));
+        var steps = await visitor.PageAsync($"{ladder}/steps");
+        Assert.Equal(4, steps.QuerySelectorAll("tr form").Length);
+        Assert.Equal(3, steps.QuerySelectorAll("td").Count(t => t.TextContent.Contains("taken back", StringComparison.Ordinal)));
+        var form = steps.QuerySelectorAll("form").First(f => f.QuerySelector("button")!.GetAttribute("aria-label") == "Bring back: rung 4 left out");
+        await visitor.PostAsync($"{ladder}/steps", $"{ladder}/steps", [.. form.QuerySelectorAll("input[type=hidden]").Where(i => i.GetAttribute("name") is "number" or "revision").Select(i => (i.GetAttribute("name")!, i.GetAttribute("value")!))]);
+        Assert.Equal("G for G7: simpler | rung 4 left out", Wishes(await visitor.PageAsync(ladder)));
+    }
+
+    [Fact]
+    public async Task What_is_taken_for_the_student_or_the_studio_holds_in_other_songs_and_is_taken_back_with_its_step()
+    {
+        var (visitor, ladder, _, student) = await OpenAsync();
+        var other = $"/songs/{await visitor.TakeDownAsync("title: Other\nkey: C\n| F | C | F | G |")}/ladder/{student}";
+        await Step(visitor, other, "Capo", ("capo", "0"));
+        var usual = Cell(await visitor.PageAsync(other), 3, 0);
+        foreach (var scope in new[] { "Student", "Studio" })
+        {
+            await Step(visitor, ladder, "Take", [.. SmallF, ("scope", scope)]);
+            Assert.Contains("string 4 fret 3", Cell(await visitor.PageAsync(other), 3, 0), StringComparison.Ordinal);
+            Assert.Contains("kept", Cell(await visitor.PageAsync(other), 3, 0), StringComparison.Ordinal);
+            Assert.Contains("F as xx3211", Wishes(await visitor.PageAsync(other)), StringComparison.Ordinal);
+            Assert.Contains("Free it in every song", (await visitor.PageAsync($"{ladder}?rung=3&chord=1")).QuerySelector("#bench")!.TextContent, StringComparison.Ordinal);
+            await Step(visitor, ladder, "Undo");
+            Assert.Equal(usual, Cell(await visitor.PageAsync(other), 3, 0));
+        }
+        // Forbidden for the studio, and taken back where it is seen.
+        await Step(visitor, ladder, "Forbid", ("rung", "3"), ("chord", "1"), ("frets", "-1,-1,3,2,1,1"), ("scope", "Studio"));
+        var grips = await visitor.PageAsync("/studio/grips");
+        Assert.Contains("never xx3211", Wishes(grips), StringComparison.Ordinal);
+        await visitor.PostAsync("/studio/grips", "/studio/grips?handler=Withdraw", ("wish", grips.QuerySelector(".wish-line input[name=wish]")!.GetAttribute("value")!), ("version", grips.QuerySelector("input[name=version]")!.GetAttribute("value")!));
+        Assert.Equal("", Wishes(await visitor.PageAsync("/studio/grips")));
+    }
+
+    [Fact]
+    public async Task The_chart_speaks_first_and_the_teacher_has_the_last_word_which_stands_on_paper()
+    {
+        var (visitor, ladder, song, student) = await OpenAsync();
+        (string, string)[] sus = [("rung", "3"), ("chord", "2"), ("symbol", "Gsus4"), ("scope", "Rung"), ("reason", "it hangs there")];
+        var warned = await (await Step(visitor, ladder, "Instead", sus)).Content.ReadAsStringAsync();
+        Assert.Contains("does not have its leading tone", warned, StringComparison.Ordinal);
+        Assert.Contains("Play it anyway", warned, StringComparison.Ordinal);
+        Assert.Equal("", Wishes(await visitor.PageAsync(ladder)));
+        await Step(visitor, ladder, "Instead", [.. sus, ("overrule", "true")]);
+        Assert.Contains("Gsus4 for G7: it hangs there.", (await visitor.PageAsync($"/songs/{song}/sheet/{student}?rung=3")).QuerySelector(".sheet")!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("Gsus4", (await visitor.PageAsync($"/songs/{song}/sheet/{student}?rung=2")).QuerySelector(".sheet")!.TextContent, StringComparison.Ordinal);
+        // In one section only: a column of its own.
+        await Step(visitor, ladder, "Instead", ("rung", "3"), ("chord", "1"), ("symbol", "Dm"), ("scope", "Ladder"), ("apart", "Chorus"));
+        var page = await visitor.PageAsync(ladder);
+        Assert.Contains("in Chorus", page.QuerySelector(".ladder thead")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Dm for F of Chorus", Wishes(page), StringComparison.Ordinal);
+        foreach (var (symbol, says) in new[] { ("", "Type the chord"), ("Hx7", "is no chord symbol") })
+            Assert.Contains(says, WebUtility.HtmlDecode(await (await Step(visitor, ladder, "Instead", ("rung", "3"), ("chord", "0"), ("symbol", symbol), ("scope", "Rung"))).Content.ReadAsStringAsync()), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_shape_is_drawn_by_presses_and_the_bench_says_what_it_is()
+    {
+        var (visitor, ladder, _, _) = await OpenAsync();
+        async Task<string> Said(string frets) => (await visitor.PageAsync($"{ladder}?rung=3&chord=0&draw={frets}")).QuerySelector(".board-said")!.TextContent;
+        Assert.Contains("100 % like the C", await Said("-1,3,2,0,1,0"), StringComparison.Ordinal);
+        Assert.Contains("Cmaj7", (await Said("-1,3,2,0,0,0")).Replace("\n", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal), StringComparison.Ordinal);
+        Assert.Matches("Out of reach: finger 1 to finger 4 would be \\d+ mm", await Said("1,9,-1,-1,-1,-1"));
+        Assert.Contains("more places to press than fingers", await Said("5,4,3,2,1,5"), StringComparison.Ordinal);
+        Assert.Contains("No string sounds yet", await Said("-1,-1,-1,-1,-1,-1"), StringComparison.Ordinal);
+        // Every place leads to the shape with one string changed; nonsense begins with what is played.
+        var board = (await visitor.PageAsync($"{ladder}?rung=3&chord=0&draw=-1,3,2,0,1,0")).QuerySelectorAll(".board a[data-key], .board svg a").Select(a => a.GetAttribute("href")!).ToList();
+        Assert.Contains(board, a => a.Contains("draw=-1,3,2,0,1,3", StringComparison.Ordinal));
+        Assert.Contains(board, a => a.Contains("draw=-1,3,2,0,-1,0", StringComparison.Ordinal));
+        Assert.Contains("like the C", await Said("rubbish"), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.OK, (await visitor.Client.GetAsync($"{ladder}?rung=9&chord=99&draw=1,2,3")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Rungs_have_limits_of_their_own_here_and_in_the_studio()
+    {
+        var (visitor, ladder, _, _) = await OpenAsync();
+        async Task<(string, string)[]> Fields(string page)
+        {
+            var form = (await visitor.PageAsync(page)).QuerySelectorAll("form").First(f => f.QuerySelector(".rung-fields") is not null);
+            return [.. form.QuerySelectorAll("input, select").OfType<IHtmlElement>().Where(e => e.GetAttribute("name") is { } n && n != "__RequestVerificationToken" && (e is not IHtmlInputElement { Type: "checkbox" } box || box.IsChecked))
+                .Select(e => (e.GetAttribute("name")!, (e is IHtmlSelectElement s ? s.Value : ((IHtmlInputElement)e).Value) ?? ""))];
+        }
+        static (string, string)[] With((string, string)[] fields, string rung, string name, string value)
+        {
+            var at = fields.Single(f => f.Item1.EndsWith(".Number", StringComparison.Ordinal) && f.Item2 == rung).Item1[..^"Number".Length];
+            return [.. fields.Where(f => f.Item1 != at + name), (at + name, value)];
+        }
+        Assert.Contains("keeps out F 133211", (await visitor.PageAsync($"{ladder}/rungs")).Body!.TextContent, StringComparison.Ordinal);
+        // Sent as it is, nothing changes.
+        await visitor.PostAsync($"{ladder}/rungs", $"{ladder}/rungs", await Fields($"{ladder}/rungs"));
+        Assert.Equal("", Wishes(await visitor.PageAsync(ladder)));
+        await visitor.PostAsync($"{ladder}/rungs", $"{ladder}/rungs", With(With(await Fields($"{ladder}/rungs"), "3", "Name", "Lantern hand"), "3", "RightHand", "1"));
+        Assert.Contains("Lantern hand", (await visitor.PageAsync(ladder)).QuerySelector(".ladder")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("is 1 to 4", WebUtility.HtmlDecode(await (await visitor.PostAsync($"{ladder}/rungs", $"{ladder}/rungs", With(await Fields($"{ladder}/rungs"), "3", "Fingers", "7"))).Content.ReadAsStringAsync()).Replace("are 1", "is 1", StringComparison.Ordinal), StringComparison.Ordinal);
+        // The studio's rungs are under it.
+        await visitor.PostAsync("/studio/rungs", "/studio/rungs", [.. With(await Fields("/studio/rungs"), "4", "LeftOut", "true")]);
+        var page = await visitor.PageAsync(ladder);
+        Assert.Equal(["5", "3", "2", "1"], page.QuerySelectorAll(".rung-number").Select(n => n.TextContent));
+        Assert.Contains("Lantern hand", page.QuerySelector(".ladder")!.TextContent, StringComparison.Ordinal);
+        // A rung in between, from a point of the curve.
+        await Step(visitor, ladder, "Between", ("load", "24"));
+        Assert.Contains(page.QuerySelectorAll(".rung-number").Length + 1, new[] { (await visitor.PageAsync(ladder)).QuerySelectorAll(".rung-number").Length });
+    }
+
+    [Fact]
+    public async Task A_version_by_hand_is_scored_kept_handed_out_and_removed()
+    {
+        var (visitor, ladder, song, student) = await OpenAsync();
+        var hand = $"{ladder}/hand";
+        (string, string)[] form = [("Form.Name", "My way"), ("Form.Capo", "0"), ("Form.RightHand", "2"), ("Form.Shapes", "F xx3211\nnonsense"), ("Form.Text", "form: Verse, Chorus\n[Verse]\n| C | F | G | C |\n[Chorus]\n| Am | F | G | C |")];
+        var scored = await (await visitor.PostAsync(hand, $"{hand}?handler=Score", form)).Content.ReadAsStringAsync();
+        Assert.Contains("By load it", scored, StringComparison.Ordinal);
+        Assert.Contains("Shape 2: write a chord and its frets", WebUtility.HtmlDecode(scored), StringComparison.Ordinal);
+        Assert.DoesNotContain("versions by hand", (await visitor.PageAsync(ladder)).Body!.TextContent, StringComparison.Ordinal);
+        var kept = await visitor.PostAsync(hand, hand, form);
+        var address = kept.Headers.Location!.ToString();
+        var row = (await visitor.PageAsync(ladder)).QuerySelectorAll("table.parts tr").Single(r => r.TextContent.Contains("My way", StringComparison.Ordinal));
+        var id = address.Split('?')[0].Split('/')[^1];
+        foreach (var page in new[] { $"/songs/{song}/sheet/{student}?hand={id}", $"/songs/{song}/stage/{student}?hand={id}", $"/songs/{song}/listen/{student}?hand={id}" })
+            Assert.Contains("own", (await visitor.PageAsync(page)).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("\"strokes\"", await visitor.Client.GetStringAsync($"/songs/{song}/listen/{student}?handler=Score&hand={id}"), StringComparison.Ordinal);
+        // A second tab that knows the older state is refused, and nothing of either is lost.
+        var version = (await visitor.PageAsync(address)).QuerySelector("input[name='Form.Version']")!.GetAttribute("value")!;
+        (string, string)[] later = [.. form.Where(f => f.Item1 != "Form.Name"), ("Form.Name", "Second"), ("Form.Version", version)];
+        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync(hand, $"{hand}/{id}", later)).StatusCode);
+        var refused = await visitor.PostAsync(hand, $"{hand}/{id}", [.. form, ("Form.Version", version)]);
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        Assert.Contains("My way", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains("Second", (await visitor.PageAsync(ladder)).Body!.TextContent, StringComparison.Ordinal);
+        await visitor.PostAsync(hand, $"{hand}/{id}?handler=Remove");
+        Assert.DoesNotContain("Second", (await visitor.PageAsync(ladder)).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("no chord yet", await (await visitor.PostAsync(hand, $"{hand}?handler=Score", ("Form.Text", "only words"), ("Form.Capo", "0"), ("Form.RightHand", "3"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.NotNull(row);
+    }
+
+    [Fact]
+    public async Task What_a_lesson_leaves_lands_on_the_student_once()
+    {
+        var (visitor, _, song, student) = await OpenAsync();
+        var stage = $"/songs/{song}/stage/{student}";
+        var step = Guid.NewGuid().ToString();
+        (string, string)[] count = [("kind", "Changes"), ("rung", "3"), ("text", "C to F"), ("tempo", "72"), ("fromFrets", "-1,3,2,0,1,0"), ("toFrets", "-1,-1,3,2,1,1"), ("count", "31"), ("seconds", "60"), ("step", step)];
+        for (var i = 0; i < 2; i++) Assert.True((await visitor.PostAsync(stage, $"{stage}?handler=Entry", count)).StatusCode is HttpStatusCode.Redirect);
+        await visitor.PostAsync(stage, $"{stage}?handler=Entry", ("kind", "Note"), ("rung", "3"), ("text", "thumb loosened, go on with the bridge"));
+        var page = await visitor.PageAsync($"/students/{student}");
+        Assert.Equal(2, page.QuerySelectorAll("form[action*=RemoveEntry]").Length);
+        Assert.Contains("C to F: 31 clean in 60 s, 31 a minute", page.Body!.TextContent, StringComparison.Ordinal);
+        foreach (var (name, value) in new[] { ("count", "9999"), ("seconds", "1"), ("toFrets", "none"), ("text", " "), ("kind", "Song"), ("tempo", "5000") })
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, (await visitor.PostAsync(stage, $"{stage}?handler=Entry", [.. count.Where(f => f.Item1 != name && f.Item1 != "step"), (name, value)])).StatusCode);
+        await visitor.PostAsync($"/students/{student}", $"/students/{student}?handler=RemoveEntry", ("entry", page.QuerySelector("input[name=entry]")!.GetAttribute("value")!));
+        Assert.Single((await visitor.PageAsync($"/students/{student}")).QuerySelectorAll("form[action*=RemoveEntry]"));
+    }
+
+    [Fact]
+    public async Task A_change_is_opened_made_quicker_by_one_press_and_songs_and_students_are_found_by_letters()
+    {
+        var (visitor, ladder, song, student) = await OpenAsync();
+        var changes = $"/songs/{song}/changes/{student}";
+        var map = await visitor.PageAsync($"{changes}?rung=5");
+        var address = (map.QuerySelectorAll(".change-map a").First(a => a.GetAttribute("aria-label")!.Contains(" F,", StringComparison.Ordinal) || a.GetAttribute("aria-label")!.Contains("to F", StringComparison.Ordinal)).GetAttribute("href")!);
+        var open = await visitor.PageAsync(address);
+        Assert.Contains("Needs", open.QuerySelector("#change")!.TextContent, StringComparison.Ordinal);
+        var strum = open.QuerySelectorAll(".quicker").First(q => q.TextContent.Contains("Drop strokes", StringComparison.Ordinal));
+        await visitor.PostAsync(address, strum.GetAttribute("action")!, [.. strum.QuerySelectorAll("input[type=hidden]").Where(i => i.GetAttribute("name") != "__RequestVerificationToken").Select(i => (i.GetAttribute("name")!, i.GetAttribute("value")!))]);
+        Assert.Contains("strum of rung", Wishes(await visitor.PageAsync(ladder)), StringComparison.Ordinal);
+        Assert.Contains("Low Bridge", await visitor.Client.GetStringAsync("/find?q=bridge"), StringComparison.Ordinal);
+        Assert.Contains("Fern", await visitor.Client.GetStringAsync("/find?q=fe"), StringComparison.Ordinal);
+        foreach (var nothing in new[] { "%25", "_", "zz%27;--", "" }) Assert.Equal("[]", await visitor.Client.GetStringAsync($"/find?q={nothing}"));
+        Assert.Contains("rung 2", (await visitor.PageAsync($"{ladder}/compare?left=2&right=5")).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("\"rung\"", await visitor.Client.GetStringAsync($"{ladder}/compare?handler=Score&left=2&right=5"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Ones_own_grips_are_chosen_on_a_page_and_followed()
+    {
+        var (visitor, ladder, _, _) = await OpenAsync();
+        var page = await visitor.PageAsync("/studio/grips?chord=C");
+        var form = page.QuerySelectorAll(".option")[3];
+        var shape = string.Concat(form.QuerySelector("input[name=frets]")!.GetAttribute("value")!.Split(',').Select(f => f == "-1" ? "x" : f));
+        await visitor.PostAsync("/studio/grips", "/studio/grips?handler=Grip", [.. form.QuerySelectorAll("input[type=hidden]").Where(i => i.GetAttribute("name") != "__RequestVerificationToken").Select(i => (i.GetAttribute("name")!, i.GetAttribute("value")!))]);
+        Assert.Contains("yours", (await visitor.PageAsync("/studio/grips?chord=C")).QuerySelector(".option.taken")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains($"C as {shape}, unless a change pays clearly", Wishes(await visitor.PageAsync(ladder)), StringComparison.Ordinal);
+        // The version that was on the page is old now.
+        var stale = page.QuerySelector("input[name=version]")!.GetAttribute("value")!;
+        Assert.Equal(HttpStatusCode.Conflict, (await visitor.PostAsync("/studio/grips", "/studio/grips?handler=Thumb", ("none", "true"), ("version", stale))).StatusCode);
+        var now = (await visitor.PageAsync("/studio/grips")).QuerySelector("input[name=version]")!.GetAttribute("value")!;
+        Assert.Contains("is no chord symbol", WebUtility.HtmlDecode(await (await visitor.PostAsync("/studio/grips", "/studio/grips?handler=StandIn", ("from", "rubbish"), ("plays", "C"), ("version", now))).Content.ReadAsStringAsync()), StringComparison.Ordinal);
+        await visitor.PostAsync("/studio/grips", "/studio/grips?handler=StandIn", ("from", "G7"), ("plays", "Bdim"), ("version", now));
+        Assert.Contains("Bdim may stand for G7", Wishes(await visitor.PageAsync("/studio/grips")), StringComparison.Ordinal);
+    }
+}
