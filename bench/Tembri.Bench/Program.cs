@@ -10,6 +10,7 @@ return args switch
     ["complaints", var folder, .. var which] => Complaints.Run(folder, which.FirstOrDefault()),
     ["counts", .. var how] => CountCheck.Run(how.Contains("fit")),
     ["capos"] => CapoCheck.Run(),
+    ["hand"] => HandTimes.Run(),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),
@@ -26,6 +27,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -20,6 +20,8 @@ public enum RungLimit
     Load,
     /// <summary>The closeness.</summary>
     Closeness,
+    /// <summary>How high on the neck, where there is a choice.</summary>
+    Fret,
     /// <summary>The teacher's own word.</summary>
     Forbidden,
 }

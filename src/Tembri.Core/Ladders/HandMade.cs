@@ -41,6 +41,7 @@ public sealed record HandBar(int Section, int Bar, int? Own, double Closeness, d
 public sealed record HandMade
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
+    private const long MostCells = 1_000_000;   // of the alignment; longer songs are matched bar by bar
     private const double Gap = 0.55;   // what a bar left out or put in costs, in bars that have nothing in common
 
     /// <summary>A ladder of this one version, so that it is played, drawn and graded like any rung.</summary>
@@ -186,7 +187,7 @@ public sealed record HandMade
     private static int?[] Align(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked, IReadOnlyList<Chord> played)
     {
         var (n, m) = (record.Count, own.Count);
-        if (n == m) return [.. Enumerable.Range(0, n).Select(i => (int?)i)];
+        if (n == m || (long)n * m > MostCells) return [.. Enumerable.Range(0, n).Select(i => i < m ? (int?)i : null)];
         var (theirs, ours) = (Masks(asked), Masks(played));
         var costs = new double[n + 1, m + 1];
         for (var i = 1; i <= n; i++) costs[i, 0] = i * Gap;

@@ -112,7 +112,7 @@ public sealed class LadderBuilder(ResultCache cache)
         var kept = new Dictionary<RungLimit, List<(int, Candidate)>>();
         for (var chord = 0; chord < ladder.Flow.Chords.Count; chord++)
             foreach (var group in arranger.CandidatesOf(chord).Where(c => c.Kind != SubstitutionKind.OtherFingering)
-                .Select(c => (Candidate: c, Broken: arranger.Refuses(chord, limits, c) ? RungLimit.Forbidden : limits.Objection(c))).Where(x => x.Broken is not null).GroupBy(x => x.Broken!.Value))
+                .Select(c => (Candidate: c, Broken: arranger.Refuses(chord, limits, c) ? RungLimit.Forbidden : limits.Objection(c) ?? (c.Fingering.Shape.HighestStopped > limits.HighestFret ? RungLimit.Fret : null))).Where(x => x.Broken is not null).GroupBy(x => x.Broken!.Value))
             {
                 // Only shapes worth missing: those a teacher would think of.
                 var shape = group.Select(x => x.Candidate).MinBy(CandidateFinder.Strangeness)!;

@@ -2,7 +2,7 @@
 import { keyOf, showLetterKeys } from "./letter-keys.js";
 import { sayFailures, say } from "./page.js";
 import { board } from "./board.js";
-import { hearButtons } from "./hear.js";
+import { hear, hearButtons } from "./hear.js";
 import { closePanels } from "./panels.js";
 import { Saver, stepName } from "./saver.js";
 
@@ -55,14 +55,17 @@ const bench = {
       l: () => this.lock(),
       d: () => this.draw(),
       a: () => this.another(),
-      h: () => document.querySelector("#bench [data-hear]")?.click(),
+      h: () => this.hear(),
+      f: () => this.fold("[data-forbid]"), p: () => this.fold("[data-apart]"), o: () => document.querySelector("#bench [data-out]")?.click(),
+      g: () => { const decided = document.querySelector("[data-decided]"); if (decided) { decided.open = !decided.open; decided.querySelector("summary").focus(); } },
+      c: () => document.querySelector("[data-go=compare]")?.click(), v: () => document.querySelector("[data-go=hand]")?.click(), r: () => document.querySelector("[data-go=rungs]")?.click(), e: () => document.querySelector("[data-go=steps]")?.click(),
       t: () => document.querySelector("#bench [data-take]")?.click(),
       z: () => document.querySelector("[data-undo]:not(:disabled)")?.click(),
       y: () => document.querySelector("[data-redo]:not(:disabled)")?.click(),
       w: () => this.current()?.closest("tr").querySelector("[data-why]")?.click(),
       Escape: () => this.close(),
       "?": () => this.help(),
-    }[keyOf(event)];
+    }[keyOf(event)] ?? (/^[1-9]$/.test(event.key) && document.querySelector(`#bench .option:nth-of-type(${event.key}) button:not(:disabled)`) ? () => document.querySelector(`#bench .option:nth-of-type(${event.key}) button`).click() : null);
     if (!act) return;
     if (event.key.startsWith("Arrow") && event.target.closest(".options, .neck")) return;
     event.preventDefault();
@@ -82,11 +85,19 @@ const bench = {
     if (open) open.click();
     else this.current()?.click();
   },
-  another() {
-    const field = document.querySelector("[data-own-symbol]");
-    if (!field) { this.current()?.click(); return; }
-    field.closest("details").open = true;
-    field.focus();
+  another() { this.fold("[data-another]"); },
+  /** Opens a part of the bench where its chord is open, else the chord. */
+  fold(which) {
+    const part = document.querySelector(`#bench ${which}`);
+    if (!part) { if (!document.querySelector("#bench [data-close-bench]")) this.current()?.click(); return; }
+    part.open = true;
+    part.querySelector("input:not([type=hidden]), select, button")?.focus();
+  },
+  hear() {
+    const open = document.querySelector("#bench [data-hear]");
+    if (open) { open.click(); return; }
+    const cell = this.current();
+    if (cell?.dataset.pitches) hear({ dataset: { hear: cell.dataset.pitches }, setAttribute() {}, removeAttribute() {} });
   },
   lock() {
     const open = document.querySelector("[data-lock]");

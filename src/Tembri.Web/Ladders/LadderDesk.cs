@@ -87,8 +87,14 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         return hands;
     }
 
-    private Task<HandMade?> ReadHandAsync(HandVersion row, OpenLadder open, CancellationToken leaving) =>
-        lanes.ForPageAsync(_ => HandReading.Read(row.Name, row.ChartText, row.Capo, row.Shapes, row.RightHand, open, results).Made, leaving);
+    private async Task<HandMade?> ReadHandAsync(HandVersion row, OpenLadder open, CancellationToken leaving)
+    {
+        var stamp = ArrangementStamp.Of(open.Song.ChartStamp, open.Request);
+        if (shelf.FindHand(row.Id, row.Version, stamp) is { } known) return known;
+        var made = await lanes.ForPageAsync(_ => HandReading.Read(row.Name, row.ChartText, row.Capo, row.Shapes, row.RightHand, open, results).Made, leaving);
+        if (made is not null) shelf.PutHand(row.Id, row.Version, stamp, made);
+        return made;
+    }
 
     /// <summary>Where to go when no ladder can be opened: to the chart, which says why; null when there is no such song, or no such student.</summary>
     public async Task<string?> InsteadAsync(Guid songId, Guid studentId, CancellationToken leaving = default) =>

@@ -11,13 +11,22 @@ internal sealed class LadderShelf
 {
     private const long MostLadderBytes = 72_000_000;
     private const long MostOutlineBytes = 32_000_000;
+    private const long MostHandBytes = 8_000_000;
     private const int UsualLadderBytes = 80_000;
     private const int UsualOutlineBytes = 2_500;
     private readonly LadderBuilder _builder;
     private readonly BoundedResults<ArrangementStamp, Ladder> _ladders = new(MostLadderBytes, UsualLadderBytes, BytesOf);
     private readonly BoundedResults<ArrangementStamp, LadderOutline> _outlines = new(MostOutlineBytes, UsualOutlineBytes, BytesOf);
 
+    private readonly BoundedResults<(Guid Version, uint Row, ArrangementStamp Stamp), HandMade> _hands = new(MostHandBytes, UsualLadderBytes / 2, hand => BytesOf(hand.Ladder) + 160L * hand.Bars.Count);
+
     public LadderShelf(LadderBuilder builder) => _builder = builder;
+
+    /// <summary>A version made by hand beside the ladder of a stamp, when it is known.</summary>
+    public HandMade? FindHand(Guid version, uint row, in ArrangementStamp stamp) => _hands.Find((version, row, stamp));
+
+    /// <summary>Remembers a version made by hand.</summary>
+    public void PutHand(Guid version, uint row, in ArrangementStamp stamp, HandMade hand) => _hands.Keep((version, row, stamp), hand);
 
     /// <summary>The ladder of a stamp, when it is known.</summary>
     public Ladder? Find(in ArrangementStamp stamp) => _ladders.Find(stamp);

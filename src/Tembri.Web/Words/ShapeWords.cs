@@ -62,6 +62,7 @@ internal static class ShapeWords
         RungLimit.Barre => $"needs a barre over {c.Fingering.LongestBarre} strings",
         RungLimit.Thumb => "needs the thumb over the neck",
         RungLimit.Strings => $"sounds only {c.Closeness.Sounding} strings",
+        RungLimit.Fret => $"goes up to fret {c.Fingering.Shape.HighestStopped}",
         RungLimit.Forbidden => "is not to be played, as you said",
         RungLimit.Load => $"weighs {c.Load:0}, the rung stops at {limits.LoadCeiling:0}",
         _ => $"keeps {100 * c.Closeness.Value:0} % of the sound, the rung asks for {100 * limits.ClosenessFloor:0} %",

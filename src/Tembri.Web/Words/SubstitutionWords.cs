@@ -15,6 +15,7 @@ internal static class SubstitutionWords
     /// <param name="asked">The chord of the record, at the pitch of the shapes; null when it is not to be named.</param>
     public static string Name(Candidate c, Chord? asked = null) => c.Kind switch
     {
+        SubstitutionKind.None when c.Origin is null => "your own shape",
         SubstitutionKind.None => "as recorded",
         SubstitutionKind.OtherFingering => "other fingering",
         SubstitutionKind.FewerStrings => HasFewer(c) ? "fewer strings" : "an open string",
@@ -95,6 +96,7 @@ internal static class SubstitutionWords
         var origin = ShapeWords.Say(choice.Origin, choice.Fingering.Shape, names);
         return choice.Kind switch
         {
+            SubstitutionKind.None when choice.Origin is null => $"A shape of your own for {name}.{lost}{(closeness.ForeignMask == 0 ? "" : $" It adds {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.")}",
             SubstitutionKind.None when lost.Length == 0 => $"{name} as the record has it.",
             SubstitutionKind.None => $"{name} in a usual shape.{lost}",
             SubstitutionKind.OtherFingering => "The same shape with other fingers, for the changes around it.",

@@ -236,7 +236,8 @@ public sealed class WishTests
         Assert.All(rung.Played.Where(c => !c.Choice.Locked), c => Assert.True(c.Choice.Fingering.FingerCount <= 3, c.Choice.Fingering.ToString()));
         var kept = Known.Builder.Forbidden(request, Known.Builder.Build(request), RungLimits.Defaults[2]);
         Assert.Contains(kept[RungLimit.Barre], k => k.Shape.Fingering.Shape.ToString() == "133211");
-        Assert.All(kept, limit => Assert.All(limit.Value, k => Assert.Equal(limit.Key, RungLimits.Defaults[2].Objection(k.Shape))));
+        Assert.All(kept.Where(k => k.Key != RungLimit.Fret), limit => Assert.All(limit.Value, k => Assert.Equal(limit.Key, RungLimits.Defaults[2].Objection(k.Shape))));
+        Assert.All(kept.GetValueOrDefault(RungLimit.Fret) ?? [], k => Assert.True(k.Shape.Fingering.Shape.HighestStopped > RungLimits.Defaults[2].HighestFret));
     }
 
     [Fact]

@@ -85,7 +85,7 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
         Student = who;
         if (rung is not { } number || Objection is not null) return true;
         if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
-        (Version, Rung, Of, Choice) = (new VersionChart(open.Ladder, found), found, $"rung {number}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
+        (Version, Rung, Of, Choice) = (new VersionChart(open.Ladder, found), found, $"rung {found.Limits.Label}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
         return true;
     }
 }

@@ -1,3 +1,4 @@
+using Tembri.Core.Arranging;
 using System.ComponentModel.DataAnnotations;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
@@ -69,10 +70,10 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         if (best.Capo == 0)
         {
             var other = Ladder.Places.Where(p => p.Capo > 0).MinBy(p => p.Score)!;
-            return $"No capo: {best.ShapeKey} shapes serve already, {Barres(best.Barres)}; rung {Rung} weighs {Weighs(best)}, and the best capo, {other.Capo}, {(Weighs(other) == Weighs(best) ? "would not change that" : $"would make it {Weighs(other)}")}.";
+            return $"No capo: {best.ShapeKey} shapes serve already, {Barres(best.Barres)}; rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)}, and the best capo, {other.Capo}, {(Weighs(other) == Weighs(best) ? "would not change that" : $"would make it {Weighs(other)}")}.";
         }
         var nut = Ladder.Places.First(p => p.Capo == 0);
-        return $"Capo {best.Capo} turns {nut.ShapeKey} shapes into {best.ShapeKey} shapes: {Barres(best.Barres)} instead of {nut.Barres}, and rung {Rung} weighs {Weighs(best)} instead of {Weighs(nut)}.";
+        return $"Capo {best.Capo} turns {nut.ShapeKey} shapes into {best.ShapeKey} shapes: {Barres(best.Barres)} instead of {nut.Barres}, and rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)} instead of {Weighs(nut)}.";
     }
 
     public static string Barres(int count) => count switch { 0 => "no full barre", 1 => "one full barre", _ => $"{count} full barres" };
