@@ -132,7 +132,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         });
         builder.Entity<LockedShape>(b =>
         {
-            b.Property(l => l.Chord).HasMaxLength(40);
+            b.Property(l => l.Chord).HasMaxLength(LockedShape.LongestChord);
             b.HasKey(l => new { l.StudioId, l.Id });
             b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning }).IsUnique().AreNullsDistinct(false);
             OfSongAndStudent(b, l => new { l.StudioId, l.SongId }, l => new { l.StudioId, l.StudentId });

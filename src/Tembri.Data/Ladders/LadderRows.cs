@@ -139,7 +139,10 @@ public sealed class LockedShape : IStudioOwned
     public Guid StudentId { get; set; }
     public int Rung { get; set; }
 
-    /// <summary>The chord as a degree of the song's key, so that it follows when the song is moved.</summary>
+    /// <summary>The longest chord: a degree and the name of a section.</summary>
+    public const int LongestChord = 240;
+
+    /// <summary>The chord as a degree of the song's key, so that it follows when the song is moved; with the section it is looked at in, where it is set apart.</summary>
     public required string Chord { get; set; }
 
     /// <summary>Pitch class of the key of the shapes it was taken among; where other shapes are played it rests. Null only in a row of an older version, until the next start.</summary>

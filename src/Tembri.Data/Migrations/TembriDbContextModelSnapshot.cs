@@ -608,8 +608,8 @@ namespace Tembri.Data.Migrations
 
                     b.Property<string>("Chord")
                         .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
+                        .HasMaxLength(240)
+                        .HasColumnType("character varying(240)")
                         .HasColumnName("chord");
 
                     b.PrimitiveCollection<int[]>("Fingers")

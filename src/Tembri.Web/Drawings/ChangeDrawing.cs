@@ -36,7 +36,7 @@ public static class ChangeDrawing
         for (var fret = first; fret <= last; fret++)
         {
             marks.Add(new Line(Wire(fret), Top - 3, Wire(fret), Y(0) + 3, 1.1, Tone.Pencil));
-            marks.Add(new Label(X(fret), Y(0) + 20, $"{fret + below}", 13, Tone.Pencil, Anchor.Middle));
+            marks.Add(new Label(X(fret), Y(0) + 20, $"{fret + below}", 14, Tone.Pencil, Anchor.Middle));
         }
         marks.Add(new Line(Wire(first - 1), Top - 3, Wire(first - 1), Y(0) + 3, first == 1 ? 5 : 1.1));
         for (var s = 0; s < 6; s++) marks.Add(new Line(Across(Left - 4), Y(s), Across(width - 4), Y(s), to.Shape[s] < 0 ? 0.9 : 2.2 - 0.25 * s, to.Shape[s] < 0 ? Tone.Pencil : Tone.Ink, to.Shape[s] < 0));

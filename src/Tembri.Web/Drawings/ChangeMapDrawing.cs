@@ -20,6 +20,7 @@ public static class ChangeMapDrawing
     private const double Wide = Width / 2 - BoxWidth / 2 - 6, Tall = Height / 2 - BoxHeight / 2 - 4;
     private const double Clear = 9;             // between a shape and the bands
     private const double LabelSize = 14;
+    private const double PressRadius = 13;
 
     /// <summary>A rectangle that nothing else may cover.</summary>
     private readonly record struct Box(double Left, double Top, double Right, double Bottom)
@@ -53,7 +54,8 @@ public static class ChangeMapDrawing
             var isChosen = chosen is { } c && rung.Changes[c] is var open && (open.From == pair.A && open.To == pair.B || open.From == pair.B && open.To == pair.A);
             var weight = 1.6 + 6 * Math.Sqrt(pair.Count / (double)most);
             var curve = CurveOf(at[pair.A], at[pair.B]);
-            List<Mark> band = [new Curve(curve, Math.Max(weight + 6, 14), Tone.Clear), new Curve(curve, weight, tone)];
+            // A straight band is as thin as a line: its middle can be pressed as well as all of it.
+            List<Mark> band = [new Disc(curve[curve.Count / 2].X, curve[curve.Count / 2].Y, PressRadius, Tone.Clear), new Curve(curve, Math.Max(weight + 10, 18), Tone.Clear), new Curve(curve, weight, tone)];
             if (isChosen) band.Add(new Curve(curve, 2.2, Tone.Ink));
             marks.Add(new Link(address(pair.Change), Words(rung, pair, names), isChosen, band));
         }

@@ -20,7 +20,7 @@ public static class WedgeDrawing
     }
 }
 
-/// <summary>Five steps, one a rung: solid when ready, outlined while growing, a thin line when strained, broken when not possible.</summary>
+/// <summary>Steps, one a rung, five unless the teacher has others: solid when ready, outlined while growing, a thin line when strained, broken when not possible.</summary>
 public static class StepsDrawing
 {
     /// <summary>Draws it.</summary>
@@ -29,7 +29,7 @@ public static class StepsDrawing
         var marks = new List<Mark>();
         for (var i = 0; i < grade.Rungs.Count; i++)
         {
-            var (x, height) = (2 + i * 11.0, 6 + i * 4.0);
+            var (x, height) = (2 + i * 11.0, 6 + i * 16.0 / Math.Max(4, grade.Rungs.Count - 1));
             marks.Add(grade.Rungs[i]?.Verdict switch
             {
                 Verdict.Ready => new Slab(x, 24 - height, 8, height, 0),
@@ -38,7 +38,7 @@ public static class StepsDrawing
                 _ => new Line(x + 4, 24 - height, x + 4, 24, 1.2, Tone.Pencil, Broken: true),
             });
         }
-        return new Scene(58, 26, Words(grade), marks);
+        return new Scene(Math.Max(58, 3 + grade.Rungs.Count * 11), 26, Words(grade), marks);
     }
 
     /// <summary>The same in words.</summary>

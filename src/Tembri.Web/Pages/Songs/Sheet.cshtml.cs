@@ -56,6 +56,9 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio) : PageM
     public IReadOnlyList<string> OwnWords => [.. Rung.Played.Where(c => c.Choice.Wanted && !c.IsSecond).Select(c =>
         $"{c.Choice.Played.Named(studio.NoteNames).Name} for {c.ShapeChord.Named(studio.NoteNames).Name}{(c.ShapeChord.Section is { } section ? $" in {section}" : "")}: {(string.IsNullOrEmpty(c.Reason) ? "as your teacher has it" : c.Reason)}.")];
 
+    /// <summary>The shapes to draw: one that a chord has in a section as everywhere else is drawn once.</summary>
+    public IReadOnlyList<RungChord> Shapes => [.. Rung.Played.Where(c => c.IsSecond || c.ShapeChord.Section is null || !Rung.Played.Any(o => o.ShapeChord.Section is null && o.ShapeChord.Name == c.ShapeChord.Name && o.Choice.SameAs(c.Choice)))];
+
     /// <summary>In which order the version is learnt.</summary>
     public LearningOrder Order => field ??= LearningOrder.Of(Rung, Fit);
 

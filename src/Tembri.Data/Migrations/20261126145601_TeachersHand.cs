@@ -25,6 +25,16 @@ namespace Tembri.Data.Migrations
                 nullable: false,
                 defaultValue: "");
 
+            migrationBuilder.AlterColumn<string>(
+                name: "chord",
+                table: "locked_shapes",
+                type: "character varying(240)",
+                maxLength: 240,
+                nullable: false,
+                oldClrType: typeof(string),
+                oldType: "character varying(40)",
+                oldMaxLength: 40);
+
             migrationBuilder.AddColumn<int>(
                 name: "state_number",
                 table: "ladder_choices",
@@ -223,6 +233,16 @@ namespace Tembri.Data.Migrations
             migrationBuilder.DropColumn(
                 name: "wishes",
                 table: "ladder_choices");
+
+            migrationBuilder.AlterColumn<string>(
+                name: "chord",
+                table: "locked_shapes",
+                type: "character varying(40)",
+                maxLength: 40,
+                nullable: false,
+                oldClrType: typeof(string),
+                oldType: "character varying(240)",
+                oldMaxLength: 240);
         }
     }
 }

@@ -12,7 +12,7 @@ using Tembri.Data;
 namespace Tembri.Data.Migrations
 {
     [DbContext(typeof(TembriDbContext))]
-    [Migration("20261126135142_TeachersHand")]
+    [Migration("20261126145601_TeachersHand")]
     partial class TeachersHand
     {
         /// <inheritdoc />
@@ -611,8 +611,8 @@ namespace Tembri.Data.Migrations
 
                     b.Property<string>("Chord")
                         .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
+                        .HasMaxLength(240)
+                        .HasColumnType("character varying(240)")
                         .HasColumnName("chord");
 
                     b.PrimitiveCollection<int[]>("Fingers")
