@@ -123,6 +123,20 @@ public sealed class OwnHandTests(TembriHost host)
         Assert.Equal(HttpStatusCode.OK, (await visitor.Client.GetAsync($"{ladder}?rung=9&chord=99&draw=1,2,3")).StatusCode);
     }
 
+    [Theory]
+    [InlineData("rung=3&chord=1&draw=24,24,24,24,24,24&from=99999999")]
+    [InlineData("rung=2147483647&chord=-1&draw=now")]
+    [InlineData("why=3&between=NaN")]
+    [InlineData("why=3&between=1e308")]
+    [InlineData("rung=NaN&chord=1e99&capo=1e9")]
+    public async Task An_address_that_nobody_would_write_is_answered_all_the_same(string query)
+    {
+        var (visitor, ladder, song, student) = await OpenAsync();
+        foreach (var address in new[] { $"{ladder}?{query}", $"/songs/{song}/changes/{student}?{query}", $"/songs/{song}/stage/{student}?tempo=NaN&{query}", $"{ladder}/compare?left=1e9&{query}", $"{ladder}/hand?from=1e9&{query}" })
+            Assert.True((await visitor.Client.GetAsync(address)).StatusCode is HttpStatusCode.OK or HttpStatusCode.BadRequest or HttpStatusCode.NotFound, address);
+        Assert.True((await Step(visitor, ladder, "Between", ("load", "NaN"))).StatusCode is HttpStatusCode.BadRequest);
+    }
+
     [Fact]
     public async Task Rungs_have_limits_of_their_own_here_and_in_the_studio()
     {

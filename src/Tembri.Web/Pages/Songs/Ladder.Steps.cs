@@ -219,7 +219,7 @@ internal sealed partial class LadderModel
         });
 
     /// <summary>Takes a rung in between, near to a load on the trade-off curve.</summary>
-    public Task<IActionResult> OnPostBetweenAsync(Guid id, Guid student, [Range(0, 100)] double load, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostBetweenAsync(Guid id, Guid student, [Range(0.0, 100.0)] double load, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             var below = Ladder.Playable.Where(r => !r.Limits.IsBetween).LastOrDefault(r => r.Load <= load)?.Number;

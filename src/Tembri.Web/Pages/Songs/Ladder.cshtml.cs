@@ -78,9 +78,9 @@ internal sealed partial class LadderModel(
     /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
     public int Revision => Open.Choice?.Revision ?? 0;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from, [Range(0, 100)] double? between)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from, [Range(0.0, 100.0)] double? between)
     {
-        Between = between;
+        Between = ModelState.IsValid ? between : null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         await ShowAsync(rung, chord, why);
         if (draw is not null) await DrawAsync(draw, from ?? 1);

@@ -85,7 +85,7 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
         return steps;
     }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, [Range(20, 300)] double? tempo)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, [Range(20.0, 300.0)] double? tempo)
     {
         if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
