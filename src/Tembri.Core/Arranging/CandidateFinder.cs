@@ -19,7 +19,7 @@ public sealed class CandidateFinder(ResultCache cache)
         new("shapes with their closeness", 0.10, choices => ChoiceBytes * (long)choices.Count, 100 * ChoiceBytes);
 
     private static readonly ResultKind<CandidateKey, CandidateList> Lists =
-        new("candidates", 0.30, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
+        new("candidates", 0.26, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
 
     private sealed record ShapeChoice(SubstitutionKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 

@@ -27,7 +27,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
     public static string DigestOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
     /// <summary>All of a request but chart and kind; empty when it is as usual, digested when it is long.</summary>
-    private static string DecisionsOf(ArrangementRequest request)
+    internal static string DecisionsOf(ArrangementRequest request)
     {
         var usual = new ArrangementRequest { Chart = request.Chart, Kind = request.Kind };
         var parts = new List<string>();

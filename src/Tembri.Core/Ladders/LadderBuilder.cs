@@ -130,13 +130,27 @@ public sealed class LadderBuilder(ResultCache cache)
     private static Chart MovedForVoice(ArrangementRequest request, int semitones) =>
         semitones == 0 ? request.Chart : ChartTransposer.Move(request.Chart, request.Chart.Key.Transpose(semitones), semitones);
 
-    private static ArrangedPlace[] Compare(ArrangementRequest request, PlaceArranger places)
+    private ArrangedPlace[] Compare(ArrangementRequest request, PlaceArranger places)
     {
         var capos = request.Aim == Aim.None ? [0] : Enumerable.Range(0, request.HighestCapo + 1).ToList();
         if (request.Capo is { } wanted && !capos.Contains(wanted)) capos.Add(wanted);
         // Positions do not know of each other, so they are worked out side by side; the result does not depend on which is done first.
         var compared = new ArrangedPlace[capos.Count];
-        Parallel.For(0, capos.Count, places.Work.Parallel, i => compared[i] = places.At(capos[i]));
+        var chart = ChartWriter.Write(places.Chart);
+        Parallel.For(0, capos.Count, places.Work.Parallel, i =>
+        {
+            // The place that is played is arranged in any case: its arranger goes on to even steps and second shapes.
+            if (capos[i] == request.Capo) { compared[i] = places.At(capos[i]); return; }
+            // What a teacher took counts among its own shapes only: at other places all is as it was before.
+            var tonic = places.ShapeKey(capos[i]).Tonic.PitchClass;
+            var here = request with { Capo = null, HighestCapo = ArrangementRequest.DefaultHighestCapo, CapoUp = false, Tuning = null, Locks = [.. request.Locks.Where(l => l.ShapeTonic == tonic)] };
+            compared[i] = cache.GetOrAdd(Places, (chart, request.Kind.Key, ArrangementStamp.DecisionsOf(here), capos[i]), _ => places.At(capos[i]));
+        });
         return compared;
     }
+
+    private const int ChoiceBytes = 260;
+
+    private static readonly ResultKind<(string Chart, string Kind, string Decisions, int Capo), ArrangedPlace> Places =
+        new("arranged places", 0.04, place => 1_000 + ChoiceBytes * place.Rungs.Sum(r => (long)(r?.Choices.Count ?? 0)), 9_000);
 }
