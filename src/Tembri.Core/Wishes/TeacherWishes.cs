@@ -58,7 +58,8 @@ public sealed record TeacherWishes
             StandIns = [.. StandIns, .. wider.StandIns.Where(w => StandIns.All(s => s.Chord != w.Chord))],
             Shapes = [.. Shapes, .. wider.Shapes],
             Kinds = [.. Kinds, .. wider.Kinds],
-            Grips = [.. Grips, .. wider.Grips.Where(w => Grips.All(g => g.Chord != w.Chord || !g.Rungs.Meets(w.Rungs)))],
+            // The first that holds for a rung counts, so wider ones stay for the rungs a narrower one leaves to them.
+            Grips = [.. Grips, .. wider.Grips.Where(w => Grips.All(g => g.Chord != w.Chord || !g.Rungs.Covers(w.Rungs)))],
             Rungs = [.. wider.Rungs.Where(w => Rungs.All(r => r.Number != w.Number)), .. Rungs.Select(r => wider.Rungs.FirstOrDefault(w => w.Number == r.Number) is { } w ? r.Over(w) : r)],
         };
     }

@@ -22,6 +22,9 @@ public readonly record struct RungSpan(double From, double To)
     /// <param name="height">Its height.</param>
     public bool Holds(double height) => height >= From && height <= To;
 
+    /// <summary>True when every rung of another span is within.</summary>
+    public bool Covers(RungSpan other) => From <= other.From && To >= other.To;
+
     /// <summary>True when some rung is within both.</summary>
     public bool Meets(RungSpan other) => From <= other.To && other.From <= To;
 }

@@ -68,7 +68,8 @@ public static class ChangeMapDrawing
         foreach (var chord in shown)
         {
             var (x, y) = at[chord.Index];
-            marks.Add(new Label(x, y - BoxHeight / 2 + 17, chord.ShapeChord.Named(names).Name + (chord.IsSecond ? "′" : ""), 17, chord.IsNew ? Tone.Accent : Tone.Ink, Anchor.Middle, Bold: true));
+            marks.Add(new Symbol(x, y - BoxHeight / 2 + 17, chord.ShapeChord.Named(names), 19, chord.IsNew ? Tone.Accent : Tone.Ink));
+            if (chord.IsSecond) marks.Add(new Label(x + 30, y - BoxHeight / 2 + 17, "′", 17));
             marks.Add(new Inset(x - 33.5, y - BoxHeight / 2 + 21, ShapeDrawing.DrawNarrow(chord.Choice.Fingering, leftHanded, below)));
         }
         return new Scene(Width, Height, $"The changes of rung {rung.Limits.Label}: {string.Join("; ", pairs.OrderByDescending(p => p.Count).Select(p => Words(rung, p, names)))}.", marks);

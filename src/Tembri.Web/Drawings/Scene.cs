@@ -1,3 +1,5 @@
+using Tembri.Core.Chords;
+
 namespace Tembri.Web.Drawings;
 
 /// <summary>The inks of a drawing; what they look like is up to whoever renders it.</summary>
@@ -44,6 +46,9 @@ public sealed record Label(double X, double Y, string Text, double Size, Tone To
     /// <summary>True when paper surrounds the letters, so that they are read over lines.</summary>
     public bool HasHalo { get; init; }
 }
+
+/// <summary>A chord's name, with its extensions raised.</summary>
+public sealed record Symbol(double X, double Y, Chord Chord, double Size, Tone Tone = Tone.Ink) : Mark;
 
 /// <summary>Another drawing, set in at a place in its own size.</summary>
 public sealed record Inset(double X, double Y, Scene Scene) : Mark;

@@ -52,6 +52,7 @@ public sealed class SceneTagHelper : TagHelper
         Area a => Tag("polygon", ("points", Points(a.Points)), ("class", Fill(a.Tone))),
         Curve c => Tag("polyline", ("points", Points(c.Points)), ("stroke-width", N(c.Weight)), ("class", Stroke(c.Tone))),
         Label l => WriteLabel(l),
+        Symbol s => WriteSymbol(s),
         Inset i => WriteInset(i),
         Link l => WriteLink(l),
         _ => throw new InvalidOperationException($"There is no SVG for {mark.GetType().Name}."),
@@ -80,6 +81,24 @@ public sealed class SceneTagHelper : TagHelper
         tag.InnerHtml.Append(label.Text);
         return tag;
     }
+
+    private static TagBuilder WriteSymbol(Symbol symbol)
+    {
+        var tag = Tag("text", ("x", N(symbol.X)), ("y", N(symbol.Y)), ("font-size", N(symbol.Size)), ("class", $"{Fill(symbol.Tone)} serif"), ("text-anchor", "middle"), ("font-weight", "600"));
+        var raised = false;
+        foreach (var run in ChordText.Runs(symbol.Chord))
+        {
+            var part = new TagBuilder("tspan");
+            if (run.Raised != raised) part.Attributes["dy"] = N((run.Raised ? -Raise : Raise) * symbol.Size);
+            if (run.Raised) part.Attributes["font-size"] = N(RaisedSize * symbol.Size);
+            raised = run.Raised;
+            part.InnerHtml.Append(run.Text);
+            tag.InnerHtml.AppendHtml(part);
+        }
+        return tag;
+    }
+
+    private const double Raise = 0.34, RaisedSize = 0.72;
 
     private static TagBuilder WriteInset(Inset inset)
     {

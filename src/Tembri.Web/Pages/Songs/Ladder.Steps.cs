@@ -112,7 +112,7 @@ internal sealed partial class LadderModel
             decision.Wishes = wishes with
             {
                 // The newest comes first, so that it stands before wider ones.
-                Instead = [.. new[] { new ChordInstead(degree, plays, span, words.Length <= LongestReason ? words : words[..LongestReason]) }.Where(_ => typed.Name != asked.Name || span != RungSpan.All), .. wishes.Instead.Where(i => i.Chord != degree || !Within(i.Rungs, span))],
+                Instead = [.. new[] { new ChordInstead(degree, plays, span, words.Length <= LongestReason ? words : words[..LongestReason]) }.Where(_ => typed.Name != asked.Name || span != RungSpan.All), .. wishes.Instead.Where(i => i.Chord != degree || !span.Covers(i.Rungs))],
             };
             // A shape that was taken is one of the chord before.
             decision.Locks.RemoveAll(l => l.Chord == degree && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
@@ -121,8 +121,6 @@ internal sealed partial class LadderModel
         });
 
     private const int LongestReason = 80;
-
-    private static bool Within(RungSpan inner, RungSpan outer) => inner.From >= outer.From && inner.To <= outer.To;
 
     /// <summary>Forbids a shape or a kind of substitution.</summary>
     public Task<IActionResult> OnPostForbidAsync(
