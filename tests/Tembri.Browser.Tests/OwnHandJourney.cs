@@ -58,7 +58,7 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
 
         // Another chord for G7: the chart speaks first.
         Find("[data-cell='2-2']").Click();
-        Find("[data-draw]");
+        Until("#bench input[name=chord]", i => i.GetAttribute("value") == "2");
         Press("a");
         Find("[data-own-symbol]").SendKeys("Gsus4");
         Find("[data-own-symbol]").SendKeys(Keys.Enter);
