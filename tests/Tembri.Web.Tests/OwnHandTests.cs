@@ -85,6 +85,67 @@ public sealed class OwnHandTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Of_steps_sent_at_once_one_is_made_and_the_others_are_told_and_the_same_one_twice_counts_once()
+    {
+        var (visitor, ladder, _, _) = await OpenAsync();
+        var token = (await visitor.PageAsync(ladder)).QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
+        async Task<HttpStatusCode> Send(string handler, Guid step, int revision, params (string Key, string Value)[] fields)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"{ladder}?handler={handler}")
+            {
+                Content = new FormUrlEncodedContent([new("__RequestVerificationToken", token), new("revision", $"{revision}"), new("step", $"{step}"), .. fields.Select(f => new KeyValuePair<string, string>(f.Key, f.Value))]),
+            };
+            request.Headers.Add("X-Tembri", "script");
+            using var answer = await visitor.Client.SendAsync(request);
+            return answer.StatusCode;
+        }
+        // Eight tabs that all know the untouched ladder.
+        var answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => Send("Capo", Guid.NewGuid(), 0, ("capo", $"{i}"))));
+        Assert.Single(answers, a => a == HttpStatusCode.OK);
+        Assert.All(answers.Where(a => a != HttpStatusCode.OK), a => Assert.Equal(HttpStatusCode.Conflict, a));
+        Assert.Equal(2, (await visitor.PageAsync($"{ladder}/steps")).QuerySelectorAll("td b, td + td").Count(t => t.TextContent.Contains("capo", StringComparison.Ordinal)));
+        // One step sent again and again, as by a saver whose answers are lost.
+        var twice = Guid.NewGuid();
+        for (var i = 0; i < 3; i++) Assert.Equal(HttpStatusCode.OK, await Send("RungOut", twice, 1, ("rung", "4")));
+        Assert.Equal("rung 4 left out", Wishes(await visitor.PageAsync(ladder)));
+        var undo = Guid.NewGuid();
+        for (var i = 0; i < 3; i++) Assert.Equal(HttpStatusCode.OK, await Send("Undo", undo, 2));
+        Assert.Equal("", Wishes(await visitor.PageAsync(ladder)));
+        Assert.Equal("3", (await visitor.PageAsync(ladder)).QuerySelector("input[name=revision]")!.GetAttribute("value"));
+    }
+
+    [Fact]
+    public async Task What_was_forbidden_before_stays_forbidden_when_the_same_is_taken_back()
+    {
+        var (visitor, ladder, song, student) = await OpenAsync();
+        (string, string)[] ban = [("rung", "3"), ("chord", "1"), ("frets", "-1,-1,3,2,1,1"), ("scope", "Student")];
+        await Step(visitor, ladder, "Forbid", ban);
+        var other = $"/songs/{await visitor.TakeDownAsync("title: Other\nkey: C\n| F | C | F | G |")}/ladder/{student}";
+        // Said again on another ladder it is no step there: it is so already, and there is nothing to take back.
+        await Step(visitor, other, "Forbid", ban);
+        Assert.Contains("There is no step to take back", await (await Step(visitor, other, "Undo")).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal("never xx3211", Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll(".wish-line span")).TextContent.Split(" (")[0]);
+        await Step(visitor, ladder, "Undo");
+        Assert.Equal("", Wishes(await visitor.PageAsync(ladder)));
+        Assert.NotEmpty(song);
+    }
+
+    [Fact]
+    public async Task A_shape_is_taken_for_a_chord_set_apart_in_a_section_of_a_long_name()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var (student, name) = (await visitor.AddStudentAsync("Fern"), string.Join(" ", Enumerable.Repeat("Slow lantern verse @ 2", 7)));
+        var song = await visitor.TakeDownAsync($"title: Long Names\nkey: C\n\n[{name}]\n| C | F | G7 | C |\n\n[Chorus]\n| F | C | G7 | C |");
+        var ladder = $"/songs/{song}/ladder/{student}";
+        await Step(visitor, ladder, "Capo", ("capo", "0"));
+        var section = (await visitor.PageAsync($"{ladder}?rung=3&chord=1")).QuerySelectorAll("[data-apart] option").Select(o => o.GetAttribute("value")!).First(v => v.StartsWith("Slow", StringComparison.Ordinal));
+        await Step(visitor, ladder, "Apart", ("rung", "3"), ("chord", "1"), ("apart", section));
+        var chord = (await visitor.PageAsync(ladder)).QuerySelectorAll(".ladder thead th").Skip(1).ToList().FindIndex(t => t.TextContent.Contains("Slow lantern", StringComparison.Ordinal));
+        Assert.Equal(HttpStatusCode.Redirect, (await Step(visitor, ladder, "Take", [.. SmallF.Where(f => f.Item1 != "chord"), ("chord", $"{chord}")])).StatusCode);
+        Assert.Equal($"2-{chord}", Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell]:has(.lock)")).GetAttribute("data-cell"));
+    }
+
+    [Fact]
     public async Task The_chart_speaks_first_and_the_teacher_has_the_last_word_which_stands_on_paper()
     {
         var (visitor, ladder, song, student) = await OpenAsync();

@@ -30,11 +30,14 @@ public sealed record HandWriting(string Name, Chart Chart, int Capo, IReadOnlyDi
 /// <param name="Chords">The chords of the version, as the hand sees them.</param>
 public sealed record HandBar(int Section, int Bar, int? Own, double Closeness, double Load, double RungCloseness, double RungLoad, IReadOnlyList<Chord> Chords)
 {
+    private const double ClearlyHeavier = 3;      // points of load
+    private const double ClearlyPoorer = 0.05;    // of closeness
+
     /// <summary>True when it is clearly heavier than the rung.</summary>
-    public bool IsHeavier => Load > RungLoad + 3;
+    public bool IsHeavier => Load > RungLoad + ClearlyHeavier;
 
     /// <summary>True when it is clearly poorer than the rung.</summary>
-    public bool IsPoorer => Closeness < RungCloseness - 0.05;
+    public bool IsPoorer => Closeness < RungCloseness - ClearlyPoorer;
 }
 
 /// <summary>A version made by hand, read, weighed and set beside the ladder.</summary>
@@ -42,6 +45,7 @@ public sealed record HandMade
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
     private const long MostCells = 1_000_000;   // of the alignment; longer songs are matched bar by bar
+    private const double ClearlyNearer = 0.2;   // of the tones: only then another pitch is meant
     private const double Gap = 0.55;   // what a bar left out or put in costs, in bars that have nothing in common
 
     /// <summary>A ladder of this one version, so that it is played, drawn and graded like any rung.</summary>
@@ -180,7 +184,7 @@ public sealed record HandMade
         }
         var scores = Enumerable.Range(0, 12).Select(Score).ToArray();
         var best = Array.IndexOf(scores, scores.Max());
-        return scores[best] > scores[0] + 0.2 ? best : 0;
+        return scores[best] > scores[0] + ClearlyNearer ? best : 0;
     }
 
     /// <summary>Which bar of the version meets each bar of the record: the alignment that has most in common (Needleman and Wunsch, 1970).</summary>

@@ -87,7 +87,7 @@ public sealed class LadderBuilder(ResultCache cache)
     /// <param name="ladder">The ladder.</param>
     /// <param name="rung">One of its rungs.</param>
     /// <param name="chord">A chord of the rung.</param>
-    /// <returns>Candidates and the seconds they save each time the form is played, those that save most first; only those that save something.</returns>
+    /// <returns>Candidates and the seconds they save each time the form is played, those first that save most for what they weigh and for how unusual they are; only those that save something.</returns>
     public IReadOnlyList<(Candidate Candidate, double Saved)> Quicker(ArrangementRequest request, Ladder ladder, PlayableRung rung, RungChord chord)
     {
         var arranger = ArrangerOf(request, ladder);
@@ -96,10 +96,11 @@ public sealed class LadderBuilder(ResultCache cache)
         var now = Seconds(chord.Choice);
         return [.. arranger.CandidatesOf(chord.SongChord).Where(c => rung.Limits.Allows(c) && !arranger.Refuses(chord.SongChord, rung.Limits, c) && !c.SameAs(chord.Choice) && c.Closeness.Value >= chord.Choice.Closeness.Value - MostLostForSpeed)
             .DistinctBy(c => c.Fingering.ToString()).Select(c => (c, now - Seconds(c))).Where(x => x.Item2 > LeastSaved)
-            .OrderByDescending(x => x.Item2 - 0.02 * Math.Max(0, x.c.Load - chord.Choice.Load) - 0.02 * CandidateFinder.Strangeness(x.c)).ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
+            .OrderByDescending(x => x.Item2 - SecondsAPoint * (Math.Max(0, x.c.Load - chord.Choice.Load) + CandidateFinder.Strangeness(x.c))).ThenBy(x => x.c.Fingering.ToString(), StringComparer.Ordinal)];
     }
 
     private const double MostLostForSpeed = 0.15;   // of closeness
+    private const double SecondsAPoint = 0.02;      // what a point more of load or strangeness must save to come first
     private const double LeastSaved = 0.01;         // s in the whole form
 
     /// <summary>What each limit of a rung keeps out of this song: for every limit the chords whose usual shape breaks it, and that shape.</summary>

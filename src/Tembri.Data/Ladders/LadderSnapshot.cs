@@ -64,6 +64,12 @@ public sealed record WiderChange(bool ForStudio, TeacherWishes Came, TeacherWish
     public static WiderChange? Read(string json) =>
         json.Length > 0 && JsonSerializer.Deserialize<string[]>(json) is [var scope, var came, var went] ? new WiderChange(scope == "studio", TeacherWishes.Read(came), TeacherWishes.Read(went)) : null;
 
+    /// <summary>The part of the change that changes anything: what comes and is not there yet, and what goes and is there. Going back then leaves what was there before.</summary>
+    public WiderChange On(TeacherWishes now) => this with { Came = Came.Without(now.Without(Went)), Went = Went.Without(Went.Without(now)) };
+
+    /// <summary>True when nothing comes and nothing goes.</summary>
+    public bool IsEmpty => Came.IsEmpty && Went.IsEmpty;
+
     /// <summary>The wishes after the step.</summary>
     public TeacherWishes Do(TeacherWishes wishes) => wishes.Without(Went).With(Came);
 

@@ -2,7 +2,7 @@
 import { hearButtons } from "./hear.js";
 import { keyOf, showLetterKeys } from "./letter-keys.js";
 import { sayChanged, sayFailures, say } from "./page.js";
-import { Saver, stepName } from "./saver.js";
+import { Saver, sendStep } from "./saver.js";
 
 const saver = new Saver((words, signedOut) => say(words === "saved" || words === "saving…" ? "" : words, signedOut));
 const root = () => document.getElementById("changes");
@@ -38,16 +38,9 @@ document.addEventListener("submit", event => {
   const form = event.target;
   if (form.method !== "post" || !form.closest("#changes")) return;
   event.preventDefault();
-  const body = new FormData(form, event.submitter);
-  body.set("step", stepName());
-  form.setAttribute("aria-busy", "true");
-  saver.send({
-    address: form.action, body: () => body, wants: "html",
-    taken: result => {
-      form.removeAttribute("aria-busy");
-      if (result.html) show(result.html, null, ".change-map a[aria-current]");
-      else say(`That was not done: ${result.why}.`);
-    },
+  sendStep(saver, form, event.submitter, result => {
+    if (result.html) show(result.html, null, ".change-map a[aria-current]");
+    else say(`That was not done: ${result.why}.`);
   });
 });
 window.addEventListener("keydown", event => {

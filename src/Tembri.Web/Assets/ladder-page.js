@@ -4,7 +4,7 @@ import { sayFailures, say } from "./page.js";
 import { board } from "./board.js";
 import { hear, hearButtons } from "./hear.js";
 import { closePanels } from "./panels.js";
-import { Saver, stepName } from "./saver.js";
+import { Saver, sendStep } from "./saver.js";
 
 // The state stands outside of the ladder, which is drawn anew with each step.
 const tell = (words, signedOut) => say(words === "saved" || words === "saving…" ? "" : words, signedOut);
@@ -13,29 +13,21 @@ const saver = new Saver(tell);
 
 /** What the keys do, by the ladder that is drawn now. */
 const bench = {
-  /** A step is named, so that it counts once however often it had to be sent. */
   decide(form, button) {
-    const body = new FormData(form, button);
-    body.set("step", stepName());
-    form.setAttribute("aria-busy", "true");
-    saver.send({
-      address: form.action, body: () => body, wants: "html",
-      taken: result => {
-        form.removeAttribute("aria-busy");
-        if (!result.html) { tell(`That was not done: ${result.why}.`); return; }
-        const ladder = document.getElementById("ladder");
-        // The work goes on where it was: at the cell that had the focus, or at what now stands for what was pressed.
-        const had = document.activeElement;
-        const there = had?.closest("[data-cell]") ? `[data-cell="${had.closest("[data-cell]").dataset.cell}"]` : form.contains(had) || had === document.body ? form.dataset.then : null;
-        const scrolled = document.querySelector(".options")?.scrollLeft ?? 0;
-        ladder.outerHTML = result.html;
-        const drawn = document.getElementById("ladder");
-        window.htmx.process(drawn);
-        showLetterKeys(drawn);
-        if (there) (drawn.querySelector("details[open] [role=alert]") ?? drawn.querySelector(there) ?? drawn.querySelector("[data-cell][aria-current]") ?? drawn.querySelector("main [role=alert]"))?.focus({ preventScroll: true });
-        const options = drawn.querySelector(".options");
-        if (options) options.scrollLeft = scrolled;
-      },
+    sendStep(saver, form, button, result => {
+      if (!result.html) { tell(`That was not done: ${result.why}.`); return; }
+      const ladder = document.getElementById("ladder");
+      // The work goes on where it was: at the cell that had the focus, or at what now stands for what was pressed.
+      const had = document.activeElement;
+      const there = had?.closest("[data-cell]") ? `[data-cell="${had.closest("[data-cell]").dataset.cell}"]` : form.contains(had) || had === document.body ? form.dataset.then : null;
+      const scrolled = document.querySelector(".options")?.scrollLeft ?? 0;
+      ladder.outerHTML = result.html;
+      const drawn = document.getElementById("ladder");
+      window.htmx.process(drawn);
+      showLetterKeys(drawn);
+      if (there) (drawn.querySelector("details[open] [role=alert]") ?? drawn.querySelector(there) ?? drawn.querySelector("[data-cell][aria-current]") ?? drawn.querySelector("main [role=alert]"))?.focus({ preventScroll: true });
+      const options = drawn.querySelector(".options");
+      if (options) options.scrollLeft = scrolled;
     });
   },
   key(event) {

@@ -173,3 +173,24 @@ export class Draft {
 
 /** Names a step, so that it counts once however often it had to be sent. */
 export const stepName = () => crypto.randomUUID?.() ?? `${Date.now().toString(16).padStart(8, "0").slice(-8)}-0000-4000-8000-${Math.random().toString(16).slice(2, 14).padEnd(12, "0")}`;
+
+/** What is sent again carries the token the page has now: the one it was made with may be too old. */
+export function withToken(body) {
+  const now = document.querySelector(`input[name=${TOKEN}]`)?.value;
+  if (now) body.set(TOKEN, now);
+  return body;
+}
+
+/** Sends a form as one step; it is busy until it was answered. */
+export function sendStep(saver, form, submitter, taken) {
+  const body = new FormData(form, submitter);
+  body.set("step", stepName());
+  form.setAttribute("aria-busy", "true");
+  saver.send({
+    address: form.action, body: () => withToken(body), wants: "html",
+    taken: result => {
+      form.removeAttribute("aria-busy");
+      taken(result);
+    },
+  });
+}

@@ -2,10 +2,10 @@
 import { keyOf } from "./letter-keys.js";
 import { Player } from "./player.js";
 import { say } from "./page.js";
-import { Saver, stepName } from "./saver.js";
+import { Saver, stepName, withToken } from "./saver.js";
+import { counting } from "./stage-count.js";
 
 const SOUNDS = [["rung", "rung sounds"], ["record", "record sounds"], ["none", "click alone"]];
-const COUNT_SECONDS = 60, SHORTEST_COUNT = 10;
 const LEVEL = 0.4;         // a moderate level, as on the listening page
 const SLOWEST = 20, FASTEST = 300, TEMPO_STEP = 4;
 
@@ -232,15 +232,11 @@ function faster(by) {
 
 // What is noted and counted.
 function keep(body) {
-  const step = stepName();
-  body.set("step", step);
+  body.set("step", stepName());
   body.set("rung", find(".stage-page").dataset.rung);
   body.set("tempo", String(Math.round(tempo)));
   saver.send({
-    address: document.querySelector("#stage-note form").action, body: () => {
-      body.set("__RequestVerificationToken", document.querySelector("#stage-note input[name=__RequestVerificationToken]").value);
-      return body;
-    }, wants: "json",
+    address: document.querySelector("#stage-note form").action, body: () => withToken(body), wants: "json",
     taken: result => said(result.ok ? `Kept: ${result.data.said}` : `That was not kept: ${result.why}.`),
   });
 }
@@ -252,55 +248,11 @@ function clean() {
   keep(body);
 }
 
-const counting = { count: 0, ends: 0, timer: 0, dialog: document.getElementById("stage-count") };
-
-function countOpen() {
-  const next = following();
-  const change = changes[`${steps[at].c}-${next}`];
+function count() {
+  const change = changes[`${steps[at].c}-${following()}`];
   if (!change) { said("There is no change from here to count."); return; }
   if (player?.playing) { player.stop(); stopped(); }
-  const form = counting.dialog.querySelector("form");
-  form.querySelector("[data-count-name]").textContent = change.name;
-  form.elements.text.value = change.name;
-  form.elements.fromFrets.value = change.from.join(",");
-  form.elements.toFrets.value = change.to.join(",");
-  countAgain();
-  counting.dialog.showModal();
-  form.querySelector("[data-tap]").focus();
-}
-
-function countAgain() {
-  clearInterval(counting.timer);
-  Object.assign(counting, { count: 0, ends: 0, timer: 0 });
-  const form = counting.dialog.querySelector("form");
-  form.querySelector("[data-count]").textContent = "0";
-  form.querySelector("[data-clock]").textContent = "Press for each clean change; the minute starts with the first";
-  form.querySelector("[data-count-keep]").disabled = true;
-  form.querySelector("[data-tap]").disabled = false;
-}
-
-function tap() {
-  const form = counting.dialog.querySelector("form");
-  if (form.querySelector("[data-tap]").disabled) return;
-  const now = performance.now();
-  if (!counting.ends) {
-    counting.began = now;
-    counting.ends = now + COUNT_SECONDS * 1000;
-    counting.timer = setInterval(() => tick(), 200);
-  }
-  counting.count++;
-  form.querySelector("[data-count]").textContent = String(counting.count);
-  tick();
-}
-
-function tick() {
-  const form = counting.dialog.querySelector("form");
-  const left = Math.max(0, counting.ends - performance.now());
-  form.querySelector("[data-count-keep]").disabled = left > (COUNT_SECONDS - SHORTEST_COUNT) * 1000;
-  form.elements.count.value = String(counting.count);
-  form.elements.seconds.value = String(Math.max(1, Math.round(COUNT_SECONDS - left / 1000)));
-  form.querySelector("[data-clock]").textContent = left > 0 ? `${Math.ceil(left / 1000)} s left` : "The minute is over";
-  if (left === 0) { clearInterval(counting.timer); form.querySelector("[data-tap]").disabled = true; form.querySelector("[data-count-keep]").focus(); }
+  counting.open(change);
 }
 
 /** The screen stays on while the stage is seen, where the browser can. */
@@ -316,7 +268,7 @@ const acts = {
   next: () => move(1), back: () => move(-1), play: toggle, slower: () => faster(-TEMPO_STEP), faster: () => faster(TEMPO_STEP),
   sound: () => { sound = (sound + 1) % SOUNDS.length; find("[data-sound-words]").textContent = SOUNDS[sound][1]; settle(); remember(); },
   loop: () => { looped = !looped; find("[data-act=loop]").setAttribute("aria-pressed", String(looped)); loop(); },
-  up: () => rung("up"), down: () => rung("down"), count: countOpen, clean,
+  up: () => rung("up"), down: () => rung("down"), count, clean,
   note: () => { document.getElementById("stage-note").showModal(); document.querySelector("#stage-note textarea").focus(); },
   help: () => document.getElementById("stage-keys").showModal(),
   home: () => { at = 0; if (player?.playing) player.go(0); show(); },
@@ -332,7 +284,7 @@ window.addEventListener("keydown", event => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   if (counting.dialog.open) {
     // The foot counts as well.
-    if (["PageDown", "ArrowRight"].includes(event.key)) { event.preventDefault(); tap(); }
+    if (["PageDown", "ArrowRight"].includes(event.key)) { event.preventDefault(); counting.tap(); }
     return;
   }
   if (event.target.closest("dialog[open], input, textarea, select")) return;
@@ -354,9 +306,9 @@ document.addEventListener("click", event => {
     show();
     return;
   }
-  if (event.target.closest("[data-tap]")) { tap(); return; }
-  if (event.target.closest("[data-count-again]")) { countAgain(); counting.dialog.querySelector("[data-tap]").focus(); return; }
-  if (event.target.closest("[data-close-dialog]")) { clearInterval(counting.timer); event.target.closest("dialog").close(); return; }
+  if (event.target.closest("[data-tap]")) { counting.tap(); return; }
+  if (event.target.closest("[data-count-again]")) { counting.again(); return; }
+  if (event.target.closest("[data-close-dialog]")) { counting.rest(); event.target.closest("dialog").close(); return; }
   // Touch: the right half of the music goes on, the left third goes back.
   if (event.target.closest(".stage-now")) move(event.clientX < window.innerWidth / 3 ? -1 : 1);
 });
@@ -364,8 +316,7 @@ document.addEventListener("submit", event => {
   const form = event.target.closest("[data-entry]");
   if (!form) return;
   event.preventDefault();
-  clearInterval(counting.timer);
-  if (form.closest("#stage-count")) tick();
+  if (form.closest("#stage-count")) counting.done();
   keep(new FormData(form));
   form.closest("dialog").close();
   form.querySelector("textarea")?.form.reset();

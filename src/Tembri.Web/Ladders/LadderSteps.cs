@@ -56,9 +56,15 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
         {
             var before = LadderSnapshot.Of(decision.Choice, decision.Locks).ToJson();
             if (await decide(decision) is { } fault) return fault;
-            if (CountOf(decision.Wishes) > TeacherWishes.Most || decision.Wider is { Came: var came } && CountOf(came) > 0 && await CountOfWiderAsync(decision.Wider.ForStudio, student) >= TeacherWishes.Most)
-                return $"{TeacherWishes.Most} decisions of this kind are the most that are kept. Take some back first.";
-            if (decision.Wider is { } wider) await ApplyAsync(wider.ForStudio, student, wider.Do);
+            if (CountOf(decision.Wishes) > TeacherWishes.Most) return TooMany;
+            if (decision.Wider is { } wider)
+            {
+                var now = await WiderAsync(wider.ForStudio, student);
+                var change = wider.On(now);
+                if (CountOf(change.Do(now)) > TeacherWishes.Most) return TooMany;
+                decision.Wider = change.IsEmpty ? null : change;
+                if (!change.IsEmpty) await ApplyAsync(wider.ForStudio, student, change.Do);
+            }
             var after = LadderSnapshot.Of(decision.Choice, decision.Locks).ToJson();
             // A step that changes nothing is nothing to go back from.
             if (after == before && decision.Wider is null) return null;
@@ -137,9 +143,11 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
 
     private static int CountOf(TeacherWishes w) => w.Instead.Count + w.StandIns.Count + w.Shapes.Count + w.Kinds.Count + w.Grips.Count + w.Apart.Count + w.Rungs.Count;
 
-    private async Task<int> CountOfWiderAsync(bool forStudio, Guid student) => CountOf(TeacherWishes.Read(forStudio
+    private static readonly string TooMany = $"{TeacherWishes.Most} decisions of this kind are the most that are kept. Take some back first.";
+
+    private async Task<TeacherWishes> WiderAsync(bool forStudio, Guid student) => TeacherWishes.Read(forStudio
         ? await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync()
-        : await context.Students.Where(s => s.Id == student).Select(s => s.Wishes).FirstOrDefaultAsync()));
+        : await context.Students.Where(s => s.Id == student).Select(s => s.Wishes).FirstOrDefaultAsync());
 
     private async Task ApplyAsync(bool forStudio, Guid student, Func<TeacherWishes, TeacherWishes> change)
     {

@@ -89,6 +89,7 @@ internal sealed partial class LadderModel
         StepAsync(id, student, null, revision, step, rung, chord, decision =>
         {
             if (!ChordExists(rung, chord)) return Task.FromResult<string?>(ChordIsGone);
+            if (scope is WishScope.Student or WishScope.Studio) scope = WishScope.Ladder;   // a chord of this song is of this song alone
             var text = (symbol ?? "").Trim();
             if (text.Length == 0) return Task.FromResult<string?>("Type the chord that is to be played, as it sounds, such as D or Am7.");
             if (!Chord.TryParse(text, out var typed)) return Task.FromResult<string?>($"“{PlainText.OneLine(text)[..Math.Min(text.Length, 20)]}” is no chord symbol. {ChordReader.Read(text).Error}");
@@ -139,7 +140,7 @@ internal sealed partial class LadderModel
             {
                 ban = TeacherWishes.None with { Shapes = [new ShapeBan(shape.Frets, span)] };
                 decision.What = $"forbade {shape}{ScopeWords(scope)}";
-                decision.Locks.RemoveAll(l => l.Frets.SequenceEqual(shape.Frets));
+                decision.Locks.RemoveAll(l => l.Frets.SequenceEqual(shape.Frets) && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
             }
             else return Task.FromResult<string?>("Choose a shape or a kind of substitution to forbid.");
             if (scope is WishScope.Student or WishScope.Studio) decision.Wider = new WiderChange(scope == WishScope.Studio, ban, TeacherWishes.None);
@@ -321,7 +322,7 @@ internal sealed partial class LadderModel
     {
         if (!ModelState.IsValid) capo = null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
-        if (!ModelState.IsValid) return await RefuseAsync(StatusCodes.Status400BadRequest, "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7. Nothing was changed.", rung, chord);
+        if (!ModelState.IsValid) return await RefuseAsync(StatusCodes.Status400BadRequest, "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7, a load 0 to 100. Nothing was changed.", rung, chord);
         var (end, why) = await steps.MakeAsync(id, student, revision, step, decide, HttpContext.RequestAborted);
         if (end == StepEnd.Made && !Request.IsFromScript()) return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
         var (asked, typed) = (Asked, Typed);
