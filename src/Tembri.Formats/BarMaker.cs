@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 
 namespace Tembri.Formats;
 

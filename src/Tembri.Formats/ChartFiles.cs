@@ -5,6 +5,7 @@ using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 
 namespace Tembri.Formats;

@@ -1,5 +1,6 @@
 using NAudio.Midi;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 namespace Tembri.Formats;
 
 /// <summary>Lengths as notation writes them. A quarter note has 24 parts.</summary>
@@ -34,8 +35,8 @@ internal static class NoteValues
     }
 
     /// <summary>Parts of one beat of a meter.</summary>
-    public static int OfBeat(Core.Charts.Meter meter) => meter.IsCompound ? 3 * Quarter * 4 / meter.Unit : Quarter * 4 / meter.Unit;
+    public static int OfBeat(Core.Music.Meter meter) => meter.IsCompound ? 3 * Quarter * 4 / meter.Unit : Quarter * 4 / meter.Unit;
 
     /// <summary>Parts of a bar as its meter has it.</summary>
-    public static int OfBar(Core.Charts.Meter meter) => meter.Beats * OfBeat(meter);
+    public static int OfBar(Core.Music.Meter meter) => meter.Beats * OfBeat(meter);
 }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 
 namespace Tembri.Formats;
 

@@ -111,12 +111,14 @@ public sealed class DrawingTests
     [Fact]
     public void Strums_wedges_forms_and_trade_offs_stay_inside_and_say_what_they_show()
     {
-        foreach (var strum in StrumPattern.All)
+        foreach (var strum in ShippedStrum.All)
         {
-            var scene = StrumDrawing.Draw(strum);
+            Assert.True(Meter.TryParse(strum.Meter, out var meter));
+            var pattern = strum.In(meter);
+            var scene = StrumDrawing.Draw(pattern);
             StaysInside(scene);
             Assert.Contains(strum.Name, scene.Words, StringComparison.Ordinal);
-            Assert.Equal(strum.Strokes.Count(s => s == Stroke.Miss), scene.Marks.OfType<Line>().Count(l => l.Broken));
+            Assert.Equal(pattern.Steps.Count(s => s.Stroke == Stroke.Miss), scene.Marks.OfType<Line>().Count(l => l.Broken));
         }
         double Swell(double share) => WedgeDrawing.Draw(share).Marks.OfType<Area>().Single().Points.Max(p => p.X);
         Assert.True(Swell(0.2) < Swell(0.5) && Swell(0.5) < Swell(1));

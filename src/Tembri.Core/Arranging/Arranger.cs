@@ -3,7 +3,6 @@ using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Shapes;
-using Tembri.Core.Strums;
 using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
@@ -35,12 +34,12 @@ public sealed class Arranger
     /// <param name="capo">The capo's fret.</param>
     /// <param name="accompaniment">Who plays along.</param>
     /// <param name="tempo">Beats a minute.</param>
-    /// <param name="meter">The song's meter.</param>
+    /// <param name="hands">What the right hand plays on each rung.</param>
     /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
     /// <param name="wishes">For each chord what the teacher wants; null when she wants nothing.</param>
     /// <param name="cancel">Ends whatever it is doing.</param>
     public Arranger(
-        ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo, Meter meter,
+        ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo, Func<RungLimits, RightHand> hands,
         IReadOnlyList<int>? melody = null, IReadOnlyList<ChordWish>? wishes = null, CancellationToken cancel = default)
     {
         (_songOf, _count, _cancel) = (songOf, shapeChords.Count, cancel);
@@ -54,7 +53,7 @@ public sealed class Arranger
         }
         _pool = new CandidatePool(candidates, shapeChords, guards, wishes);
         _shapePrices = new ShapePrices(_pool, kind);
-        _changePrices = new ChangePrices(cache, _pool, Changes, shapeChords, kind, timed, tempo, meter);
+        _changePrices = new ChangePrices(cache, _pool, Changes, shapeChords, kind, timed, tempo, hands);
     }
 
     /// <summary>The change model at this position.</summary>

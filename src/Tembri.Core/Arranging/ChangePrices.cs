@@ -2,15 +2,13 @@ using System.Numerics;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
-using Tembri.Core.Strums;
 
 namespace Tembri.Core.Arranging;
 
 /// <summary>What the changes between shapes cost in the sum an arrangement minimises: seconds, seconds late at the rung's strum, and changes nobody hears. For one thread at a time.</summary>
-internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, ChangeModel changes, IReadOnlyList<Chord> chords, PlayerKind kind, TimedChanges timed, double tempo, Meter meter)
+internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, ChangeModel changes, IReadOnlyList<Chord> chords, PlayerKind kind, TimedChanges timed, double tempo, Func<RungLimits, RightHand> hands)
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
-    private readonly Dictionary<int, StrumPattern> _strums = [];
     private readonly List<double[]> _tables = [];
 
     /// <summary>Two chords that follow each other, one way or both.</summary>
@@ -58,7 +56,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     private void AddStep(
         ChordStep step, Domain from, Domain to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
     {
-        var available = Available(step, limits.StrumRung);
+        var available = 60 / tempo * hands(limits).FreeBeats(step);
         var share = step.Count / changeCount;
         var slowness = kind.Pace.Slowness;
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
@@ -111,11 +109,4 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
 
     /// <summary>True when the record's two chords do not have the same tones.</summary>
     public static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;
-
-    /// <summary>Seconds there are for a change at a rung's strum.</summary>
-    private double Available(ChordStep step, int rung)
-    {
-        if (!_strums.TryGetValue(rung, out var strum)) _strums[rung] = strum = StrumPattern.For(meter.Beats, rung, meter.IsCompound);
-        return strum.AvailableSeconds(tempo, step.ShortestBeats);
-    }
 }

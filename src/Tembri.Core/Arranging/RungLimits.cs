@@ -57,10 +57,10 @@ public sealed record RungLimits
     /// <summary>Number of a version that was made by hand.</summary>
     public const int HandMade = 9;
 
-    /// <summary>The default rung whose strum is played, 1 to 5; null for the rung's own.</summary>
+    /// <summary>The rung of the right hand, 1 to 5, or 0 for a hand that swings as it likes; null for the rung's own.</summary>
     public int? RightHand { get; init; }
 
-    /// <summary>The default rung whose strum is played, 1 to 5.</summary>
+    /// <summary>The rung of the right hand that is played, 0 to 5.</summary>
     public int StrumRung => RightHand ?? (int)Height;
 
     /// <summary>For a rung taken in between: the load it comes near to, 0 to 100.</summary>

@@ -47,7 +47,7 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>The meter of a line that says nothing else.</summary>
-    public static Meter? MeterAlone(string line) => MeterLine().Match(line) is { Success: true } match && Charts.Meter.TryParse(match.Groups["meter"].Value, out var meter) ? meter : null;
+    public static Meter? MeterAlone(string line) => MeterLine().Match(line) is { Success: true } match && Music.Meter.TryParse(match.Groups["meter"].Value, out var meter) ? meter : null;
 
     /// <summary>By which names a header line says the notes are called; null for any other line.</summary>
     public static ChartNames? NamesIn(string line) => line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(match.Groups["names"].Value) : null;
@@ -99,7 +99,7 @@ internal sealed partial class ChartHeader
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;
             case "meter" or "time":
-                if (Charts.Meter.TryParse(value, out var meter)) Meter = meter;
+                if (Music.Meter.TryParse(value, out var meter)) Meter = meter;
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
             case "capo": Whole(0, 11, "a capo", n => Capo = n); break;

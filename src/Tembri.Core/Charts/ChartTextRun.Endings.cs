@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 namespace Tembri.Core.Charts;
 
 /// <content>Bars between bar lines: <c>| F . . . | C . Dm . |</c>.</content>

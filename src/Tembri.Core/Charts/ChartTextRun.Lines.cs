@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
 using Tembri.Core.Strums;
@@ -7,7 +8,7 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>[^|]*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex StrumLine();
 
     [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
@@ -146,10 +147,18 @@ internal sealed partial class ChartTextRun
     {
         if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
         var steps = match.Groups["steps"];
-        var hand = InLetters(steps.Value);
-        if (HandSteps.Read(hand) is not null) Here(number).Strum = hand;
-        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: D leaned on, d down, u up, x damped, - passed, . ringing; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.");
+        if (HandOf(steps.Value) is { } hand) Here(number).Strum = hand.ToString();
+        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
         return true;
+    }
+
+    /// <summary>A section's right hand as people write it down; null when it is none.</summary>
+    internal static SectionHand? HandOf(string written)
+    {
+        if (SectionHand.Read(written) is not { } hand) return null;
+        var steps = hand.Steps.Equals(StrumPattern.FreeNotation, StringComparison.OrdinalIgnoreCase) ? StrumPattern.FreeNotation : InLetters(hand.Steps);
+        var isRead = steps.Length == 0 ? hand != SectionHand.None : steps == StrumPattern.FreeNotation || HandSteps.Read(steps) is { } read && read.Any(s => s.Sounds);
+        return isRead ? hand with { Steps = steps } : null;
     }
 
     /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
@@ -158,7 +167,7 @@ internal sealed partial class ChartTextRun
         var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(w => w.ToLowerInvariant() switch { "down" => "d", "up" => "u", "miss" or "rest" => "-", "mute" or "muted" => "x", "↓" => "d", "↑" => "u", _ => w });
         var letters = string.Concat(words);
         // All in capitals, they say nothing of what is leaned on.
-        return letters.Contains('U') ? letters.ToLowerInvariant() : letters;
+        return letters.Contains('U') && !letters.Any(char.IsLower) ? letters.ToLowerInvariant() : letters;
     }
 
     /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 namespace Tembri.Core.Charts;
 
 /// <content>Chords with words: in square brackets among them, or in a line above them.</content>

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using Tembri.Core.Chords;
 
 namespace Tembri.Core.Charts;
@@ -72,7 +73,7 @@ public static class ChartTidy
             var parent = section.Like is { } like && byName.TryGetValue(like, out var known) && known.Bars.Count == section.Bars.Count ? known : null;
             var tidy = section with
             {
-                Name = name, Like = parent?.Name, Strum = Strums.HandSteps.Read(section.Strum) is null ? "" : section.Strum,
+                Name = name, Like = parent?.Name, Strum = ChartTextRun.HandOf(section.Strum)?.ToString() ?? "",
                 Bars = [.. section.Bars.Select((b, i) => Bar(b, i, problems, name))],
                 OwnBars = parent is null ? [] : [.. section.OwnBars.Where(n => n >= 1 && n <= section.Bars.Count).Distinct().Order()],
                 Words = parent is null ? [] : [.. section.Words.Take(section.Bars.Count).Select(w => Words(w, ChartLimits.LongestLine / 2).Trim())],

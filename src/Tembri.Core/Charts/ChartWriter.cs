@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using System.Globalization;
 using System.Text;
 

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using Tembri.Core.Chords;
 
 namespace Tembri.Core.Charts;
@@ -7,13 +8,31 @@ namespace Tembri.Core.Charts;
 /// <param name="To">Index of the chord reached.</param>
 /// <param name="Count">Times in the form.</param>
 /// <param name="ShortestBeats">The shortest time, in beats, the chord left lasts before this change.</param>
-public sealed record ChordStep(int From, int To, int Count, double ShortestBeats);
+public sealed record ChordStep(int From, int To, int Count, double ShortestBeats)
+{
+    /// <summary>Where it happens; like places once.</summary>
+    public IReadOnlyList<ChangePlace> Places { get; init; } = [];
+}
+
+/// <summary>Where a change falls.</summary>
+/// <param name="Section">Place of the section in the chart.</param>
+/// <param name="OddBar">True in the second, fourth, … bar of the section.</param>
+/// <param name="At">Beats from the start of the bar; below 0 when it is pushed over the bar line.</param>
+/// <param name="Beats">Beats the chord before it lasts, silence after it as well.</param>
+public readonly record struct ChangePlace(int Section, bool OddBar, double At, double Beats);
+
+/// <summary>Where a chord begins.</summary>
+/// <param name="Section">Place of the section in the chart.</param>
+/// <param name="Bar">Bar of the section, from 0.</param>
+/// <param name="At">Beats from the start of the bar; below 0 when it is pushed over the bar line.</param>
+public readonly record struct ChordStart(int Section, int Bar, double At);
 
 /// <summary>A chord in playing order.</summary>
 /// <param name="Chord">Index of the chord.</param>
 /// <param name="Beats">How long it sounds.</param>
 /// <param name="Silence">Beats of silence after it.</param>
-public readonly record struct ChordSpell(int Chord, double Beats, double Silence);
+/// <param name="Start">Where it begins.</param>
+public readonly record struct ChordSpell(int Chord, double Beats, double Silence, ChordStart Start = default);
 
 /// <summary>A chart seen as chords and the steps between them: what the arranger works on.</summary>
 public sealed class ChordFlow
@@ -60,8 +79,9 @@ public sealed class ChordFlow
     {
         var index = chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => x.i);
         var (sequence, melody, spells) = (new List<ChordSpell>(), new int[chords.Count], new List<int[]>());
-        foreach (var bar in chart.PlayedBars())
+        foreach (var (section, number) in chart.PlayedPlaces())
         {
+            var bar = chart.Sections[section].Bars[number];
             var at = 0.0;
             var spellOf = new int[bar.Slots.Count];
             spells.Add(spellOf);
@@ -85,7 +105,7 @@ public sealed class ChordFlow
                 var chord = index[slot.Chord];
                 melody[chord] |= bar.MelodyMask(at - slot.Beats, at);
                 if (sequence is [.., { Silence: 0 }] && sequence[^1] is var last && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + push + slot.Beats };
-                else sequence.Add(new ChordSpell(chord, slot.Beats + push, 0));
+                else sequence.Add(new ChordSpell(chord, slot.Beats + push, 0, new ChordStart(section, number, at - slot.Beats - push)));
                 spellOf[i] = sequence.Count - 1;
             }
         }
@@ -119,6 +139,7 @@ public sealed class ChordFlow
     {
         var beats = new double[Chords.Count];
         var steps = new SortedDictionary<(int From, int To), ChordStep>();
+        var places = new Dictionary<(int From, int To), HashSet<ChangePlace>>();
         for (var i = 0; i < Sequence.Count; i++)
         {
             var here = Sequence[i];
@@ -126,8 +147,11 @@ public sealed class ChordFlow
             if (i == 0 || Sequence[i - 1].Chord == here.Chord) continue;
             var before = Sequence[i - 1];
             var known = steps.GetValueOrDefault((before.Chord, here.Chord), new ChordStep(before.Chord, here.Chord, 0, double.PositiveInfinity));
-            steps[(before.Chord, here.Chord)] = known with { Count = known.Count + 1, ShortestBeats = Math.Min(known.ShortestBeats, before.Beats + before.Silence) };
+            var lasts = before.Beats + before.Silence;
+            steps[(before.Chord, here.Chord)] = known with { Count = known.Count + 1, ShortestBeats = Math.Min(known.ShortestBeats, lasts) };
+            if (!places.TryGetValue((before.Chord, here.Chord), out var found)) places[(before.Chord, here.Chord)] = found = [];
+            found.Add(new ChangePlace(here.Start.Section, here.Start.Bar % 2 == 1, here.Start.At, lasts));
         }
-        return (beats, beats.Sum(), [.. steps.Values]);
+        return (beats, beats.Sum(), [.. steps.Values.Select(s => s with { Places = [.. places[(s.From, s.To)]] })]);
     }
 }

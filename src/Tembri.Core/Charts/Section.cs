@@ -1,3 +1,6 @@
+using Tembri.Core.Music;
+using Tembri.Core.Strums;
+
 namespace Tembri.Core.Charts;
 
 /// <summary>A section of a song.</summary>
@@ -27,8 +30,17 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
     /// <summary>For a section written after another one its own words, a line for each line of bars.</summary>
     public IReadOnlyList<string> Words { get; init; } = [];
 
-    /// <summary>What the record's hand strums or picks here, as <see cref="Strums.HandSteps"/> reads it; empty when it was not taken down.</summary>
+    /// <summary>What the record's hand strums or picks here, as <see cref="SectionHand"/> writes it; empty when it was not taken down.</summary>
     public string Strum { get; init; } = "";
+
+    /// <summary>The same, read.</summary>
+    public SectionHand Hand => Strum.Length == 0 ? SectionHand.None : SectionHand.Read(Strum) ?? SectionHand.None;
+
+    /// <summary>The meter most of its bars have.</summary>
+    public Meter UsualMeter => Bars.Count == 0 ? Meter.Common : Bars.GroupBy(b => b.Meter).MaxBy(g => g.Count())!.Key;
+
+    /// <summary>The pattern as recorded: as taken down, or what is usual in its meter.</summary>
+    public StrumPattern RecordedHand => Hand.In(UsualMeter) ?? ShippedStrum.UsualFor(UsualMeter);
 
     /// <summary>Length in beats.</summary>
     public double Beats => Bars.Sum(b => b.Beats);

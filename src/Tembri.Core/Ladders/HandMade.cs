@@ -2,6 +2,7 @@ using System.Numerics;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
@@ -275,14 +276,14 @@ public sealed record HandMade
         var sounding = ChartTransposer.Move(written, written.Key.Transpose(writing.Capo + written.TuningShift));
         var soundingFlow = new ChordFlow(sounding);
         var limits = RungLimits.Defaults[^1] with { Number = RungLimits.HandMade, Name = writing.Name, Motto = "made by hand", RightHand = writing.RightHand };
-        var strum = StrumPattern.For(written.Meter.Beats, writing.RightHand, written.Meter.IsCompound);
+        var hand = new RightHand(sounding, limits);
         var model = new ChangeModel(book.Neck);
         bool IsKnown(Candidate c) => beside.Played.Any(b => b.Choice.SameAs(c));
         return new PlayableRung
         {
-            Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Strum = strum, StrumLoad = strum.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
+            Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand, StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
             Chords = [.. choices.Select((c, i) => new RungChord(i, soundingFlow.Chords[i], flow.Chords[i], c with { Played = flow.Chords[i] }, new Guard(), true, !IsKnown(c)))],
-            Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count, model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, strum.FreeBeats(s.ShortestBeats)))],
+            Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count, model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, hand.Hardest(s).Place, hand.Hardest(s).Time))],
         };
     }
 }

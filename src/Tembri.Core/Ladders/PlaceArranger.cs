@@ -56,6 +56,11 @@ internal sealed class PlaceArranger
     /// <summary>What a rung plays of the song.</summary>
     public RungSong SongOf(RungLimits limits) => _songs[limits.LeavesOutBelow];
 
+    /// <summary>What the right hand plays on a rung.</summary>
+    public RightHand HandOf(RungLimits limits) => _hands.GetOrAdd(limits, l => new RightHand(Chart, l, _request.Wishes, _cache));
+
+    private readonly ConcurrentDictionary<RungLimits, RightHand> _hands = new(ReferenceEqualityComparer.Instance);
+
     /// <summary>The key of the shapes.</summary>
     public Key ShapeKey(int capo) => Chart.Key.Transpose(-(capo + Chart.TuningShift));
 
@@ -66,7 +71,7 @@ internal sealed class PlaceArranger
     public Arranger ArrangerAt(int capo) => _arrangers.GetOrAdd(capo, MakeArranger);
 
     private Arranger MakeArranger(int capo) => new(
-        _cache, SongOf, ShapeChords(capo), Guards, _kind, _request.Timed, capo, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, Chart.Meter,
+        _cache, SongOf, ShapeChords(capo), Guards, _kind, _request.Timed, capo, _request.Accompaniment, ArrangerWeights.Default.ReferenceTempo, HandOf,
         [.. Flow.Melody.Select(mask => Lower(mask, capo + Chart.TuningShift))], WishesAt(capo), Work.Cancel);
 
     /// <summary>What the teacher wants of each chord at a place; null when she wants nothing of chords and shapes.</summary>

@@ -17,10 +17,13 @@ public abstract record Rung
     /// <summary>What the rung plays of the song.</summary>
     public required RungSong Song { get; init; }
 
-    /// <summary>The strum.</summary>
-    public required StrumPattern Strum { get; init; }
+    /// <summary>What the right hand plays, section by section.</summary>
+    public required RightHand Hand { get; init; }
 
-    /// <summary>Load of the strum at the song's tempo, 0 to 100.</summary>
+    /// <summary>The pattern that is played longest.</summary>
+    public StrumPattern Strum => Hand.Main;
+
+    /// <summary>Load of the right hand at the song's tempo, 0 to 100.</summary>
     public required double StrumLoad { get; init; }
 
     /// <summary>See <see cref="RungLimits.Number"/>.</summary>

@@ -1,6 +1,6 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
-using Tembri.Core.Strums;
+using Tembri.Core.Music;
 using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
@@ -38,25 +38,23 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     private PlayableRung Playable(ArrangedPlace place, int r, Arrangement main, IReadOnlyList<SecondShape> seconds, PlayableRung? rungBelow, Func<int, Candidate?> below)
     {
         var (limits, arranger) = (places.Rungs[r], places.ArrangerAt(place.Capo));
-        var (song, strum) = (places.SongOf(limits), StrumOf(limits));
+        var (song, hand) = (places.SongOf(limits), places.HandOf(limits));
         var arrangement = places.WithSeconds(limits, arranger, main, seconds);
         var flow = places.SplitFlow(limits, seconds);
         var chords = Chords(limits, main, seconds, place.Capo, song, below, rungBelow);
         return new PlayableRung
         {
-            Limits = limits, Capo = place.Capo, Song = song, Strum = strum, StrumLoad = strum.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
-            Changes = Changes(arranger, flow, arrangement, strum), Load = arrangement.Load, Closeness = arrangement.Closeness, IsProved = arrangement.IsProved,
+            Limits = limits, Capo = place.Capo, Song = song, Hand = hand, StrumLoad = hand.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
+            Changes = Changes(arranger, flow, arrangement, hand), Load = arrangement.Load, Closeness = arrangement.Closeness, IsProved = arrangement.IsProved,
             SameAsBelow = rungBelow is not null && SamePlayed(chords, rungBelow.Chords),
         };
     }
 
-    private StrumPattern StrumOf(RungLimits limits) => StrumPattern.For(places.Chart.Meter.Beats, limits.StrumRung, places.Chart.Meter.IsCompound);
-
-    private List<RungChange> Changes(Arranger arranger, ChordFlow flow, Arrangement arrangement, StrumPattern strum) => [.. flow.Steps.Select(step =>
+    private List<RungChange> Changes(Arranger arranger, ChordFlow flow, Arrangement arrangement, RightHand hand) => [.. flow.Steps.Select(step =>
     {
         var (from, to) = (arrangement.Choices[step.From].Fingering, arrangement.Choices[step.To].Fingering);
-        var free = strum.FreeBeats(step.ShortestBeats);
-        return new RungChange(step.From, step.To, step.Count, arranger.Changes.Between(from, to), request.Timed.Seconds(from, to), free);
+        var (place, time) = hand.Hardest(step);
+        return new RungChange(step.From, step.To, step.Count, arranger.Changes.Between(from, to), request.Timed.Seconds(from, to), place, time);
     })];
 
     private static bool SamePlayed(List<RungChord> chords, IReadOnlyList<RungChord> below) =>
@@ -110,10 +108,10 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     private BlockedRung Block(ArrangedPlace place, int r, IReadOnlyList<ArrangedPlace> all)
     {
         var (limits, blocked) = (places.Rungs[r], place.Blocked[r] ?? throw new InvalidOperationException("A rung without an arrangement says what blocks it."));
-        var strum = StrumOf(limits);
+        var hand = places.HandOf(limits);
         return new BlockedRung
         {
-            Limits = limits, Capo = place.Capo, Song = places.SongOf(limits), Strum = strum, StrumLoad = strum.LoadAt(places.Chart.Tempo),
+            Limits = limits, Capo = place.Capo, Song = places.SongOf(limits), Hand = hand, StrumLoad = hand.LoadAt(places.Chart.Tempo),
             Chord = _flow.Chords[blocked.ChordIndex], ShapeChord = places.ShapeChords(place.Capo)[blocked.ChordIndex], Nearest = blocked.Nearest,
             FreeAt = [.. all.Where(p => p.Rungs[r] is not null).Select(p => p.Capo)],
         };

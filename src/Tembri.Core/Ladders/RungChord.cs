@@ -1,6 +1,8 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
+using Tembri.Core.Charts;
 using Tembri.Core.Chords;
+using Tembri.Core.Strums;
 using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
@@ -41,5 +43,10 @@ public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Cand
 /// <param name="Count">Times in the form.</param>
 /// <param name="Change">What the fingers do, and how long the reference player takes.</param>
 /// <param name="TimedSeconds">Seconds as they were timed for this student; null when they were not.</param>
-/// <param name="FreeBeats">Beats the strum leaves for it.</param>
-public sealed record RungChange(int From, int To, int Count, Change Change, double? TimedSeconds, double FreeBeats);
+/// <param name="Place">Where the right hand leaves least time for it.</param>
+/// <param name="Time">The time there.</param>
+public sealed record RungChange(int From, int To, int Count, Change Change, double? TimedSeconds, ChangePlace Place, ChangeTime Time)
+{
+    /// <summary>Beats the right hand leaves for it.</summary>
+    public double FreeBeats => Time.Free;
+}

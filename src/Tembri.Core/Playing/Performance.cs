@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
@@ -30,7 +31,11 @@ public sealed record PlayedChord(string Name, string ShapeName, double At, doubl
 /// <param name="Up">True from the treble side.</param>
 /// <param name="Strength">0 to 1.</param>
 /// <param name="Notes">MIDI numbers in the order the stroke meets them.</param>
-public sealed record PlayedStroke(double At, double Length, bool Up, double Strength, IReadOnlyList<int> Notes);
+public sealed record PlayedStroke(double At, double Length, bool Up, double Strength, IReadOnlyList<int> Notes)
+{
+    /// <summary>True when the strings are damped: a stroke without pitch.</summary>
+    public bool IsDamped { get; init; }
+}
 
 /// <summary>A version as it sounds: bars, chords and strokes on the true pitches of its shapes, in order of time.</summary>
 public sealed class Performance
@@ -41,6 +46,9 @@ public sealed class Performance
     private const double Light = 0.62;
     private const double DampedLength = 0.12;   // quarter notes a damped stroke is heard
     private const int LongestRing = 256;     // strokes after which nobody hears a picked string any more
+    private const double SoftShare = 0.65;
+    private const double LoudShare = 1.25;
+    private const double Hair = 1e-9;
     private const double SlowPace = 0.85;
     private const double HeldPace = 0.5;
     private readonly List<PlayedBar> _bars = [];
@@ -109,7 +117,7 @@ public sealed class Performance
                     // As the flow has it: out of the silence before, or half of a chord at most.
                     var before = _chords[^1];
                     var silence = at - before.At - before.Length;
-                    start -= Math.Min(beat / bar.Meter.Division, silence > 1e-9 ? silence : before.Length / 2);
+                    start -= Math.Min(Push(version, section, bar.Meter) * beat, silence > 1e-9 ? silence : before.Length / 2);
                     if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
                 var raised = version.RaisedIn(section);
@@ -118,6 +126,13 @@ public sealed class Performance
             }
             at += length;
         }
+    }
+
+    /// <summary>Beats a pushed chord comes early: on the last division of the beat before, which swings as the strum does.</summary>
+    private static double Push(VersionChart version, int section, Meter meter)
+    {
+        var pattern = version.Rung.Hand.In(section);
+        return meter.Division == 2 && pattern.StepsPerBeat % 2 == 0 ? 1 - pattern.Swing / 100.0 : 1.0 / meter.Division;
     }
 
     /// <summary>A chord that goes on into the next bar is one chord.</summary>
@@ -135,8 +150,8 @@ public sealed class Performance
         _shapes.RemoveRange(kept, _shapes.Count - kept);
     }
 
-    /// <summary>A moment the hand strikes: a stroke, or strings picked.</summary>
-    private readonly record struct Hit(double At, Stroke Stroke, string Picks, int Chord);
+    /// <summary>A moment the hand does something to the strings.</summary>
+    private readonly record struct Hit(double At, HandStep Step, double Loudness, int Chord);
 
     private void AddStrokes(VersionChart version)
     {
@@ -144,62 +159,85 @@ public sealed class Performance
         var hits = new List<Hit>();
         foreach (var bar in _bars)
         {
-            foreach (var hit in HitsOf(version, version.Chart.Sections[bar.SectionIndex], bar))
+            foreach (var hit in HitsOf(version, bar))
             {
-                while (chord < _chords.Count && _chords[chord].At + _chords[chord].Length <= hit.At + 1e-9) chord++;
-                if (chord < _chords.Count && _chords[chord].At <= hit.At + 1e-9) hits.Add(hit with { Chord = chord });
+                while (chord < _chords.Count && _chords[chord].At + _chords[chord].Length <= hit.At + Hair) chord++;
+                if (chord < _chords.Count && _chords[chord].At <= hit.At + Hair) hits.Add(hit with { Chord = chord });
             }
         }
-        // Each change is heard when it comes, whatever the pattern does there.
-        var heard = new bool[_chords.Count];
-        foreach (var hit in hits) heard[hit.Chord] |= Math.Abs(hit.At - _chords[hit.Chord].At) < 1e-6;
-        for (var i = 0; i < _chords.Count; i++) if (!heard[i]) hits.Add(new(_chords[i].At, Stroke.Down, "", i));
+        AddUnheard(version, hits);
         hits.Sort((a, b) => a.At != b.At ? a.At.CompareTo(b.At) : a.Chord.CompareTo(b.Chord));
         for (var i = 0; i < hits.Count; i++)
         {
-            var (at, stroke, picks, index) = hits[i];
-            var end = _chords[index].At + _chords[index].Length;
+            var (at, step, loudness, index) = hits[i];
+            if (!step.Sounds) continue;
             var pitches = Pitches(_shapes[index].Fingering, _shapes[index].Raised);
-            var notes = NotesOf(stroke, picks, index, pitches);
-            // A picked string rings on until it is struck again; a stroke ends what rang before it.
-            for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - 1e-9; next++)
-            {
-                if (picks.Length > 0 && hits[next].Picks.Length > 0 && !NotesOf(hits[next].Stroke, hits[next].Picks, hits[next].Chord, pitches).Intersect(notes).Any()) continue;
-                end = hits[next].At;
-                break;
-            }
-            if (stroke == Stroke.Muted) end = Math.Min(end, at + DampedLength);
-            if (end - at > 1e-9) _strokes.Add(new PlayedStroke(at, end - at, stroke == Stroke.Up, Strength(stroke, picks), notes));
+            var notes = NotesOf(step, index, pitches);
+            var end = EndOf(hits, i, notes, pitches);
+            if (step.Stroke == Stroke.Muted) end = Math.Min(end, at + DampedLength);
+            if (end - at > Hair) _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up, Math.Min(1, Strength(step) * loudness), notes) { IsDamped = step.Stroke == Stroke.Muted });
         }
     }
 
-    private IReadOnlyList<int> NotesOf(Stroke stroke, string picks, int chord, IReadOnlyList<int> pitches)
+    /// <summary>Each change is heard when it comes, whatever the pattern does there; a picking hand picks its bass.</summary>
+    private void AddUnheard(VersionChart version, List<Hit> hits)
     {
-        if (picks.Length == 0) return stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
-        var (fingering, raised) = _shapes[chord];
-        var frets = fingering.Shape.Frets;
-        return [.. HandSteps.Strings(picks, frets).Select(s => Tuning.Standard.Strings[s] + frets[s] + raised)];
+        var heard = new bool[_chords.Count];
+        foreach (var hit in hits) heard[hit.Chord] |= hit.Step.Sounds && Math.Abs(hit.At - _chords[hit.Chord].At) < 1e-6;
+        var bar = 0;
+        for (var i = 0; i < _chords.Count; i++)
+        {
+            while (bar + 1 < _bars.Count && _bars[bar + 1].At <= _chords[i].At + Hair) bar++;
+            if (heard[i]) continue;
+            var section = _bars[bar].SectionIndex;
+            hits.Add(new(_chords[i].At, version.Rung.Hand.In(section).IsPicked ? new HandStep(Stroke.Pick, false, "b") : HandStep.Down, LoudnessOf(version, section), i));
+        }
     }
 
-    private static double Strength(Stroke stroke, string picks) => stroke switch
+    /// <summary>A picked string rings on until it is struck again; a stroke, or a stop, ends what rang before it.</summary>
+    private double EndOf(List<Hit> hits, int i, IReadOnlyList<int> notes, IReadOnlyList<int> pitches)
     {
-        _ when picks.Length > 0 => picks.AsSpan().IndexOfAny('b', 'a') >= 0 ? Accent : Plain,
-        Stroke.DownAccent => Accent,
-        Stroke.Up or Stroke.Muted => Light,
+        var end = _chords[hits[i].Chord].At + _chords[hits[i].Chord].Length;
+        for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - Hair; next++)
+        {
+            var later = hits[next].Step;
+            if (hits[i].Step.Stroke == Stroke.Pick && later.Stroke == Stroke.Pick && !NotesOf(later, hits[next].Chord, pitches).Intersect(notes).Any()) continue;
+            return hits[next].At;
+        }
+        return end;
+    }
+
+    private IReadOnlyList<int> NotesOf(HandStep step, int chord, IReadOnlyList<int> pitches)
+    {
+        if (step.Stroke != Stroke.Pick) return step.Stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
+        var (fingering, raised) = _shapes[chord];
+        var frets = fingering.Shape.Frets;
+        return [.. HandSteps.Strings(step.Picks, frets).Select(s => Tuning.Standard.Strings[s] + frets[s] + raised)];
+    }
+
+    private static double Strength(HandStep step) => step switch
+    {
+        { Accent: true } => Accent,
+        { Stroke: Stroke.Pick } => step.HasThumb ? Accent : Plain,
+        { Stroke: Stroke.Up or Stroke.Muted } => Light,
         _ => Plain,
     };
 
-    private static IEnumerable<Hit> HitsOf(VersionChart version, Section section, PlayedBar bar)
+    private static double LoudnessOf(VersionChart version, int section) => version.Chart.Sections[section].Hand.Loudness switch { Loudness.Soft => SoftShare, Loudness.Loud => LoudShare, _ => 1 };
+
+    private static IEnumerable<Hit> HitsOf(VersionChart version, PlayedBar bar)
     {
-        var own = version.Rung.Limits.IsRecord && HandSteps.Read(section.Strum) is { } read && read.Count % bar.Meter.Beats == 0 ? read : null;
-        var usual = StrumPattern.For(bar.Meter.Beats, version.Rung.Limits.StrumRung, bar.Meter.IsCompound);
+        var pattern = version.Rung.Hand.In(bar.SectionIndex);
+        var (beat, loudness) = (Quarters(bar.Meter), LoudnessOf(version, bar.SectionIndex));
         // A pattern for another number of beats is begun anew when it runs out, and breaks off with the bar.
-        var pattern = own ?? HandSteps.Read(usual.Steps)!;
-        var step = Quarters(bar.Meter) / (own is not null ? own.Count / bar.Meter.Beats : usual.StepsPerBeat);
-        for (var i = 0; i * step < bar.Length - 1e-9; i++)
+        var perBar = pattern.StepsPerBeat * pattern.Meter.Beats;
+        var first = pattern.Bars == 2 && bar.BarIndex % 2 == 1 ? perBar : 0;
+        for (var i = 0; ; i++)
         {
-            var (stroke, picks) = pattern[i % pattern.Count];
-            if (picks.Length > 0 || stroke is not (Stroke.Miss or Stroke.Ring)) yield return new(bar.At + i * step, stroke, picks, 0);
+            var at = (i / perBar * pattern.Meter.Beats + pattern.At(i % perBar)) * beat;
+            if (at >= bar.Length - Hair) yield break;
+            var step = pattern.Steps[first + i % perBar];
+            if (step.Sounds || step.Stroke == Stroke.Stop) yield return new(bar.At + at, step, loudness, 0);
         }
     }
 

@@ -1,46 +1,75 @@
 namespace Tembri.Core.Strums;
 
-/// <summary>What the striking hand does at one step of a section's pattern.</summary>
-/// <param name="Stroke">The stroke; <see cref="Stroke.Ring"/> for a step that is picked.</param>
-/// <param name="Picks">Strings that are picked at once: <c>b</c> the bass string of the shape, <c>a</c> the bass string it alternates with, <c>1</c> to <c>6</c> a string by its number, 1 the highest. Empty for a stroke.</param>
-public readonly record struct HandStep(Stroke Stroke, string Picks);
-
-/// <summary>Reads the pattern of a section, strummed or picked: a letter a step, strings picked at once in brackets.</summary>
-/// <remarks>The steps share the bar evenly, so their number must be a multiple of its beats: <c>D-du-udu</c>, <c>b3212321</c>, <c>(b1)23a32-</c>.</remarks>
+/// <summary>Reads the steps of a pattern: a letter a step, strings picked at once in brackets, a stroke between bars.</summary>
+/// <remarks>
+/// <c>d u x</c> down, up, damped, in capitals when leaned on; <c>-</c> passed, <c>.</c> at rest while the strings ring, <c>s</c> the strings are stopped; <c>b a 1…6</c> and <c>(b1)</c> as in
+/// <see cref="HandStep.Picks"/>: <c>D-du-udu</c>, <c>b3212321</c>, <c>(b1)23a32-</c>, <c>D-du-udu|D-dud-du</c>.
+/// </remarks>
 public static class HandSteps
 {
     /// <summary>The most steps of a pattern.</summary>
     public const int Most = 64;
 
-    /// <summary>The steps; null when the text is not a pattern.</summary>
-    public static IReadOnlyList<HandStep>? Read(string text)
+    private const int MostAtOnce = 6;
+
+    /// <summary>The steps, bars joined; null when the text is not a pattern.</summary>
+    public static IReadOnlyList<HandStep>? Read(string text) => ReadBars(text) is { } bars && bars.Sum(b => b.Count) is >= 2 and <= Most ? [.. bars.SelectMany(b => b)] : null;
+
+    /// <summary>The steps bar by bar, as strokes divide them; null when the text is not a pattern.</summary>
+    internal static List<List<HandStep>>? ReadBars(string text)
     {
-        var steps = new List<HandStep>();
-        for (var i = 0; i < text.Length; i++)
+        List<List<HandStep>> bars = [[]];
+        for (var i = 0; i < text.Length && bars[^1].Count <= Most; i++)
         {
-            if (text[i] == '(')
-            {
-                var end = text.IndexOf(')', i);
-                if (end < i + 2 || end > i + 7 || !text[(i + 1)..end].All(IsPick)) return null;
-                steps.Add(new(Stroke.Ring, text[(i + 1)..end]));
-                i = end;
-            }
-            else if (IsPick(text[i])) steps.Add(new(Stroke.Ring, text[i].ToString()));
-            else if (StrokeOf(text[i]) is { } stroke) steps.Add(new(stroke, ""));
+            if (text[i] == '|') bars.Add([]);
+            else if (ReadStep(text, ref i) is { } step) bars[^1].Add(step);
             else return null;
         }
-        return steps.Count is >= 2 and <= Most ? steps : null;
+        if (bars.Count > 1 && bars[0].Count == 0) bars.RemoveAt(0);
+        if (bars.Count > 1 && bars[^1].Count == 0) bars.RemoveAt(bars.Count - 1);
+        return bars;
     }
 
-    /// <summary>The stroke a letter stands for; null when it stands for none.</summary>
-    internal static Stroke? StrokeOf(char letter) => letter switch
+    /// <summary>Column, from 1, of the first letter that is none of a pattern; 0 when all are.</summary>
+    internal static int FirstUnread(string text)
     {
-        'D' => Stroke.DownAccent,
+        for (var i = 0; i < text.Length; i++)
+        {
+            var at = i;
+            if (text[i] != '|' && ReadStep(text, ref i) is null) return at + 1;
+        }
+        return 0;
+    }
+
+    private static HandStep? ReadStep(string text, ref int i)
+    {
+        if (text[i] == '(')
+        {
+            var end = text.IndexOf(')', i);
+            if (end < i + 2 || end > i + 1 + MostAtOnce) return null;
+            var picks = text[(i + 1)..end];
+            i = end;
+            return Picked(picks);
+        }
+        if (Picked(text[i].ToString()) is { } picked) return picked;
+        return StrokeOf(text[i]) is { } stroke ? new HandStep(stroke, char.IsUpper(text[i]) && stroke >= Stroke.Down) : null;
+    }
+
+    private static HandStep? Picked(string picks)
+    {
+        var letters = picks.ToLowerInvariant();
+        if (!letters.All(IsPick)) return null;
+        return new HandStep(Stroke.Pick, picks != letters, string.Concat(letters.Distinct()));
+    }
+
+    private static Stroke? StrokeOf(char letter) => char.ToLowerInvariant(letter) switch
+    {
         'd' => Stroke.Down,
         'u' => Stroke.Up,
         'x' => Stroke.Muted,
+        's' => Stroke.Stop,
         '-' => Stroke.Miss,
-        '.' => Stroke.Ring,
+        '.' => Stroke.Rest,
         _ => null,
     };
 

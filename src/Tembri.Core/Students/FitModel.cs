@@ -66,5 +66,8 @@ public static class FitModel
     /// <param name="skill">The right hand's skill, 0 to 100.</param>
     public static double Strummed(double strumLoad, double skill) => Logistic((skill - strumLoad + W.Margin) / W.Softness);
 
+    /// <summary>What a strum brings to the odds that it breaks off; times what the hand brings, these are the odds.</summary>
+    internal static double OddsOfStrum(double strumLoad) => Math.Exp((strumLoad - W.Margin) / W.Softness);
+
     private static double Logistic(double x) => 1 / (1 + Math.Exp(-x));
 }

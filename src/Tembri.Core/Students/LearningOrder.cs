@@ -78,7 +78,7 @@ public sealed record LearningOrder(IReadOnlyList<LearntShape> Shapes, IReadOnlyL
                 if (rung.Flow.ChordAt(played, i) is not (>= 0 and var chord)) continue;
                 var good = slots[i].Beats * fit.Clean[chord];
                 // A late change costs about a stroke of what comes.
-                if (before >= 0 && inTime.TryGetValue((before, chord), out var chance)) good -= fit.Clean[chord] * (1 - chance) * Math.Min(slots[i].Beats, rung.Strum.BeatsAStroke);
+                if (before >= 0 && inTime.TryGetValue((before, chord), out var chance)) good -= fit.Clean[chord] * (1 - chance) * Math.Min(slots[i].Beats, rung.Hand.In(section).BeatsAStroke);
                 var so = found.TryGetValue(section, out var known) ? known : (Beats: 0, Good: 0, Chords: []);
                 so.Chords.Add(chord);
                 found[section] = (so.Beats + slots[i].Beats, so.Good + good, so.Chords);

@@ -9,7 +9,7 @@ internal sealed class PlayerOdds
     public PlayerOdds(Player player)
     {
         _unclean = [.. Enum.GetValues<Technique>().Select(t => FitModel.OddsOf(player.Skills[t]))];
-        (Slowness, RightHand) = (player.ChangeSlowness, player.Skills.RightHand);
+        (Slowness, RightHand, Strum) = (player.ChangeSlowness, player.Skills.RightHand, FitModel.OddsOf(player.Skills.RightHand));
         Late = Math.Pow(Slowness, FitWeights.Default.TimeSteepness);
     }
 
@@ -21,6 +21,9 @@ internal sealed class PlayerOdds
 
     /// <summary>The factor of the odds that a change is late.</summary>
     public double Late { get; }
+
+    /// <summary>What the right hand brings to the odds that a strum breaks off.</summary>
+    public double Strum { get; }
 
     /// <summary>Skill of the right hand, 0 to 100.</summary>
     public double RightHand { get; }

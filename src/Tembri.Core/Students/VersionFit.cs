@@ -25,7 +25,7 @@ public sealed class VersionFit
         _clean = outline.Clean(_player);
         (Value, Verdict) = outline.Grade(_player);
         ComfortableTempo = outline.ComfortableTempo(player);
-        Strummed = FitModel.Strummed(outline.StrumLoad, player.Skills.RightHand);
+        Strummed = outline.Strummed(_player);
         Changes = [.. outline.Changes.Select(c =>
         {
             var (needed, available) = (VersionOutline.Needed(c, player.ChangeSlowness), 60 / outline.Tempo * c.FreeBeats);

@@ -1,3 +1,4 @@
+using Tembri.Core.Arranging;
 using Tembri.Core.Ladders;
 using Tembri.Core.Strums;
 
@@ -23,6 +24,18 @@ public sealed record OutlinedChord(string Name, double Beats, double SpellBeats,
 /// <param name="IsTimed">True when it was timed for this student.</param>
 /// <param name="FreeBeats">Beats the strum leaves for it.</param>
 public readonly record struct OutlinedChange(int From, int To, int Count, double Seconds, bool IsTimed, double FreeBeats);
+
+/// <summary>What the right hand does in a version, as the fit sees it.</summary>
+/// <param name="BeatsAStroke">Beats from a stroke to the next, on the average.</param>
+/// <param name="Patterns">What each pattern asks, with its share of the time.</param>
+public sealed record OutlinedHand(double BeatsAStroke, IReadOnlyList<(StrumEffort Effort, double Share)> Patterns)
+{
+    /// <summary>Takes the outline of a right hand.</summary>
+    public static OutlinedHand Of(RightHand hand) => new(hand.BeatsAStroke, [.. hand.Shares.Select(s => (s.Pattern.Effort, s.Share))]);
+
+    /// <summary>The outline of one pattern.</summary>
+    public static OutlinedHand Of(StrumPattern pattern) => new(pattern.BeatsAStroke, [(pattern.Effort, 1)]);
+}
 
 /// <summary>How a version fits, in two numbers.</summary>
 /// <param name="Fit">Share of beats expected clean and in time, 0 to 1.</param>
@@ -50,24 +63,24 @@ public sealed class VersionOutline
     private readonly double[] _late;     // odds that the reference player is late for each change at the song's tempo
     private readonly double[] _free;     // seconds there are for each change at the song's tempo
     private readonly int _changeCount;
-    private readonly double _strokeBeats;
+    private readonly (double Share, double Odds)[] _strums;   // odds that each pattern breaks off at the song's tempo
 
     /// <summary>Makes an outline.</summary>
     /// <param name="tempo">The song's tempo, beats a minute.</param>
-    /// <param name="strum">The version's strum.</param>
+    /// <param name="hand">What the right hand does.</param>
     /// <param name="chords">Its chords.</param>
     /// <param name="changes">Its changes.</param>
-    public VersionOutline(double tempo, StrumPattern strum, IReadOnlyList<OutlinedChord> chords, IReadOnlyList<OutlinedChange> changes)
+    public VersionOutline(double tempo, OutlinedHand hand, IReadOnlyList<OutlinedChord> chords, IReadOnlyList<OutlinedChange> changes)
     {
-        (Tempo, Strum, Chords, _changes) = (tempo, strum, chords, [.. changes]);
+        (Tempo, Hand, Chords, _changes) = (tempo, hand, chords, [.. changes]);
         _demands = [.. chords.Select(c => c.Demands.Select(d => (d.Technique, FitModel.OddsOf(d))).ToArray())];
         _beats = [.. chords.Select(c => c.Beats)];
         _free = [.. changes.Select(c => 60 / tempo * c.FreeBeats)];
         _late = [.. changes.Select((c, i) => FitModel.OddsOfLate(c.Seconds, _free[i]))];
         _changeCount = changes.Sum(c => c.Count);
-        _strokeBeats = strum.BeatsAStroke;
         TotalBeats = _beats.Sum();
-        StrumLoad = strum.LoadAt(tempo);
+        _strums = [.. hand.Patterns.Select(p => (p.Share, FitModel.OddsOfStrum(p.Effort.LoadAt(tempo))))];
+        StrumLoad = hand.Patterns.Sum(p => p.Share * p.Effort.LoadAt(tempo));
     }
 
     /// <summary>Takes the outline of a rung.</summary>
@@ -78,7 +91,7 @@ public sealed class VersionOutline
         var spells = new int[rung.Chords.Count];
         foreach (var spell in rung.Flow.Sequence) spells[spell.Chord]++;
         return new VersionOutline(
-            tempo, rung.Strum,
+            tempo, OutlinedHand.Of(rung.Hand),
             [.. rung.Chords.Select((c, i) => new OutlinedChord(
                 c.ShapeChord.Name, rung.Flow.Beats[i], spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)]))],
             [.. rung.Changes.Select(c => new OutlinedChange(c.From, c.To, c.Count, c.TimedSeconds ?? c.Change.Seconds, c.TimedSeconds is not null, c.FreeBeats))]);
@@ -87,10 +100,10 @@ public sealed class VersionOutline
     /// <summary>The song's tempo, beats a minute.</summary>
     public double Tempo { get; }
 
-    /// <summary>The strum.</summary>
-    public StrumPattern Strum { get; }
+    /// <summary>What the right hand does.</summary>
+    public OutlinedHand Hand { get; }
 
-    /// <summary>Load of the strum at the song's tempo, 0 to 100.</summary>
+    /// <summary>Load of the right hand at the song's tempo, 0 to 100: the mean over its patterns.</summary>
     public double StrumLoad { get; }
 
     /// <summary>The chords.</summary>
@@ -123,7 +136,7 @@ public sealed class VersionOutline
     {
         Span<double> clean = stackalloc double[_demands.Length];
         FillClean(clean, player);
-        var fit = At(Tempo, StrumLoad, clean, player);
+        var fit = At(Tempo, Strummed(player), clean, player);
         var verdict = fit < W.GrowingFrom ? Verdict.Strained : fit < W.ReadyFrom || WeakestLink(clean, player) is not null || InTime(SlowestTempo, player) < W.ComfortableInTime ? Verdict.Growing : Verdict.Ready;
         return new VersionGrade(fit, verdict);
     }
@@ -179,7 +192,15 @@ public sealed class VersionOutline
     }
 
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
-    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) => At(tempo, Strum.LoadAt(tempo), clean, player);
+    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) => At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean, player);
+
+    /// <summary>Chance that the right hand goes on clean at the song's tempo: each pattern for its share of the time.</summary>
+    internal double Strummed(PlayerOdds player)
+    {
+        var clean = 0.0;
+        foreach (var (share, odds) in _strums) clean += share / (1 + odds * player.Strum);
+        return clean;
+    }
 
     /// <summary>Seconds a student needs for a change.</summary>
     internal static double Needed(in OutlinedChange change, double slowness) => change.IsTimed ? change.Seconds : change.Seconds * slowness;
@@ -202,7 +223,7 @@ public sealed class VersionOutline
         }
     }
 
-    private double At(double tempo, double strumLoad, ReadOnlySpan<double> clean, PlayerOdds player)
+    private double At(double tempo, double strummed, ReadOnlySpan<double> clean, PlayerOdds player)
     {
         if (TotalBeats <= 0) return 1;
         var good = 0.0;
@@ -213,9 +234,9 @@ public sealed class VersionOutline
             if (change.Seconds <= 0) continue;
             var odds = LateOdds(i, tempo, player);
             var waiting = Math.Max(0, Needed(change, player.Slowness) * tempo / 60 - change.FreeBeats);
-            good -= change.Count * clean[change.To] * odds / (1 + odds) * Math.Min(Chords[change.To].SpellBeats, _strokeBeats + waiting);
+            good -= change.Count * clean[change.To] * odds / (1 + odds) * Math.Min(Chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
         }
-        return Math.Clamp(good / TotalBeats, 0, 1) * FitModel.Strummed(strumLoad, player.RightHand);
+        return Math.Clamp(good / TotalBeats, 0, 1) * strummed;
     }
 
     /// <summary>Grades many versions for many students, on all cores.</summary>

@@ -39,12 +39,15 @@ public sealed record TeacherWishes
     /// <summary>What is different about the rungs.</summary>
     public IReadOnlyList<RungWish> Rungs { get; init; } = [];
 
+    /// <summary>Other rungs of the right hand, by section of this song.</summary>
+    public IReadOnlyList<HandWish> Hands { get; init; } = [];
+
     /// <summary>True when nobody's thumb is used over the neck.</summary>
     public bool NoThumb { get; init; }
 
     /// <summary>True when nothing is wished for.</summary>
     [JsonIgnore]
-    public bool IsEmpty => this is { Instead.Count: 0, StandIns.Count: 0, Shapes.Count: 0, Kinds.Count: 0, Grips.Count: 0, Apart.Count: 0, Rungs.Count: 0, NoThumb: false };
+    public bool IsEmpty => this is { Instead.Count: 0, StandIns.Count: 0, Shapes.Count: 0, Kinds.Count: 0, Grips.Count: 0, Apart.Count: 0, Rungs.Count: 0, Hands.Count: 0, NoThumb: false };
 
     /// <summary>These wishes together with wider ones; where both speak of the same, these win.</summary>
     /// <param name="wider">The wishes for a student, or for the studio.</param>
@@ -54,7 +57,7 @@ public sealed record TeacherWishes
         if (wider.IsEmpty) return this;
         return new TeacherWishes
         {
-            Instead = Instead, Apart = Apart, NoThumb = NoThumb || wider.NoThumb,
+            Instead = Instead, Apart = Apart, Hands = Hands, NoThumb = NoThumb || wider.NoThumb,
             StandIns = [.. StandIns, .. wider.StandIns.Where(w => StandIns.All(s => s.Chord != w.Chord))],
             Shapes = [.. Shapes, .. wider.Shapes],
             Kinds = [.. Kinds, .. wider.Kinds],
@@ -71,7 +74,7 @@ public sealed record TeacherWishes
         return these with
         {
             Instead = [.. these.Instead, .. more.Instead], StandIns = [.. these.StandIns, .. more.StandIns], Shapes = [.. these.Shapes, .. more.Shapes], Kinds = [.. these.Kinds, .. more.Kinds],
-            Grips = [.. these.Grips, .. more.Grips], Apart = [.. these.Apart, .. more.Apart], Rungs = [.. these.Rungs, .. more.Rungs], NoThumb = these.NoThumb || more.NoThumb,
+            Grips = [.. these.Grips, .. more.Grips], Apart = [.. these.Apart, .. more.Apart], Rungs = [.. these.Rungs, .. more.Rungs], Hands = [.. these.Hands, .. more.Hands], NoThumb = these.NoThumb || more.NoThumb,
         };
     }
 
@@ -88,7 +91,7 @@ public sealed record TeacherWishes
         return new TeacherWishes
         {
             Instead = Less(Instead, some.Instead), StandIns = Less(StandIns, some.StandIns), Shapes = Less(Shapes, some.Shapes), Kinds = Less(Kinds, some.Kinds),
-            Grips = Less(Grips, some.Grips), Apart = Less(Apart, some.Apart), Rungs = Less(Rungs, some.Rungs), NoThumb = NoThumb && !some.NoThumb,
+            Grips = Less(Grips, some.Grips), Apart = Less(Apart, some.Apart), Rungs = Less(Rungs, some.Rungs), Hands = Less(Hands, some.Hands), NoThumb = NoThumb && !some.NoThumb,
         };
     }
 

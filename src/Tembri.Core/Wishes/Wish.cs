@@ -71,6 +71,12 @@ public sealed record OwnGrip(string Chord, IReadOnlyList<int> Frets, IReadOnlyLi
 /// <param name="Section">Name of the section.</param>
 public sealed record SetApart(string Chord, string Section);
 
+/// <summary>Another rung of the right hand in a section of the song.</summary>
+/// <param name="Section">Name of the section.</param>
+/// <param name="Hand">The right hand's rung, 1 to 5, or 0 for a hand that swings as it likes.</param>
+/// <param name="Rungs">On which rungs.</param>
+public sealed record HandWish(string Section, int Hand, RungSpan Rungs);
+
 /// <summary>What is different about a rung; null leaves a limit as it is.</summary>
 /// <param name="Number">The rung's number.</param>
 public sealed record RungWish(int Number)
@@ -108,7 +114,7 @@ public sealed record RungWish(int Number)
     /// <summary>The kinds of substitution.</summary>
     public IReadOnlyList<SubstitutionKind>? Substitutions { get; init; }
 
-    /// <summary>The rung whose strum is played, 1 to 5.</summary>
+    /// <summary>The rung whose right hand is played, 1 to 5, or 0 for a hand that swings as it likes.</summary>
     public int? RightHand { get; init; }
 
     /// <summary>These differences on top of wider ones.</summary>

@@ -41,7 +41,19 @@ public static class OutlineBytes
     private static void Write(BinaryWriter writer, VersionOutline rung)
     {
         writer.Write(rung.Tempo);
-        writer.Write(rung.Strum.Id);
+        writer.Write(rung.Hand.BeatsAStroke);
+        writer.Write((byte)rung.Hand.Patterns.Count);
+        foreach (var (effort, share) in rung.Hand.Patterns)
+        {
+            writer.Write(share);
+            writer.Write(effort.Fixed);
+            writer.Write((byte)effort.Movements.Count);
+            foreach (var (parts, aBeat) in effort.Movements)
+            {
+                writer.Write((byte)parts);
+                writer.Write(aBeat);
+            }
+        }
         writer.Write((ushort)rung.Chords.Count);
         foreach (var chord in rung.Chords)
         {
@@ -69,7 +81,15 @@ public static class OutlineBytes
 
     private static VersionOutline Read(BinaryReader reader)
     {
-        var (tempo, strum) = (reader.ReadDouble(), StrumPattern.Named(reader.ReadString()));
+        var (tempo, stroke) = (reader.ReadDouble(), reader.ReadDouble());
+        var patterns = new (StrumEffort, double)[reader.ReadByte()];
+        for (var i = 0; i < patterns.Length; i++)
+        {
+            var (share, always) = (reader.ReadDouble(), reader.ReadDouble());
+            var movements = new (int, double)[reader.ReadByte()];
+            for (var m = 0; m < movements.Length; m++) movements[m] = (reader.ReadByte(), reader.ReadDouble());
+            patterns[i] = (new StrumEffort { Fixed = always, Movements = movements }, share);
+        }
         var chords = new OutlinedChord[reader.ReadUInt16()];
         for (var i = 0; i < chords.Length; i++)
         {
@@ -82,6 +102,6 @@ public static class OutlineBytes
         for (var i = 0; i < changes.Length; i++)
             changes[i] = new OutlinedChange(
                 reader.ReadUInt16(), reader.ReadUInt16(), reader.ReadInt32(), reader.ReadDouble(), reader.ReadBoolean(), reader.ReadDouble());
-        return new VersionOutline(tempo, strum, chords, changes);
+        return new VersionOutline(tempo, new OutlinedHand(stroke, patterns), chords, changes);
     }
 }

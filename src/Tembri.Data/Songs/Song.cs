@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using Tembri.Data.Studios;
 
 namespace Tembri.Data.Songs;

@@ -18,6 +18,7 @@ internal static class ComputeApi
         Map<ShapesCall.Request, ShapesCall.Answer>(api, "/shapes", (request, _, known) => ShapesCall.Handle(request, known.Results), "Finds the teachable shapes of a sounding chord.");
         Map<ChangesCall.Request, ChangesCall.Answer>(api, "/changes", (request, work, _) => ChangesCall.Handle(request, work), "Says what the fingers do between two shapes.");
         Map<LadderCall.Request, LadderCall.Answer>(api, "/ladder", (request, work, known) => LadderCall.Handle(request, work, known.Ladders), "Arranges a chart in five versions for one student.");
+        Map<StrumsCall.Request, StrumsCall.Answer>(api, "/strums", (request, _, known) => StrumsCall.Handle(request, known.Results), "Weighs a pattern of the right hand and reduces it to five rungs.");
         Map<ConvertCall.Request, IResult>(api, "/convert", (request, work, known) => ConvertCall.Handle(request, work, known.Ladders), "Writes a chart, or one rung of it, in another format.");
     }
 

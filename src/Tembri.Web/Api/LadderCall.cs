@@ -109,7 +109,7 @@ internal static class LadderCall
         c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
         Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice, c.ShapeChord), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
 
-    private static StrumItem Describe(StrumPattern strum, double load) => new(strum.Name, strum.Steps, strum.Count, Math.Round(load, 1));
+    private static StrumItem Describe(StrumPattern strum, double load) => new(StrumWords.Name(strum), strum.Notation, strum.Count, Math.Round(load, 1));
 
     private static double Percent(double share) => Math.Round(100 * share, 1);
 }

@@ -63,7 +63,7 @@ export function events(score, clockwork, version, from, to, click) {
     const stroke = strokes[i];
     const at = clockwork.seconds(stroke.at);
     if (at >= to - 1e-9) break;
-    found.push({ kind: "stroke", at, until: clockwork.seconds(Math.min(stroke.at + stroke.length, score.length - 1e-6)), notes: stroke.notes, strength: stroke.strength });
+    found.push({ kind: "stroke", at, until: clockwork.seconds(Math.min(stroke.at + stroke.length, score.length - 1e-6)), notes: stroke.notes, damped: stroke.damped === 1, strength: stroke.strength });
   }
   if (click)
     for (let i = clockwork.barAtSeconds(from); i < score.bars.length && clockwork.starts[i] < to; i++) {
@@ -91,6 +91,15 @@ export function sound(context, strings, out, event, when, rate) {
     return [tone];
   }
   const stop = when + (event.until - event.at) / rate;
+  if (event.damped) {
+    const rustle = context.createBufferSource();
+    const shape = context.createGain();
+    rustle.buffer = strings.damped();
+    shape.gain.value = event.strength;
+    rustle.connect(shape).connect(out);
+    rustle.start(when);
+    return [rustle];
+  }
   event.notes.forEach((pitch, i) => {
     const string = context.createBufferSource();
     const shape = context.createGain();

@@ -1,8 +1,9 @@
 // The sound of a plucked string (Karplus and Strong, 1983): a burst of noise goes round a loop as long as the pitch and is softened each time.
 const SECONDS = 2.6;
+const DAMPED_SECONDS = 0.09;
 
 export class Strings {
-  #context; #kept = new Map();
+  #damped = null; #context; #kept = new Map();
   constructor(context) { this.#context = context; }
 
   /** The sound of a MIDI pitch; the same every time. */
@@ -10,6 +11,22 @@ export class Strings {
     let buffer = this.#kept.get(pitch);
     if (!buffer) this.#kept.set(pitch, buffer = this.#make(pitch));
     return buffer;
+  }
+
+  /** A stroke over damped strings: a short rustle without pitch. */
+  damped() {
+    const rate = this.#context.sampleRate;
+    if (this.#damped) return this.#damped;
+    const buffer = this.#context.createBuffer(1, Math.floor(rate * DAMPED_SECONDS), rate);
+    const out = buffer.getChannelData(0);
+    let seed = 4242, low = 0, before = 0;
+    for (let n = 0; n < out.length; n++) {
+      seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+      low += 0.35 * (seed / 2147483648 - 1 - low);
+      out[n] = (low - before) * 2 * Math.exp(-n / (rate * 0.018));
+      before = low;
+    }
+    return this.#damped = buffer;
   }
 
   #make(pitch) {

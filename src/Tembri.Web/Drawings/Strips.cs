@@ -1,7 +1,6 @@
 using Tembri.Core.Arranging;
 using System.Globalization;
 using Tembri.Core.Charts;
-using Tembri.Core.Strums;
 using Tembri.Core.Students;
 using Tembri.Web.Words;
 
@@ -44,55 +43,6 @@ public static class StepsDrawing
     /// <summary>The same in words.</summary>
     public static string Words(LadderGrade grade) =>
         string.Join(", ", grade.Rungs.Zip(grade.Numbers).Select(r => $"rung {RungLimits.LabelOf(r.Second)} {FitWords.Say(r.First?.Verdict)}"));
-}
-
-/// <summary>A strum: the hand's swing with its strokes, and the count beneath.</summary>
-public static class StrumDrawing
-{
-    private const double Step = 46;
-
-    /// <summary>Draws it.</summary>
-    public static Scene Draw(StrumPattern pattern)
-    {
-        var marks = new List<Mark>();
-        var strokes = pattern.Strokes;
-        var swing = new List<(double, double)>();
-        for (var i = 0; i <= strokes.Count * 8; i++)
-        {
-            var t = i / 8.0;
-            var period = pattern.StepsPerBeat == 1 ? 1.0 : 2.0;
-            swing.Add((14 + t * Step, 40 + (pattern.StepsPerBeat == 3 ? 0 : 13) * -Math.Cos(2 * Math.PI * t / period)));
-        }
-        marks.Add(new Curve(swing, 1, Tone.Rule));
-        for (var i = 0; i < strokes.Count; i++)
-        {
-            var x = 14 + i * Step + 4;
-            switch (strokes[i])
-            {
-                case Stroke.Down or Stroke.DownAccent: Arrow(marks, x, 12, 66, strokes[i] == Stroke.DownAccent ? 4.5 : 2.2); break;
-                case Stroke.Up: Arrow(marks, x, 68, 14, 2.2); break;
-                case Stroke.Muted: Arrow(marks, x, 12, 66, 2.2); marks.Add(new Line(x - 6, 34, x + 6, 46, 2)); marks.Add(new Line(x - 6, 46, x + 6, 34, 2)); break;
-                case Stroke.Miss: marks.Add(new Line(x, 16, x, 64, 1.6, Tone.Pencil, Broken: true)); break;
-                default: marks.Add(new Line(x, 40, x + Step * 0.55, 40, 1, Tone.Pencil)); break;
-            }
-            var onBeat = i % pattern.StepsPerBeat == 0;
-            marks.Add(new Label(x, 92, pattern.Count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
-        }
-        return new Scene(20 + strokes.Count * Step, 98, $"{pattern.Name}: {string.Join(", ", strokes.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}", marks);
-    }
-
-    private static string Word(Stroke stroke) => stroke switch
-    {
-        Stroke.Down => "down", Stroke.DownAccent => "down, leaned on", Stroke.Up => "up", Stroke.Miss => "passed", Stroke.Muted => "damped", _ => "ring on",
-    };
-
-    private static void Arrow(List<Mark> marks, double x, double from, double to, double weight)
-    {
-        var back = Math.Sign(from - to) * 8;
-        marks.Add(new Line(x, from, x, to, weight));
-        marks.Add(new Line(x - 5, to + back, x, to, 1.8));
-        marks.Add(new Line(x + 5, to + back, x, to, 1.8));
-    }
 }
 
 /// <summary>The form, drawn to length in beats.</summary>

@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using System.Linq.Expressions;
 using Tembri.Data.Songs;
 

@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Charts.Editing;
 
 namespace Tembri.Web.Songs;
@@ -35,7 +36,7 @@ internal sealed class ChartAct
             "write" => BarEdits.Write(text, at, Content ?? ""),
             "split" => BarEdits.Split(text, at, Slot, Content),
             "join" => BarEdits.Join(text, at, Slot, Content),
-            "meter" => Core.Charts.Meter.TryParse(Meter, out var meter) ? BarEdits.SetMeter(text, at, meter, Content) : new Edited(null, $"'{Meter}' is not a meter; write one such as 2/4 or 6/8."),
+            "meter" => Core.Music.Meter.TryParse(Meter, out var meter) ? BarEdits.SetMeter(text, at, meter, Content) : new Edited(null, $"'{Meter}' is not a meter; write one such as 2/4 or 6/8."),
             "add" => BarEdits.Add(text, at),
             "remove" => BarEdits.Remove(text, at),
             "section" => ChartEdits.NewSection(text, Name ?? ""),

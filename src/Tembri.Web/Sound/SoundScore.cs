@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 
@@ -14,10 +15,10 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
     /// <summary>A bar: which section and bar of the chart, where, how long, its beats, and its pace.</summary>
     public sealed record BarItem(int Section, int Bar, double At, double Length, double Beat, double Pace);
 
-    /// <summary>Strokes as time, length, 1 for up, strength and pitches; chords as time, length and name.</summary>
+    /// <summary>Strokes as time, length, 1 for up, strength, pitches, 1 for damped; chords as time, length and name.</summary>
     public sealed record VersionItem(string Title, IReadOnlyList<StrokeItem> Strokes, IReadOnlyList<ChordItem> Chords);
 
-    public sealed record StrokeItem(double At, double Length, int Up, double Strength, IReadOnlyList<int> Notes);
+    public sealed record StrokeItem(double At, double Length, int Up, double Strength, IReadOnlyList<int> Notes, int Damped);
 
     public sealed record ChordItem(double At, double Length, string Name, string Shape);
 
@@ -37,7 +38,7 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
 
     private static VersionItem Item(string title, Performance performance) => new(
         title,
-        [.. performance.Strokes.Select(s => new StrokeItem(Round(s.At), Round(s.Length), s.Up ? 1 : 0, s.Strength, s.Notes))],
+        [.. performance.Strokes.Select(s => new StrokeItem(Round(s.At), Round(s.Length), s.Up ? 1 : 0, Math.Round(s.Strength, 4), s.Notes, s.IsDamped ? 1 : 0))],
         [.. performance.Chords.Select(c => new ChordItem(Round(c.At), Round(c.Length), c.Name, c.ShapeName))]);
 
     private static double Round(double quarters) => Math.Round(quarters, 5);

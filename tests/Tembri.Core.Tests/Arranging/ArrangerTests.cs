@@ -2,6 +2,7 @@ using CsCheck;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
@@ -29,7 +30,7 @@ public sealed class ArrangerTests
             _chart = ChartReader.Read(chart).Chart;
             (_flow, _kind, _barre) = (new ChordFlow(_chart), PlayerKind.Usual with { Barres = wish }, barre);
             _guards = GuardFinder.Find(_flow, _chart.Key);
-            _arranger = new Arranger(Known.Results, _ => new RungSong(_chart, _flow.Chords, 0), _flow.Chords, _guards, _kind, TimedChanges.None, 0, Accompaniment.Record, _chart.Tempo, _chart.Meter);
+            _arranger = new Arranger(Known.Results, _ => new RungSong(_chart, _flow.Chords, 0), _flow.Chords, _guards, _kind, TimedChanges.None, 0, Accompaniment.Record, _chart.Tempo, l => new RightHand(_chart, l));
         }
 
         /// <summary>Which of the smaller terms came up: a slash bass that moves by step, a full barre that is wished for or not, a shape that is not the one below.</summary>
@@ -52,7 +53,7 @@ public sealed class ArrangerTests
             {
                 var (from, to) = (choice[step.From].Fingering, choice[step.To].Fingering);
                 var needed = _arranger.Changes.Seconds(from, to) * _kind.Pace.Slowness;
-                var late = Math.Max(0, needed - StrumPattern.For(4, limits.Number, false).AvailableSeconds(_chart.Tempo, step.ShortestBeats));
+                var late = Math.Max(0, needed - 60 / _chart.Tempo * new RightHand(_chart, limits).FreeBeats(step));
                 // Two chords that sound the same tones: half of the change is not heard.
                 var unheard = choice[step.From].Sound == choice[step.To].Sound && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask ? limits.ClosenessWeight * 50 : 0;
                 return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 50 * late) + unheard);

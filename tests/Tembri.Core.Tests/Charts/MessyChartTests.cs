@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
+using Tembri.Core.Music;
 using Tembri.Core.Charts.Editing;
 
 namespace Tembri.Core.Tests.Charts;

@@ -38,7 +38,7 @@ public sealed class LadderRefinementTests
                         {
                             var (from, to) = (step.From == second.Index ? c : rung.Chords[step.From].Choice, step.To == second.Index ? c : rung.Chords[step.To].Choice);
                             var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
-                            var late = Math.Max(0, needed - rung.Strum.AvailableSeconds(100, step.ShortestBeats));
+                            var late = Math.Max(0, needed - 60 / 100.0 * rung.Hand.FreeBeats(step));
                             var share = step.Count / rung.Song.ChangeCount;
                             sum += share * rung.Limits.ChangeWeight * (12 * needed + 50 * late);
                             // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.

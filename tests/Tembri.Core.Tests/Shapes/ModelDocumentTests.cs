@@ -204,26 +204,6 @@ public sealed class ModelDocumentTests
     public void Fewer_strings_than_the_fullest_shape_sound_thinner(int fullest, double share) =>
         Assert.Equal(share, Closeness.Of(Shape.Parse("0000"), Chord.Parse("C"), new Tuning([36, 40, 43, 48]), fullest: fullest).Value, 9);
 
-    [Theory]
-    [InlineData("4-one", 90, 0.375 * 3.5)]                                  // one stroke in four beats at 1.5 beats a second
-    [InlineData("4-downs", 90, 1.5 * 3.5 + 0.8)]                            // four, one of them leaned on
-    [InlineData("4-down-ups", 120, 3 * 3.5 + 2 * 1.2 + 2 * 2 + 0.8)]        // six strokes in four beats at 2 a second; two ups, two misses
-    [InlineData("6-all", 80, 4 * (1 + 0.25) * 3.5 + 2 * 0.8)]               // six in two beats at 4/3 a second: four a second, one beyond three
-    public void The_load_of_a_strum_is_what_the_document_says(string id, double tempo, double effort) =>
-        Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), StrumPattern.Named(id).LoadAt(tempo), 9);
-
-    [Theory]
-    [InlineData("4-downs", 60, 4, 2.0)]          // the last down, on 4, may be dropped: from the one on 3
-    [InlineData("4-down-ups", 60, 4, 2.0)]       // from the down on 3
-    [InlineData("4-lilt", 60, 4, 1.5)]           // from the up after 3
-    [InlineData("4-one", 60, 4, 3.0)]            // a quarter of a lone stroke must ring
-    [InlineData("4-one", 60, 2, 1.5)]            // at most three quarters of the chord before
-    [InlineData("4-one", 120, 4, 1.5)]
-    [InlineData("4-downs", 60, 0.25, 0.25)]      // at least a quarter of a beat
-    [InlineData("6-all", 60, 2, 2 / 3.0)]
-    public void There_is_time_for_a_change_from_the_stroke_before_the_last_down(string id, double tempo, double beats, double seconds) =>
-        Assert.Equal(seconds, StrumPattern.Named(id).AvailableSeconds(tempo, beats), 9);
-
     [Fact]
     public void Frets_lie_where_equal_temperament_puts_them_and_spreads_grow_with_the_hand()
     {

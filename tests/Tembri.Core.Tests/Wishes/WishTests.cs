@@ -147,7 +147,7 @@ public sealed class WishTests
         var book = new FingeringBook(Known.Results, kind.Guitar, kind.Hand, kind.Thumb, 0);
         var own = new OwnGrip("Em", [0, 2, 2, 0, 0, 0], [0, 1, 2, 0, 0, 0], RungSpan.All);
         var arranger = new Arranger(
-            Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, guards, kind, TimedChanges.None, 0, Accompaniment.Record, chart.Tempo, chart.Meter, null,
+            Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, guards, kind, TimedChanges.None, 0, Accompaniment.Record, chart.Tempo, l => new RightHand(chart, l), null,
             [.. flow.Chords.Select(c => new ChordWish(None with { Grips = [own] }, c.DegreeIn(chart.Key), c, _ => null, new CandidateFinder(Known.Results), book, Accompaniment.Record, 0))]);
         var found = arranger.Arrange(limits, limits.ClosenessWeight).Found!;
         var em = flow.Chords.ToList().FindIndex(c => c.Name == "Em");
@@ -160,7 +160,7 @@ public sealed class WishTests
         double Sum(IReadOnlyList<Candidate> choice) => choice.Select(Price).Sum() + flow.Steps.Sum(step =>
         {
             var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * kind.Pace.Slowness;
-            var late = Math.Max(0, needed - Strums.StrumPattern.For(4, 3, false).AvailableSeconds(chart.Tempo, step.ShortestBeats));
+            var late = Math.Max(0, needed - 60 / chart.Tempo * new RightHand(chart, limits).FreeBeats(step));
             var unheard = choice[step.From].Sound == choice[step.To].Sound ? limits.ClosenessWeight * 50 : 0;
             return step.Count / (double)flow.Steps.Sum(s => s.Count) * (12 * needed + 50 * late + unheard);
         });

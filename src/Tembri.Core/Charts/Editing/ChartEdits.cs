@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was written.</summary>

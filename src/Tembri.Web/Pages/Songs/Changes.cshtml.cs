@@ -1,3 +1,4 @@
+using Tembri.Core.Music;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Tembri.Core.Arranging;
@@ -123,10 +124,10 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
         var (change, fitted) = (Rung.Changes[chosen], Fit.Changes[chosen]);
         var slowness = change.TimedSeconds is null ? Open.Graded.Player.ChangeSlowness : 1;
         if (fitted.NeededSeconds > fitted.AvailableSeconds) SlowEnough = Math.Floor(60 * change.FreeBeats / fitted.NeededSeconds);
-        var meter = Open.Ladder.Chart.Meter;
-        var shortest = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To).ShortestBeats;
-        Strums = [.. Enumerable.Range(1, Math.Max(0, Rung.Limits.StrumRung - 1)).Select(r => new Easier(r, StrumPattern.For(meter.Beats, r, meter.IsCompound), StrumPattern.For(meter.Beats, r, meter.IsCompound).AvailableSeconds(Open.Ladder.Chart.Tempo, shortest)))
-            .Where(e => e.Seconds > fitted.AvailableSeconds + 0.01).DistinctBy(e => e.Strum.Id).OrderByDescending(e => e.Rung)];
+        var step = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To);
+        Strums = [.. Enumerable.Range(1, Math.Max(0, Rung.Hand.RungIn(change.Place.Section) - 1)).Select(r => new RightHand(Rung.Song.Chart, Rung.Limits with { RightHand = r }))
+            .Select((hand, i) => new Easier(i + 1, hand.In(change.Place.Section), 60 / Open.Ladder.Chart.Tempo * hand.FreeBeats(step)))
+            .Where(e => e.Seconds > fitted.AvailableSeconds + 0.01).DistinctBy(e => e.Strum.Notation).OrderByDescending(e => e.Rung)];
         Ways = await lanes.ForPageAsync(_ => FindWays(change, slowness), HttpContext.RequestAborted);
     }
 

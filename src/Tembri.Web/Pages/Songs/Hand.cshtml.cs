@@ -62,7 +62,7 @@ internal sealed class HandModel(TembriDbContext context, LadderDesk desk, Comput
             if (from is { } number && Open.Ladder.Find(number) is PlayableRung rung)
             {
                 var written = new VersionChart(Open.Ladder, rung).Chart;
-                Form = new HandForm { Name = $"{rung.Limits.Name}, my way", Text = ChartWriter.Write(written with { Title = "", Recordings = [] }), Capo = rung.Capo, Shapes = HandReading.Lines(rung), RightHand = rung.Limits.StrumRung };
+                Form = new HandForm { Name = $"{rung.Limits.Name}, my way", Text = ChartWriter.Write(written with { Title = "", Recordings = [] }), Capo = rung.Capo, Shapes = HandReading.Lines(rung), RightHand = Core.Strums.StrumLadder.Top };
                 await ScoreAsync();
             }
         }

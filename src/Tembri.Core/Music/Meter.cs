@@ -1,4 +1,4 @@
-namespace Tembri.Core.Charts;
+namespace Tembri.Core.Music;
 
 /// <summary>A meter. In 6/8, 9/8 and 12/8 a beat is the dotted quarter, three eighths long.</summary>
 /// <param name="Count">Upper number.</param>

@@ -1,0 +1,81 @@
+using Tembri.Core.Strums;
+using Tembri.Web.Words;
+
+namespace Tembri.Web.Drawings;
+
+/// <summary>A pattern of the right hand: the hand's swing with its strokes or picked strings, and the count beneath.</summary>
+public static class StrumDrawing
+{
+    private const double Wide = 46, Narrow = 30;   // a step
+    private const int MostWide = 8;
+    private const double Left = 18, Middle = 40, Reach = 27, CountAt = 92;
+
+    /// <summary>Draws it.</summary>
+    public static Scene Draw(StrumPattern pattern)
+    {
+        var step = pattern.Steps.Count > MostWide ? Narrow : Wide;
+        var marks = new List<Mark> { new Curve(Swing(pattern, step), 1, Tone.Rule) };
+        var count = pattern.Count;
+        for (var i = 0; i < pattern.Steps.Count; i++)
+        {
+            var x = Left + i * step;
+            if (i > 0 && pattern.Level(i) == 0) marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
+            if (pattern.IsFree) Arrow(marks, x, pattern.Steps[i].Stroke == Stroke.Down, 1.2, Tone.Pencil);
+            else Add(marks, pattern.Steps[i], x, step);
+            var onBeat = i % pattern.StepsPerBeat == 0;
+            if (onBeat || pattern.Steps[i].Sounds || step == Wide) marks.Add(new Label(x, CountAt, count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
+        }
+        return new Scene(Left + pattern.Steps.Count * step, CountAt + 6, $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}", marks);
+    }
+
+    /// <summary>The way of the hand: down on the beats, up between them.</summary>
+    private static List<(double, double)> Swing(StrumPattern pattern, double step)
+    {
+        var depth = pattern.StepsPerBeat == 3 || pattern.IsPicked ? 0 : 13;
+        var period = pattern.StepsPerBeat == 1 ? 1.0 : 2.0;
+        return [.. Enumerable.Range(0, pattern.Steps.Count * 8 + 1).Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
+    }
+
+    private static void Add(List<Mark> marks, HandStep step, double x, double width)
+    {
+        var weight = step.Accent ? 4.5 : 2.2;
+        switch (step.Stroke)
+        {
+            case Stroke.Down or Stroke.Up: Arrow(marks, x, step.Stroke == Stroke.Down, weight, Tone.Ink); break;
+            case Stroke.Muted:
+                marks.Add(new Line(x, Middle - Reach, x, Middle + Reach, weight));
+                marks.Add(new Line(x - 6, Middle - 6, x + 6, Middle + 6, 2));
+                marks.Add(new Line(x - 6, Middle + 6, x + 6, Middle - 6, 2));
+                break;
+            case Stroke.Miss: marks.Add(new Line(x, Middle - 24, x, Middle + 24, 1.6, Tone.Pencil, Broken: true)); break;
+            case Stroke.Stop: marks.Add(new Slab(x - 6, Middle - 6, 12, 12, 0, Tone.Ink, 2)); break;
+            case Stroke.Pick: Picks(marks, step, x); break;
+            default: marks.Add(new Line(x, Middle, x + width * 0.55, Middle, 1, Tone.Pencil)); break;
+        }
+    }
+
+    /// <summary>Picked strings: the thumb's below, filled; the fingers' above, the highest string on top.</summary>
+    private static void Picks(List<Mark> marks, HandStep step, double x)
+    {
+        var order = step.Picks.OrderBy(p => p is 'b' ? 9 : p is 'a' ? 8 : p - '0').ToList();
+        for (var i = 0; i < order.Count; i++)
+        {
+            var y = order[i] is 'b' or 'a' ? Middle + 22 : Middle - 24 + 15 * Math.Min(3, order[i] - '1');
+            var thumb = order[i] is 'b' or 'a' or >= '4';
+            marks.Add(new Disc(x, y, 9.5, Tone.Paper));
+            marks.Add(thumb ? new Disc(x, y, 9.5) : new Disc(x, y, 9, Tone.Ink, step.Accent ? 3 : 1.6));
+            marks.Add(new Label(x, y + 5, order[i] switch { 'b' => "B", 'a' => "b", var n => n.ToString() }, 14, thumb ? Tone.Paper : Tone.Ink, Anchor.Middle, true));
+        }
+    }
+
+    private static string Word(HandStep step) => StrumWords.Say(step with { Accent = false }) + (step.Accent ? ", leaned on" : "");
+
+    private static void Arrow(List<Mark> marks, double x, bool isDown, double weight, Tone tone)
+    {
+        var (from, to) = isDown ? (Middle - Reach - 1, Middle + Reach - 1) : (Middle + Reach + 1, Middle - Reach + 1);
+        var back = Math.Sign(from - to) * 8;
+        marks.Add(new Line(x, from, x, to, weight, tone));
+        marks.Add(new Line(x - 5, to + back, x, to, 1.8, tone));
+        marks.Add(new Line(x + 5, to + back, x, to, 1.8, tone));
+    }
+}
