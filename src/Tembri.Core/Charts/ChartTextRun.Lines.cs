@@ -143,6 +143,9 @@ internal sealed partial class ChartTextRun
         return to;
     }
 
+    /// <summary>True for a line that says what the hand strums.</summary>
+    internal static bool IsStrum(string line) => StrumLine().IsMatch(line);
+
     private bool TryStrum(string line, int number)
     {
         if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;

@@ -40,11 +40,6 @@ public sealed record PlayedStroke(double At, double Length, bool Up, double Stre
 /// <summary>A version as it sounds: bars, chords and strokes on the true pitches of its shapes, in order of time.</summary>
 public sealed class Performance
 {
-    private const int UpStrings = 4;         // an up-stroke meets the treble strings
-    private const double Accent = 1.0;
-    private const double Plain = 0.78;
-    private const double Light = 0.62;
-    private const double DampedLength = 0.12;   // quarter notes a damped stroke is heard
     private const int LongestRing = 256;     // strokes after which nobody hears a picked string any more
     private const double SoftShare = 0.65;
     private const double LoudShare = 1.25;
@@ -171,11 +166,10 @@ public sealed class Performance
         {
             var (at, step, loudness, index) = hits[i];
             if (!step.Sounds) continue;
-            var pitches = Pitches(_shapes[index].Fingering, _shapes[index].Raised);
-            var notes = NotesOf(step, index, pitches);
-            var end = EndOf(hits, i, notes, pitches);
-            if (step.Stroke == Stroke.Muted) end = Math.Min(end, at + DampedLength);
-            if (end - at > Hair) _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up, Math.Min(1, Strength(step) * loudness), notes) { IsDamped = step.Stroke == Stroke.Muted });
+            var notes = NotesOf(step, index);
+            var end = EndOf(hits, i, notes);
+            if (step.Stroke == Stroke.Muted) end = Math.Min(end, at + Striking.DampedLength);
+            if (end - at > Hair) _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up, Math.Min(1, Striking.Strength(step) * loudness), notes) { IsDamped = step.Stroke == Stroke.Muted });
         }
     }
 
@@ -195,33 +189,19 @@ public sealed class Performance
     }
 
     /// <summary>A picked string rings on until it is struck again; a stroke, or a stop, ends what rang before it.</summary>
-    private double EndOf(List<Hit> hits, int i, IReadOnlyList<int> notes, IReadOnlyList<int> pitches)
+    private double EndOf(List<Hit> hits, int i, IReadOnlyList<int> notes)
     {
         var end = _chords[hits[i].Chord].At + _chords[hits[i].Chord].Length;
         for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - Hair; next++)
         {
             var later = hits[next].Step;
-            if (hits[i].Step.Stroke == Stroke.Pick && later.Stroke == Stroke.Pick && !NotesOf(later, hits[next].Chord, pitches).Intersect(notes).Any()) continue;
+            if (hits[i].Step.Stroke == Stroke.Pick && later.Stroke == Stroke.Pick && !NotesOf(later, hits[next].Chord).Intersect(notes).Any()) continue;
             return hits[next].At;
         }
         return end;
     }
 
-    private IReadOnlyList<int> NotesOf(HandStep step, int chord, IReadOnlyList<int> pitches)
-    {
-        if (step.Stroke != Stroke.Pick) return step.Stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
-        var (fingering, raised) = _shapes[chord];
-        var frets = fingering.Shape.Frets;
-        return [.. HandSteps.Strings(step.Picks, frets).Select(s => Tuning.Standard.Strings[s] + frets[s] + raised)];
-    }
-
-    private static double Strength(HandStep step) => step switch
-    {
-        { Accent: true } => Accent,
-        { Stroke: Stroke.Pick } => step.HasThumb ? Accent : Plain,
-        { Stroke: Stroke.Up or Stroke.Muted } => Light,
-        _ => Plain,
-    };
+    private IReadOnlyList<int> NotesOf(HandStep step, int chord) => Striking.Notes(step, _shapes[chord].Fingering.Shape, _shapes[chord].Raised);
 
     private static double LoudnessOf(VersionChart version, int section) => version.Chart.Sections[section].Hand.Loudness switch { Loudness.Soft => SoftShare, Loudness.Loud => LoudShare, _ => 1 };
 

@@ -47,6 +47,13 @@ internal static class LadderDecisions
     public static void Strum(Decision decision, int rung, int rightHand) =>
         decision.Wishes = decision.Wishes with { Rungs = [.. decision.Wishes.Rungs.Where(r => r.Number != rung), (decision.Wishes.Rungs.FirstOrDefault(r => r.Number == rung) ?? new RungWish(rung)) with { RightHand = rightHand }] };
 
+    /// <summary>Plays another rung of the right hand in one section on a rung.</summary>
+    public static void Hand(Decision decision, RungLimits limits, string section, int hand)
+    {
+        var others = decision.Wishes.Hands.Where(h => h.Section != section || h.Rungs != RungSpan.Only(limits.Height));
+        decision.Wishes = decision.Wishes with { Hands = hand == limits.StrumRung ? [.. others] : [.. others, new HandWish(section, hand, RungSpan.Only(limits.Height))] };
+    }
+
     /// <summary>Frets or fingers between commas; null where the text is something else.</summary>
     public static int[]? Numbers(string? text)
     {

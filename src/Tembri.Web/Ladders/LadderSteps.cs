@@ -141,7 +141,7 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
         decision.Locks.AddRange(snapshot.Rows(song, student));
     }
 
-    private static int CountOf(TeacherWishes w) => w.Instead.Count + w.StandIns.Count + w.Shapes.Count + w.Kinds.Count + w.Grips.Count + w.Apart.Count + w.Rungs.Count;
+    private static int CountOf(TeacherWishes w) => w.Instead.Count + w.StandIns.Count + w.Shapes.Count + w.Kinds.Count + w.Grips.Count + w.Apart.Count + w.Rungs.Count + w.Hands.Count;
 
     private static readonly string TooMany = $"{TeacherWishes.Most} decisions of this kind are the most that are kept. Take some back first.";
 

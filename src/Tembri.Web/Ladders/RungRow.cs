@@ -24,7 +24,7 @@ public sealed class RungRow
     [Range(10, 100, ErrorMessage = "The highest load is 10 to 100.")] public int Load { get; set; }
     [Range(0, 100, ErrorMessage = "The lowest closeness is 0 to 100 %.")] public int Closeness { get; set; }
     public List<SubstitutionKind> Kinds { get; set; } = [];
-    [Range(1, 5, ErrorMessage = "The strum is one of rungs 1 to 5.")] public int RightHand { get; set; }
+    [Range(0, 5, ErrorMessage = "The strum is one of rungs 1 to 5, or 0 for a hand that swings freely.")] public int RightHand { get; set; }
     public bool LeftOut { get; set; }
 
     /// <summary>A rung as it is.</summary>

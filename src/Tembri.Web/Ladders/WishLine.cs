@@ -57,6 +57,7 @@ internal sealed record WishLine(string Id, WishScope Scope, string Words, Teache
         foreach (var b in wishes.Kinds) yield return Line($"never “{SubstitutionWords.Name(b.Kind)}”{Said(b.Rungs)}", none with { Kinds = [b] });
         foreach (var g in wishes.Grips) yield return Line($"{g.Chord} as {g.ToShape()}{(g.Always ? "" : ", unless a change pays clearly")}{Said(g.Rungs)}", none with { Grips = [g] });
         foreach (var r in wishes.Rungs) yield return Line(RungWords.Say(r), none with { Rungs = [r] });
+        foreach (var h in wishes.Hands) yield return Line($"{h.Section}: {StrumWords.Rung(h.Hand, false).ToLowerInvariant()}{Said(h.Rungs)}", none with { Hands = [h] });
         if (wishes.NoThumb) yield return Line("no thumb over the neck", none with { NoThumb = true });
     }
 

@@ -68,6 +68,7 @@ internal static class TembriServices
         services.AddScoped<LadderSteps>();
         services.AddScoped<SongBringer>();
         services.AddScoped<SongHistory>();
+        services.AddScoped<SongKeeper>();
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();

@@ -23,7 +23,7 @@ internal static class RungWords
         if (wish.LoadCeiling is { } ceiling) words.Add($"shapes up to load {ceiling:0}");
         if (wish.ClosenessFloor is { } floor) words.Add($"closeness from {100 * floor:0} %");
         if (wish.Substitutions is { } kinds) words.Add($"{kinds.Count} kinds of substitution");
-        if (wish.RightHand is { } hand) words.Add($"strum of rung {hand}");
+        if (wish.RightHand is { } hand) words.Add(hand == 0 ? "the hand swings freely" : $"strum of rung {hand}");
         return $"rung {label}: {string.Join(", ", words)}";
     }
 }

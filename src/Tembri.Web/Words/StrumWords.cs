@@ -125,6 +125,20 @@ internal static class StrumWords
         return (char.IsAsciiDigit(count[0]) ? count : $"{beat} {count}") + bar;
     }
 
+    /// <summary>Where a change falls, and what letting strokes go buys.</summary>
+    public static string Say(ChangeTime time, double tempo)
+    {
+        string Seconds(double beats) => (60 / tempo * beats).ToString("0.00", CultureInfo.InvariantCulture);
+        var falls = time.FallsOn switch
+        {
+            Stroke.Rest => time.Count.Length > 0 ? $"it falls on {time.Count}, where the pattern strikes nothing: a down-stroke is added" : "it falls between the strokes: a down-stroke is added",
+            Stroke.Pick => $"it falls on the string picked at {time.Count}",
+            _ => $"it falls on the {Say(new HandStep(time.FallsOn))} at {time.Count}",
+        };
+        return time.LetGo.Count == 0 || time.Bought < 0.01 ? $"{falls}; there are {Seconds(time.Free)} s"
+            : $"{falls}; with {Lists.And(time.LetGo.Select(c => $"“{c}”"))} let go before it there are {Seconds(time.Free)} s, which buys {Seconds(time.Bought)}";
+    }
+
     /// <summary>A technique with its amount.</summary>
     public static string Say(StrumPartEffort part)
     {

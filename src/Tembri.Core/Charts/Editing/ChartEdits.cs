@@ -1,4 +1,6 @@
 using Tembri.Core.Music;
+using Tembri.Core.Strums;
+
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was written.</summary>
@@ -97,6 +99,24 @@ public static class ChartEdits
         if (!HasForm(text)) return Edited.To(shorter);
         var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
         return Edited.To(Form(shorter, form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))]).Apply(shorter));
+    }
+
+    /// <summary>Writes what the right hand does in a section: its line is replaced, added, or taken out when nothing is said any more.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="section">Which section, from 0.</param>
+    /// <param name="hand">What is written.</param>
+    public static Edited Hand(string text, int section, SectionHand hand)
+    {
+        if (ChartReader.Read(text).Chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse("This section is not in the chart any more.");
+        var lines = text.Split('\n').ToList();
+        // Behind the heading, or before the first bars where a chart has none.
+        var from = part.Line > 0 ? part.Line : Math.Max(0, part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
+        var to = from;
+        while (to < lines.Count && (part.Line == 0 ? to <= from : !ChartTextRun.IsHeading(lines[to]))) to++;
+        var at = part.Line > 0 ? lines.FindIndex(from, to - from, ChartTextRun.IsStrum) : lines.FindIndex(ChartTextRun.IsStrum);
+        if (at >= 0) lines.RemoveAt(at);
+        if (hand != SectionHand.None) lines.Insert(at >= 0 ? at : from, $"strum: {hand}");
+        return Edited.To(string.Join('\n', lines));
     }
 
     private static bool HasForm(string text) => text.Split('\n').Any(IsForm);

@@ -12,6 +12,7 @@ using Tembri.Web.Drawings;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
+using Tembri.Web.Words;
 
 namespace Tembri.Web.Pages.Songs;
 
@@ -83,8 +84,10 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
         StepAsync(id, student, rung, from, to, revision, step, decision =>
         {
             if (hand is < 1 or > 5) return "There is no such strum.";
-            LadderDecisions.Strum(decision, rung, hand);
-            decision.What = $"strum of rung {hand} on rung {Rung.Limits.Label}";
+            if (Rung.Changes.FirstOrDefault(c => c.From == from && c.To == to) is not { } change) return "The song has no such change any more.";
+            var section = Open.Ladder.Chart.Sections[change.Place.Section].Name;
+            LadderDecisions.Hand(decision, Rung.Limits, section, hand);
+            decision.What = $"{section}: {StrumWords.Rung(hand, false).ToLowerInvariant()} on rung {Rung.Limits.Label}";
             return null;
         });
 

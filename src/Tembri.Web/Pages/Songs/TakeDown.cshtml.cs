@@ -15,7 +15,7 @@ using Tembri.Web.Songs;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
-internal sealed class TakeDownModel(TembriDbContext context, SongHistory history, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
+internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, SongHistory history, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
 {
     [BindProperty]
     public string? Text { get; set; }
@@ -81,22 +81,8 @@ internal sealed class TakeDownModel(TembriDbContext context, SongHistory history
         if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartLimits.LongestText)
             return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartLimits.LongestText:N0} characters are the most" }) { StatusCode = 422 };
-        if (song.Version != Version)
-            // What is stored already needs no saving: an answer that was lost on its way is asked for again.
-            return song.ChartText == SongText.Storable(Text) ? new JsonResult(new { version = song.Version }) : Conflict(song);
-        await history.KeepAsync(song, Text, always: false, HttpContext.RequestAborted);
-        SongText.Apply(song, Text, clock.GetUtcNow());
-        try
-        {
-            await context.SaveChangesAsync();
-            await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
-            return new JsonResult(new { version = song.Version });
-        }
-        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
-        {
-            context.ChangeTracker.Clear();
-            return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is { } theirs ? Conflict(theirs) : NotFound();
-        }
+        var (kept, stored) = await keeper.KeepAsync(song, Text, Version, HttpContext.RequestAborted);
+        return kept ? new JsonResult(new { version = song.Version }) : stored is null ? NotFound() : Conflict(stored);
     }
 
     private static JsonResult Conflict(Song theirs) => new(new { theirs = theirs.ChartText, version = theirs.Version }) { StatusCode = 409 };
