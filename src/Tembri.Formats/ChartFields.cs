@@ -8,6 +8,7 @@ namespace Tembri.Formats;
 internal static class ChartFields
 {
     private const string Strum = "strum of ";
+    private const string Figure = "figure of ";
     private const string Extra = "chart ";
 
     /// <summary>The fields of a chart.</summary>
@@ -22,6 +23,8 @@ internal static class ChartFields
         if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
         foreach (var recording in chart.Recordings) Add("recording", ChartWriter.Write(recording));
         foreach (var section in chart.Sections.Where(s => s.Strum.Length > 0)) Add(Strum + section.Name, section.Strum);
+        foreach (var section in chart.Sections)
+            foreach (var figure in section.Figures) Add(Figure + section.Name, FigureText.Write(figure, section.Bars));
         foreach (var (name, value) in chart.Extra) Add(Extra + name, value);
         return fields;
     }
@@ -36,7 +39,10 @@ internal static class ChartFields
         {
             TuningShift = header.TuningShift, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Recordings = header.Recordings,
             Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal)).Select(f => (f.Name[Extra.Length..], f.Value))],
-            Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s)],
+            Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s).Select(s => fields.Any(f => f.Name == Figure + s.Name) ? s with { Figures = FiguresOf(s, fields, header) } : s)],
         };
     }
+
+    private static List<Core.Figures.Figure> FiguresOf(Section section, IReadOnlyList<(string Name, string Value)> fields, Chart header) =>
+        [.. fields.Where(f => f.Name == Figure + section.Name).Select(f => FigureText.Read(f.Value, section.Bars, header.RecordCapo + header.TuningShift, (_, _) => { })).OfType<Core.Figures.Figure>().Take(FigureText.Most)];
 }

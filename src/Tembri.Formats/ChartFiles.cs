@@ -107,7 +107,7 @@ public static partial class ChartFiles
 
     private static Chart Sounding(VersionChart version)
     {
-        var chart = ChartTransposer.Move(version.Chart, version.SoundingKey, version.Raised);
+        var chart = ChartTransposer.Move(version.Chart, version.SoundingKey, version.Raised, keepPlaces: true);
         return (version.Lift?.Raise(chart) ?? chart) with { RecordCapo = version.Capo, TuningShift = version.TuningShift };
     }
 
@@ -134,6 +134,7 @@ public static partial class ChartFiles
             if (bars.Any(b => b.Slots.Any(s => s.IsSilence))) losses.Add("Silence (N.C.) is a rest with a mark that other programs show as text.");
             if (bars.Any(b => b.Slots.Any(s => s.IsEarly))) losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they are pushed from.");
             if (chart.Sections.Any(s => s.Strum.Length > 0)) losses.Add("What the hand strums is there as notes only.");
+            if (chart.Sections.Any(s => s.Figures.Count > 0)) losses.Add("Riffs and runs are there as notes only.");
             var facts = new List<string>();
             if (chart.TuningShift != 0) facts.Add("the tuning");
             if (chart.RecordCapo != 0) facts.Add("the record's capo");

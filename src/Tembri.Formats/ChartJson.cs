@@ -28,7 +28,7 @@ internal static class ChartJson
 
     private sealed record FormItem(string? Section, int Times);
 
-    private sealed record SectionItem(string? Name, string? As, string? Strum, IReadOnlyList<int>? OwnBars, IReadOnlyList<string?>? Words, IReadOnlyList<BarItem?>? Bars);
+    private sealed record SectionItem(string? Name, string? As, string? Strum, IReadOnlyList<int>? OwnBars, IReadOnlyList<string?>? Words, IReadOnlyList<BarItem?>? Bars, IReadOnlyList<string?>? Figures = null);
 
     private sealed record BarItem(string? Meter, bool StartsLine, string? Lead, IReadOnlyList<string>? Remarks, IReadOnlyList<SlotItem>? Slots, IReadOnlyList<NoteItem>? Melody);
 
@@ -39,7 +39,7 @@ internal static class ChartJson
     public static byte[] Write(Chart chart) => JsonSerializer.SerializeToUtf8Bytes(new Document(
         Kind, Version, chart.Title, chart.Key.ToString(), chart.Tempo, chart.Meter.ToString(), chart.TuningShift, chart.RecordCapo, chart.VoiceShift, chart.Singer?.ToString(), chart.MelodyGiven?.ToString(),
         Some(chart.Recordings.Select(t => new TakeItem(t.Name, t.Capo, t.Tuning, t.Tempo))), Some(chart.Extra.Select(e => new FieldItem(e.Name, e.Value))),
-        Some(chart.Sections.Select(s => new SectionItem(s.Name, s.Like, s.Strum.Length > 0 ? s.Strum : null, Some(s.OwnBars), Some(s.Words), Some(s.Bars.Select(b => Write(b, chart.Meter)))))),
+        Some(chart.Sections.Select(s => new SectionItem(s.Name, s.Like, s.Strum.Length > 0 ? s.Strum : null, Some(s.OwnBars), Some(s.Words), Some(s.Bars.Select(b => Write(b, chart.Meter))), Some(s.Figures.Select(f => FigureText.Write(f, s.Bars)))))),
         Some(chart.Form.Select(f => new FormItem(f.Section, f.Times)))), Options);
 
     private static BarItem Write(Bar bar, Meter usual) => new(
@@ -73,10 +73,13 @@ internal static class ChartJson
             return items.OfType<T>();
         }
         var meter = Meter.TryParse(document.Meter, out var usual) ? usual : Meter.Common;
-        var sections = Items(document.Sections, "sections").Select(s => new Section(s.Name ?? "Song", [.. Items(s.Bars, "bars").Take(ChartLimits.MostBars).Select((b, i) => ReadBar(b, meter, $"bar {i + 1} of {PlainText.Cut(s.Name ?? "Song", 40)}", Problem)).OfType<Bar>()])
+        var items = Items(document.Sections, "sections").ToList();
+        var sections = items.Select(s => new Section(s.Name ?? "Song", [.. Items(s.Bars, "bars").Take(ChartLimits.MostBars).Select((b, i) => ReadBar(b, meter, $"bar {i + 1} of {PlainText.Cut(s.Name ?? "Song", 40)}", Problem)).OfType<Bar>()])
         {
             Like = s.As, Strum = s.Strum ?? "", OwnBars = s.OwnBars ?? [], Words = [.. Items(s.Words, "words")],
-        }).Where(s => s.Bars.Count > 0).ToList();
+        }).ToList();
+        var figures = sections.Zip(items).Where(x => x.Second.Figures is { Count: > 0 }).ToDictionary(x => x.First, x => Items(x.Second.Figures, "figures").Take(FigureText.Most).ToList(), ReferenceEqualityComparer.Instance as IEqualityComparer<Section>);
+        sections.RemoveAll(s => s.Bars.Count == 0);
         if (sections.Count == 0) Problem("This chart has no bars.");
         var keyGiven = Key.TryParse(document.Key, out var key);
         var chart = new Chart
@@ -87,6 +90,8 @@ internal static class ChartJson
             Recordings = [.. Items(document.Takes, "recordings").Select(t => new Recording(t.Name ?? "", t.Capo, t.Tuning, t.Tempo))], Extra = [.. Items(document.Extra, "extra lines").Select(e => (e.Name ?? "", e.Value ?? ""))],
             Sections = sections, Form = [.. Items(document.Form, "parts of the form").Select(f => new FormPart(f.Section ?? "", f.Times))],
         };
+        // Strings and frets of figures are counted at the record's place.
+        chart = chart with { Sections = [.. chart.Sections.Select(s => figures.TryGetValue(s, out var lines) ? s with { Figures = [.. lines.Select(l => FigureText.Read(l, s.Bars, chart.RecordCapo + chart.TuningShift, (_, message) => Problem($"In a figure of {PlainText.Cut(s.Name, 40)}: {message}"))).OfType<Core.Figures.Figure>()] } : s)] };
         chart = ChartTidy.Tidy(chart, problems);
         if (!keyGiven) chart = chart with { Key = KeyFinder.Guess([.. chart.Played().Select(x => x.Chord).OfType<Chord>()]) };
         return new ChartReading(chart, problems.ToList());

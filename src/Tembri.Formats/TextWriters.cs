@@ -23,6 +23,7 @@ internal static class TextWriters
         {
             text.Append("\n[").Append(section.Name).Append("]\n");
             if (section.Strum.Length > 0) text.Append("strum: ").Append(section.Strum).Append('\n');
+            foreach (var figure in section.Figures) text.Append(FigureText.Write(figure, section.Bars)).Append('\n');
             foreach (var line in section.Lines(int.MaxValue)) text.Append(writeLine(line, chart.Meter));
         }
         return text.ToString();

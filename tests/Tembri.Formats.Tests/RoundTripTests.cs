@@ -38,6 +38,7 @@ public sealed class RoundTripTests
                 Assert.Equal(chart.Recordings, back.Recordings);
                 Assert.Equal(chart.Extra, back.Extra);
                 Assert.Equal(chart.Sections.Select(s => s.Strum), back.Sections.Select(s => s.Strum));
+                Assert.Equal(chart.Sections.SelectMany(s => s.Figures.Select(f => FigureText.Write(f, s.Bars))), back.Sections.SelectMany(s => s.Figures.Select(f => FigureText.Write(f, s.Bars))));
             }, iter: 150, threads: 2);
     }
 

@@ -47,10 +47,14 @@ internal static class SampleCharts
         from pickup in Pick<Meter?>(null, null, new Meter(1, 4), new Meter(3, 8), new Meter(3, 4))
         select Build(sections, form, times, tempo, key, tuning, pickup);
 
+    /// <summary>A note of a riff, a quarter of a beat long.</summary>
+    private static Core.Figures.FigureNote Riff(double at, int midi, Core.Figures.StringFret? where) => new(Core.Figures.FigureLine.PitchOf(midi), at, 0.25, where is null ? Core.Figures.Ornament.None : Core.Figures.Ornament.Hammer, where);
+
     private static Chart Build(Bar[][] sections, int[] form, int[] times, int tempo, string keyName, int tuning, Meter? pickup)
     {
         Key.TryParse(keyName, out var key);
-        var named = sections.Select((bars, i) => new Section(Names[i], [.. bars.Select((b, j) => j == 0 ? b with { StartsLine = true } : b)]) { Strum = i == 0 ? "D-du-udu" : "" }).ToList();
+        var named = sections.Select((bars, i) => new Section(Names[i], [.. bars.Select((b, j) => j == 0 ? b with { StartsLine = true } : b)]) { Strum = i == 0 ? "D-du-udu|D-dud-du, swing 60, soft" : "" })
+            .Select((s, i) => i == 0 ? s with { Figures = [new Core.Figures.Figure(0, [Riff(0, 41 + tuning, null), Riff(0.5, 43 + tuning, new Core.Figures.StringFret(0, 3))])] } : s).ToList();
         var parts = form.Where(f => f < named.Count).DefaultIfEmpty(0).Select((f, i) => new FormPart(named[f].Name, times[i])).ToList();
         // A pickup stands before all else, in a section of its own.
         if (pickup is { } meter)

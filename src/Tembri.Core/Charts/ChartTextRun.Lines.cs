@@ -72,7 +72,7 @@ internal sealed partial class ChartTextRun
     private bool IsLyrics(string line) =>
         line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line) && !line.TrimStart().StartsWith(MelodyLine.Mark)
         && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text))) && HeadingLine.WithBars(line, IsChord, IsChordLine) is null && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
-        && !StrumLine().IsMatch(line) && !ChartHeader.IsHeader(line) && PageDebris.Of(line, IsChord) is null;
+        && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line) && PageDebris.Of(line, IsChord) is null;
 
     private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
 
@@ -152,6 +152,15 @@ internal sealed partial class ChartTextRun
         var steps = match.Groups["steps"];
         if (HandOf(steps.Value) is { } hand) Here(number).Strum = hand.ToString();
         else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
+        return true;
+    }
+
+    private bool TryFigure(string line, int number)
+    {
+        if (FigureText.Of(line) is not { } figure) return false;
+        var here = Here(number).Figures;
+        if (here.Count < FigureText.Most) here.Add((figure, number));
+        else Problem(number, 1, $"A section has at most {FigureText.Most} figures; this one is left out.");
         return true;
     }
 

@@ -45,7 +45,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             if (line.Length == 0 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line)) continue;
-            if (TryStrum(line, number)) continue;
+            if (TryStrum(line, number) || TryFigure(line, number)) continue;
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
                 if (!IsFull) Open(heading, number);
@@ -201,7 +201,7 @@ internal sealed partial class ChartTextRun
             for (var copy = 2; sections.ContainsKey(open.Name); copy++) open.Name = $"{written} ({copy})";
             var parent = open.Like is { } like ? sections.GetValueOrDefault(like) : null;
             if (parent is not null && !RoomForCopy(parent, open.Line)) continue;
-            var section = open.Finish(parent, message => Problem(open.Line, 1, message));
+            var section = open.Finish(parent, _header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0), Problem);
             if (section.Bars.Count == 0) continue;
             sections.Add(open.Name, section);
             inOrder.Add(section);
@@ -282,6 +282,6 @@ internal sealed partial class ChartTextRun
         var namesShapes = _header.Key is not { } given || given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
         var written = namesShapes ? chart.Key : chart.Key.Transpose(-_header.Capo);
         var sounding = namesShapes ? chart.Key.Transpose(_header.Capo) : chart.Key;
-        return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
+        return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo, keepPlaces: true) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
     }
 }

@@ -74,7 +74,7 @@ public static class ChartTidy
             var tidy = section with
             {
                 Name = name, Like = parent?.Name, Strum = ChartTextRun.HandOf(section.Strum)?.ToString() ?? "",
-                Bars = [.. section.Bars.Select((b, i) => Bar(b, i, problems, name))],
+                Bars = [.. section.Bars.Select((b, i) => Bar(b, i, problems, name))], Figures = [.. section.Figures.Where(f => f.Bar < section.Bars.Count && f.Notes.Count > 0).Take(FigureText.Most)],
                 OwnBars = parent is null ? [] : [.. section.OwnBars.Where(n => n >= 1 && n <= section.Bars.Count).Distinct().Order()],
                 Words = parent is null ? [] : [.. section.Words.Take(section.Bars.Count).Select(w => Words(w, ChartLimits.LongestLine / 2).Trim())],
             };

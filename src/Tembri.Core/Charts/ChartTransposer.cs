@@ -9,7 +9,8 @@ public static class ChartTransposer
     /// <param name="chart">The chart.</param>
     /// <param name="to">The key.</param>
     /// <param name="semitones">How far the tune moves, positive for up; the nearer way when null.</param>
-    public static Chart Move(Chart chart, Key to, int? semitones = null)
+    /// <param name="keepPlaces">True when figures stay on their strings and frets, because the capo moves with them.</param>
+    public static Chart Move(Chart chart, Key to, int? semitones = null, bool keepPlaces = false)
     {
         var fifths = chart.Key.FifthsTo(to);
         var far = semitones ?? (to.Tonic.PitchClass - chart.Key.Tonic.PitchClass + 17) % 12 - 5;
@@ -21,7 +22,7 @@ public static class ChartTransposer
             return slot with { Chord = moved, Symbol = moved.Name };
         }
         MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, far) };
-        return Each(chart, MoveSlot, MoveNote) with
+        return Each(chart, MoveSlot, MoveNote, keepPlaces: keepPlaces) with
         {
             Key = to, MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far)) : null,
         };
@@ -39,11 +40,13 @@ public static class ChartTransposer
     /// <param name="slot">What becomes of a slot.</param>
     /// <param name="note">What becomes of a note.</param>
     /// <param name="within">The sections it is done in, by their place in the chart; all when null.</param>
-    internal static Chart Each(Chart chart, Func<Slot, Slot> slot, Func<MelodyNote, MelodyNote> note, Func<int, bool>? within = null) => chart with
+    /// <param name="keepPlaces">True when figures stay on their strings and frets.</param>
+    internal static Chart Each(Chart chart, Func<Slot, Slot> slot, Func<MelodyNote, MelodyNote> note, Func<int, bool>? within = null, bool keepPlaces = false) => chart with
     {
         Sections = [.. chart.Sections.Select((s, i) => within?.Invoke(i) == false ? s : s with
         {
             Bars = [.. s.Bars.Select(b => b with { Slots = [.. b.Slots.Select(slot)], Melody = [.. b.Melody.Select(note)] })],
+            Figures = [.. s.Figures.Select(f => f.Moved(pitch => note(new MelodyNote(pitch, 0, 1)).Pitch, keepPlaces))],
         })],
     };
 }

@@ -16,6 +16,8 @@ public static class ChartWriter
         {
             text.Append("\n[").Append(section.Name).Append(section.Like is { } like ? $": as {like}" : "").Append("]\n");
             if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum) text.Append("strum: ").Append(section.Strum).Append('\n');
+            if (!section.Figures.SequenceEqual(chart.SectionNamed(section.Like ?? "")?.Figures ?? []))
+                foreach (var figure in section.Figures) text.Append(FigureText.Write(figure, section.Bars)).Append('\n');
             if (section.Like is null)
             {
                 foreach (var line in section.Lines(int.MaxValue)) text.Append(Line(line, chart.Meter));

@@ -1,3 +1,5 @@
+using Tembri.Core.Figures;
+
 namespace Tembri.Core.Charts;
 
 /// <summary>A section while it is being read.</summary>
@@ -45,15 +47,21 @@ internal sealed class OpenSection(string name, int times, int line)
 
     public string Strum { get; set; } = "";
 
+    /// <summary>Lines of figures with their numbers in the text.</summary>
+    public List<(FigureText.Unread Figure, int Line)> Figures { get; } = [];
+
     /// <summary>True when there is something to play in it.</summary>
     public bool IsEmpty => Bars.Count == 0 && Like is null;
 
     /// <summary>The section read: for one written after another, that one's bars with its own in their places.</summary>
     /// <param name="parent">The section it is written after.</param>
-    /// <param name="problem">Told what does not fit.</param>
-    public Section Finish(Section? parent, Action<string> problem)
+    /// <param name="raised">Semitones the strings sound above standard tuning where strings and frets of figures are counted.</param>
+    /// <param name="problemAt">Told line, column and what does not fit.</param>
+    public Section Finish(Section? parent, int raised, Action<int, int, string> problemAt)
     {
-        if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line };
+        void problem(string message) => problemAt(Line, 1, message);
+        List<Figure> FiguresIn(IReadOnlyList<Bar> all) => [.. Figures.Select(f => FigureText.Read(f.Figure, all, raised, (column, message) => problemAt(f.Line, column, message))).OfType<Figure>()];
+        if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line, Figures = FiguresIn(Bars) };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
         if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
         var last = Math.Min(Bars.Count, parent.Bars.Count);
@@ -72,7 +80,7 @@ internal sealed class OpenSection(string name, int times, int line)
                 if (OwnBars.ContainsKey(i + 1)) continue;
                 bars[i] = bars[i] with { Lead = startsLine && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
             }
-        return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum };
+        return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum, Figures = Figures.Count > 0 ? FiguresIn(bars) : parent.Figures };
     }
 }
 

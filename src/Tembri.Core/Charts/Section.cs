@@ -1,3 +1,4 @@
+using Tembri.Core.Figures;
 using Tembri.Core.Music;
 using Tembri.Core.Strums;
 
@@ -41,6 +42,9 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 
     /// <summary>The pattern as recorded: as taken down, or what is usual in its meter.</summary>
     public StrumPattern RecordedHand => Hand.In(UsualMeter) ?? ShippedStrum.UsualFor(UsualMeter);
+
+    /// <summary>Riffs, runs and licks in place of the strum, at the pitch of the chords.</summary>
+    public IReadOnlyList<Figure> Figures { get; init; } = [];
 
     /// <summary>Length in beats.</summary>
     public double Beats => Bars.Sum(b => b.Beats);

@@ -40,6 +40,9 @@ public sealed record Figure(int Bar, IReadOnlyList<FigureNote> Notes)
     /// <summary>The most notes of a figure.</summary>
     public const int MostNotes = 256;
 
+    /// <summary>The fret over which the index finger stays, counted at the record's place; null where the way is free.</summary>
+    public int? Position { get; init; }
+
     /// <summary>Where it begins, in beats from the start of its first bar.</summary>
     public double From => Notes.Count == 0 ? 0 : Notes[0].At;
 
@@ -49,10 +52,10 @@ public sealed record Figure(int Bar, IReadOnlyList<FigureNote> Notes)
     /// <summary>The same figure somewhere else; where it is on the neck has to be found anew.</summary>
     /// <param name="move">What becomes of a pitch.</param>
     /// <param name="keepPlaces">True when strings and frets stay, because only their names move.</param>
-    public Figure Moved(Func<Pitch, Pitch> move, bool keepPlaces = false) => this with { Notes = [.. Notes.Select(n => n with { Pitch = move(n.Pitch), Where = keepPlaces ? n.Where : null })] };
+    public Figure Moved(Func<Pitch, Pitch> move, bool keepPlaces = false) => this with { Notes = [.. Notes.Select(n => n with { Pitch = move(n.Pitch), Where = keepPlaces ? n.Where : null })], Position = keepPlaces ? Position : null };
 
     /// <inheritdoc/>
-    public bool Equals(Figure? other) => other is not null && Bar == other.Bar && Notes.SequenceEqual(other.Notes);
+    public bool Equals(Figure? other) => other is not null && Bar == other.Bar && Position == other.Position && Notes.SequenceEqual(other.Notes);
 
     /// <inheritdoc/>
     public override int GetHashCode() => Notes.Aggregate(Bar, (hash, n) => HashCode.Combine(hash, n));

@@ -115,7 +115,7 @@ public sealed record HandMade
         var beside = BesideOf(ladder, LoadOf(flow, choices));
         var bars = BarsOf(record, own, met, asked, choices, flow, ladder, beside, request, finder);
         var closeness = bars.Closeness * (1 - W.UnheardChange * Unheard(record, own, met, asked, choices));
-        var rung = RungOf(writing, written, flow, choices, book, beside, LoadOf(flow, choices), Math.Clamp(closeness, 0, 1));
+        var rung = RungOf(writing, request.Kind with { Guitar = book.Neck.Guitar }, written, flow, choices, book, beside, LoadOf(flow, choices), Math.Clamp(closeness, 0, 1));
         var playable = ladder.Playable.ToList();
         return new HandMade
         {
@@ -271,17 +271,18 @@ public sealed record HandMade
         return changes == 0 ? 0 : unheard / (double)changes;
     }
 
-    private static PlayableRung RungOf(HandWriting writing, Chart written, ChordFlow flow, List<Candidate> choices, FingeringBook book, PlayableRung beside, double load, double closeness)
+    private static PlayableRung RungOf(HandWriting writing, PlayerKind kind, Chart written, ChordFlow flow, List<Candidate> choices, FingeringBook book, PlayableRung beside, double load, double closeness)
     {
-        var sounding = ChartTransposer.Move(written, written.Key.Transpose(writing.Capo + written.TuningShift));
+        var sounding = ChartTransposer.Move(written, written.Key.Transpose(writing.Capo + written.TuningShift), writing.Capo + written.TuningShift, keepPlaces: true) with { RecordCapo = writing.Capo };
         var soundingFlow = new ChordFlow(sounding);
         var limits = RungLimits.Defaults[^1] with { Number = RungLimits.HandMade, Name = writing.Name, Motto = "made by hand", RightHand = writing.RightHand };
         var hand = new RightHand(sounding, limits);
         var model = new ChangeModel(book.Neck);
         bool IsKnown(Candidate c) => beside.Played.Any(b => b.Choice.SameAs(c));
+        Fingering? Around(int section, int bar) => sounding.Sections[section].Bars[bar].Slots[0].Chord is { } chord && soundingFlow.Chords.ToList().IndexOf(chord) is >= 0 and var at ? choices[at].Fingering : null;
         return new PlayableRung
         {
-            Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand, StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
+            Figures = RungFigure.Of(sounding, limits, kind, writing.Capo, written.Key, Around), Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand, StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
             Chords = [.. choices.Select((c, i) => new RungChord(i, soundingFlow.Chords[i], flow.Chords[i], c with { Played = flow.Chords[i] }, new Guard(), true, !IsKnown(c)))],
             Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count, model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, hand.Hardest(s).Place, hand.Hardest(s).Time))],
         };

@@ -56,6 +56,9 @@ internal sealed class PlaceArranger
     /// <summary>What a rung plays of the song.</summary>
     public RungSong SongOf(RungLimits limits) => _songs[limits.LeavesOutBelow];
 
+    /// <summary>Hand and guitar, tuned as it is played.</summary>
+    public PlayerKind Kind => _kind;
+
     /// <summary>What the right hand plays on a rung.</summary>
     public RightHand HandOf(RungLimits limits) => _hands.GetOrAdd(limits, l => new RightHand(Chart, l, _request.Wishes, _cache));
 

@@ -45,6 +45,9 @@ public sealed record PlayableRung : Rung
     /// <summary>The changes between them.</summary>
     public required IReadOnlyList<RungChange> Changes { get; init; }
 
+    /// <summary>Riffs and runs, those that are left out as well.</summary>
+    public IReadOnlyList<RungFigure> Figures { get; init; } = [];
+
     /// <summary>Time-weighted load, 0 to 100.</summary>
     public required double Load { get; init; }
 

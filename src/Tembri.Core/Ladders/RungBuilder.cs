@@ -46,8 +46,17 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         {
             Limits = limits, Capo = place.Capo, Song = song, Hand = hand, StrumLoad = hand.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
             Changes = Changes(arranger, flow, arrangement, hand), Load = arrangement.Load, Closeness = arrangement.Closeness, IsProved = arrangement.IsProved,
+            Figures = RungFigure.Of(places.Chart, limits, places.Kind, place.Capo, place.ShapeKey, (section, bar) => Around(song.Chart, section, bar, main.Choices)),
             SameAsBelow = rungBelow is not null && SamePlayed(chords, rungBelow.Chords),
         };
+    }
+
+    /// <summary>The shape that is held where a bar begins.</summary>
+    private Shapes.Fingering? Around(Chart chart, int section, int bar, IReadOnlyList<Candidate> choices)
+    {
+        var chord = chart.Sections[section].Bars[bar].Slots[0].Chord;
+        for (var i = 0; chord is not null && i < _flow.Chords.Count; i++) if (_flow.Chords[i].Equals(chord)) return choices[i].Fingering;
+        return null;
     }
 
     private List<RungChange> Changes(Arranger arranger, ChordFlow flow, Arrangement arrangement, RightHand hand) => [.. flow.Steps.Select(step =>

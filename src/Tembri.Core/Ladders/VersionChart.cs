@@ -35,6 +35,7 @@ public sealed class VersionChart
             Sections = [.. chart.Sections.Select((section, number) => section with
             {
                 Bars = [.. section.Bars.Select((bar, b) => Write(bar, (number, b)))], Like = null, OwnBars = [], Words = [],
+                Figures = [.. rung.Figures.Where(f => f.Section == number && f.Played is not null).Select(f => f.Played!)],
                 Strum = (section.Hand with { Steps = rung.Hand.In(number).Notation, Swing = rung.Hand.In(number).Swing }).ToString(),
             })],
         };

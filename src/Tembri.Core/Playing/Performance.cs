@@ -1,5 +1,6 @@
 using Tembri.Core.Charts;
 using Tembri.Core.Music;
+using Tembri.Core.Figures;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
@@ -41,6 +42,8 @@ public sealed record PlayedStroke(double At, double Length, bool Up, double Stre
 public sealed class Performance
 {
     private const int LongestRing = 256;     // strokes after which nobody hears a picked string any more
+    private const double PickedNote = 0.85;
+    private const double SlurredNote = 0.6;
     private const double SoftShare = 0.65;
     private const double LoudShare = 1.25;
     private const double Hair = 1e-9;
@@ -68,7 +71,9 @@ public sealed class Performance
         }
         Length = at;
         JoinRepeats();
+        AddFigures(version);
         AddStrokes(version);
+        _strokes.Sort((a, b) => a.At.CompareTo(b.At));
     }
 
     /// <summary>Quarter notes a minute.</summary>
@@ -145,6 +150,32 @@ public sealed class Performance
         _shapes.RemoveRange(kept, _shapes.Count - kept);
     }
 
+    private readonly List<(double From, double To)> _figures = [];   // where notes are played in place of the strum
+
+    private void AddFigures(VersionChart version)
+    {
+        foreach (var bar in _bars)
+            foreach (var figure in version.Chart.Sections[bar.SectionIndex].Figures.Where(f => f.Bar == bar.BarIndex))
+            {
+                var (beat, raised, loudness) = (Quarters(bar.Meter), version.RaisedIn(bar.SectionIndex), LoudnessOf(version, bar.SectionIndex));
+                _figures.Add((bar.At + figure.From * beat, Math.Min(Length, bar.At + figure.To * beat)));
+                for (var i = 0; i < figure.Notes.Count; i++)
+                {
+                    var note = figure.Notes[i];
+                    if (note.How == Ornament.Held) continue;
+                    var end = note.At + note.Beats;
+                    for (var held = i + 1; held < figure.Notes.Count && figure.Notes[held].How == Ornament.Held; held++) end = figure.Notes[held].At + figure.Notes[held].Beats;
+                    var (from, to) = (bar.At + note.At * beat, Math.Min(Length, bar.At + end * beat));
+                    if (to - from > Hair) _strokes.Add(new PlayedStroke(from, to - from, false, Math.Min(1, (note.How is Ornament.Hammer or Ornament.Pull ? SlurredNote : PickedNote) * loudness), [note.Pitch.Midi + raised]));
+                }
+            }
+    }
+
+    private bool IsInFigure(double at) => _figures.Exists(f => at > f.From - Hair && at < f.To - Hair);
+
+    /// <summary>Where the next figure after a moment begins.</summary>
+    private double NextFigure(double at) => _figures.Where(f => f.From > at + Hair).Select(f => f.From).DefaultIfEmpty(double.PositiveInfinity).Min();
+
     /// <summary>A moment the hand does something to the strings.</summary>
     private readonly record struct Hit(double At, HandStep Step, double Loudness, int Chord);
 
@@ -161,6 +192,7 @@ public sealed class Performance
             }
         }
         AddUnheard(version, hits);
+        if (_figures.Count > 0) hits.RemoveAll(h => IsInFigure(h.At));
         hits.Sort((a, b) => a.At != b.At ? a.At.CompareTo(b.At) : a.Chord.CompareTo(b.Chord));
         for (var i = 0; i < hits.Count; i++)
         {
@@ -168,6 +200,7 @@ public sealed class Performance
             if (!step.Sounds) continue;
             var notes = NotesOf(step, index);
             var end = EndOf(hits, i, notes);
+            if (_figures.Count > 0) end = Math.Min(end, NextFigure(at));
             if (step.Stroke == Stroke.Muted) end = Math.Min(end, at + Striking.DampedLength);
             if (end - at > Hair) _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up, Math.Min(1, Striking.Strength(step) * loudness), notes) { IsDamped = step.Stroke == Stroke.Muted });
         }

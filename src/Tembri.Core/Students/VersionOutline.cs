@@ -92,8 +92,13 @@ public sealed class VersionOutline
         foreach (var spell in rung.Flow.Sequence) spells[spell.Chord]++;
         return new VersionOutline(
             tempo, OutlinedHand.Of(rung.Hand),
-            [.. rung.Chords.Select((c, i) => new OutlinedChord(
-                c.ShapeChord.Name, rung.Flow.Beats[i], spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)]))],
+            [
+                .. rung.Chords.Select((c, i) => new OutlinedChord(
+                    c.ShapeChord.Name, rung.Flow.Beats[i], spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)])),
+                // A riff is something to play like a chord, for as long as it lasts.
+                .. rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).Select(f => new OutlinedChord(
+                    RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From), f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),
+            ],
             [.. rung.Changes.Select(c => new OutlinedChange(c.From, c.To, c.Count, c.TimedSeconds ?? c.Change.Seconds, c.TimedSeconds is not null, c.FreeBeats))]);
     }
 

@@ -16,6 +16,7 @@ internal static class Paths
     public static string Hand(Guid song, Guid student, Guid? version = null) => Ladder(song, student) + "/hand" + (version is { } v ? $"/{v}" : "");
     public static string Changes(Guid song, Guid student, int? rung = null) => $"/songs/{song}/changes/{student}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string RightHand(Guid song, Guid student, int? rung = null) => $"/songs/{song}/right-hand/{student}{(rung is { } r ? $"?rung={r}" : "")}";
+    public static string Figures(Guid song, Guid student) => $"/songs/{song}/figures/{student}";
     public static string Stage(Guid song, Guid student, int? rung = null) => $"/songs/{song}/stage/{student}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Places(Guid song, Guid student) => $"/songs/{song}/places/{student}";
     public static string Listen(Guid? song, Guid? student, int? rung = null) => $"/songs/{song}/listen{(student is { } who ? $"/{who}" : "")}{(rung is { } r ? $"?rung={r}" : "")}";

@@ -11,7 +11,7 @@ internal static class FitWords
     /// <summary>The main thing that stands in the way, in one line.</summary>
     public static string Say(FitReason reason, NoteNames names)
     {
-        string Name(string chord) => names == NoteNames.AsKey ? chord : Chord.Parse(chord).Named(names).Name;
+        string Name(string chord) => chord.StartsWith("figure of ", StringComparison.Ordinal) ? $"The {chord}" : names == NoteNames.AsKey ? chord : Chord.Parse(chord).Named(names).Name;
         return reason switch
         {
             StrumIsHard r => $"The strum asks {Whole(r.Load)} of the right hand, the skill is {Whole(r.Skill)}.",

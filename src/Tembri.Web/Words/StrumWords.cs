@@ -19,7 +19,7 @@ internal static class StrumWords
         if (struck.Count == pattern.Bars && struck.TrueForAll(i => pattern.Level(i) == 0)) return pattern.IsPicked ? "all strings at once, once a bar" : "one stroke a bar";
         if (plain && struck.TrueForAll(i => pattern.Level(i) <= 1 && steps[i].Stroke == Stroke.Down)) return struck.Count == pattern.Beats ? "downs on the beat" : $"downs on {Counts(pattern, struck)}";
         if (plain && Ups(pattern, struck) is { } ups) return $"downs, with ups after {ups}";
-        return struck.Count <= MostSpoken ? Spoken(pattern) : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in {(pattern.Bars == 1 ? "a bar" : "two bars")}";
+        return struck.Count <= MostSpoken ? (pattern.IsPicked ? "picked: " : "") + Spoken(pattern) : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in {(pattern.Bars == 1 ? "a bar" : "two bars")}";
     }
 
     /// <summary>For downs on every beat with ups between them, the beats the ups come after; null for anything else.</summary>
@@ -55,12 +55,12 @@ internal static class StrumWords
     {
         var word = step.Stroke switch
         {
-            Stroke.Down => "down", Stroke.Up => "up", Stroke.Muted => "damp", Stroke.Miss => "miss", Stroke.Stop => "stop", Stroke.Pick => string.Join(" and ", step.Picks.Select(Say)), _ => "ring",
+            Stroke.Down => "down", Stroke.Up => "up", Stroke.Muted => "damp", Stroke.Miss => "miss", Stroke.Stop => "stop", Stroke.Pick => string.Join("+", step.Picks.Select(Say)), _ => "ring",
         };
         return step.Accent ? word.ToUpperInvariant() : word;
     }
 
-    private static string Say(char pick) => pick switch { 'b' => "bass", 'a' => "other bass", _ => $"string {pick}" };
+    private static string Say(char pick) => pick switch { 'b' => "bass", 'a' => "other bass", _ => $"{pick}" };
 
     /// <summary>The rungs of the right hand by name.</summary>
     public static string Rung(int number, bool isPicked) => (number, isPicked) switch

@@ -65,7 +65,7 @@ public static class ChartEdits
 
     /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
     public static TextEdit Copy(string text, Chart chart, Section section) =>
-        Append(text, $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "") + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
+        Append(text, $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "") + string.Concat(section.Figures.Select(f => FigureText.Write(f, section.Bars) + "\n")) + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
 
     /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
     /// <param name="text">Chart text; may be empty.</param>
@@ -107,15 +107,35 @@ public static class ChartEdits
     /// <param name="hand">What is written.</param>
     public static Edited Hand(string text, int section, SectionHand hand)
     {
+        return OwnLine(text, section, ChartTextRun.IsStrum, 0, hand == SectionHand.None ? null : $"strum: {hand}");
+    }
+
+    /// <summary>Writes a figure of a section: its line is replaced, added, or taken out.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="section">Which section, from 0.</param>
+    /// <param name="number">Which of its figures in the order of the text, from 0; one more than it has adds one.</param>
+    /// <param name="line">The line, as <see cref="FigureText.Write"/> gives it; null to take it out.</param>
+    public static Edited Figure(string text, int section, int number, string? line) => OwnLine(text, section, FigureText.IsFigure, number, line);
+
+    /// <summary>Replaces, adds or takes out one of a section's lines that say something besides its bars.</summary>
+    private static Edited OwnLine(string text, int section, Predicate<string> isOne, int number, string? line)
+    {
         if (ChartReader.Read(text).Chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse("This section is not in the chart any more.");
         var lines = text.Split('\n').ToList();
-        // Behind the heading, or before the first bars where a chart has none.
-        var from = part.Line > 0 ? part.Line : Math.Max(0, part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
-        var to = from;
-        while (to < lines.Count && (part.Line == 0 ? to <= from : !ChartTextRun.IsHeading(lines[to]))) to++;
-        var at = part.Line > 0 ? lines.FindIndex(from, to - from, ChartTextRun.IsStrum) : lines.FindIndex(ChartTextRun.IsStrum);
-        if (at >= 0) lines.RemoveAt(at);
-        if (hand != SectionHand.None) lines.Insert(at >= 0 ? at : from, $"strum: {hand}");
+        // Behind the heading; a chart without headings is one section.
+        var (from, to) = (part.Line, part.Line);
+        while (to < lines.Count && (part.Line == 0 || !ChartTextRun.IsHeading(lines[to]))) to++;
+        var known = Enumerable.Range(from, to - from).Where(i => isOne(lines[i])).ToList();
+        if (number < known.Count)
+        {
+            if (line is null) lines.RemoveAt(known[number]);
+            else lines[known[number]] = line;
+        }
+        else if (line is not null)
+        {
+            var first = part.Line > 0 ? from : Math.Max(0, part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
+            lines.Insert(known.Count > 0 ? known[^1] + 1 : first, line);
+        }
         return Edited.To(string.Join('\n', lines));
     }
 

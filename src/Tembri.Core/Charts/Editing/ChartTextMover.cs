@@ -44,10 +44,30 @@ public static partial class ChartTextMover
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
                 lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
             else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
+            else if (FigureText.IsFigure(lines[i])) lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
             else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Names);
         }
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
     }
+
+    [GeneratedRegex(@"(?<how>(?:^|(?<=[\s|]))[hpsb]?)(?:(?<string>[1-6])/(?<fret>\d{1,2})|(?<pitch>[A-G][#b♯♭]?-?\d))(?=\s|\||$)")]
+    private static partial Regex FigureNotes();
+
+    /// <summary>A figure's line with its notes moved. Strings and frets become pitches: where they lie in another key has to be found anew.</summary>
+    private static string MovedFigure(string line, Chart chart, Func<Pitch, string> moved)
+    {
+        var at = line.IndexOf(':') + 1;
+        var head = Position().Replace(line[..at], "");
+        return head + FigureNotes().Replace(line[at..], m =>
+        {
+            if (m.Groups["pitch"].Success) return Pitch.TryParse(m.Groups["pitch"].Value, out var pitch) ? m.Groups["how"].Value + moved(pitch) : m.Value;
+            var fret = int.Parse(m.Groups["fret"].Value, System.Globalization.CultureInfo.InvariantCulture);
+            return m.Groups["how"].Value + moved(Figures.FigureLine.PitchOf(Fretboard.Tuning.Standard.Strings[6 - (m.Groups["string"].Value[0] - '0')] + fret + chart.RecordCapo + chart.TuningShift));
+        });
+    }
+
+    [GeneratedRegex(@",?\s*position\s+\d+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex Position();
 
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign, ChartNames written)
     {
