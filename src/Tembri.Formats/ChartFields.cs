@@ -16,7 +16,7 @@ internal static class ChartFields
     {
         var fields = new List<(string Name, string Value)>();
         void Add(string name, string value) => fields.Add((name, value));
-        if (chart.TuningShift != 0) Add("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (ChartWriter.Tuning(chart) is { } tuning) Add("tuning", tuning);
         if (chart.RecordCapo != 0) Add("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
         if (chart.VoiceShift != 0) Add("voice", chart.VoiceShift.ToString(CultureInfo.InvariantCulture));
         if (chart.Singer is { } singer) Add("voice", singer.ToString());
@@ -37,12 +37,12 @@ internal static class ChartFields
         var header = ChartReader.Read(string.Concat(fields.Where(f => known.Contains(f.Name)).Select(f => $"{f.Name}: {f.Value.ReplaceLineEndings(" ")}\n")) + "| C |").Chart;
         return chart with
         {
-            TuningShift = header.TuningShift, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Recordings = header.Recordings,
+            TuningShift = header.TuningShift, Strings = header.Strings, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Recordings = header.Recordings,
             Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal)).Select(f => (f.Name[Extra.Length..], f.Value))],
             Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s).Select(s => fields.Any(f => f.Name == Figure + s.Name) ? s with { Figures = FiguresOf(s, fields, header) } : s)],
         };
     }
 
     private static List<Core.Figures.Figure> FiguresOf(Section section, IReadOnlyList<(string Name, string Value)> fields, Chart header) =>
-        [.. fields.Where(f => f.Name == Figure + section.Name).Select(f => FigureText.Read(f.Value, section.Bars, header.RecordCapo + header.TuningShift, (_, _) => { })).OfType<Core.Figures.Figure>().Take(FigureText.Most)];
+        [.. fields.Where(f => f.Name == Figure + section.Name).Select(f => FigureText.Read(f.Value, section.Bars, header.StringsAtRecord, (_, _) => { })).OfType<Core.Figures.Figure>().Take(FigureText.Most)];
 }

@@ -19,7 +19,7 @@ internal static class ChartJson
     };
 
     private sealed record Document(
-        string Format, int Version, string? Title, string? Key, double Tempo, string? Meter, int Tuning, int RecordCapo, int VoiceShift, string? Singer, string? Melody,
+        string Format, int Version, string? Title, string? Key, double Tempo, string? Meter, int Tuning, string? Strings, int RecordCapo, int VoiceShift, string? Singer, string? Melody,
         IReadOnlyList<TakeItem?>? Takes, IReadOnlyList<FieldItem?>? Extra, IReadOnlyList<SectionItem?>? Sections, IReadOnlyList<FormItem?>? Form);
 
     private sealed record TakeItem(string? Name, int Capo, int Tuning, double? Tempo);
@@ -37,7 +37,7 @@ internal static class ChartJson
     private sealed record NoteItem(string? Pitch, double At, double Beats);
 
     public static byte[] Write(Chart chart) => JsonSerializer.SerializeToUtf8Bytes(new Document(
-        Kind, Version, chart.Title, chart.Key.ToString(), chart.Tempo, chart.Meter.ToString(), chart.TuningShift, chart.RecordCapo, chart.VoiceShift, chart.Singer?.ToString(), chart.MelodyGiven?.ToString(),
+        Kind, Version, chart.Title, chart.Key.ToString(), chart.Tempo, chart.Meter.ToString(), chart.TuningShift, chart.Strings.Equals(Core.Fretboard.Tuning.Standard) ? null : chart.Strings.Name, chart.RecordCapo, chart.VoiceShift, chart.Singer?.ToString(), chart.MelodyGiven?.ToString(),
         Some(chart.Recordings.Select(t => new TakeItem(t.Name, t.Capo, t.Tuning, t.Tempo))), Some(chart.Extra.Select(e => new FieldItem(e.Name, e.Value))),
         Some(chart.Sections.Select(s => new SectionItem(s.Name, s.Like, s.Strum.Length > 0 ? s.Strum : null, Some(s.OwnBars), Some(s.Words), Some(s.Bars.Select(b => Write(b, chart.Meter))), Some(s.Figures.Select(f => FigureText.Write(f, s.Bars)))))),
         Some(chart.Form.Select(f => new FormItem(f.Section, f.Times)))), Options);
@@ -84,14 +84,14 @@ internal static class ChartJson
         var keyGiven = Key.TryParse(document.Key, out var key);
         var chart = new Chart
         {
-            Title = document.Title ?? "", Key = key, KeyIsGiven = keyGiven, Tempo = document.Tempo is >= 20 and <= 320 ? document.Tempo : 90, Meter = meter, TuningShift = Math.Clamp(document.Tuning, -7, 7),
+            Title = document.Title ?? "", Key = key, KeyIsGiven = keyGiven, Tempo = document.Tempo is >= 20 and <= 320 ? document.Tempo : 90, Meter = meter, TuningShift = Math.Clamp(document.Tuning, -7, 7), Strings = document.Strings is { } open && Core.Fretboard.Tuning.TryParse(open, out var strings) ? strings.Apart().Known : Core.Fretboard.Tuning.Standard,
             RecordCapo = Math.Clamp(document.RecordCapo, 0, 11), VoiceShift = Math.Clamp(document.VoiceShift, -11, 11),
             Singer = document.Singer is { } s && PitchRange.TryParse(s, out var singer) ? singer : null, MelodyGiven = document.Melody is { } m && PitchRange.TryParse(m, out var melody) ? melody : null,
             Recordings = [.. Items(document.Takes, "recordings").Select(t => new Recording(t.Name ?? "", t.Capo, t.Tuning, t.Tempo))], Extra = [.. Items(document.Extra, "extra lines").Select(e => (e.Name ?? "", e.Value ?? ""))],
             Sections = sections, Form = [.. Items(document.Form, "parts of the form").Select(f => new FormPart(f.Section ?? "", f.Times))],
         };
         // Strings and frets of figures are counted at the record's place.
-        chart = chart with { Sections = [.. chart.Sections.Select(s => figures.TryGetValue(s, out var lines) ? s with { Figures = [.. lines.Select(l => FigureText.Read(l, s.Bars, chart.RecordCapo + chart.TuningShift, (_, message) => Problem($"In a figure of {PlainText.Cut(s.Name, 40)}: {message}"))).OfType<Core.Figures.Figure>()] } : s)] };
+        chart = chart with { Sections = [.. chart.Sections.Select(s => figures.TryGetValue(s, out var lines) ? s with { Figures = [.. lines.Select(l => FigureText.Read(l, s.Bars, chart.StringsAtRecord, (_, message) => Problem($"In a figure of {PlainText.Cut(s.Name, 40)}: {message}"))).OfType<Core.Figures.Figure>()] } : s)] };
         chart = ChartTidy.Tidy(chart, problems);
         if (!keyGiven) chart = chart with { Key = KeyFinder.Guess([.. chart.Played().Select(x => x.Chord).OfType<Chord>()]) };
         return new ChartReading(chart, problems.ToList());

@@ -49,7 +49,7 @@ public sealed class Arranger
         for (var i = 0; i < _count; i++)
         {
             cancel.ThrowIfCancellationRequested();
-            candidates[i] = finder.ListFor(shapeChords[i], book, accompaniment, Tuning.Standard, melody?[i] ?? 0);
+            candidates[i] = finder.ListFor(shapeChords[i], book, accompaniment, kind.Guitar.Strings, melody?[i] ?? 0);
         }
         _pool = new CandidatePool(candidates, shapeChords, guards, wishes);
         _shapePrices = new ShapePrices(_pool, kind);

@@ -27,8 +27,8 @@ public sealed class CandidateFinder(ResultCache cache)
     /// <param name="chord">The chord at the pitch of the shapes (the sounding chord moved down by the capo).</param>
     /// <param name="book">The player's fingerings at this capo.</param>
     /// <param name="accompaniment">Who plays along.</param>
-    /// <param name="tuning">Open strings; standard when null.</param>
-    public IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning? tuning = null) => ListFor(chord, book, accompaniment, tuning ?? Tuning.Standard, 0);
+    /// <param name="tuning">Open strings; those of the guitar when null.</param>
+    public IReadOnlyList<Candidate> For(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning? tuning = null) => ListFor(chord, book, accompaniment, tuning ?? book.Neck.Guitar.Strings, 0);
 
     /// <summary>The same with the tune over the chord, as <see cref="Closeness.Of"/> takes it.</summary>
     internal CandidateList ListFor(Chord chord, FingeringBook book, Accompaniment accompaniment, Tuning tuning, int melody) =>
@@ -68,17 +68,19 @@ public sealed class CandidateFinder(ResultCache cache)
     /// <param name="fingering">The fingering chosen.</param>
     /// <param name="accompaniment">Who plays along.</param>
     /// <param name="melody">The tune over the chord, as <see cref="Closeness.Of"/> takes it.</param>
-    public Candidate Locked(Chord chord, Fingering fingering, Accompaniment accompaniment, int melody = 0)
+    /// <param name="strings">Open strings; standard when null.</param>
+    public Candidate Locked(Chord chord, Fingering fingering, Accompaniment accompaniment, int melody = 0, Tuning? strings = null)
     {
-        var choice = Choices(chord, accompaniment, Tuning.Standard, melody).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
+        strings ??= Tuning.Standard;
+        var choice = Choices(chord, accompaniment, strings, melody).FirstOrDefault(c => c.Found.Shape.Equals(fingering.Shape));
         return choice is not null
             ? new Candidate(choice.Kind, choice.Played, fingering, choice.Found.Origin, choice.Closeness, 0, Locked: true)
-            : new Candidate(SubstitutionKind.None, chord, fingering, null, Closeness.Of(fingering.Shape, chord, Tuning.Standard, 0, accompaniment, Fullest(chord, Tuning.Standard), melody), 0, Locked: true);
+            : new Candidate(SubstitutionKind.None, chord, fingering, null, Closeness.Of(fingering.Shape, chord, strings, 0, accompaniment, Fullest(chord, strings), melody), 0, Locked: true);
     }
 
     /// <summary>How near any shape comes to a chord, on the scale candidates are weighed by.</summary>
-    public ClosenessReport ClosenessOf(Chord chord, Shape shape, Accompaniment accompaniment, int melody = 0) =>
-        new ClosenessScale(chord, Tuning.Standard, 0, accompaniment, Fullest(chord, Tuning.Standard), melody).Of(shape);
+    public ClosenessReport ClosenessOf(Chord chord, Shape shape, Accompaniment accompaniment, int melody = 0, Tuning? strings = null) =>
+        new ClosenessScale(chord, strings ?? Tuning.Standard, 0, accompaniment, Fullest(chord, strings ?? Tuning.Standard), melody).Of(shape);
 
     /// <summary>Everything that plays another chord in place of one, weighed against the one it stands for; shapes that are an odd way to play the other are left out.</summary>
     /// <param name="chord">The chord on the record, at the pitch of the shapes.</param>
@@ -88,8 +90,9 @@ public sealed class CandidateFinder(ResultCache cache)
     /// <param name="melody">The tune over the chord, as <see cref="Closeness.Of"/> takes it.</param>
     public IReadOnlyList<Candidate> Playing(Chord chord, Chord other, FingeringBook book, Accompaniment accompaniment, int melody = 0)
     {
-        var scale = new ClosenessScale(chord, Tuning.Standard, 0, accompaniment, Fullest(other, Tuning.Standard), melody);
-        return [.. ListFor(other, book, accompaniment, Tuning.Standard, melody)
+        var strings = book.Neck.Guitar.Strings;
+        var scale = new ClosenessScale(chord, strings, 0, accompaniment, Fullest(other, strings), melody);
+        return [.. ListFor(other, book, accompaniment, strings, melody)
             .Where(c => c.Kind is SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.FewerStrings)
             .Select(c => c with { Kind = other.Equals(chord) ? c.Kind : SubstitutionKind.Own, Closeness = scale.Of(c.Fingering.Shape) })];
     }
@@ -141,7 +144,7 @@ public sealed class CandidateFinder(ResultCache cache)
         if (origin.Grip is { Rare: true }) points += W.Rare;
         var isRelative = choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.SharedTones;
         if (isRelative && choice.Closeness.WrongBass) points += W.RelativeOverAnotherBass;
-        if (fingering.FingerCount == 0 && !fingering.UsesThumb) points += W.OpenStringsAlone;
+        if (fingering.FingerCount == 0 && !fingering.UsesThumb && !isGrip) points += W.OpenStringsAlone;
         points += (isGrip ? W.TrebleLeftOutOfGrip : W.TrebleLeftOut) * (shape.StringCount - 1 - shape.TrebleString);
         if (!isGrip) points += W.InnerMute * shape.InteriorMutes;
         if (origin.Source == ShapeSource.Search && shape.HasOpenString && shape.LowestStopped > W.HighFret) points += W.OpenUnderHighHand;

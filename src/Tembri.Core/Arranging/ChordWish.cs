@@ -28,7 +28,7 @@ public sealed class ChordWish
         IReadOnlyList<Candidate> Playing(Chord other, bool wanted) => [.. finder.Playing(chord, other, book, accompaniment, melody).Select(c => c with { Wanted = wanted })];
         _instead = [.. wishes.Instead.Where(i => i.Chord == degree).Select(i => (i, new Lazy<IReadOnlyList<Candidate>>(() => played(i.Plays) is { } other ? Playing(other, wanted: true) : [])))];
         _grips = [.. wishes.Grips.Where(g => !g.Always && g.Chord == chord.Name).Select(g => (g, new Lazy<Candidate?>(() =>
-            book.Finder.Weigh(g.ToShape(), g.ToFingers()) is { } fingering ? finder.Locked(chord, fingering, accompaniment, melody) with { Locked = false } : null)))];
+            book.Finder.Weigh(g.ToShape(), g.ToFingers()) is { } fingering ? finder.Locked(chord, fingering, accompaniment, melody, book.Neck.Guitar.Strings) with { Locked = false } : null)))];
         _standIns = new(() => [.. wishes.StandIns.Select(s => On(s, chord)).OfType<Chord>().SelectMany(other => Playing(other, wanted: false))]);
         IsEmpty = _instead.Count == 0 && _grips.Count == 0 && wishes.StandIns.All(s => On(s, chord) is null) && wishes.Shapes.Count == 0 && wishes.Kinds.Count == 0;
     }

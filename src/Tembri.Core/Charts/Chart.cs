@@ -1,4 +1,5 @@
 using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts;
@@ -23,6 +24,12 @@ public sealed record Chart
 
     /// <summary>How the record's guitars are tuned, in semitones against standard: −1 is a half step down.</summary>
     public int TuningShift { get; init; }
+
+    /// <summary>How the record's guitars are tuned string by string, apart from <see cref="TuningShift"/>.</summary>
+    public Tuning Strings { get; init; } = Tuning.Standard;
+
+    /// <summary>The open strings of the record with its capo: where strings and frets of figures are counted.</summary>
+    public Tuning StringsAtRecord => Strings.Shift(RecordCapo + TuningShift);
 
     /// <summary>Capo on the record, for the notes; 0 for none.</summary>
     public int RecordCapo { get; init; }

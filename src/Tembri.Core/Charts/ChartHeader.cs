@@ -13,6 +13,7 @@ internal sealed partial class ChartHeader
     public Meter Meter { get; private set; } = Meter.Common;
     public int Capo { get; private set; }
     public int Tuning { get; private set; }
+    public Fretboard.Tuning Strings { get; private set; } = Fretboard.Tuning.Standard;
     public int RecordCapo { get; private set; }
     public int Voice { get; private set; }
     public List<Recording> Recordings { get; } = [];
@@ -108,7 +109,11 @@ internal sealed partial class ChartHeader
                 if (NamesOf(value) is null) problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
                 break;
             case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;
-            case "tuning": Whole(-7, 7, "a tuning in semitones", n => Tuning = n); break;
+            case "tuning" when Fretboard.Tuning.TryParse(value, out var strings): (Strings, Tuning) = strings.Apart(); break;
+            case "tuning": 
+                if (value.Any(char.IsLetter)) problem(number, column, $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
+                else Whole(-7, 7, "a tuning in semitones", n => Tuning = n);
+                break;
             case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
             case "voice" when value.Any(char.IsAsciiLetter): problem(number, column, $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones."); break;
             case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;

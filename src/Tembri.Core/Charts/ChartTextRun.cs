@@ -201,7 +201,7 @@ internal sealed partial class ChartTextRun
             for (var copy = 2; sections.ContainsKey(open.Name); copy++) open.Name = $"{written} ({copy})";
             var parent = open.Like is { } like ? sections.GetValueOrDefault(like) : null;
             if (parent is not null && !RoomForCopy(parent, open.Line)) continue;
-            var section = open.Finish(parent, _header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0), Problem);
+            var section = open.Finish(parent, _header.Strings.Shift(_header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0)), Problem);
             if (section.Bars.Count == 0) continue;
             sections.Add(open.Name, section);
             inOrder.Add(section);
@@ -227,7 +227,7 @@ internal sealed partial class ChartTextRun
         if (sections.Count == 0) Problem(1, 1, "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
         var chart = new Chart
         {
-            Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
+            Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, Strings = _header.Strings, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
             Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra, Sections = sections,
         };
         var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);

@@ -38,7 +38,7 @@ public static class ChartWriter
         Add("key", chart.Key.ToString());
         Add("tempo", chart.Tempo.ToString(CultureInfo.InvariantCulture));
         Add("meter", chart.Meter.ToString());
-        if (chart.TuningShift != 0) Add("tuning", chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (Tuning(chart) is { } tuning) Add("tuning", tuning);
         if (chart.RecordCapo != 0) Add("record capo", chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
         if (chart.Singer is { } singer) Add("voice", singer.ToString());
         if (chart.MelodyGiven is { } melody) Add("melody", melody.ToString());
@@ -48,6 +48,10 @@ public static class ChartWriter
         Add("form", string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section)));
         return lines;
     }
+
+    /// <summary>How the guitars are tuned, as the header says it; null for standard.</summary>
+    public static string? Tuning(Chart chart) =>
+        !chart.Strings.Equals(Fretboard.Tuning.Standard) ? chart.Strings.Shift(chart.TuningShift).Name : chart.TuningShift != 0 ? chart.TuningShift.ToString(CultureInfo.InvariantCulture) : null;
 
     /// <summary>A line of bars with its tune under it, line ends included.</summary>
     /// <param name="line">The bars.</param>

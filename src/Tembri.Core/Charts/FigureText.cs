@@ -34,18 +34,18 @@ public static partial class FigureText
     /// <summary>Reads a line that stands by itself; null when it is no figure, or none of its notes could be read.</summary>
     /// <param name="line">The line.</param>
     /// <param name="bars">The bars of its section.</param>
-    /// <param name="raised">Semitones the strings sound above standard tuning where strings and frets are counted.</param>
+    /// <param name="strings">The open strings where strings and frets are counted.</param>
     /// <param name="problem">Told the column, from 1, of what cannot be read.</param>
-    public static Figure? Read(string line, IReadOnlyList<Bar> bars, int raised, Action<int, string> problem) => Of(line) is { } unread ? Read(unread, bars, raised, problem) : null;
+    public static Figure? Read(string line, IReadOnlyList<Bar> bars, Fretboard.Tuning strings, Action<int, string> problem) => Of(line) is { } unread ? Read(unread, bars, strings, problem) : null;
 
-    internal static Figure? Read(Unread line, IReadOnlyList<Bar> bars, int raised, Action<int, string> problem)
+    internal static Figure? Read(Unread line, IReadOnlyList<Bar> bars, Fretboard.Tuning strings, Action<int, string> problem)
     {
         if (line.Bar >= bars.Count)
         {
             problem(1, $"The section has {bars.Count} bars, so no figure begins at bar {line.Bar + 1}.");
             return null;
         }
-        var notes = FigureLine.Read(line.Cells, BeatsOf(line.Bar, bars), raised, (at, message) => problem(line.At + at + 1, message));
+        var notes = FigureLine.Read(line.Cells, BeatsOf(line.Bar, bars), strings, (at, message) => problem(line.At + at + 1, message));
         return notes.Count == 0 ? null : new Figure(line.Bar, notes) { Position = line.Position is >= 1 and <= Fretboard.NeckGeometry.MostFrets ? line.Position : null };
     }
 

@@ -55,12 +55,12 @@ internal sealed class OpenSection(string name, int times, int line)
 
     /// <summary>The section read: for one written after another, that one's bars with its own in their places.</summary>
     /// <param name="parent">The section it is written after.</param>
-    /// <param name="raised">Semitones the strings sound above standard tuning where strings and frets of figures are counted.</param>
+    /// <param name="strings">The open strings where strings and frets of figures are counted.</param>
     /// <param name="problemAt">Told line, column and what does not fit.</param>
-    public Section Finish(Section? parent, int raised, Action<int, int, string> problemAt)
+    public Section Finish(Section? parent, Fretboard.Tuning strings, Action<int, int, string> problemAt)
     {
         void problem(string message) => problemAt(Line, 1, message);
-        List<Figure> FiguresIn(IReadOnlyList<Bar> all) => [.. Figures.Select(f => FigureText.Read(f.Figure, all, raised, (column, message) => problemAt(f.Line, column, message))).OfType<Figure>()];
+        List<Figure> FiguresIn(IReadOnlyList<Bar> all) => [.. Figures.Select(f => FigureText.Read(f.Figure, all, strings, (column, message) => problemAt(f.Line, column, message))).OfType<Figure>()];
         if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line, Figures = FiguresIn(Bars) };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
         if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");

@@ -20,9 +20,9 @@ public static partial class FigureLine
     /// <summary>Reads the notes.</summary>
     /// <param name="cells">The line behind its name.</param>
     /// <param name="beatsOf">Length in beats of each bar, counted from the figure's first; null beyond the section's end.</param>
-    /// <param name="raised">Semitones the strings sound above standard tuning where strings and frets are counted.</param>
+    /// <param name="strings">The open strings where strings and frets are counted.</param>
     /// <param name="problem">Told the offset of a word that cannot be read, and what to write.</param>
-    public static IReadOnlyList<FigureNote> Read(string cells, Func<int, double?> beatsOf, int raised, Action<int, string> problem)
+    public static IReadOnlyList<FigureNote> Read(string cells, Func<int, double?> beatsOf, Tuning strings, Action<int, string> problem)
     {
         var notes = new List<FigureNote>();
         var (bar, start, offset) = (0, 0.0, 0);
@@ -37,7 +37,7 @@ public static partial class FigureLine
                 break;
             }
             if (words.Count > MostWords) problem(from, $"A bar of a figure has at most {MostWords} notes, dots and rests; this bar is left out.");
-            else AddBar(words, start, beats, from, raised, notes, problem);
+            else AddBar(words, start, beats, from, strings, notes, problem);
             start += beats;
             bar++;
         }
@@ -49,7 +49,7 @@ public static partial class FigureLine
         return notes;
     }
 
-    private static void AddBar(List<(string Text, int Offset)> words, double start, double beats, int from, int raised, List<FigureNote> notes, Action<int, string> problem)
+    private static void AddBar(List<(string Text, int Offset)> words, double start, double beats, int from, Tuning strings, List<FigureNote> notes, Action<int, string> problem)
     {
         var unit = beats / words.Count;
         // A dot at the head of a bar holds what rings over the bar line.
@@ -63,13 +63,13 @@ public static partial class FigureLine
                 else if (held) notes[^1] = notes[^1] with { Beats = notes[^1].Beats + unit };
                 continue;
             }
-            held = NoteOf(text, raised) is not null;
-            if (NoteOf(text, raised) is { } note) notes.Add(note with { At = at, Beats = unit });
+            held = NoteOf(text, strings) is not null;
+            if (NoteOf(text, strings) is { } note) notes.Add(note with { At = at, Beats = unit });
             else if (text != "-") problem(from + words[i].Offset, $"'{text}' is not a note of a figure; write a pitch such as E3, or string and fret such as 6/3, with h, p, s or b in front for hammered, pulled, slid, bent; a dot holds, - is silence.");
         }
     }
 
-    private static FigureNote? NoteOf(string text, int raised)
+    private static FigureNote? NoteOf(string text, Tuning strings)
     {
         Ornament? how = text[0] switch { 'h' => Ornament.Hammer, 'p' => Ornament.Pull, 's' => Ornament.Slide, 'b' => Ornament.Bend, _ => null };
         var rest = how is null ? text : text[1..];
@@ -77,7 +77,7 @@ public static partial class FigureLine
         {
             var (number, fret) = (int.Parse(place.Groups["string"].Value, CultureInfo.InvariantCulture), int.Parse(place.Groups["fret"].Value, CultureInfo.InvariantCulture));
             if (fret > NeckGeometry.MostFrets) return null;
-            var midi = Tuning.Standard.Strings[6 - number] + fret + raised;
+            var midi = strings.Strings[6 - number] + fret;
             return new FigureNote(PitchOf(midi), 0, 0, how ?? Ornament.None, new StringFret(6 - number, fret));
         }
         return Pitch.TryParse(rest, out var pitch) && pitch.Midi is >= 0 and <= 127 ? new FigureNote(pitch, 0, 0, how ?? Ornament.None) : null;

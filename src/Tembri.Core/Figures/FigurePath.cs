@@ -35,7 +35,7 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
     private const int Window = 3;          // frets a hand in one position is looked for within, for other ways
     private const int MostOthers = 4;
     private static readonly FigureWeights W = FigureWeights.Default;
-    private readonly Tuning _tuning = tuning ?? Tuning.Standard;
+    private readonly Tuning _tuning = tuning ?? neck.Guitar.Strings;
 
     /// <summary>The easiest way; null when a note lies outside the neck, or outside what is asked.</summary>
     public FigurePath? Find(FigureTask task) => Find(task, task.Position ?? 1, task.Position ?? neck.HighestFret);

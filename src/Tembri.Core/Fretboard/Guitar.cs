@@ -35,6 +35,9 @@ public sealed record Guitar
     /// <summary>Tension of each string in N at standard pitch, from the lowest-pitched string to the highest.</summary>
     public required IReadOnlyList<double> Tensions { get; init; }
 
+    /// <summary>How its strings are tuned to each other, when the guitar is not tuned up or down as a whole.</summary>
+    public Tuning Strings { get; init; } = Tuning.Standard;
+
     /// <summary>The guitars that are known by name: steel, classical, three-quarter, half, electric.</summary>
     public static IReadOnlyList<Guitar> Presets => AllPresets.Value;
 
@@ -49,6 +52,17 @@ public sealed record Guitar
         if (semitones == 0) return this;
         var ratio = Math.Pow(2, 2 * semitones / 12.0);
         return this with { Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Id} {semitones:+0;-0}"), Tensions = [.. Tensions.Select(t => t * ratio)] };
+    }
+
+    /// <summary>The same guitar in another tuning: the tension of each string goes with the square of its pitch.</summary>
+    /// <param name="strings">As many strings as it has.</param>
+    public Guitar Strung(Tuning strings)
+    {
+        if (strings.Equals(Strings) || strings.Strings.Count != Tensions.Count) return this;
+        return this with
+        {
+            Id = $"{Id} {string.Join('.', strings.Strings)}", Strings = strings, Tensions = [.. Tensions.Select((t, i) => t * Math.Pow(2, 2 * (strings.Strings[i] - Strings.Strings[i]) / 12.0))],
+        };
     }
 
     /// <summary>Finds a preset; the identifier is compared without case.</summary>

@@ -85,11 +85,11 @@ public sealed record HandMade
     public static HandMade Of(HandWriting writing, ArrangementRequest request, Ladder ladder, ResultCache cache)
     {
         var tuning = ladder.Chart.TuningShift;
-        var kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(tuning) };
+        var kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(tuning).Strung(ladder.Chart.Strings) };
         var book = new FingeringBook(cache, kind.Guitar, kind.Hand, kind.Thumb, writing.Capo);
         var finder = new CandidateFinder(cache);
         var shapeKey = ladder.Chart.Key.Transpose(-(writing.Capo + tuning));
-        var written = writing.Chart with { Tempo = ladder.Chart.Tempo, TuningShift = tuning, RecordCapo = 0, Key = writing.Chart.KeyIsGiven ? writing.Chart.Key : shapeKey };
+        var written = writing.Chart with { Tempo = ladder.Chart.Tempo, TuningShift = tuning, Strings = ladder.Chart.Strings, RecordCapo = 0, Key = writing.Chart.KeyIsGiven ? writing.Chart.Key : shapeKey };
         var flow = new ChordFlow(written);
         var unheld = new List<Chord>();
         var held = flow.Chords.Select(c => Hold(c)).ToList();
@@ -101,7 +101,7 @@ public sealed record HandMade
         {
             // The fingering was weighed elsewhere; here it is weighed for this hand and place.
             var given = writing.Shapes.TryGetValue(chord.Name, out var fingering) ? book.Finder.Weigh(fingering.Shape, fingering.Fingers) ?? book.Of(fingering.Shape).FirstOrDefault() : null;
-            if (given is not null) return finder.Locked(chord, given, request.Accompaniment);
+            if (given is not null) return finder.Locked(chord, given, request.Accompaniment, strings: ladder.Chart.Strings);
             var taught = finder.For(chord, book, request.Accompaniment).Where(c => c.Kind is SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.FewerStrings).MinBy(CandidateFinder.Strangeness);
             if (taught is null) unheld.Add(chord);
             return taught;
@@ -216,7 +216,7 @@ public sealed record HandMade
         var known = new Dictionary<(int, int), double>();
         double Near(int theirs, int ours)
         {
-            if (!known.TryGetValue((theirs, ours), out var value)) known[(theirs, ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape, request.Accompaniment).Value;
+            if (!known.TryGetValue((theirs, ours), out var value)) known[(theirs, ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape, request.Accompaniment, strings: ladder.Chart.Strings).Value;
             return value;
         }
         double total = 0, near = 0;

@@ -28,7 +28,7 @@ internal sealed class PlaceArranger
         Work = work;
         (_request, Chart) = (request, chart);
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
-        _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift), Thumb = request.Kind.Thumb && !request.Wishes.NoThumb };
+        _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift).Strung(chart.Strings), Thumb = request.Kind.Thumb && !request.Wishes.NoThumb };
         Flow = new ChordFlow(chart);
         Guards = GuardFinder.Find(Flow, chart.Key);
         Rungs = OwnRungs.Of(request.Rungs, request.Wishes.Rungs);
@@ -58,6 +58,8 @@ internal sealed class PlaceArranger
 
     /// <summary>Hand and guitar, tuned as it is played.</summary>
     public PlayerKind Kind => _kind;
+
+    private Fretboard.Tuning Strings => Chart.Strings;
 
     /// <summary>What the right hand plays on a rung.</summary>
     public RightHand HandOf(RungLimits limits) => _hands.GetOrAdd(limits, l => new RightHand(Chart, l, _request.Wishes, _cache));
@@ -92,10 +94,10 @@ internal sealed class PlaceArranger
     {
         var (book, asked) = (BookAt(capo), ShapeChords(capo)[chord]);
         var (finder, tune) = (new CandidateFinder(_cache), Lower(Flow.Melody[chord], capo + Chart.TuningShift));
-        var fingerings = book.Of(shape).Select(f => finder.Locked(asked, f, _request.Accompaniment, tune)).ToList();
+        var fingerings = book.Of(shape).Select(f => finder.Locked(asked, f, _request.Accompaniment, tune, Strings)).ToList();
         return new ShapeStudy(
-            shape, asked, fingerings, finder.ClosenessOf(asked, shape, _request.Accompaniment, tune),
-            [.. Chords.ChordNamer.Name(shape.PitchClassMask(Fretboard.Tuning.Standard), shape.BassPitchClass(Fretboard.Tuning.Standard), ShapeKey(capo), asked).Take(3)],
+            shape, asked, fingerings, finder.ClosenessOf(asked, shape, _request.Accompaniment, tune, Strings),
+            [.. Chords.ChordNamer.Name(shape.PitchClassMask(Strings), shape.BassPitchClass(Strings), ShapeKey(capo), asked).Take(3)],
             fingerings.Count > 0 ? null : Reach.Of(shape, book.Neck, _kind.Hand, _kind.Thumb));
     }
 
@@ -120,14 +122,14 @@ internal sealed class PlaceArranger
             var shapes = ShapeChords(capo);
             for (var i = 0; i < shapes.Count; i++)
                 if (grips.Find(g => g.Chord == shapes[i].Name) is { } grip && book.Finder.Weigh(grip.ToShape(), grip.ToFingers()) is { } held)
-                    locks[i] = new CandidateFinder(_cache).Locked(shapes[i], held, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift));
+                    locks[i] = new CandidateFinder(_cache).Locked(shapes[i], held, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift), Strings);
         }
         foreach (var lockedShape in _request.Locks.Where(l => l.Rung == limits.Number && l.ShapeTonic == tonic))
             for (var i = 0; i < Flow.Chords.Count; i++)
             {
                 if (Flow.Chords[i].DegreeIn(Chart.Key) != lockedShape.Chord) continue;
                 var fingering = lockedShape.Fingers is { } fingers ? book.Finder.Weigh(lockedShape.Shape, fingers) : book.Of(lockedShape.Shape).FirstOrDefault();
-                if (fingering is not null) locks[i] = new CandidateFinder(_cache).Locked(ShapeChords(capo)[i], fingering, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift));
+                if (fingering is not null) locks[i] = new CandidateFinder(_cache).Locked(ShapeChords(capo)[i], fingering, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift), Strings);
             }
         return locks;
     }

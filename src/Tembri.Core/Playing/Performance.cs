@@ -49,6 +49,7 @@ public sealed class Performance
     private const double Hair = 1e-9;
     private const double SlowPace = 0.85;
     private const double HeldPace = 0.5;
+    private readonly Tuning _strings;
     private readonly List<PlayedBar> _bars = [];
     private readonly List<PlayedChord> _chords = [];
     private readonly List<PlayedStroke> _strokes = [];
@@ -58,6 +59,7 @@ public sealed class Performance
     public Performance(VersionChart version)
     {
         var chart = version.Chart;
+        _strings = chart.Strings;
         QuarterTempo = chart.Tempo * Quarters(chart.Meter);
         var (at, played) = (0.0, 0);
         foreach (var (index, b) in chart.PlayedPlaces())
@@ -121,7 +123,7 @@ public sealed class Performance
                     if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
                 var raised = version.RaisedIn(section);
-                _chords.Add(new PlayedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised).Min()));
+                _chords.Add(new PlayedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised, _strings).Min()));
                 _shapes.Add((fingering, raised));
             }
             at += length;
@@ -234,7 +236,7 @@ public sealed class Performance
         return end;
     }
 
-    private IReadOnlyList<int> NotesOf(HandStep step, int chord) => Striking.Notes(step, _shapes[chord].Fingering.Shape, _shapes[chord].Raised);
+    private IReadOnlyList<int> NotesOf(HandStep step, int chord) => Striking.Notes(step, _shapes[chord].Fingering.Shape, _shapes[chord].Raised, _strings);
 
     private static double LoudnessOf(VersionChart version, int section) => version.Chart.Sections[section].Hand.Loudness switch { Loudness.Soft => SoftShare, Loudness.Loud => LoudShare, _ => 1 };
 
@@ -255,9 +257,9 @@ public sealed class Performance
     }
 
     /// <summary>MIDI numbers of a shape's strings, the lowest string first.</summary>
-    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised) => Pitches(fingering.Shape, raised);
+    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised, Tuning? strings = null) => Pitches(fingering.Shape, raised, strings);
 
     /// <summary>The same for a shape nobody holds yet.</summary>
-    public static IReadOnlyList<int> Pitches(Shape shape, int raised) =>
-        [.. Enumerable.Range(0, shape.StringCount).Where(s => shape[s] >= 0).Select(s => Tuning.Standard.Strings[s] + shape[s] + raised)];
+    public static IReadOnlyList<int> Pitches(Shape shape, int raised, Tuning? strings = null) =>
+        [.. Enumerable.Range(0, shape.StringCount).Where(s => shape[s] >= 0).Select(s => (strings ?? Tuning.Standard).Strings[s] + shape[s] + raised)];
 }

@@ -18,11 +18,13 @@ public static class Striking
     /// <summary>MIDI numbers in the order the hand meets the strings.</summary>
     /// <param name="step">A step that sounds.</param>
     /// <param name="shape">The shape.</param>
-    /// <param name="raised">Semitones it sounds above standard tuning without capo.</param>
-    public static IReadOnlyList<int> Notes(HandStep step, Shape shape, int raised)
+    /// <param name="raised">Semitones it sounds above its open strings without capo.</param>
+    /// <param name="strings">The open strings; standard when null.</param>
+    public static IReadOnlyList<int> Notes(HandStep step, Shape shape, int raised, Tuning? strings = null)
     {
-        if (step.Stroke == Stroke.Pick) return [.. HandSteps.Strings(step.Picks, shape.Frets).Select(s => Tuning.Standard.Strings[s] + shape[s] + raised)];
-        var pitches = Performance.Pitches(shape, raised);
+        strings ??= Tuning.Standard;
+        if (step.Stroke == Stroke.Pick) return [.. HandSteps.Strings(step.Picks, shape.Frets).Select(s => strings.Strings[s] + shape[s] + raised)];
+        var pitches = Performance.Pitches(shape, raised, strings);
         return step.Stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
     }
 

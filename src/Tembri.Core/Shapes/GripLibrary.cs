@@ -1,4 +1,5 @@
 using Tembri.Core.Chords;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 
 namespace Tembri.Core.Shapes;
@@ -22,6 +23,41 @@ public static class GripLibrary
         All.Where(g => g.Movable).ToLookup(g => (KindMask(g.Chord), (g.Chord.BassPitchClass - g.Chord.Root.PitchClass + 12) % 12)));
 
     private static readonly Lazy<HashSet<ulong>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, Pack(g.Fingers)))]);
+
+    private static readonly Lazy<IReadOnlyDictionary<Tuning, IReadOnlyList<Grip>>> Others = new(() => ReadTunings(EmbeddedData.Text("grips.tunings.data.txt")));
+
+    /// <summary>Grips of other tunings than standard, by tuning.</summary>
+    public static IReadOnlyDictionary<Tuning, IReadOnlyList<Grip>> ByTuning => Others.Value;
+
+    private static Dictionary<Tuning, IReadOnlyList<Grip>> ReadTunings(string text)
+    {
+        const string Heading = "tuning ";
+        var found = new Dictionary<Tuning, IReadOnlyList<Grip>>();
+        foreach (var part in ("\n" + text.ReplaceLineEndings("\n")).Split("\n" + Heading).Skip(1))
+        {
+            var end = part.IndexOf('\n', StringComparison.Ordinal);
+            found[Tuning.TryParse(part[..end], out var tuning) ? tuning : throw new FormatException($"There is no tuning '{part[..end]}'.")] = Read(part[end..]);
+        }
+        return found;
+    }
+
+    /// <summary>The grips for a chord in another tuning than standard.</summary>
+    /// <param name="chord">The chord of the shape.</param>
+    /// <param name="tuning">The tuning.</param>
+    /// <param name="highestFret">The highest fret that may be used.</param>
+    public static IEnumerable<Grip> For(Chord chord, Tuning tuning, int highestFret)
+    {
+        if (!ByTuning.TryGetValue(tuning, out var grips)) yield break;
+        var (kind, bass) = (KindMask(chord), Music.Note.Modulo(chord.BassPitchClass - chord.Root.PitchClass, 12));
+        foreach (var grip in grips.Where(g => KindMask(g.Chord) == kind && Music.Note.Modulo(g.Chord.BassPitchClass - g.Chord.Root.PitchClass, 12) == bass))
+        {
+            var up = Music.Note.Modulo(chord.Root.PitchClass - grip.Chord.Root.PitchClass, 12);
+            if (!grip.Movable && up == 0) yield return grip;
+            if (!grip.Movable) continue;
+            if (grip.Shape.LowestStopped + up - 12 >= 1) up -= 12;
+            for (; grip.Shape.HighestStopped + up <= highestFret; up += 12) yield return grip with { Chord = chord, Shape = grip.Shape.Move(up) };
+        }
+    }
 
     /// <summary>Every grip.</summary>
     public static IReadOnlyList<Grip> All => Shipped.Value;

@@ -70,13 +70,40 @@ public sealed class ShapeFinder
 
     private IReadOnlyList<FoundShape> FindTaught(Chord chord)
     {
-        if (!_sameIntervals) return [];
+        if (!_sameIntervals) return FindTaughtElsewhere(chord);
         var found = new Dictionary<Shape, FoundShape>();
         // The library is written for standard tuning; a guitar tuned down k plays the grip of the chord k higher.
         var gripChord = _shift == 0 ? chord : Respell(chord, -_shift);
         var grips = (gripChord.IsDiminishedSeventh && gripChord.Bass is null ? Rotations(gripChord) : [gripChord]).SelectMany(c => GripLibrary.For(c, 12)).DistinctBy(g => g.Shape).ToList();
         foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
         foreach (var grip in grips)
+            foreach (var (shape, low, high, lifted) in Reductions(grip.Shape, chord))
+                found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, low, high, lifted)));
+        return [.. found.Values];
+    }
+
+    /// <summary>In another tuning: what is taught there, and what standard tuning teaches on the strings that are tuned as there.</summary>
+    private IReadOnlyList<FoundShape> FindTaughtElsewhere(Chord chord)
+    {
+        var (known, shift) = _tuning.Apart();
+        if (known.Strings.Count != Tuning.Standard.Strings.Count) return [];
+        var gripChord = shift == 0 ? chord : Respell(chord, -shift);
+        var found = new Dictionary<Shape, FoundShape>();
+        var own = GripLibrary.For(gripChord, known, 12).ToList();
+        foreach (var grip in own) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
+        var changed = Enumerable.Range(0, known.Strings.Count).Where(s => known.Strings[s] != Tuning.Standard.Strings[s]).ToArray();
+        foreach (var grip in GripLibrary.For(gripChord, 12).DistinctBy(g => g.Shape))
+        {
+            var rest = changed.Where(s => grip.Shape[s] >= 0).ToArray();
+            if (rest.Length == 0) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
+            else if (rest.All(s => Array.TrueForAll([.. Enumerable.Range(0, s)], below => grip.Shape[below] < 0 || rest.Contains(below))) && grip.Shape.Sounding - rest.Length >= FewestStrings)
+            {
+                // The low strings that are tuned otherwise are left out.
+                var shape = grip.Shape.Without(rest);
+                if (_tuning.PitchClass(shape.BassString, shape[shape.BassString]) == chord.BassPitchClass) found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, rest.Length)));
+            }
+        }
+        foreach (var grip in own)
             foreach (var (shape, low, high, lifted) in Reductions(grip.Shape, chord))
                 found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, low, high, lifted)));
         return [.. found.Values];

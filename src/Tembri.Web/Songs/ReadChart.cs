@@ -1,3 +1,4 @@
+using Tembri.Web.Words;
 using System.Text.Json;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
@@ -116,7 +117,8 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
             string Say(Recording recording)
             {
                 var shapes = chart.Key.Transpose(-(recording.Capo + recording.Tuning));
-                var tuning = recording.Tuning == 0 ? "standard tuning" : "the guitar " + Pages.Songs.PlacesModel.TuningWords(recording.Tuning);
+                var said = TuningWords.Say(chart with { TuningShift = recording.Tuning });
+                var tuning = said.Length == 0 ? "standard tuning" : chart.Strings.Equals(Core.Fretboard.Tuning.Standard) ? "the guitar " + Pages.Songs.PlacesModel.TuningWords(recording.Tuning) : $"the guitar in {said}";
                 return $"{recording.Name} sounds in {chart.Key}; with {tuning} and {(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in {shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
             }
         }

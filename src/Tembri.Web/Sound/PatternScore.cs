@@ -1,3 +1,4 @@
+using Tembri.Core.Fretboard;
 using Tembri.Core.Playing;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
@@ -14,10 +15,11 @@ internal static class PatternScore
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="shapes">The shapes that take turns, bar by bar; one at least.</param>
     /// <param name="raised">Semitones they sound above standard tuning without capo.</param>
+    /// <param name="strings">The open strings.</param>
     /// <param name="damped">True for every stroke on damped strings.</param>
     /// <param name="from">The first step that is played.</param>
     /// <param name="to">The step after the last; those outside are silent.</param>
-    public static SoundScore Of(StrumPattern pattern, double tempo, IReadOnlyList<Shape> shapes, int raised, bool damped, int from = 0, int to = int.MaxValue)
+    public static SoundScore Of(StrumPattern pattern, double tempo, IReadOnlyList<Shape> shapes, int raised, Tuning strings, bool damped, int from = 0, int to = int.MaxValue)
     {
         var beat = pattern.Meter.BeatInQuarters;
         // As many bars as bring both pattern and chords round.
@@ -38,9 +40,9 @@ internal static class PatternScore
         {
             var (at, step, shape) = hits[i];
             if (!step.Sounds) continue;
-            var notes = Striking.Notes(step, shape, raised);
+            var notes = Striking.Notes(step, shape, raised, strings);
             // A picked string rings until it is struck again or the hand strums, stops or changes.
-            var next = hits.Skip(i + 1).FirstOrDefault(h => step.Stroke != Stroke.Pick || h.Step.Stroke != Stroke.Pick || h.Shape != shape || Striking.Notes(h.Step, h.Shape, raised).Intersect(notes).Any());
+            var next = hits.Skip(i + 1).FirstOrDefault(h => step.Stroke != Stroke.Pick || h.Step.Stroke != Stroke.Pick || h.Shape != shape || Striking.Notes(h.Step, h.Shape, raised, strings).Intersect(notes).Any());
             var isDamped = damped || step.Stroke == Stroke.Muted;
             var end = next.Shape is null ? bars * barLength : next.At;
             strokes.Add(new(Math.Round(at, 5), Math.Round(isDamped ? Math.Min(Striking.DampedLength, end - at) : end - at, 5), step.Stroke == Stroke.Up ? 1 : 0, Striking.Strength(step), notes, isDamped ? 1 : 0));

@@ -20,7 +20,7 @@ public sealed class FigureTests
     private static IReadOnlyList<FigureNote> Read(string line, double beats = 4)
     {
         var problems = new List<string>();
-        var notes = FigureLine.Read(line, _ => beats, 0, (_, m) => problems.Add(m));
+        var notes = FigureLine.Read(line, _ => beats, Tuning.Standard, (_, m) => problems.Add(m));
         Assert.Empty(problems);
         return notes;
     }
@@ -102,10 +102,10 @@ public sealed class FigureTests
     public void A_figure_written_out_is_read_back() =>
         Gen.Select(Pick("E3", "6/3", "h4/2", "pG#3", "s2/5", "bA4", ".", "-", "1/12").Array[1, 12], Pick("E3", "3/0", ".", "-").Array[1, 8]).Sample((first, second) =>
         {
-            var notes = FigureLine.Read($"| {string.Join(' ', first)} | {string.Join(' ', second)} |", _ => 4, 0, (_, m) => Assert.Fail(m));
+            var notes = FigureLine.Read($"| {string.Join(' ', first)} | {string.Join(' ', second)} |", _ => 4, Tuning.Standard, (_, m) => Assert.Fail(m));
             if (notes.Count == 0) return;
             var figure = new Figure(0, notes);
-            var again = FigureLine.Read(FigureLine.Write(figure, _ => 4), _ => 4, 0, (_, m) => Assert.Fail(m));
+            var again = FigureLine.Read(FigureLine.Write(figure, _ => 4), _ => 4, Tuning.Standard, (_, m) => Assert.Fail(m));
             Assert.Equal(notes.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))), again.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))));
         }, iter: 300);
 
@@ -113,7 +113,7 @@ public sealed class FigureTests
     public void What_is_no_note_is_said_where_it_stands()
     {
         var problems = new List<(int, string)>();
-        var notes = FigureLine.Read("| E3 H9 . q | - |", b => b == 0 ? 4 : null, 0, (at, m) => problems.Add((at, m)));
+        var notes = FigureLine.Read("| E3 H9 . q | - |", b => b == 0 ? 4 : null, Tuning.Standard, (at, m) => problems.Add((at, m)));
         Assert.Single(notes);
         Assert.Equal([5, 10, 13], problems.Select(p => p.Item1));
         Assert.Contains("longer than its section", problems[2].Item2, StringComparison.Ordinal);

@@ -62,7 +62,7 @@ public static partial class ChartTextMover
         {
             if (m.Groups["pitch"].Success) return Pitch.TryParse(m.Groups["pitch"].Value, out var pitch) ? m.Groups["how"].Value + moved(pitch) : m.Value;
             var fret = int.Parse(m.Groups["fret"].Value, System.Globalization.CultureInfo.InvariantCulture);
-            return m.Groups["how"].Value + moved(Figures.FigureLine.PitchOf(Fretboard.Tuning.Standard.Strings[6 - (m.Groups["string"].Value[0] - '0')] + fret + chart.RecordCapo + chart.TuningShift));
+            return m.Groups["how"].Value + moved(Figures.FigureLine.PitchOf(chart.StringsAtRecord.Strings[6 - (m.Groups["string"].Value[0] - '0')] + fret));
         });
     }
 

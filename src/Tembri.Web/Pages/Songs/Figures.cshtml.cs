@@ -161,15 +161,14 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
         var (text, bar, chart) = (Form.Notes?.Trim() ?? "", Form.Bar - 1, Open.Reading.Chart);
         if (text.Length == 0) return "Write some notes, such as | E3 . G3 A3 |, or paste six lines of tablature.";
         if (bar >= Part.Bars.Count) return $"{Part.Name} has {Part.Bars.Count} bars; begin at one of them.";
-        var raised = chart.RecordCapo + chart.TuningShift;
         var problems = new List<string>();
         IReadOnlyList<FigureNote> notes;
         if (text.Contains('\n'))
         {
-            var tab = TabReader.Read(text, Part.Bars[bar].Meter.Beats, Part.UsualMeter.IsCompound ? 6 : 4, raised);
+            var tab = TabReader.Read(text, Part.Bars[bar].Meter.Beats, Part.UsualMeter.IsCompound ? 6 : 4, 0, chart.StringsAtRecord);
             (notes, problems) = (tab.Notes, [.. tab.Problems]);
         }
-        else notes = FigureLine.Read(text, BeatsOf(bar), raised, (at, message) => problems.Add($"At letter {at + 1}: {message}"));
+        else notes = FigureLine.Read(text, BeatsOf(bar), chart.StringsAtRecord, (at, message) => problems.Add($"At letter {at + 1}: {message}"));
         if (notes.Count == 0) return problems.Count > 0 ? problems[0] : "There is no note in it.";
         if (problems.Count > 0 && !text.Contains('\n')) return problems[0];
         var left = Part.Bars.Skip(bar).Sum(b => b.Beats);
@@ -182,7 +181,7 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
     {
         Written = figure;
         var ladder = Open.Ladder;
-        var kind = Open.Request.Kind with { Guitar = Open.Request.Kind.Guitar.Tuned(ladder.Chart.TuningShift) };
+        var kind = Open.Request.Kind with { Guitar = Open.Request.Kind.Guitar.Tuned(ladder.Chart.TuningShift).Strung(ladder.Chart.Strings) };
         var far = Open.Reading.Chart.Key.FifthsTo(ladder.Chart.Key);
         var semitones = (ladder.Chart.Key.Tonic.PitchClass - Open.Reading.Chart.Key.Tonic.PitchClass + 17) % 12 - 5;
         var here = far == 0 && semitones == 0 ? figure : figure.Moved(p => p.Move(far, semitones));

@@ -82,7 +82,7 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
     {
         if (await LoadAsync(id, student, rung, section) is { } elsewhere) return elsewhere;
         if (Read(pattern, swing) is { } fault) return Unreadable(fault);
-        return new JsonResult(PatternScore.Of(Pattern, tempo ?? Tempo, ShapesOf(on), Rung.Capo + Open.Ladder.Chart.TuningShift, on == "damped", from, to));
+        return new JsonResult(PatternScore.Of(Pattern, tempo ?? Tempo, ShapesOf(on), Rung.Capo + Open.Ladder.Chart.TuningShift, Open.Ladder.Chart.Strings, on == "damped", from, to));
     }
 
     /// <summary>Reads the pattern a page sends; answers what is wrong with it.</summary>
