@@ -8,14 +8,7 @@ namespace Tembri.Browser.Tests;
 /// <summary>Listening in a real browser: the schedule on the audio clock, and rendered sound whose onsets and pitches are measured.</summary>
 public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
 {
-    private const int SampleRate = 22_050;
-    // The page keeps its player to itself. The tests catch it as it is made: by the clockwork that is set on it.
-    private const string CatchPlayer = """
-        Object.defineProperty(Object.prototype, "clockwork", { configurable: true, set(value) {
-          if (this.score) window.caughtPlayer = this;
-          Object.defineProperty(this, "clockwork", { value, writable: true, configurable: true, enumerable: true });
-        } });
-        """;
+    private const int SampleRate = HeardSound.SampleRate;
 
     private T Run<T>(string script) => (T)Browser.ExecuteScript("const p = window.caughtPlayer; " + script)!;
 
@@ -33,7 +26,7 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Find("form button[type=submit].button-main").Click();
         Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
         var song = new Uri(Browser.Url).Segments[2].Trim('/');
-        Browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = CatchPlayer });
+        Browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = HeardSound.CatchPlayer });
         Go($"/songs/{song}/listen/{student}?rung=2&capo=0");
         Wait.Until(b => (bool)Browser.ExecuteScript("return !!window.caughtPlayer")!);
         Assert.Null(Browser.ExecuteScript("return window.tembri ?? null"));
@@ -108,26 +101,13 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
             // Every string of the shape is in the sound: more there than a quarter tone beside it.
             foreach (var note in notes)
             {
-                double Power(double pitch) => Goertzel(samples.AsSpan(start + SampleRate / 6, SampleRate / 2), 440 * Math.Pow(2, (pitch - 69) / 12));
+                double Power(double pitch) => HeardSound.Power(samples.AsSpan(start + SampleRate / 6, SampleRate / 2), 440 * Math.Pow(2, (pitch - 69) / 12));
                 Assert.True(Power(note) > 3 * Math.Min(Power(note - 0.5), Power(note + 0.5)), $"pitch {note} is not heard at {at} s");
             }
         }
         // The lowest string alone, at its first stroke: its pitch is true within a tenth of a semitone.
         var low = strokes[0].Notes[0];
-        var best = Enumerable.Range(-50, 101).Select(c => low + c / 100.0).MaxBy(p => Goertzel(samples.AsSpan(SampleRate / 10, SampleRate / 2), 440 * Math.Pow(2, (p - 69) / 12)));
+        var best = Enumerable.Range(-50, 101).Select(c => low + c / 100.0).MaxBy(p => HeardSound.Power(samples.AsSpan(SampleRate / 10, SampleRate / 2), 440 * Math.Pow(2, (p - 69) / 12)));
         Assert.InRange(best, low - 0.1, low + 0.1);
-    }
-
-    private static double Goertzel(ReadOnlySpan<double> samples, double frequency)
-    {
-        var w = 2 * Math.PI * frequency / SampleRate;
-        double re = 0, im = 0;
-        for (var i = 0; i < samples.Length; i++)
-        {
-            var hann = 0.5 - 0.5 * Math.Cos(2 * Math.PI * i / samples.Length);
-            re += samples[i] * hann * Math.Cos(w * i);
-            im += samples[i] * hann * Math.Sin(w * i);
-        }
-        return re * re + im * im;
     }
 }

@@ -65,6 +65,61 @@ public sealed class ApiTests(TembriHost host)
     }
 
     [Fact]
+    public async Task A_pattern_is_weighed_and_reduced_to_five_rungs()
+    {
+        var (status, body, _) = await Call("strums", """{"meter":"4/4","pattern":"D-du-udu","tempo":96,"swing":50}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.Equal(["D", "-", "d", "u", "-", "u", "d", "u"], body.GetProperty("steps").EnumerateArray().Select(s => s.GetString()));
+        Assert.Equal(["1", "&", "2", "&", "3", "&", "4", "&"], body.GetProperty("count").EnumerateArray().Select(s => s.GetString()));
+        var rungs = body.GetProperty("rungs").EnumerateArray().ToList();
+        Assert.Equal(["d.......", "D.d.d.d.", "D.dud.du", "D.dududu", "D-du-udu"], rungs.Select(r => r.GetProperty("pattern").GetString()));
+        Assert.Equal(rungs.Select(r => r.GetProperty("load").GetDouble()).Order(), rungs.Select(r => r.GetProperty("load").GetDouble()));
+        Assert.Equal(body.GetProperty("load").GetDouble(), rungs[4].GetProperty("load").GetDouble());
+        Assert.All(rungs, r => Assert.False(string.IsNullOrEmpty(r.GetProperty("reason").GetString())));
+        Assert.Contains("accent on 1", rungs[2].GetProperty("keeps").EnumerateArray().Select(k => k.GetString()));
+        Assert.Contains("push before 3", rungs[4].GetProperty("keeps").EnumerateArray().Select(k => k.GetString()));
+        Assert.Contains(body.GetProperty("parts").EnumerateArray(), p => p.GetProperty("technique").GetString() == "misses");
+    }
+
+    [Theory]
+    [InlineData("strums", """{"pattern":"D-du-"}""", "pattern")]
+    [InlineData("strums", """{"meter":"4","pattern":"Dddd"}""", "meter")]
+    [InlineData("strums", """{"pattern":"Dddd","tempo":0}""", "tempo")]
+    [InlineData("strums", """{"pattern":"Dddd","swing":90}""", "swing")]
+    [InlineData("figures", """{"notes":[]}""", "notes")]
+    [InlineData("figures", """{"notes":[{"pitch":64},{"pitch":20}]}""", "notes[1].pitch")]
+    [InlineData("figures", """{"notes":[{"pitch":64,"beats":-1}]}""", "notes[0].beats")]
+    [InlineData("figures", """{"notes":[null]}""", "notes[0]")]
+    [InlineData("figures", """{"tab":"e|--0--|"}""", "tab")]
+    public async Task What_is_no_pattern_or_figure_is_said_by_its_field(string call, string json, string field)
+    {
+        var (status, body, type) = await Call(call, json);
+        Assert.Equal((HttpStatusCode.BadRequest, "application/problem+json"), (status, type));
+        Assert.Contains(field, body.GetRawText(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_figure_gets_its_easiest_way_and_others_from_notes_or_tablature()
+    {
+        static List<int> Pitches(JsonElement path, int capo = 0) => [.. path.EnumerateArray().Select(p => new[] { 40, 45, 50, 55, 59, 64 }[p.GetProperty("string").GetInt32()] + p.GetProperty("fret").GetInt32() + capo)];
+        var (status, body, _) = await Call("figures", """{"notes":[{"pitch":48,"beats":0.5},{"pitch":50,"beats":0.5},{"pitch":null,"beats":1},{"pitch":52,"beats":0.5},{"pitch":53,"beats":0.5}],"tempo":96}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.Equal([48, 50, 52, 53], Pitches(body.GetProperty("path")));
+        var cost = body.GetProperty("cost").GetDouble();
+        Assert.NotEqual(0, body.GetProperty("alternatives").GetArrayLength());
+        Assert.All(body.GetProperty("alternatives").EnumerateArray(), a =>
+        {
+            Assert.Equal([48, 50, 52, 53], Pitches(a.GetProperty("path")));
+            Assert.True(a.GetProperty("cost").GetDouble() >= cost);
+        });
+        // Above a capo frets are counted from it.
+        var (_, above, _) = await Call("figures", """{"notes":[{"pitch":52},{"pitch":55}],"capo":2,"hand":"child","guitar":"half"}""");
+        Assert.Equal([52, 55], Pitches(above.GetProperty("path"), 2));
+        var (_, tab, _) = await Call("figures", """{"tab":"e|---------|\nB|---------|\nG|---------|\nD|-0-2-----|\nA|-----3---|\nE|---------|"}""");
+        Assert.Equal([50, 52, 48], Pitches(tab.GetProperty("path")));
+    }
+
+    [Fact]
     public async Task A_ladder_answers_everything_the_contract_names()
     {
         var (status, body, _) = await Call("ladder", """{"chart":"title: A\ntempo: 96\nkey: Eb\n| Eb | Ab | Bb7 | Xy |","aim":"record","maxCapo":5,"company":"alone","student":{"hand":"child","guitar":"three-quarter","thumb":false,"barres":"avoid","skills":{"fingers":30}}}""");

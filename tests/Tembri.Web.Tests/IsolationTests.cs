@@ -46,6 +46,17 @@ public sealed class IsolationTests(TembriHost host)
         ["POST /Songs/Hand"] = ("/songs/SONG/ladder/STUDENT/hand", [("Form.Text", "| C |"), ("Form.Capo", "0")]),
         ["POST /Songs/Hand Score"] = ("/songs/SONG/ladder/STUDENT/hand?handler=Score", [("Form.Text", "| C |"), ("Form.Capo", "0")]),
         ["POST /Songs/Hand Remove"] = ("/songs/SONG/ladder/STUDENT/hand/00000000-0000-0000-0000-000000000001?handler=Remove", []),
+        ["GET /Songs/RightHand"] = ("/songs/SONG/right-hand/STUDENT", []),
+        ["GET /Songs/RightHand Look"] = ("/songs/SONG/right-hand/STUDENT?handler=Look&pattern=Dddd", []),
+        ["GET /Songs/RightHand Score"] = ("/songs/SONG/right-hand/STUDENT?handler=Score&pattern=Dddd", []),
+        ["POST /Songs/RightHand Keep"] = ("/songs/SONG/right-hand/STUDENT?handler=Keep", [("pattern", "Dddd")]),
+        ["POST /Songs/RightHand Take"] = ("/songs/SONG/right-hand/STUDENT?handler=Take&rung=3", [("on", "3"), ("hand", "1")]),
+        ["GET /Songs/Figures"] = ("/songs/SONG/figures/STUDENT", []),
+        ["POST /Songs/Figures Look"] = ("/songs/SONG/figures/STUDENT?handler=Look", [("form.notes", "| E3 |")]),
+        ["POST /Songs/Figures Score"] = ("/songs/SONG/figures/STUDENT?handler=Score", [("form.notes", "| E3 |")]),
+        ["POST /Songs/Figures Keep"] = ("/songs/SONG/figures/STUDENT?handler=Keep", [("form.notes", "| E3 |")]),
+        ["POST /Songs/Figures Way"] = ("/songs/SONG/figures/STUDENT?handler=Way&way=0", [("form.notes", "| E3 |")]),
+        ["POST /Songs/Figures Remove"] = ("/songs/SONG/figures/STUDENT?handler=Remove", [("form.notes", "| E3 |")]),
         ["GET /Songs/Changes"] = ("/songs/SONG/changes/STUDENT", []),
         ["POST /Songs/Changes Take"] = ("/songs/SONG/changes/STUDENT?handler=Take&rung=3", [("chord", "0"), ("frets", "-1,3,2,0,1,0"), ("fingers", "0,3,2,0,1,0")]),
         ["POST /Songs/Changes Strum"] = ("/songs/SONG/changes/STUDENT?handler=Strum&rung=3", [("hand", "1")]),
@@ -76,7 +87,7 @@ public sealed class IsolationTests(TembriHost host)
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
     ];
 
-    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/api/v1/chords", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
+    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
 
     private List<string> HandlersThere()
     {

@@ -40,8 +40,11 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
         var found = new List<RungFigure>();
         for (var s = 0; s < chart.Sections.Count; s++)
             for (var f = 0; f < chart.Sections[s].Figures.Count; f++)
-                found.Add(OfOne(s, f, chart.Sections[s].Figures[f].Moved(p => p.Move(chart.Key.FifthsTo(shapeKey), -raised), isRecordsPlace), times.GetValueOrDefault(s)));
+                found.Add(OfOne(s, f, AtPlace(chart.Sections[s].Figures[f]), times.GetValueOrDefault(s)));
         return found;
+
+        // A position stays where it is on the neck, whichever fret it is from this capo.
+        Figure AtPlace(Figure recorded) => recorded.Moved(p => p.Move(chart.Key.FifthsTo(shapeKey), -raised), isRecordsPlace) with { Position = recorded.Position + chart.RecordCapo - capo is >= 1 and var here ? here : null };
 
         RungFigure OfOne(int section, int number, Figure recorded, int played)
         {

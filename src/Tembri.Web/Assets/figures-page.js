@@ -51,10 +51,9 @@ document.addEventListener("click", async event => {
   if (!answer.ok) { showFault(answer.status === 422 ? (await answer.json()).fault : "This cannot be played just now."); return; }
   player = new Player(await answer.json());
   player.loop = { from: 0, to: player.clockwork.total };
-  window.tembriPattern = player.score;
   pressed = button;
   button.setAttribute("aria-pressed", "true");
   await player.play(false);
 });
-for (const field of form.querySelectorAll("textarea, select, input:not([type=hidden])")) field.addEventListener("input", look);
+for (const field of form.querySelectorAll("textarea, select, input:not([type=hidden])")) for (const kind of ["input", "change"]) field.addEventListener(kind, look);
 window.addEventListener("pagehide", stop);

@@ -169,7 +169,6 @@ async function hear(button, more, again = false) {
   stop();
   player = new Player(await answer.json());
   player.loop = { from: 0, to: player.clockwork.total };
-  window.tembriPattern = player.score;
   pressed = button;
   button.setAttribute("aria-pressed", "true");
   await player.play(false);

@@ -184,7 +184,7 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
         var kind = Open.Request.Kind with { Guitar = Open.Request.Kind.Guitar.Tuned(ladder.Chart.TuningShift).Strung(ladder.Chart.Strings) };
         var far = Open.Reading.Chart.Key.FifthsTo(ladder.Chart.Key);
         var semitones = (ladder.Chart.Key.Tonic.PitchClass - Open.Reading.Chart.Key.Tonic.PitchClass + 17) % 12 - 5;
-        var here = far == 0 && semitones == 0 ? figure : figure.Moved(p => p.Move(far, semitones));
+        var here = far == 0 && semitones == 0 ? figure : figure.Moved(p => p.Move(far, semitones)) with { Position = figure.Position };
         var chart = ladder.Chart with { Sections = [.. ladder.Chart.Sections.Select((s, i) => s with { Figures = i == Section ? [here] : [] })] };
         var limits = Core.Arranging.RungLimits.Defaults;
         Rungs = [.. limits.SelectMany(l => RungFigure.Of(chart, l, kind, ladder.Capo, ladder.ShapeKey, (_, _) => null))];
