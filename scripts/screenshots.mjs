@@ -21,13 +21,14 @@ const picture = async (name, width, height, whole = false) => {
 };
 
 const views = {
-  async "sign-in"() { await go("/account/sign-in"); await settle(); await picture("sign-in", 1280, 800); await click("form[action*='Demo'] button"); await settle(); },
+  async "sign-in"() { await go("/account/sign-in"); await settle(); await click("form[action*='Demo'] button"); await settle(); },
   async desk() { await go("/"); await settle(`!document.body.textContent.includes("grading")`); await picture("desk", 1280, 800); },
   async ladder() { await ladderOf("Salt on the Sill", "Wren"); await picture("ladder", 1280, 800); },
   async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
   async why() { await ladderOf("Salt on the Sill", "Wren"); await click("tr.working [data-why]"); await settle(`document.querySelector("#bench .parts")`); await picture("why", 1280, 800); },
   async drawing() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector("[data-draw]")`); await click("[data-draw]"); await settle(`document.querySelector("[data-board]")`); await picture("drawing", 1280, 800); },
   async changes() { await ladderOf("Salt on the Sill", "Wren"); await follow("/changes/"); await run("document.querySelectorAll('.change-map a')[1].dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle(`document.querySelector("#change p b")`); await picture("changes", 1280, 800); },
+  async "right-hand"() { await ladderOf("What the Heron Saw", "Wren"); await follow("/right-hand/"); await go(`${await run("return location.pathname")}?section=2`); await settle("document.querySelector('.step')"); await picture("right-hand", 1280, 800); },
   async stage() { await ladderOf("Salt on the Sill", "Wren"); await follow("/stage/"); for (let i = 0; i < 7; i++) await click("[data-act=next]"); await picture("stage", 1280, 800); },
   async hand() { await ladderOf("Gravel and Thyme", "Wren"); await go(`${await run("return location.pathname")}/hand?from=2`); await settle(); await picture("hand", 1280, 800); },
   async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },

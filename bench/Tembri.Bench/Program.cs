@@ -11,6 +11,7 @@ return args switch
     ["counts", .. var how] => CountCheck.Run(how.Contains("fit")),
     ["capos"] => CapoCheck.Run(),
     ["hand"] => HandTimes.Run(),
+    ["right-hand"] => RightHandTimes.Run(),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),

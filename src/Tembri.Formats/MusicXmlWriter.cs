@@ -63,12 +63,13 @@ internal sealed class MusicXmlWriter
         {
             if (_chart.SectionNamed(part.Section) is not { } section) continue;
             for (var i = 0; i < section.Bars.Count; i++)
-                yield return Measure(section, section.Bars[i], i == 0, i == section.Bars.Count - 1, part.Times);
+                yield return Measure(section, i, i == 0, i == section.Bars.Count - 1, part.Times);
         }
     }
 
-    private XElement Measure(Section section, Bar bar, bool first, bool last, int times)
+    private XElement Measure(Section section, int index, bool first, bool last, int times)
     {
+        var bar = section.Bars[index];
         var measure = new XElement("measure", new XAttribute("number", (++_number).ToString(CultureInfo.InvariantCulture)));
         // A pickup stands under the meter of the song, and the standard does not count it.
         var isPickup = _number == 1 && bar.Meter != _chart.Meter && NoteValues.OfBar(bar.Meter) < NoteValues.OfBar(_chart.Meter);
@@ -89,6 +90,7 @@ internal sealed class MusicXmlWriter
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));
         if (bar.Lead.Length > 0) measure.Add(new XElement("direction", new XAttribute("placement", "below"), new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
         Fill(measure, bar);
+        foreach (var figure in section.Figures) FigureNotes.Add(measure, section, figure, index, _version);
         if (last && times > 1)
             measure.Add(new XElement("barline", new XAttribute("location", "right"), new XElement("bar-style", "light-heavy"), new XElement("repeat", new XAttribute("direction", "backward"), new XAttribute("times", times))));
         return measure;
@@ -202,7 +204,7 @@ internal sealed class MusicXmlWriter
         }
     }
 
-    private static XElement PitchOf(Pitch pitch) => new("pitch", new XElement("step", pitch.Note.Letter.ToString()),
+    internal static XElement PitchOf(Pitch pitch) => new("pitch", new XElement("step", pitch.Note.Letter.ToString()),
         pitch.Note.Accidental != 0 ? new XElement("alter", pitch.Note.Accidental) : null, new XElement("octave", pitch.Octave));
 
     /// <summary>Adds a chord symbol so many parts after where the measure stands; a pushed one stands at its beat and comes earlier by its offset.</summary>

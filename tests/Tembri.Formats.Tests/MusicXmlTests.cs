@@ -61,7 +61,10 @@ public sealed class MusicXmlTests
                 divisions = attributes.Element("divisions") is { } d ? (int)d : divisions;
                 (beats, unit) = ((int)attributes.Element("time")!.Element("beats")!, (int)attributes.Element("time")!.Element("beat-type")!);
             }
-            var length = measure.Elements("note").Sum(n => (int)n.Element("duration")!);
+            var length = measure.Elements("note").Where(n => n.Element("voice")?.Value == "1").Sum(n => (int)n.Element("duration")!);
+            // A riff goes back to the bar line and fills the bar a second time, each note with its string and fret where they are known.
+            var second = measure.Elements().Where(e => e.Name.LocalName is "note" or "forward" && e.Element("voice")?.Value == "2").ToList();
+            if (second.Count > 0) Assert.Equal(length * measure.Elements("backup").Count(b => (int)b.Element("duration")! == length), second.Sum(n => (int)n.Element("duration")!));
             Assert.Equal(measure.Attribute("implicit")?.Value == "yes", length != divisions * beats * 4 / unit);
             foreach (var note in measure.Elements("note")) Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
         }
@@ -238,5 +241,25 @@ public sealed class MusicXmlTests
         Assert.Contains("not known here", Assert.Single(problems).Message, StringComparison.Ordinal);
         Assert.Equal("C", chart.Played().Last().Chord!.Name);
         Assert.True(chart.Played().First().IsUnread);
+    }
+
+    [Fact]
+    public void A_riff_is_written_as_notes_with_string_fret_and_finger_where_the_version_plays_it()
+    {
+        var chart = ChartReader.Read("key: C\ntempo: 90\n[Intro]\nfigure: | C3 . D3 hE3 | F3 . . . |\n| C | F |").Chart;
+        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var bytes = ChartFiles.Write(new VersionChart(ladder, ladder.Played(5)), ChartFormat.MusicXml).Bytes;
+        Check(bytes);
+        var notes = XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("note").Where(n => n.Element("voice")?.Value == "2").ToList();
+        Assert.Equal(["C3", "D3", "E3", "F3"], notes.Select(n => n.Element("pitch")!.Element("step")!.Value + n.Element("pitch")!.Element("octave")!.Value));
+        // Where string and fret say they are, the pitch is.
+        Assert.All(notes, n =>
+        {
+            var technical = n.Element("notations")!.Element("technical")!;
+            var midi = new[] { 64, 59, 55, 50, 45, 40 }[(int)technical.Element("string")! - 1] + (int)technical.Element("fret")!;
+            Assert.Equal(midi, 12 * ((int)n.Element("pitch")!.Element("octave")! + 1) + "C D EF G A B".IndexOf(n.Element("pitch")!.Element("step")!.Value, StringComparison.Ordinal));
+        });
+        Assert.Equal(["start", "stop"], notes.SelectMany(n => n.Descendants("hammer-on")).Select(h => h.Attribute("type")!.Value));
+        Assert.Contains(notes, n => n.Descendants("fingering").Any());
     }
 }

@@ -39,7 +39,7 @@ public sealed class PagesTests(TembriHost host)
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
         var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
         var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Listen", "Stage", "Sheet", "Files"], tabs.Select(t => t.TextContent));
+        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Files"], tabs.Select(t => t.TextContent));
         // The stage is dark and has the whole screen; its title leads back.
         Assert.Equal($"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}", (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address)).QuerySelector("[data-leave]")!.GetAttribute("href"));
         foreach (var (name, address) in tabs.Skip(1).Where(t => t.TextContent != "Stage"))
@@ -192,7 +192,7 @@ public sealed class PagesTests(TembriHost host)
         Assert.NotNull(page.QuerySelector("link[href*='sheet-letter']"));
         Assert.True(page.QuerySelectorAll(".sheet-shape svg").Length >= 8);
         var text = page.QuerySelector(".sheet")!.TextContent;
-        foreach (var part in new[] { "Strum:", "New in this version", "Form", "Chart", "see a doctor or a licensed therapist" }) Assert.Contains(part, text, StringComparison.Ordinal);
+        foreach (var part in new[] { "Right hand", "New in this version", "Form", "Chart", "see a doctor or a licensed therapist" }) Assert.Contains(part, text, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -3,6 +3,7 @@ using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
+using Tembri.Core.Strums;
 
 namespace Tembri.Core.Checking;
 
@@ -48,6 +49,7 @@ public sealed class DoubtFinder
         finder.LoneSevenths();
         finder.OddLengths();
         finder.LeftOutOfTheForm();
+        finder.HandsThatDoNotFit();
         var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
         return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column)).OrderBy(d => d.Line).ThenBy(d => d.Column)];
     }
@@ -228,6 +230,14 @@ public sealed class DoubtFinder
         foreach (var section in proper.Where(s => s.Bars.Count % 2 != 0 && s.Like is null))
             if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0 && section.Bars[0].Slots[0] is { Line: > 0 } first)
                 Add($"length {section.Name}", first, $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of {string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; count them again.");
+    }
+
+    /// <summary>A pattern of the right hand whose steps do not share the bars of its section is not played.</summary>
+    private void HandsThatDoNotFit()
+    {
+        foreach (var section in _chart.Sections.Where(s => s.Like is null && s.Hand.Steps.Length > 0 && s.Bars.Count > 0))
+            if (!StrumPattern.TryParse(section.Hand.Steps, section.UsualMeter, out _, out var fault, section.Hand.Swing))
+                Add($"strum {section.Name}", section.Bars[0].Slots[0], $"The strum of {section.Name} is not played: {char.ToLowerInvariant(fault[0])}{fault[1..]}");
     }
 
     private void LeftOutOfTheForm()

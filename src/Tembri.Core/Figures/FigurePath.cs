@@ -137,7 +137,7 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
         var cost = place.Finger switch { Finger.Little => W.Little, Finger.Ring => W.Ring, _ => 0 };
         cost += W.Height * Math.Max(0, place.Fret - W.HeightFrom) + W.Force * neck.PressForce(place.String, place.Fret);
         if (place.Fret != place.Position + (int)place.Finger - 1) cost += W.Reach;
-        if (note.How == Ornament.Bend && place.Finger is Finger.Index or Finger.Little && note.How == Ornament.Bend) cost += W.WeakBend;
+        if (note.How == Ornament.Bend && (place.Finger is Finger.Index or Finger.Little)) cost += W.WeakBend;
         if (task.Held is not { } held) return cost;
         var fingers = held.Fingers;
         if (place.String < fingers.Count && held.Shape[place.String] == place.Fret) return Math.Max(0, cost + W.InShape);

@@ -14,7 +14,6 @@ public sealed record PatternPiece(int From, int To, int? SameAs);
 public static class PatternPieces
 {
     private const double FewestStrokes = 4.5;  // less is learnt at once
-    private const int MostPieces = 3;
     private const double CutAtPush = 0.4;     // strokes' worth of trouble
     private const double CutInBar = 0.5;
     private const double EachNewPiece = 1.5;
@@ -25,7 +24,7 @@ public static class PatternPieces
         var n = pattern.Steps.Count;
         if (pattern.IsFree || Work(pattern, new PatternPiece(0, n, null)) < FewestStrokes) return [new PatternPiece(0, n, null)];
         var cuts = Enumerable.Range(1, n - 1).Where(i => pattern.Level(i) <= 1).ToList();
-        var ways = cuts.Select(c => new[] { 0, c, n }).Concat(MostPieces < 3 ? [] : cuts.SelectMany(a => cuts.Where(b => b > a).Select(b => new[] { 0, a, b, n })));
+        var ways = cuts.Select(c => new[] { 0, c, n }).Concat(cuts.SelectMany(a => cuts.Where(b => b > a).Select(b => new[] { 0, a, b, n })));
         var best = ways.Select(w => (Way: w, Price: Price(pattern, w))).OrderBy(x => x.Price).ThenBy(x => x.Way.Length).FirstOrDefault();
         return best.Way is null ? [new PatternPiece(0, n, null)] : Pieces(pattern, best.Way);
     }

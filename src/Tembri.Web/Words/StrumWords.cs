@@ -12,7 +12,7 @@ internal static class StrumWords
     public static string Name(StrumPattern pattern)
     {
         if (pattern.IsFree) return "free: keep the hand swinging";
-        if (ShippedStrum.For(pattern.Meter).FirstOrDefault(s => s.In(pattern.Meter).Equals(pattern)) is { } shipped) return shipped.Name;
+        if (ShippedStrum.For(pattern.Meter).FirstOrDefault(s => s.Steps == pattern.Notation && s.Swing == pattern.Swing) is { } shipped) return shipped.Name;
         var steps = pattern.Steps;
         var struck = Enumerable.Range(0, steps.Count).Where(i => steps[i].Sounds).ToList();
         var plain = pattern.Bars == 1 && struck.TrueForAll(i => steps[i].Stroke is Stroke.Down or Stroke.Up);
@@ -106,7 +106,7 @@ internal static class StrumWords
         Add("strikes", Where(i => !a[i].Sounds && q[i].Sounds && a[i].Stroke == Stroke.Miss));
         Add("moves to", Where(i => !a[i].Sounds && q[i].Sounds && a[i].Stroke != Stroke.Miss));
         Add("plays down", Where(i => a[i].Stroke == Stroke.Up && q[i].Stroke is Stroke.Down));
-        Add("lets sound", Where(i => a[i].Stroke == Stroke.Muted && q[i].Stroke is Stroke.Down or Stroke.Up && a[i].Stroke == Stroke.Muted));
+        Add("lets sound", Where(i => a[i].Stroke == Stroke.Muted && (q[i].Stroke is Stroke.Down or Stroke.Up)));
         Add("takes fewer strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length < a[i].Picks.Length));
         Add("takes all strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length > a[i].Picks.Length));
         Add("does not lean on", Where(i => a[i].Accent && q[i].Sounds && !q[i].Accent));
