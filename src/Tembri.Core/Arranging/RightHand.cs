@@ -18,10 +18,10 @@ public sealed class RightHand
     /// <param name="chart">The song.</param>
     /// <param name="limits">The rung; its own right hand unless the teacher wants another.</param>
     /// <param name="wishes">What the teacher wants of the right hand; null for nothing.</param>
-    /// <param name="cache">Where reductions are kept; null to work them out.</param>
-    public RightHand(Chart chart, RungLimits limits, TeacherWishes? wishes = null, ResultCache? cache = null)
+    /// <param name="ladders">The ladders of the sections, as <see cref="LaddersOf"/> gives them; null to work them out.</param>
+    public RightHand(Chart chart, RungLimits limits, TeacherWishes? wishes = null, StrumLadder[]? ladders = null)
     {
-        _ladders = [.. chart.Sections.Select(s => StrumLadder.Of(s.RecordedHand, cache))];
+        _ladders = ladders ?? LaddersOf(chart);
         _rungs = [.. chart.Sections.Select(s => RungOf(s.Name, limits, wishes?.Hands ?? []))];
         _patterns = [.. _ladders.Select((l, i) => l.At(_rungs[i]))];
         _beats = new double[_patterns.Length];
@@ -30,6 +30,11 @@ public sealed class RightHand
         var all = _beats.Sum();
         Shares = all <= 0 ? [(Main, 1)] : [.. _patterns.Zip(_beats).Where(x => x.Second > 0).GroupBy(x => x.First).Select(g => (g.Key, g.Sum(x => x.Second) / all))];
     }
+
+    /// <summary>The right hand's own ladder of each section; all rungs share them.</summary>
+    /// <param name="chart">The song.</param>
+    /// <param name="cache">Where reductions are kept; null to work them out.</param>
+    public static StrumLadder[] LaddersOf(Chart chart, ResultCache? cache = null) => [.. chart.Sections.Select(s => StrumLadder.Of(s.RecordedHand, cache))];
 
     /// <summary>The pattern that is played longest.</summary>
     public StrumPattern Main { get; }

@@ -30,6 +30,7 @@ internal sealed class PlaceArranger
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
         _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift).Strung(chart.Strings), Thumb = request.Kind.Thumb && !request.Wishes.NoThumb };
         Flow = new ChordFlow(chart);
+        _strums = new(() => RightHand.LaddersOf(chart, cache));
         Guards = GuardFinder.Find(Flow, chart.Key);
         Rungs = OwnRungs.Of(request.Rungs, request.Wishes.Rungs);
         foreach (var below in Rungs.Select(r => r.LeavesOutBelow).Append(0).Distinct()) _songs[below] = new RungSong(chart, Flow.Chords, below);
@@ -62,7 +63,9 @@ internal sealed class PlaceArranger
     private Fretboard.Tuning Strings => Chart.Strings;
 
     /// <summary>What the right hand plays on a rung.</summary>
-    public RightHand HandOf(RungLimits limits) => _hands.GetOrAdd(limits, l => new RightHand(Chart, l, _request.Wishes, _cache));
+    public RightHand HandOf(RungLimits limits) => _hands.GetOrAdd(limits, l => new RightHand(Chart, l, _request.Wishes, _strums.Value));
+
+    private readonly Lazy<Strums.StrumLadder[]> _strums;
 
     private readonly ConcurrentDictionary<RungLimits, RightHand> _hands = new(ReferenceEqualityComparer.Instance);
 

@@ -26,12 +26,14 @@ public sealed record ChangeTime(double Free, double AllPlayed, Stroke FallsOn, s
         var steps = pattern.Steps;
         var (cycle, n) = ((double)pattern.Beats, steps.Count);
         at -= cycle * Math.Floor(at / cycle + Hair);
-        var here = Enumerable.Range(0, n).FirstOrDefault(i => Math.Abs(pattern.At(i) - at) < 1e-3, -1);
+        var here = n - 1;
+        while (here >= 0 && Math.Abs(pattern.At(here) - at) >= 1e-3) here--;
         // Strokes on the chord before, the last one first, and how long before the change they come; its first is there in any case.
         var before = new List<(int Step, double Ago)>();
+        var first = FirstFrom(pattern, at);
         for (var k = 1; k <= 2 * n; k++)
         {
-            var i = ((FirstFrom(pattern, at) - k) % n + n) % n;
+            var i = ((first - k) % n + n) % n;
             var ago = at - pattern.At(i);
             while (ago < Hair) ago += cycle;
             if (k > n) ago += cycle;

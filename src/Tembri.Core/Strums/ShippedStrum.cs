@@ -32,12 +32,15 @@ public sealed record ShippedStrum
     /// <param name="meter">The meter it is to be played in.</param>
     public StrumPattern In(Meter meter) => StrumPattern.Parse(Steps, meter, Swing);
 
-    /// <summary>Those that fit a meter.</summary>
-    public static IEnumerable<ShippedStrum> For(Meter meter) => All.Where(s => s.Fits(meter));
+    private static readonly Lazy<ILookup<(int Beats, bool IsCompound, bool Eighths), ShippedStrum>> ByMeter = new(() => All.ToLookup(s => Music.Meter.TryParse(s.Meter, out var meter) ? KindOf(meter) : default));
 
-    private bool Fits(Meter meter) => Music.Meter.TryParse(Meter, out var own) && own.Beats == meter.Beats && own.IsCompound == meter.IsCompound && own.Unit >= 8 == meter.Unit >= 8;
+    /// <summary>Those that fit a meter.</summary>
+    public static IEnumerable<ShippedStrum> For(Meter meter) => ByMeter.Value[KindOf(meter)];
+
+    /// <summary>What meters that share their patterns have in common: beats, how these are divided, and whether eighths are counted.</summary>
+    private static (int, bool, bool) KindOf(Meter meter) => (meter.Beats, meter.IsCompound, meter.Unit >= 8);
 
     /// <summary>What is played in a meter where nothing was taken down: the usual pattern, or plain down-strokes, the first leaned on.</summary>
     public static StrumPattern UsualFor(Meter meter) =>
-        All.FirstOrDefault(s => s.IsUsual && s.Fits(meter)) is { } usual ? usual.In(meter) : StrumPattern.Parse("D" + new string('d', meter.Beats - 1), meter);
+        For(meter).FirstOrDefault(s => s.IsUsual) is { } usual ? usual.In(meter) : StrumPattern.Parse("D" + new string('d', meter.Beats - 1), meter);
 }

@@ -19,12 +19,14 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
 
     private static readonly int[] Divisions = [1, 2, 3, 4, 6];
     private readonly HandStep[] _steps;
+    private readonly string[] _count;
 
     private StrumPattern(Meter meter, int bars, HandStep[] steps, int swing, bool isFree = false)
     {
         (Meter, Bars, _steps, Swing, IsFree) = (meter, bars, steps, swing, isFree);
         StepsPerBeat = steps.Length / (bars * meter.Beats);
         Notation = isFree ? FreeNotation : Write();
+        _count = [.. Enumerable.Range(0, steps.Length).Select(CountAt)];
         Effort = StrumEffort.Of(this);
     }
 
@@ -142,7 +144,7 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     public bool IsDownward(int step) => StepsPerBeat % 2 == 0 ? step % 2 == 0 : step % StepsPerBeat == 0;
 
     /// <summary>The count under each step: <c>1 &amp; 2 &amp;</c>, <c>1 e &amp; a</c>, <c>1 la li</c>; in compound meters the eighths are counted.</summary>
-    public IReadOnlyList<string> Count => [.. Enumerable.Range(0, _steps.Length).Select(CountAt)];
+    public IReadOnlyList<string> Count => _count;
 
     private string CountAt(int step)
     {
@@ -167,7 +169,7 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     }
 
     /// <summary>What is said while playing: the beats, and of what lies between them only what is struck: <c>1 &amp; 2 &amp; 3 e &amp;</c>.</summary>
-    public string SpokenCount => string.Join(' ', Enumerable.Range(0, _steps.Length).Where(i => i % StepsPerBeat == 0 || _steps[i].Sounds).Select(CountAt));
+    public string SpokenCount => string.Join(' ', Enumerable.Range(0, _steps.Length).Where(i => i % StepsPerBeat == 0 || _steps[i].Sounds).Select(i => _count[i]));
 
     /// <summary>Load of the right hand at a tempo, 0 to 100.</summary>
     /// <param name="tempo">Beats a minute.</param>
