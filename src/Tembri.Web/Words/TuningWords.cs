@@ -6,6 +6,9 @@ namespace Tembri.Web.Words;
 /// <summary>Says how a guitar is tuned.</summary>
 internal static class TuningWords
 {
+    /// <summary>The same in few words, where there is little room: a name without its strings.</summary>
+    public static string Short(Chart chart) => Tuning.Known.Any(k => k.Tuning.Equals(chart.Strings)) && chart.TuningShift == 0 && !chart.Strings.Equals(Tuning.Standard) ? chart.Strings.Name : Say(chart);
+
     /// <summary>How a song's guitar is tuned; empty for standard tuning.</summary>
     public static string Say(Chart chart)
     {
