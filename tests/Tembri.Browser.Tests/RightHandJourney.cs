@@ -57,6 +57,10 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         // Taken back step by step.
         for (var i = 0; i < 4; i++) Find("[data-undo]").Click();
         Assert.Equal("D-du-udu|D-dXd-du", Pattern);
+        // A reload loses nothing: what is not in the chart yet is back, and says so.
+        Go(new Uri(Browser.Url).PathAndQuery);
+        Wait.Until(_ => Pattern == "D-du-udu|D-dXd-du");
+        Until("#said", s => s.Text.Contains("not in the chart yet", StringComparison.Ordinal));
         // By touch: a step, then what the hand does there, two strings at once.
         Browser.FindElements(By.CssSelector(".step"))[9].Click();
         Find("[data-write=b]").Click();

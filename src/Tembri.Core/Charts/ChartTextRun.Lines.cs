@@ -155,12 +155,18 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
+    private int _figures;
+
     private bool TryFigure(string line, int number)
     {
         if (FigureText.Of(line) is not { } figure) return false;
         var here = Here(number).Figures;
-        if (here.Count < FigureText.Most) here.Add((figure, number));
-        else Problem(number, 1, $"A section has at most {FigureText.Most} figures; this one is left out.");
+        if (here.Count < FigureText.Most && _figures < FigureText.MostInChart)
+        {
+            here.Add((figure, number));
+            _figures++;
+        }
+        else Problem(number, 1, $"A section has at most {FigureText.Most} figures, a chart {FigureText.MostInChart}; this one is left out.");
         return true;
     }
 

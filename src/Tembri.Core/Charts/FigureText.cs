@@ -10,6 +10,9 @@ public static partial class FigureText
     /// <summary>The most figures of a section.</summary>
     public const int Most = 16;
 
+    /// <summary>The most figures of a chart.</summary>
+    public const int MostInChart = 48;
+
     [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?\s*(?:,?\s*position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Line();
 

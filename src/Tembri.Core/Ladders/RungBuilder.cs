@@ -46,7 +46,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         {
             Limits = limits, Capo = place.Capo, Song = song, Hand = hand, StrumLoad = hand.LoadAt(places.Chart.Tempo), Flow = flow, Chords = chords,
             Changes = Changes(arranger, flow, arrangement, hand), Load = arrangement.Load, Closeness = arrangement.Closeness, IsProved = arrangement.IsProved,
-            Figures = RungFigure.Of(places.Chart, limits, places.Kind, place.Capo, place.ShapeKey, (section, bar) => Around(song.Chart, section, bar, main.Choices)),
+            Figures = RungFigure.Of(places.Chart, limits, places.Kind, place.Capo, place.ShapeKey, (section, bar) => Around(song.Chart, section, bar, main.Choices), places.Work.Cancel),
             SameAsBelow = rungBelow is not null && SamePlayed(chords, rungBelow.Chords),
         };
     }

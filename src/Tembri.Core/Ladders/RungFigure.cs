@@ -29,7 +29,8 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
     /// <param name="capo">The capo's fret.</param>
     /// <param name="shapeKey">The key of the shapes.</param>
     /// <param name="held">The fingering around a place of the chart, by section and bar; null where there is none.</param>
-    public static IReadOnlyList<RungFigure> Of(Chart chart, RungLimits limits, PlayerKind kind, int capo, Key shapeKey, Func<int, int, Fingering?> held)
+    /// <param name="cancel">Ends the work.</param>
+    public static IReadOnlyList<RungFigure> Of(Chart chart, RungLimits limits, PlayerKind kind, int capo, Key shapeKey, Func<int, int, Fingering?> held, CancellationToken cancel = default)
     {
         if (chart.Sections.All(s => s.Figures.Count == 0)) return [];
         var finder = new FigurePathFinder(new NeckGeometry(kind.Guitar, capo), kind.Hand);
@@ -55,6 +56,7 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
             recorded = AtOctave(recorded, octaves);
             for (var rung = FigureRungs.Top; rung >= RungOf(limits); rung--)
             {
+                cancel.ThrowIfCancellationRequested();
                 if (FigureRungs.Of(recorded, rung, division) is not { } simpler) return new RungFigure(section, number, null, null, played, 0);
                 if (WayOf(simpler, section) is not { } path) return new RungFigure(section, number, null, null, played, 0);
                 var placed = simpler with { Notes = [.. simpler.Notes.Select((n, i) => n with { Where = new StringFret(path.Places[i].String, path.Places[i].Fret) })] };

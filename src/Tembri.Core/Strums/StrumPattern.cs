@@ -17,6 +17,7 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     /// <summary>How a pattern is written in which the hand swings as it likes.</summary>
     public const string FreeNotation = "free";
 
+    private const int LongestText = 8 * HandSteps.Most;   // strings picked at once take eight letters
     private static readonly int[] Divisions = [1, 2, 3, 4, 6];
     private readonly HandStep[] _steps;
     private readonly string[] _count;
@@ -73,6 +74,7 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         text = text?.Trim() ?? "";
         if (swing is < Straight or > MostSwing) fault = $"A swing of {swing} percent is none; write {Straight} for straight beats up to {MostSwing}.";
         else if (text.Equals(FreeNotation, StringComparison.OrdinalIgnoreCase)) pattern = Free(meter, swing);
+        else if (text.Length > LongestText) fault = $"A pattern has at most {HandSteps.Most} steps.";
         else if (HandSteps.ReadBars(text) is not { } bars) fault = $"'{text}' is not a pattern of the hand at letter {HandSteps.FirstUnread(text)}; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . at rest, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.";
         else if (bars.Sum(b => b.Count) is 0 or > HandSteps.Most) fault = $"A pattern has 1 to {HandSteps.Most} steps.";
         else if (!bars.Exists(b => b.Exists(s => s.Sounds))) fault = "Nothing is struck in this pattern; write d, u, x or a string at one step at least.";

@@ -154,7 +154,7 @@ internal sealed class StrumRules
         if (q.Stroke == Stroke.Up && s.InBeat != 1) return false;
         if (q.Sounds && _record.Level(i) >= 2)
         {
-            s = s with { Offbeats = s.Offbeats + 1 };
+            if (MostOffbeats < int.MaxValue) s = s with { Offbeats = s.Offbeats + 1 };
             if (s.Offbeats > MostOffbeats) return false;
         }
         if (q.Stroke == Stroke.Pick && !GoPicked(ref s, q)) return false;

@@ -19,6 +19,7 @@ internal static class FiguresCall
     public sealed record Answer(IReadOnlyList<PlaceItem> Path, double Cost, double Load, IReadOnlyList<PathItem> Alternatives, IReadOnlyList<RungItem> Rungs, IReadOnlyList<string> Problems);
 
     private const double SlowestTempo = 20, FastestTempo = 320;
+    private const int HighestString = 96;
     private const int BarBeats = 4;
     private const double LongestNote = 64;
     private const int LongestTab = 20_000;
@@ -29,6 +30,7 @@ internal static class FiguresCall
         if (tempo is not (>= SlowestTempo and <= FastestTempo)) throw new ApiProblem("tempo", $"A tempo is {SlowestTempo} to {FastestTempo} beats a minute.");
         var capo = Requests.ToCapo(request.Capo);
         var tuning = Requests.ToTuning(request.Tuning);
+        if (tuning.Strings.Max() + capo > HighestString) throw new ApiProblem("tuning", $"With a capo at {capo} a string lies above MIDI note {HighestString}; tune it lower.");
         var neck = new NeckGeometry(Requests.ToGuitar(request.Guitar), capo);
         if (request.Position is < 1 or > NeckGeometry.MostFrets || request.Position > neck.HighestFret) throw new ApiProblem("position", $"A position is a fret from 1 to {neck.HighestFret}.");
         if (request.Beats is < 1 or > 24) throw new ApiProblem("beats", "A bar has 1 to 24 beats.");

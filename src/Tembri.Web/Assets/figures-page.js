@@ -1,11 +1,12 @@
 // The page of riffs and runs: where a figure lies is asked for as it is written; it is heard whole, simpler, or in pieces.
 import { Player } from "./player.js";
+import { keepForm } from "./kept-form.js";
 import { say, sayChanged } from "./page.js";
 import { SCRIPT, withToken } from "./saver.js";
 
 const LOOK_PAUSE = 200;   // ms without a change
 const form = document.getElementById("figure"), faultLine = form.querySelector("[data-fault]");
-let timer = 0, asked = null, player = null, pressed = null;
+let keep = () => {}, timer = 0, asked = null, player = null, pressed = null;
 
 const address = (handler, more = {}) => `${location.pathname}?${new URLSearchParams({ handler, section: new URLSearchParams(location.search).get("section") ?? "0", ...more })}`;
 const send = (handler, more, signal) => fetch(address(handler, more), { method: "POST", headers: SCRIPT, body: withToken(new FormData(form)), signal });
@@ -17,6 +18,7 @@ function showFault(words) {
 }
 
 function look() {
+  keep();
   clearTimeout(timer);
   timer = setTimeout(async () => {
     asked?.abort();
@@ -56,4 +58,5 @@ document.addEventListener("click", async event => {
   await player.play(false);
 });
 for (const field of form.querySelectorAll("textarea, select, input:not([type=hidden])")) for (const kind of ["input", "change"]) field.addEventListener(kind, look);
+keep = keepForm(form, ["form.notes", "form.bar", "form.position"], `${location.pathname}#${new URLSearchParams(location.search).get("section") ?? 0}-${form.elements["form.number"].value}`, look);
 window.addEventListener("pagehide", stop);

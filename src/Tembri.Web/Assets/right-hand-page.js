@@ -1,5 +1,6 @@
 // The page of the right hand: the pattern as steps on its count, written by keys or touch; its ladder is asked for as it changes; everything can be heard in a loop.
 import { Player } from "./player.js";
+import { keepForm } from "./kept-form.js";
 import { say, sayChanged } from "./page.js";
 
 const LOOK_PAUSE = 60;   // ms without a change before the ladder is asked for
@@ -10,9 +11,9 @@ const COUNTS = { 1: [""], 2: ["", "&"], 3: ["", "la", "li"], 4: ["", "e", "&", "
 
 const form = document.getElementById("strum");
 const field = form.elements.pattern, line = form.querySelector("[data-count-line]"), faultLine = form.querySelector("[data-fault]");
-const beats = Number(form.dataset.meterBeats), compound = form.dataset.compound === "true", tempo = Number(form.dataset.tempo);
+const beats = Number(form.dataset.meterBeats), compound = form.dataset.compound === "true";
 const parts = form.querySelector("[data-parts]"), bars = form.querySelector("[data-bars]");
-let steps = [], buttons = [], at = 0, joins = false, undone = [], player = null, pressed = null, asked = null, timer = 0;
+let steps = [], buttons = [], at = 0, joins = false, undone = [], player = null, pressed = null, asked = null, timer = 0, keep = () => {};
 
 /** The steps of a text: a letter each, or letters in brackets; null when they do not fill the bars chosen. */
 function read(text) {
@@ -131,6 +132,7 @@ function take() {
 const query = more => new URLSearchParams({ section: new URLSearchParams(location.search).get("section") ?? "0", rung: new URLSearchParams(location.search).get("rung") ?? "", pattern: field.value, swing: form.elements.swing?.value || "50", ...more });
 
 function look() {
+  keep();
   clearTimeout(timer);
   timer = setTimeout(async () => {
     asked?.abort();
@@ -236,5 +238,6 @@ document.addEventListener("keydown", event => {
 });
 window.addEventListener("pagehide", stop);
 
+form.elements.loudness.addEventListener("change", () => keep());
+keep = keepForm(form, ["pattern", "swing", "loudness"], `${location.pathname}#${new URLSearchParams(location.search).get("section") ?? 0}`, () => {});
 take();
-if (tempo > 0) draw();
