@@ -84,6 +84,9 @@ public sealed class RightHandTests(TembriHost host)
         // Tablature is read; what is no note is said and nothing is written.
         var tab = await Post("Look", "0", ("form.bar", "1"), ("form.notes", "e|-----|\nB|-1-3-|\nG|-----|\nD|-----|\nA|-----|\nE|-----|"));
         Assert.Contains("string 2 fret 1", await tab.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        // Two notes at once: the higher one is kept, and that is said.
+        var two = await Post("Look", "0", ("form.bar", "1"), ("form.notes", "e|--0--|\nB|--1--|\nG|-----|\nD|-----|\nA|-----|\nE|-----|"));
+        Assert.Contains("the highest one is kept", await two.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Post("Look", "0", ("form.bar", "1"), ("form.notes", "| H9 |"))).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Post("Look", "0", ("form.bar", "77"), ("form.notes", "| E3 |"))).StatusCode);
         await Post("Remove", Value(await visitor.PageAsync(here), "[name=version]"));

@@ -5,6 +5,7 @@ using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 using Tembri.Core.Students;
 using Tembri.Core.Substitutions;
 using Tembri.Web.Songs;
@@ -26,6 +27,26 @@ public sealed class WordsTests
         var dropped = new Candidate(SubstitutionKind.DropBass, Chord.Parse("G"), fingering, null, report, 0);
         Assert.Contains("line is lost", SubstitutionWords.Say(dropped, asked, new Guard(false, false, true), NoteNames.AsKey), StringComparison.Ordinal);
         Assert.DoesNotContain("line", SubstitutionWords.Say(dropped, asked, default, NoteNames.AsKey), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Every_rung_of_every_pattern_has_a_name_and_a_reason()
+    {
+        var random = new Random(7);
+        var patterns = ShippedStrum.All.Select(s => s.In(Meter.TryParse(s.Meter, out var meter) ? meter : Meter.Common)).ToList();
+        foreach (var letters in new[] { "DduU-x.s", "b123a-s.", "dubs.-X" })
+            patterns.AddRange(Enumerable.Range(0, 60).Select(i => StrumPattern.Parse("d" + new string([.. Enumerable.Range(1, i % 2 == 0 ? 7 : 15).Select(_ => letters[random.Next(letters.Length)])]), Meter.Common)));
+        foreach (var pattern in patterns)
+        {
+            var ladder = StrumLadder.Of(pattern);
+            Assert.False(string.IsNullOrWhiteSpace(StrumWords.Name(pattern)));
+            for (var rung = 1; rung <= 5; rung++)
+            {
+                var reason = StrumWords.Reason(pattern, ladder.At(Math.Min(5, rung + 1)), ladder.At(rung), rung);
+                Assert.Matches("^[A-Z].*\\.$", reason);
+                if (rung < 5 && ladder.At(rung).Notation != ladder.At(rung + 1).Notation) Assert.DoesNotContain("There is nothing between", reason, StringComparison.Ordinal);
+            }
+        }
     }
 
     [Fact]

@@ -49,6 +49,11 @@ public sealed class RightHand
     /// <summary>The rung of the right hand in a section: 1 to 5, or <see cref="StrumLadder.Free"/>.</summary>
     public int RungIn(int section) => _rungs[section];
 
+    /// <summary>The same song with another rung of the right hand in every section.</summary>
+    /// <param name="chart">The song.</param>
+    /// <param name="rung">1 to 5, or <see cref="StrumLadder.Free"/>.</param>
+    public RightHand On(Chart chart, int rung) => new(chart, RungLimits.Defaults[^1] with { RightHand = rung }, null, _ladders);
+
     /// <summary>The right hand's own ladder in a section.</summary>
     public StrumLadder LadderIn(int section) => _ladders[section];
 
@@ -65,13 +70,7 @@ public sealed class RightHand
     public (ChangePlace Place, ChangeTime Time) Hardest(ChordStep step)
     {
         if (step.Places.Count == 0) return (default, ChangeTime.Of(Main, 0, step.ShortestBeats));
-        return step.Places.Select(p => (Place: p, Time: TimeAt(p))).MinBy(x => x.Time.Free);
-    }
-
-    private ChangeTime TimeAt(ChangePlace place)
-    {
-        var pattern = _patterns[place.Section];
-        return ChangeTime.Of(pattern, place.At + (place.OddBar && pattern.Bars == 2 ? pattern.Meter.Beats : 0), place.Beats);
+        return step.Places.Select(p => (Place: p, Time: p.TimeWith(_patterns[p.Section]))).MinBy(x => x.Time.Free);
     }
 
     private static int RungOf(string section, RungLimits limits, IReadOnlyList<HandWish> wishes) =>

@@ -1,5 +1,6 @@
 using Tembri.Core.Music;
 using Tembri.Core.Chords;
+using Tembri.Core.Strums;
 
 namespace Tembri.Core.Charts;
 
@@ -19,7 +20,11 @@ public sealed record ChordStep(int From, int To, int Count, double ShortestBeats
 /// <param name="OddBar">True in the second, fourth, … bar of the section.</param>
 /// <param name="At">Beats from the start of the bar; below 0 when it is pushed over the bar line.</param>
 /// <param name="Beats">Beats the chord before it lasts, silence after it as well.</param>
-public readonly record struct ChangePlace(int Section, bool OddBar, double At, double Beats);
+public readonly record struct ChangePlace(int Section, bool OddBar, double At, double Beats)
+{
+    /// <summary>What a pattern leaves of time for the change here.</summary>
+    public ChangeTime TimeWith(StrumPattern pattern) => ChangeTime.Of(pattern, At + (OddBar && pattern.Bars == 2 ? pattern.Meter.Beats : 0), Beats);
+}
 
 /// <summary>Where a chord begins.</summary>
 /// <param name="Section">Place of the section in the chart.</param>

@@ -26,16 +26,15 @@ public static partial class TabReader
     /// <param name="text">The lines.</param>
     /// <param name="beats">Beats of a bar.</param>
     /// <param name="parts">Parts a beat is divided in at most: 4, in compound meters 6.</param>
-    /// <param name="raised">Semitones the strings sound above the tuning.</param>
-    /// <param name="tuning">The tuning; standard when null.</param>
-    public static Reading Read(string text, int beats, int parts = 4, int raised = 0, Tuning? tuning = null)
+    /// <param name="strings">The open strings, six of them; standard when null.</param>
+    public static Reading Read(string text, int beats, int parts = 4, Tuning? strings = null)
     {
         var (notes, problems) = (new List<FigureNote>(), new List<string>());
         var lines = text.ReplaceLineEndings("\n").Split('\n').Select(l => l.TrimEnd()).Where(l => l.Contains('-') && l.Count(c => c is '-' or '|' || char.IsAsciiDigit(c)) * 2 >= l.Trim().Length).ToList();
         if (lines.Count == 0 || lines.Count % Strings != 0)
             return new Reading([], 0, [$"Tablature has {Strings} lines for each stave, the highest string on top; {(lines.Count == 0 ? "none was found" : $"{lines.Count} were found")}."]);
         var bar = 0;
-        for (var stave = 0; stave < lines.Count; stave += Strings) bar = ReadStave(lines.GetRange(stave, Strings), bar, beats, parts, raised, tuning ?? Tuning.Standard, notes, problems);
+        for (var stave = 0; stave < lines.Count; stave += Strings) bar = ReadStave(lines.GetRange(stave, Strings), bar, beats, parts, strings ?? Tuning.Standard, notes, problems);
         if (notes.Count > Figure.MostNotes)
         {
             problems.Add($"A figure has at most {Figure.MostNotes} notes; what is more is left out.");
@@ -44,7 +43,7 @@ public static partial class TabReader
         return new Reading(notes, Math.Max(1, bar), problems);
     }
 
-    private static int ReadStave(List<string> lines, int bar, int beats, int parts, int raised, Tuning tuning, List<FigureNote> notes, List<string> problems)
+    private static int ReadStave(List<string> lines, int bar, int beats, int parts, Tuning tuning, List<FigureNote> notes, List<string> problems)
     {
         // What stands before the first bar line or dash names the string.
         var starts = lines.Select(l => Label().Match(l) is var m && m.Groups["bar"].Success ? m.Groups["bar"].Index : m.Length).ToList();
@@ -62,13 +61,13 @@ public static partial class TabReader
             var here = signs.FindAll(s => s.Column >= from && s.Column < to);
             if (to - from < 2) continue;
             var at = bar * (double)beats;
-            AddBar(here, from, to, strokes.Count > 0, at, beats, parts, raised, tuning, notes, problems);
+            AddBar(here, from, to, strokes.Count > 0, at, beats, parts, tuning, notes, problems);
             bar += strokes.Count > 0 ? 1 : (int)Math.Max(1, Math.Ceiling(((notes.Count > 0 ? notes[^1].At + notes[^1].Beats : beats) - at) / beats));
         }
         return bar;
     }
 
-    private static void AddBar(List<Sign> signs, int from, int to, bool isBar, double start, int beats, int parts, int raised, Tuning tuning, List<FigureNote> notes, List<string> problems)
+    private static void AddBar(List<Sign> signs, int from, int to, bool isBar, double start, int beats, int parts, Tuning tuning, List<FigureNote> notes, List<string> problems)
     {
         if (signs.Count == 0) return;
         var lead = Math.Min(MostLead, signs[0].Column - from);
@@ -83,7 +82,7 @@ public static partial class TabReader
             if (end - at < 1.0 / parts - 1e-9) end = at + 1.0 / parts;
             if (notes.Count > 0 && start + at < notes[^1].At + 1e-9) continue;
             if (notes.Count > 0 && notes[^1].At + notes[^1].Beats > start + at) notes[^1] = notes[^1] with { Beats = start + at - notes[^1].At };
-            var midi = tuning.Strings[kept[i].String] + kept[i].Fret + raised;
+            var midi = tuning.Strings[kept[i].String] + kept[i].Fret;
             notes.Add(new FigureNote(FigureLine.PitchOf(midi), start + at, end - at, kept[i].How, new StringFret(kept[i].String, kept[i].Fret)));
         }
     }

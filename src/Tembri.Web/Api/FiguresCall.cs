@@ -52,7 +52,7 @@ internal static class FiguresCall
         {
             if (request.Tab.Length > LongestTab) throw new ApiProblem("tab", $"Tablature has at most {LongestTab:N0} characters.");
             if (tuning.Strings.Count != 6) throw new ApiProblem("tuning", "Tablature is read for six strings.");
-            var read = TabReader.Read(request.Tab, request.Beats ?? BarBeats, 4, capo, tuning);
+            var read = TabReader.Read(request.Tab, request.Beats ?? BarBeats, 4, tuning.Shift(capo));
             return read.Notes.Count > 0 ? (read.Notes, read.Problems) : throw new ApiProblem("tab", read.Problems.Count > 0 ? read.Problems[0] : "There is no note in this tablature; write frets as numbers on six lines.");
         }
         if (request.Notes is not { Count: > 0 }) throw new ApiProblem("notes", "The notes are missing; give each a pitch as a MIDI number and its beats, or six lines of tablature as 'tab'.");

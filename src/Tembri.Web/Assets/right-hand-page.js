@@ -104,6 +104,7 @@ function write(letter) {
   if (!stays) choose(at + 1, line.contains(document.activeElement));
 }
 function lean() {
+  if (line.hidden) return;
   const now = [...steps];
   now[at] = isLoud(now[at]) ? now[at].toLowerCase() : /[dux1-6ba]/.test(now[at]) ? now[at].toUpperCase() : now[at];
   change(now);

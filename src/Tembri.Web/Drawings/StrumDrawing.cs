@@ -10,30 +10,43 @@ public static class StrumDrawing
     private const int MostWide = 8;
     private const double Left = 18, Middle = 40, Reach = 27, CountAt = 92;
 
-    /// <summary>Draws it.</summary>
+    /// <summary>Draws it; two long bars stand below each other.</summary>
     public static Scene Draw(StrumPattern pattern)
     {
-        var step = pattern.Steps.Count > MostWide ? Narrow : Wide;
-        var marks = new List<Mark> { new Curve(Swing(pattern, step), 1, Tone.Rule) };
+        if (pattern.Bars == 1 || pattern.Steps.Count <= MostInRow) return Row(pattern, 0, pattern.Steps.Count);
+        var half = pattern.Steps.Count / 2;
+        var (first, second) = (Row(pattern, 0, half), Row(pattern, half, half));
+        return new Scene(first.Width, 2 * first.Height + 8, Say(pattern), [new Inset(0, 0, first), new Inset(0, first.Height + 8, second)]);
+    }
+
+    private const int MostInRow = 16;
+
+    private static Scene Row(StrumPattern pattern, int from, int steps)
+    {
+        var step = steps > MostWide ? Narrow : Wide;
+        var marks = new List<Mark> { new Curve(Swing(pattern, step, steps), 1, Tone.Rule) };
         var count = pattern.Count;
-        for (var i = 0; i < pattern.Steps.Count; i++)
+        for (var i = from; i < from + steps; i++)
         {
-            var x = Left + i * step;
-            if (i > 0 && pattern.Level(i) == 0) marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
+            var x = Left + (i - from) * step;
+            if (i > from && pattern.Level(i) == 0) marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
             if (pattern.IsFree) Arrow(marks, x, pattern.Steps[i].Stroke == Stroke.Down, 1.2, Tone.Pencil);
             else Add(marks, pattern.Steps[i], x, step);
             var onBeat = i % pattern.StepsPerBeat == 0;
             if (onBeat || pattern.Steps[i].Sounds || step == Wide) marks.Add(new Label(x, CountAt, count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
         }
-        return new Scene(Left + pattern.Steps.Count * step, CountAt + 6, $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}", marks);
+        return new Scene(Left + steps * step, CountAt + 6, Say(pattern), marks);
     }
 
+    private static string Say(StrumPattern pattern) =>
+        $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}";
+
     /// <summary>The way of the hand: down on the beats, up between them.</summary>
-    private static List<(double, double)> Swing(StrumPattern pattern, double step)
+    private static List<(double, double)> Swing(StrumPattern pattern, double step, int steps)
     {
         var depth = pattern.StepsPerBeat == 3 || pattern.IsPicked ? 0 : 13;
         var period = pattern.StepsPerBeat == 1 ? 1.0 : 2.0;
-        return [.. Enumerable.Range(0, pattern.Steps.Count * 8 + 1).Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
+        return [.. Enumerable.Range(0, steps * 8 + 1).Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
     }
 
     private static void Add(List<Mark> marks, HandStep step, double x, double width)

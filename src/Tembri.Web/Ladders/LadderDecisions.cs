@@ -43,10 +43,6 @@ internal static class LadderDecisions
         decision.Choice.BringCapo(ladder.Capo);
     }
 
-    /// <summary>Plays the strum of another rung on a rung.</summary>
-    public static void Strum(Decision decision, int rung, int rightHand) =>
-        decision.Wishes = decision.Wishes with { Rungs = [.. decision.Wishes.Rungs.Where(r => r.Number != rung), (decision.Wishes.Rungs.FirstOrDefault(r => r.Number == rung) ?? new RungWish(rung)) with { RightHand = rightHand }] };
-
     /// <summary>Plays another rung of the right hand in one section on a rung.</summary>
     public static void Hand(Decision decision, RungLimits limits, string section, int hand)
     {

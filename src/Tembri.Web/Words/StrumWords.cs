@@ -110,7 +110,9 @@ internal static class StrumWords
         Add("takes fewer strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length < a[i].Picks.Length));
         Add("takes all strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length > a[i].Picks.Length));
         Add("does not lean on", Where(i => a[i].Accent && q[i].Sounds && !q[i].Accent));
-        if (parts.Count == 0 && a.Any(s => s.Stroke == Stroke.Miss)) parts.Add("the hand rests where it passed");
+        Add("does not stop the strings on", Where(i => a[i].Stroke == Stroke.Stop && q[i].Stroke != Stroke.Stop));
+        Add("takes other strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length == a[i].Picks.Length && q[i].Picks != a[i].Picks));
+        if (parts.Count == 0) parts.Add(a.Any(s => s.Stroke == Stroke.Miss) ? "the hand rests where it passed" : "plays it more simply");
         var kept = Keeps(record, pattern).Where(k => !k.StartsWith("up", StringComparison.Ordinal) && !k.StartsWith("stroke", StringComparison.Ordinal) && !k.StartsWith("string", StringComparison.Ordinal)).ToList();
         var sentence = string.Join("; ", parts);
         return $"{char.ToUpperInvariant(sentence[0])}{sentence[1..]}.{(kept.Count > 0 ? $" Keeps the {Lists.And(kept)}." : "")}";

@@ -128,7 +128,7 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
         var slowness = change.TimedSeconds is null ? Open.Graded.Player.ChangeSlowness : 1;
         if (fitted.NeededSeconds > fitted.AvailableSeconds) SlowEnough = Math.Floor(60 * change.FreeBeats / fitted.NeededSeconds);
         var step = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To);
-        Strums = [.. Enumerable.Range(1, Math.Max(0, Rung.Hand.RungIn(change.Place.Section) - 1)).Select(r => new RightHand(Rung.Song.Chart, Rung.Limits with { RightHand = r }))
+        Strums = [.. Enumerable.Range(1, Math.Max(0, Rung.Hand.RungIn(change.Place.Section) - 1)).Select(r => Rung.Hand.On(Rung.Song.Chart, r))
             .Select((hand, i) => new Easier(i + 1, hand.In(change.Place.Section), 60 / Open.Ladder.Chart.Tempo * hand.FreeBeats(step)))
             .Where(e => e.Seconds > fitted.AvailableSeconds + 0.01).DistinctBy(e => e.Strum.Notation).OrderByDescending(e => e.Rung)];
         Ways = await lanes.ForPageAsync(_ => FindWays(change, slowness), HttpContext.RequestAborted);

@@ -52,6 +52,9 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
     public uint Version { get; private set; }
     public string? Fault { get; private set; }
 
+    /// <summary>What of tablature could not be taken as it stands; empty when all was.</summary>
+    public string Remark { get; private set; } = "";
+
     /// <summary>The figure in the form, as the chart holds it; null while none can be read.</summary>
     public Figure? Written { get; private set; }
 
@@ -98,11 +101,8 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
     {
         if (await LoadAsync(id, student, section) is { } elsewhere) return elsewhere;
         if (Read() is { } fault) return Unreadable(fault);
-        if (FigureRungs.Of(Written!, Math.Clamp(on, 1, FigureRungs.Top), Part.UsualMeter.Division) is not { } heard) return Unreadable("On this rung nothing of it is played.");
-        // As it sounds in this ladder: the song may be moved for a voice.
-        var semitones = Open.Ladder.Chart.Key.Tonic.PitchClass - Open.Reading.Chart.Key.Tonic.PitchClass;
-        var moved = semitones == 0 ? heard : heard.Moved(p => p.Move(Open.Reading.Chart.Key.FifthsTo(Open.Ladder.Chart.Key), (semitones + 17) % 12 - 5));
-        return new JsonResult(FigureScore.Of(moved, Part.UsualMeter, Open.Ladder.Chart.Tempo, Math.Max(0, from), to));
+        if (Rungs[Math.Clamp(on, 1, FigureRungs.Top) - 1].Played is not { } heard) return Unreadable("On this rung nothing of it is played.");
+        return new JsonResult(FigureScore.Of(heard, Part.UsualMeter, Open.Ladder.Chart.Tempo, Open.Ladder.Capo + Open.Ladder.Chart.TuningShift, Math.Max(0, from), to));
     }
 
     /// <summary>Writes the figure into the chart.</summary>
@@ -165,7 +165,7 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
         IReadOnlyList<FigureNote> notes;
         if (text.Contains('\n'))
         {
-            var tab = TabReader.Read(text, Part.Bars[bar].Meter.Beats, Part.UsualMeter.IsCompound ? 6 : 4, 0, chart.StringsAtRecord);
+            var tab = TabReader.Read(text, Part.Bars[bar].Meter.Beats, Part.UsualMeter.IsCompound ? 6 : 4, chart.StringsAtRecord);
             (notes, problems) = (tab.Notes, [.. tab.Problems]);
         }
         else notes = FigureLine.Read(text, BeatsOf(bar), chart.StringsAtRecord, (at, message) => problems.Add($"At letter {at + 1}: {message}"));
@@ -173,7 +173,7 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
         if (problems.Count > 0 && !text.Contains('\n')) return problems[0];
         var left = Part.Bars.Skip(bar).Sum(b => b.Beats);
         Show(new Figure(bar, [.. notes.Where(n => n.At < left - 1e-6)]) { Position = Form.Position });
-        if (problems.Count > 0) Fault = string.Join(" ", problems);
+        Remark = string.Join(" ", problems);
         return Whole?.Played is null ? "These notes cannot be played here: they lie outside the neck, or outside the position." : null;
     }
 
@@ -182,10 +182,10 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
         Written = figure;
         var ladder = Open.Ladder;
         var kind = Open.Request.Kind with { Guitar = Open.Request.Kind.Guitar.Tuned(ladder.Chart.TuningShift).Strung(ladder.Chart.Strings) };
-        var far = Open.Reading.Chart.Key.FifthsTo(ladder.Chart.Key);
-        var semitones = (ladder.Chart.Key.Tonic.PitchClass - Open.Reading.Chart.Key.Tonic.PitchClass + 17) % 12 - 5;
-        var here = far == 0 && semitones == 0 ? figure : figure.Moved(p => p.Move(far, semitones)) with { Position = figure.Position };
-        var chart = ladder.Chart with { Sections = [.. ladder.Chart.Sections.Select((s, i) => s with { Figures = i == Section ? [here] : [] })] };
+        // The song may be moved for a voice.
+        var written = Open.Reading.Chart with { Sections = [.. Open.Reading.Chart.Sections.Select((s, i) => s with { Figures = i == Section ? [figure] : [] })] };
+        var moved = ChartTransposer.Move(written, ladder.Chart.Key);
+        var chart = ladder.Chart with { Sections = [.. ladder.Chart.Sections.Zip(moved.Sections, (s, m) => s with { Figures = m.Figures })] };
         var limits = Core.Arranging.RungLimits.Defaults;
         Rungs = [.. limits.SelectMany(l => RungFigure.Of(chart, l, kind, ladder.Capo, ladder.ShapeKey, (_, _) => null))];
         if (Whole is { Played: { } played })

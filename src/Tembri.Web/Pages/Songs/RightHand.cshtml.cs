@@ -51,16 +51,19 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
 
     public string Address(int section) => $"{Paths.RightHand(Open.Song.Id, Open.Student.Id, Rung.Number)}&section={section}";
 
-    /// <summary>The change of the section that is hardest to make in time on the rung; null where it has none.</summary>
-    public int? HardestChange
+    /// <summary>The change of the section that is hardest to make in time on the rung, and the time the pattern in the editor leaves for it here; null where it has none.</summary>
+    public (RungChange Change, ChangeTime Time)? HardestChange
     {
         get
         {
             var fit = Open.FitOf(Rung)!;
-            var (flow, chart) = (Rung.Flow, Rung.Song.Chart);
-            return Enumerable.Range(0, Rung.Changes.Count)
-                .Where(i => flow.Steps.First(s => s.From == Rung.Changes[i].From && s.To == Rung.Changes[i].To).Places.Any(p => p.Section == Section && p.Section < chart.Sections.Count) && Rung.Changes[i].Change.Seconds > 0)
-                .OrderBy(i => fit.Changes[i].InTime).Select(i => (int?)i).FirstOrDefault();
+            foreach (var i in Enumerable.Range(0, Rung.Changes.Count).Where(i => Rung.Changes[i].Change.Seconds > 0).OrderBy(i => fit.Changes[i].InTime))
+            {
+                var change = Rung.Changes[i];
+                var here = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To).Places.Where(p => p.Section == Section).Select(p => p.TimeWith(Pattern)).MinBy(t => t.Free);
+                if (here is not null) return (change, here);
+            }
+            return null;
         }
     }
 
@@ -99,7 +102,7 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
     /// <summary>The shapes a pattern is heard on.</summary>
     private IReadOnlyList<Shape> ShapesOf(string on)
     {
-        if (on == "change" && HardestChange is { } change) return [Rung.Changes[change].Change.From.Shape, Rung.Changes[change].Change.To.Shape];
+        if (on == "change" && HardestChange is { Change.Change: { } change }) return [change.From.Shape, change.To.Shape];
         var first = Rung.Flow.Sequence.FirstOrDefault(s => s.Start.Section == Section);
         return [Rung.Chords[Rung.Flow.Sequence.Contains(first) ? first.Chord : Rung.Flow.Sequence[0].Chord].Choice.Fingering.Shape];
     }
