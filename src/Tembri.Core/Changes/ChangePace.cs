@@ -38,4 +38,9 @@ public readonly record struct ChangePace
     /// <summary>How much longer than the reference player somebody of a skill takes: 1 at skill 50, twice as long for every 20 points less.</summary>
     /// <param name="skill">Skill in changing, 0 to 100.</param>
     public static double SlownessOf(double skill) => Math.Pow(2, (ReferenceSkill - skill) / PointsForTwice);
+
+    /// <summary>The skill of somebody who takes so long for a change: the other direction of <see cref="SlownessOf"/>.</summary>
+    /// <param name="referenceSeconds">What the reference player needs, s, above 0.</param>
+    /// <param name="seconds">What is taken, s, above 0.</param>
+    public static double SkillFor(double referenceSeconds, double seconds) => ReferenceSkill - PointsForTwice * Math.Log2(seconds / referenceSeconds);
 }
