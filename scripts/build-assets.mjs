@@ -31,12 +31,14 @@ const full = readFileSync(join(modules, "@fontsource/dejavu-sans/files/dejavu-sa
 writeFileSync(join(to, "fonts/signs.woff2"), await subsetFont(full, signs, { targetFormat: "woff2" }));
 
 const tailwind = join(modules, ".bin/tailwindcss");
-for (const style of ["app", "sheet-a4", "sheet-letter", "no-script"]) {
+for (const style of ["app", "my", "sheet-a4", "sheet-letter", "no-script"]) {
   if (!existsSync(join(from, `${style}.css`))) continue;
   execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
 }
 
 for (const script of readdirSync(from).filter(f => f.endsWith("-page.js")).map(f => f.slice(0, -3))) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
+// What keeps a student's page while there is no network.
+await esbuild.build({ entryPoints: [join(from, "my-worker.js")], outfile: join(to, "my-worker.js"), bundle: true, minify: true, format: "iife", target: "es2022" });
 // What the browser tests measure sound with; pages never load it.
 await esbuild.build({ entryPoints: [join(from, "player.js")], outfile: join(root, "tests/Tembri.Browser.Tests/obj/player-probe.js"), bundle: true, format: "iife", globalName: "playerProbe", target: "es2022" });
 copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));

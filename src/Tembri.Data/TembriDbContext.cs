@@ -30,6 +30,11 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<LadderState> LadderStates => Set<LadderState>();
     public DbSet<HandVersion> HandVersions => Set<HandVersion>();
     public DbSet<PracticeEntry> PracticeEntries => Set<PracticeEntry>();
+    public DbSet<StudentProgress> StudentProgresses => Set<StudentProgress>();
+    public DbSet<SongWork> SongWorks => Set<SongWork>();
+    public DbSet<StudentLink> StudentLinks => Set<StudentLink>();
+    public DbSet<StudioGuitar> StudioGuitars => Set<StudioGuitar>();
+    public DbSet<StudentSight> StudentSights => Set<StudentSight>();
     public DbSet<ArrangedLadder> ArrangedLadders => Set<ArrangedLadder>();
     public DbSet<ArrangingOrder> ArrangingOrders => Set<ArrangingOrder>();
     public DbSet<ArrangingRun> ArrangingRuns => Set<ArrangingRun>();
@@ -94,6 +99,13 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Version).IsRowVersion();
             b.Property(s => s.Wishes).HasDefaultValue("");
             b.OwnsOne(s => s.Skills, skills => skills.ToJson());
+            b.Property(s => s.GuitarMeasures).HasDefaultValue("");
+            b.Navigation(s => s.Progress).AutoInclude();
+            b.Property(s => s.UsesPractice).HasDefaultValue(true);
+            b.Property(s => s.MinutesADay).HasDefaultValue(Student.UsualMinutes);
+            b.Property(s => s.AgeGroup).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Practice.AgeGroup.Grown);
+            b.Property(s => s.LessonDay).HasConversion<string>().HasMaxLength(10);
+            b.HasOne<StudioGuitar>().WithMany().HasForeignKey(s => new { s.StudioId, s.OwnGuitarId }).OnDelete(DeleteBehavior.NoAction);
             b.HasIndex(s => new { s.StudioId, s.Nickname });
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
@@ -127,9 +139,49 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.HasKey(e => new { e.StudioId, e.Id });
             b.Property(e => e.Kind).HasConversion<string>().HasMaxLength(10);
             b.Property(e => e.Text).HasMaxLength(PracticeEntry.LongestText);
+            b.Property(e => e.By).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Author.Teacher);
+            b.Property(e => e.EndedBy).HasConversion<string>().HasMaxLength(10);
+            b.Property(e => e.Pattern).HasMaxLength(200);
+            b.Property(e => e.Meter).HasMaxLength(8);
+            b.Property(e => e.Guitar).HasMaxLength(PracticeEntry.LongestGuitar);
             b.HasIndex(e => new { e.StudioId, e.StudentId, e.At });
             b.HasIndex(e => new { e.StudioId, e.RequestKey }).IsUnique();
-            OfSongAndStudent(b, e => new { e.StudioId, e.SongId }, e => new { e.StudioId, e.StudentId });
+            // What was practised stays when a song goes: the migration lets the database empty the song alone.
+            b.HasOne<Song>().WithMany().HasForeignKey(e => new { e.StudioId, e.SongId }).OnDelete(DeleteBehavior.NoAction);
+            b.HasOne<Student>().WithMany().HasForeignKey(e => new { e.StudioId, e.StudentId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StudentProgress>(b =>
+        {
+            b.HasKey(p => new { p.StudioId, p.StudentId });
+            b.Ignore(p => p.Hurts);
+            b.HasOne<Student>().WithOne(s => s.Progress).HasForeignKey<StudentProgress>(p => new { p.StudioId, p.StudentId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<SongWork>(b =>
+        {
+            b.HasKey(w => new { w.StudioId, w.Id });
+            b.Property(w => w.Why).HasMaxLength(SongWork.LongestWhy);
+            // A student works on a song at one rung at a time.
+            b.HasIndex(w => new { w.StudioId, w.StudentId, w.SongId }).IsUnique().HasFilter("ended_at is null");
+            OfSongAndStudent(b, w => new { w.StudioId, w.SongId }, w => new { w.StudioId, w.StudentId });
+        });
+        builder.Entity<StudentLink>(b =>
+        {
+            b.HasIndex(l => l.Digest).IsUnique();
+            b.HasOne<Student>().WithMany().HasForeignKey(l => new { l.StudioId, l.StudentId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<StudioGuitar>(b =>
+        {
+            b.HasKey(g => new { g.StudioId, g.Id });
+            b.Property(g => g.Name).HasMaxLength(StudioGuitar.LongestName);
+            b.Property(g => g.Version).IsRowVersion();
+            b.HasIndex(g => new { g.StudioId, g.RequestKey }).IsUnique();
+        });
+        builder.Entity<StudentSight>(b =>
+        {
+            b.HasKey(s => new { s.StudioId, s.StudentId, s.Day, s.Who, s.What });
+            b.Property(s => s.Who).HasMaxLength(80);
+            b.Property(s => s.What).HasMaxLength(40);
+            b.HasOne<Student>().WithMany().HasForeignKey(s => new { s.StudioId, s.StudentId }).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<LockedShape>(b =>
         {
@@ -161,6 +213,10 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         OwnedByStudio<LadderState>(builder);
         OwnedByStudio<HandVersion>(builder);
         OwnedByStudio<PracticeEntry>(builder);
+        OwnedByStudio<StudentProgress>(builder);
+        OwnedByStudio<SongWork>(builder);
+        OwnedByStudio<StudioGuitar>(builder);
+        OwnedByStudio<StudentSight>(builder);
         OwnedByStudio<ArrangedLadder>(builder);
         OwnedByStudio<ArrangingOrder>(builder);
         OwnedByStudio<ArrangingRun>(builder);

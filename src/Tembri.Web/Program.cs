@@ -1,6 +1,7 @@
 using Serilog;
 using Tembri.Web.Api;
 using Tembri.Web.Faults;
+using Tembri.Web.Practice;
 using Tembri.Web.Setup;
 
 var builder = WebApplication.CreateBuilder(args);
@@ -23,6 +24,7 @@ app.UseWhen(context => !context.Request.Path.StartsWithSegments("/account") && !
 app.UseMiddleware<FaultAnswers>();
 app.UsePackedAssets();
 app.UseRouting();
+app.UseMiddleware<StudentDoorStep>();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
@@ -30,6 +32,7 @@ app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();
 app.MapFormToken();
+app.MapStudentApi();
 app.MapRazorPages();
 
 try

@@ -87,7 +87,7 @@ public sealed class IsolationTests(TembriHost host)
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
     ];
 
-    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
+    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/skills", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
 
     private List<string> HandlersThere()
     {

@@ -90,6 +90,15 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
     /// <summary>Only the time of a change, s; the same number as <see cref="Between"/> gives.</summary>
     public double Seconds(Fingering from, Fingering to) => Time(from.Spots, to.Spots, to, out _);
 
+    private const double LoadPointsPerSecond = 20;   // what a second of change is worth against load when fingers are free
+
+    /// <summary>The time of a change, and what decides between pairs of fingerings of the same two shapes: time and load together.</summary>
+    public (double Seconds, double Cost) Easiness(Fingering from, Fingering to)
+    {
+        var seconds = Seconds(from, to);
+        return (seconds, seconds * LoadPointsPerSecond + from.Load.Value + to.Load.Value);
+    }
+
     private enum Motion { None, Anchor, Guide, Move, Land, Lift }
 
     private static Motion Kind(FingerSpot before, FingerSpot after)

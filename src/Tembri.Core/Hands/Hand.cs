@@ -39,6 +39,31 @@ public sealed record Hand
         Presets.FirstOrDefault(h => h.Id.Equals(id, StringComparison.OrdinalIgnoreCase))
         ?? throw new KeyNotFoundException($"There is no hand '{id}'; choose one of {string.Join(", ", Presets.Select(h => h.Id))}.");
 
+    /// <summary>The smallest spread a measured hand may have, mm.</summary>
+    public const double SmallestSpread = 70;
+
+    /// <summary>The largest, mm.</summary>
+    public const double LargestSpread = 170;
+
+    private const double SpreadStep = 4;   // mm; nobody measures a spread more closely than this, and hands of one step share their arrangements
+
+    /// <summary>A hand whose spread was measured; strength and fingertips are those of the presets around it, straight lines between.</summary>
+    /// <param name="spread">Index tip to little-finger tip, fingers stretched, mm; taken to the nearest 4 mm.</param>
+    /// <exception cref="ArgumentOutOfRangeException">The spread is no hand's.</exception>
+    public static Hand Measured(double spread)
+    {
+        if (spread is not (>= SmallestSpread and <= LargestSpread)) throw new ArgumentOutOfRangeException(nameof(spread), spread, $"A hand spreads {SmallestSpread} to {LargestSpread} mm.");
+        spread = Math.Round(spread / SpreadStep) * SpreadStep;
+        var above = Math.Clamp(Presets.TakeWhile(h => h.Spread < spread).Count(), 1, Presets.Count - 1);
+        var (a, b) = (Presets[above - 1], Presets[above]);
+        double Between(Func<Hand, double> of) => of(a) + Math.Clamp((spread - a.Spread) / (b.Spread - a.Spread), 0, 1) * (of(b) - of(a));
+        return new Hand
+        {
+            Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{spread:0}mm"), Name = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"measured, {spread:0} mm"),
+            Spread = spread, Strength = Between(h => h.Strength), FingertipWidth = Between(h => h.FingertipWidth),
+        };
+    }
+
     /// <summary>Spread two fingers reach without effort, mm.</summary>
     /// <param name="low">The lower-numbered finger, 1 to 3.</param>
     /// <param name="high">The higher-numbered finger, 2 to 4.</param>

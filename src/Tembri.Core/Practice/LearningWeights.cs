@@ -32,12 +32,6 @@ public sealed record LearningWeights
     /// <summary>How alike tries of one sitting are, 0 to 1: the correlation within a group of tries.</summary>
     public required double TriesAlike { get; init; }
 
-    /// <summary>Tries of one shape that the skills' own prediction is worth.</summary>
-    public required double ShapePredictionWorth { get; init; }
-
-    /// <summary>Counts of one change that the skills' own prediction is worth.</summary>
-    public required double ChangePredictionWorth { get; init; }
-
     /// <summary>Days after which what was measured of one shape or change counts half.</summary>
     public required double MeasuredHalfLifeDays { get; init; }
 }

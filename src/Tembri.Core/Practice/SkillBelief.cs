@@ -26,9 +26,5 @@ public sealed class SkillBelief
         (Math.Clamp(Mean(technique) - Within90 * Deviation(technique), 0, 100), Math.Clamp(Mean(technique) + Within90 * Deviation(technique), 0, 100));
 
     /// <summary>The means as skills.</summary>
-    public Skills ToSkills() => new()
-    {
-        Fingers = Mean(Technique.Fingers), Stretch = Mean(Technique.Stretch), ShortBarre = Mean(Technique.ShortBarre), FullBarre = Mean(Technique.FullBarre),
-        Muting = Mean(Technique.Muting), Thumb = Mean(Technique.Thumb), Changes = Mean(Technique.Changes), RightHand = Mean(Technique.RightHand),
-    };
+    public Skills ToSkills() => Skills.Each(Mean);
 }

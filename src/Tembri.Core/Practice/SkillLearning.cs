@@ -155,7 +155,8 @@ public sealed class SkillLearning
             var otherwise = trials.Gates.Where(g => !asked.Contains((int)g.Technique)).Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
             var (mean, covariance) = new TrialPosterior([.. telling.Select(t => t.Gates)], [.. asked.Select(t => _mean[t])], [.. asked.Select(t => Math.Sqrt(_covariance[t, t]))])
                 .Moments(SmallMatrix.Inverse(asked.Length, (i, j) => _covariance[asked[i], asked[j]]), trials.Tries * worth, trials.Clean * worth, otherwise);
-            Become(asked, mean, covariance);
+            // Correlations with what was tried before may pull one technique against what just happened; nobody would understand that ten clean tries lower a skill.
+            Become(asked, mean, covariance, trials.Clean == trials.Tries ? 1 : trials.Clean == 0 ? -1 : 0);
         }
         return (trials.Tries * chance, trials.Clean, null);
     }
@@ -172,7 +173,8 @@ public sealed class SkillLearning
     /// <param name="asked">The techniques.</param>
     /// <param name="mean">Their new means.</param>
     /// <param name="covariance">Their new covariance.</param>
-    private void Become(int[] asked, double[] mean, double[,] covariance)
+    /// <param name="way">1 when no mean of an asked technique may fall, −1 when none may rise, 0 for any.</param>
+    private void Become(int[] asked, double[] mean, double[,] covariance, int way = 0)
     {
         var (n, k) = (_mean.Length, asked.Length);
         var inverse = SmallMatrix.Inverse(k, (i, j) => _covariance[asked[i], asked[j]]);
@@ -184,8 +186,8 @@ public sealed class SkillLearning
         for (var i = 0; i < k; i++) for (var j = 0; j < k; j++) narrower[i, j] = covariance[i, j] - _covariance[asked[i], asked[j]];
         for (var t = 0; t < n; t++)
         {
-            for (var i = 0; i < k; i++) _mean[t] += pull[t, i] * move[i];
-            _mean[t] = Math.Clamp(_mean[t], 0, 100);
+            var moved = Enumerable.Range(0, k).Sum(i => pull[t, i] * move[i]);
+            _mean[t] = Math.Clamp(_mean[t] + (moved * way < 0 && asked.Contains(t) ? 0 : moved), 0, 100);
         }
         for (var t = 0; t < n; t++)
             for (var u = 0; u < n; u++)

@@ -55,4 +55,10 @@ public sealed record FitWeights
 
     /// <summary>Share of the beats below which nothing stands in the way.</summary>
     public required double LeastInTheWay { get; init; }
+
+    /// <summary>Tries of one shape that the skills' own prediction is worth.</summary>
+    public required double ShapePredictionWorth { get; init; }
+
+    /// <summary>Counts of one change that the skills' own prediction is worth.</summary>
+    public required double ChangePredictionWorth { get; init; }
 }

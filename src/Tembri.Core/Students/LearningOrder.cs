@@ -20,7 +20,8 @@ public sealed record LearntChange(int Change, double InTime, double LateInForm);
 /// <param name="Section">Its place in the chart.</param>
 /// <param name="Good">Share of its beats expected clean and in time today, 0 to 1.</param>
 /// <param name="NewShapes">Shapes the student does not have that it is the first to need, as indices among the rung's chords.</param>
-public sealed record LearntSection(int Section, double Good, IReadOnlyList<int> NewShapes);
+/// <param name="Chords">All chords it plays, as indices among the rung's.</param>
+public sealed record LearntSection(int Section, double Good, IReadOnlyList<int> NewShapes, IReadOnlyList<int> Chords);
 
 /// <summary>In which order a version is learnt: shapes, changes, sections.</summary>
 /// <remarks>
@@ -88,6 +89,6 @@ public sealed record LearningOrder(IReadOnlyList<LearntShape> Shapes, IReadOnlyL
         }
         var met = new HashSet<int>();
         return [.. found.Where(f => f.Value.Beats > 0).Select(f => (f.Key, Share: f.Value.Good / f.Value.Beats, f.Value.Chords)).OrderByDescending(f => f.Share).ThenBy(f => f.Key)
-            .Select(f => new LearntSection(f.Key, Math.Clamp(f.Share, 0, 1), [.. f.Chords.Where(c => fit.Clean[c] < KnownFrom && met.Add(c))]))];
+            .Select(f => new LearntSection(f.Key, Math.Clamp(f.Share, 0, 1), [.. f.Chords.Where(c => fit.Clean[c] < KnownFrom && met.Add(c))], [.. f.Chords]))];
     }
 }

@@ -10,6 +10,7 @@ internal sealed class PlayerOdds
     {
         _unclean = [.. Enum.GetValues<Technique>().Select(t => FitModel.OddsOf(player.Skills[t]))];
         (Slowness, RightHand, Strum) = (player.ChangeSlowness, player.Skills.RightHand, FitModel.OddsOf(player.Skills.RightHand));
+        Measured = player.Measured;
         Late = Math.Pow(Slowness, FitWeights.Default.TimeSteepness);
     }
 
@@ -21,6 +22,9 @@ internal sealed class PlayerOdds
 
     /// <summary>The factor of the odds that a change is late.</summary>
     public double Late { get; }
+
+    /// <summary>What was measured of single shapes and changes.</summary>
+    public Measured Measured { get; }
 
     /// <summary>What the right hand brings to the odds that a strum breaks off.</summary>
     public double Strum { get; }

@@ -50,6 +50,13 @@ public sealed record Skills
     /// <summary>Strumming.</summary>
     public double RightHand { get; init; } = 40;
 
+    /// <summary>Skills by technique.</summary>
+    public static Skills Each(Func<Technique, double> skill) => new()
+    {
+        Fingers = skill(Technique.Fingers), Stretch = skill(Technique.Stretch), ShortBarre = skill(Technique.ShortBarre), FullBarre = skill(Technique.FullBarre),
+        Muting = skill(Technique.Muting), Thumb = skill(Technique.Thumb), Changes = skill(Technique.Changes), RightHand = skill(Technique.RightHand),
+    };
+
     /// <summary>The skill of a technique.</summary>
     public double this[Technique technique] => technique switch
     {

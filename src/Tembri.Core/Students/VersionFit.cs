@@ -26,9 +26,9 @@ public sealed class VersionFit
         (Value, Verdict) = outline.Grade(_player);
         ComfortableTempo = outline.ComfortableTempo(player);
         Strummed = outline.Strummed(_player);
-        Changes = [.. outline.Changes.Select(c =>
+        Changes = [.. outline.Changes.Select((c, i) =>
         {
-            var (needed, available) = (VersionOutline.Needed(c, player.ChangeSlowness), 60 / outline.Tempo * c.FreeBeats);
+            var (needed, available) = (outline.Needed(i, _player), 60 / outline.Tempo * c.FreeBeats);
             return new FittedChange(c.From, c.To, c.Count, needed, available, FitModel.InTime(needed, available));
         })];
         Reason = FitReason.Of(this, outline, player, outline.WeakestLink(_clean, _player));

@@ -1,5 +1,6 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Ladders;
+using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
 
 namespace Tembri.Core.Students;
@@ -14,7 +15,8 @@ public readonly record struct Demand(Technique Technique, double Points);
 /// <param name="Beats">Beats it sounds over the whole form; 0 for a chord that is left out.</param>
 /// <param name="SpellBeats">Beats it sounds at a time, on the average.</param>
 /// <param name="Demands">What its shape asks.</param>
-public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, IReadOnlyList<Demand> Demands);
+/// <param name="Shape">Its shape; null for a figure.</param>
+public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, IReadOnlyList<Demand> Demands, Shape? Shape = null);
 
 /// <summary>A change of a version, as the fit sees it.</summary>
 /// <param name="From">Index of the chord left.</param>
@@ -94,7 +96,7 @@ public sealed class VersionOutline
             tempo, OutlinedHand.Of(rung.Hand),
             [
                 .. rung.Chords.Select((c, i) => new OutlinedChord(
-                    c.ShapeChord.Name, rung.Flow.Beats[i], spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)])),
+                    c.ShapeChord.Name, rung.Flow.Beats[i], spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)], c.Choice.Fingering.Shape)),
                 // A riff is something to play like a chord, for as long as it lasts.
                 .. rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).Select(f => new OutlinedChord(
                     RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From), f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),
@@ -208,14 +210,20 @@ public sealed class VersionOutline
     }
 
     /// <summary>Seconds a student needs for a change.</summary>
-    internal static double Needed(in OutlinedChange change, double slowness) => change.IsTimed ? change.Seconds : change.Seconds * slowness;
+    internal double Needed(int change, PlayerOdds player)
+    {
+        ref readonly var c = ref _changes[change];
+        return c.IsTimed ? c.Seconds : player.Measured.Seconds(Chords[c.From].Shape, Chords[c.To].Shape, c.Seconds * player.Slowness);
+    }
 
     /// <summary>Odds that a change is late at a tempo.</summary>
     private double LateOdds(int change, double tempo, PlayerOdds player)
     {
-        var odds = _changes[change].IsTimed ? _late[change] : _late[change] * player.Late;
+        var odds = _changes[change].IsTimed ? _late[change] : IsMeasured(change, player) ? FitModel.OddsOfLate(Needed(change, player), _free[change]) : _late[change] * player.Late;
         return tempo == Tempo ? odds : odds * Math.Pow(tempo / Tempo, W.TimeSteepness);
     }
+
+    private bool IsMeasured(int change, PlayerOdds player) => player.Measured.Knows(Chords[_changes[change].From].Shape, Chords[_changes[change].To].Shape);
 
     private void FillClean(Span<double> clean, PlayerOdds player)
     {
@@ -224,7 +232,7 @@ public sealed class VersionOutline
             // The product of logistics with one division.
             var unlikely = 1.0;
             foreach (var (technique, odds) in _demands[i]) unlikely *= 1 + odds * player[technique];
-            clean[i] = 1 / unlikely;
+            clean[i] = player.Measured.Clean(Chords[i].Shape, 1 / unlikely);
         }
     }
 
@@ -238,7 +246,7 @@ public sealed class VersionOutline
             ref readonly var change = ref _changes[i];
             if (change.Seconds <= 0) continue;
             var odds = LateOdds(i, tempo, player);
-            var waiting = Math.Max(0, Needed(change, player.Slowness) * tempo / 60 - change.FreeBeats);
+            var waiting = Math.Max(0, Needed(i, player) * tempo / 60 - change.FreeBeats);
             good -= change.Count * clean[change.To] * odds / (1 + odds) * Math.Min(Chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
         }
         return Math.Clamp(good / TotalBeats, 0, 1) * strummed;

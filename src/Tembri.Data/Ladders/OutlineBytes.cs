@@ -1,3 +1,4 @@
+using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
 using Tembri.Core.Students;
 
@@ -60,6 +61,8 @@ public static class OutlineBytes
             writer.Write(chord.Name);
             writer.Write(chord.Beats);
             writer.Write(chord.SpellBeats);
+            writer.Write((byte)(chord.Shape?.StringCount ?? 0));
+            if (chord.Shape is { } shape) foreach (var fret in shape.Frets) writer.Write((sbyte)fret);
             writer.Write((byte)chord.Demands.Count);
             foreach (var demand in chord.Demands)
             {
@@ -94,9 +97,11 @@ public static class OutlineBytes
         for (var i = 0; i < chords.Length; i++)
         {
             var (name, beats, spellBeats) = (reader.ReadString(), reader.ReadDouble(), reader.ReadDouble());
+            var frets = new int[reader.ReadByte()];
+            for (var s = 0; s < frets.Length; s++) frets[s] = reader.ReadSByte();
             var demands = new Demand[reader.ReadByte()];
             for (var d = 0; d < demands.Length; d++) demands[d] = new Demand((Technique)reader.ReadByte(), reader.ReadDouble());
-            chords[i] = new OutlinedChord(name, beats, spellBeats, demands);
+            chords[i] = new OutlinedChord(name, beats, spellBeats, demands, frets.Length == 0 ? null : new Shape(frets));
         }
         var changes = new OutlinedChange[reader.ReadUInt16()];
         for (var i = 0; i < changes.Length; i++)

@@ -782,19 +782,79 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("at");
 
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasDefaultValue("Teacher")
+                        .HasColumnName("by");
+
+                    b.Property<int>("Capo")
+                        .HasColumnType("integer")
+                        .HasColumnName("capo");
+
+                    b.Property<Guid?>("Corrects")
+                        .HasColumnType("uuid")
+                        .HasColumnName("corrects");
+
                     b.Property<int?>("Count")
                         .HasColumnType("integer")
                         .HasColumnName("count");
 
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("EndedBy")
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("ended_by");
+
+                    b.Property<int?>("Felt")
+                        .HasColumnType("integer")
+                        .HasColumnName("felt");
+
+                    b.Property<double?>("FreeBeats")
+                        .HasColumnType("double precision")
+                        .HasColumnName("free_beats");
+
+                    b.PrimitiveCollection<int[]>("FromFingers")
+                        .HasColumnType("integer[]")
+                        .HasColumnName("from_fingers");
+
                     b.PrimitiveCollection<int[]>("FromFrets")
                         .HasColumnType("integer[]")
                         .HasColumnName("from_frets");
+
+                    b.Property<string>("Guitar")
+                        .HasMaxLength(160)
+                        .HasColumnType("character varying(160)")
+                        .HasColumnName("guitar");
+
+                    b.Property<bool>("Hurt")
+                        .HasColumnType("boolean")
+                        .HasColumnName("hurt");
 
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasMaxLength(10)
                         .HasColumnType("character varying(10)")
                         .HasColumnName("kind");
+
+                    b.Property<string>("Meter")
+                        .HasMaxLength(8)
+                        .HasColumnType("character varying(8)")
+                        .HasColumnName("meter");
+
+                    b.Property<int?>("Minutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("minutes");
+
+                    b.Property<string>("Pattern")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("pattern");
 
                     b.Property<Guid?>("RequestKey")
                         .HasColumnType("uuid")
@@ -808,13 +868,17 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("seconds");
 
-                    b.Property<Guid>("SongId")
+                    b.Property<Guid?>("SongId")
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
 
                     b.Property<Guid>("StudentId")
                         .HasColumnType("uuid")
                         .HasColumnName("student_id");
+
+                    b.Property<int?>("Swing")
+                        .HasColumnType("integer")
+                        .HasColumnName("swing");
 
                     b.Property<int?>("Tempo")
                         .HasColumnType("integer")
@@ -826,9 +890,21 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(500)")
                         .HasColumnName("text");
 
+                    b.PrimitiveCollection<int[]>("ToFingers")
+                        .HasColumnType("integer[]")
+                        .HasColumnName("to_fingers");
+
                     b.PrimitiveCollection<int[]>("ToFrets")
                         .HasColumnType("integer[]")
                         .HasColumnName("to_frets");
+
+                    b.Property<int?>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.Property<bool?>("Went")
+                        .HasColumnType("boolean")
+                        .HasColumnName("went");
 
                     b.HasKey("StudioId", "Id")
                         .HasName("pk_practice_entries");
@@ -846,6 +922,56 @@ namespace Tembri.Data.Migrations
                     b.ToTable("practice_entries", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Students.SongWork", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<int>("Rung")
+                        .HasColumnType("integer")
+                        .HasColumnName("rung");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("why");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_song_works");
+
+                    b.HasIndex("StudioId", "SongId")
+                        .HasDatabaseName("ix_song_works_studio_id_song_id");
+
+                    b.HasIndex("StudioId", "StudentId", "SongId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_song_works_studio_id_student_id_song_id")
+                        .HasFilter("ended_at is null");
+
+                    b.ToTable("song_works", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -855,6 +981,14 @@ namespace Tembri.Data.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("AgeGroup")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasDefaultValue("Grown")
+                        .HasColumnName("age_group");
 
                     b.Property<string>("Barres")
                         .IsRequired()
@@ -866,11 +1000,34 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("changed_at");
 
+                    b.Property<DateOnly?>("GoalOn")
+                        .HasColumnType("date")
+                        .HasColumnName("goal_on");
+
+                    b.Property<int?>("GoalRung")
+                        .HasColumnType("integer")
+                        .HasColumnName("goal_rung");
+
+                    b.Property<Guid?>("GoalSongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("goal_song_id");
+
+                    b.Property<DateTimeOffset>("GuessedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("guessed_at");
+
                     b.Property<string>("GuitarId")
                         .IsRequired()
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("guitar_id");
+
+                    b.Property<string>("GuitarMeasures")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("guitar_measures");
 
                     b.Property<string>("HandId")
                         .IsRequired()
@@ -882,19 +1039,52 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("left_handed");
 
+                    b.Property<TimeOnly?>("LessonAt")
+                        .HasColumnType("time without time zone")
+                        .HasColumnName("lesson_at");
+
+                    b.Property<string>("LessonDay")
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("lesson_day");
+
+                    b.Property<int>("MinutesADay")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasDefaultValue(15)
+                        .HasColumnName("minutes_a_day");
+
                     b.Property<string>("Nickname")
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("nickname");
 
+                    b.Property<Guid?>("OwnGuitarId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("own_guitar_id");
+
                     b.Property<Guid?>("RequestKey")
                         .HasColumnType("uuid")
                         .HasColumnName("request_key");
 
+                    b.Property<bool>("SingsAlong")
+                        .HasColumnType("boolean")
+                        .HasColumnName("sings_along");
+
+                    b.Property<double?>("SpreadMm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("spread_mm");
+
                     b.Property<bool>("Thumb")
                         .HasColumnType("boolean")
                         .HasColumnName("thumb");
+
+                    b.Property<bool>("UsesPractice")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(true)
+                        .HasColumnName("uses_practice");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -915,11 +1105,176 @@ namespace Tembri.Data.Migrations
                     b.HasIndex("StudioId", "Nickname")
                         .HasDatabaseName("ix_students_studio_id_nickname");
 
+                    b.HasIndex("StudioId", "OwnGuitarId")
+                        .HasDatabaseName("ix_students_studio_id_own_guitar_id");
+
                     b.HasIndex("StudioId", "RequestKey")
                         .IsUnique()
                         .HasDatabaseName("ix_students_studio_id_request_key");
 
                     b.ToTable("students", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<byte[]>("Digest")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("digest");
+
+                    b.Property<DateTimeOffset>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_student_links");
+
+                    b.HasIndex("Digest")
+                        .IsUnique()
+                        .HasDatabaseName("ix_student_links_digest");
+
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_student_links_studio_id_student_id");
+
+                    b.ToTable("student_links", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentProgress", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<DateTimeOffset?>("HurtAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("hurt_at");
+
+                    b.Property<string>("Learnt")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("learnt");
+
+                    b.Property<DateTimeOffset?>("PainClearedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("pain_cleared_at");
+
+                    b.Property<string>("PlanWishes")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("plan_wishes");
+
+                    b.Property<DateTimeOffset?>("PractisedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("practised_at");
+
+                    b.HasKey("StudioId", "StudentId")
+                        .HasName("pk_student_progresses");
+
+                    b.ToTable("student_progresses", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentSight", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<string>("Who")
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("who");
+
+                    b.Property<string>("What")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("what");
+
+                    b.HasKey("StudioId", "StudentId", "Day", "Who", "What")
+                        .HasName("pk_student_sights");
+
+                    b.ToTable("student_sights", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudioGuitar", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<string>("Measures")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("measures");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_studio_guitars");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_studio_guitars_studio_id_request_key");
+
+                    b.ToTable("studio_guitars", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Studios.Studio", b =>
@@ -940,6 +1295,10 @@ namespace Tembri.Data.Migrations
                     b.Property<bool>("IsDemo")
                         .HasColumnType("boolean")
                         .HasColumnName("is_demo");
+
+                    b.Property<int?>("KeepsMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("keeps_months");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1214,8 +1573,7 @@ namespace Tembri.Data.Migrations
                     b.HasOne("Tembri.Data.Songs.Song", null)
                         .WithMany()
                         .HasForeignKey("StudioId", "SongId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
+                        .OnDelete(DeleteBehavior.NoAction)
                         .HasConstraintName("fk_practice_entries_songs_studio_id_song_id");
 
                     b.HasOne("Tembri.Data.Students.Student", null)
@@ -1226,6 +1584,30 @@ namespace Tembri.Data.Migrations
                         .HasConstraintName("fk_practice_entries_students_studio_id_student_id");
                 });
 
+            modelBuilder.Entity("Tembri.Data.Students.SongWork", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_works_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_works_songs_studio_id_song_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_works_students_studio_id_student_id");
+                });
+
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>
                 {
                     b.HasOne("Tembri.Data.Studios.Studio", null)
@@ -1234,6 +1616,12 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_students_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Students.StudioGuitar", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "OwnGuitarId")
+                        .OnDelete(DeleteBehavior.NoAction)
+                        .HasConstraintName("fk_students_studio_guitars_studio_id_own_guitar_id");
 
                     b.OwnsOne("Tembri.Core.Students.Skills", "Skills", b1 =>
                         {
@@ -1272,6 +1660,65 @@ namespace Tembri.Data.Migrations
 
                     b.Navigation("Skills")
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentLink", b =>
+                {
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_student_links_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentProgress", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_student_progresses_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithOne("Progress")
+                        .HasForeignKey("Tembri.Data.Students.StudentProgress", "StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_student_progresses_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudentSight", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_student_sights_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_student_sights_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.StudioGuitar", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_studio_guitars_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.Student", b =>
+                {
+                    b.Navigation("Progress");
                 });
 #pragma warning restore 612, 618
         }

@@ -24,6 +24,9 @@ public sealed class Studio
     /// <summary>The teacher's own grips, substitutions and rungs, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes them; empty for none.</summary>
     public string Wishes { get; set; } = "";
 
+    /// <summary>Months after which entries of logbooks are erased; null to keep them until somebody erases them.</summary>
+    public int? KeepsMonths { get; set; }
+
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
     public uint Version { get; set; }
 

@@ -18,8 +18,6 @@ internal static class ChangesCall
         double Seconds, double DwellSeconds, double CountAMinute, IReadOnlyList<int> Parked, IReadOnlyList<int> Guides, IReadOnlyList<int> Moving, IReadOnlyList<int> Landing, IReadOnlyList<int> Lifting,
         int Blocks, double ShiftMm, AnswerSide From, AnswerSide To);
 
-    private const double LoadPointsPerSecond = 20; // what a second of change is worth against load when the pair is free
-
     public static Answer Handle(Request request, WorkLimits work)
     {
         var neck = new NeckGeometry(Requests.ToGuitar(request.Guitar), Requests.ToCapo(request.Capo));
@@ -27,7 +25,7 @@ internal static class ChangesCall
         var model = new ChangeModel(neck);
         var from = Options(request.From, "from", finder);
         var to = Options(request.To, "to", finder);
-        var best = from.SelectMany(f => to.Select(t => (f, t))).MinBy(p => model.Seconds(p.f, p.t) * LoadPointsPerSecond + p.f.Load.Value + p.t.Load.Value);
+        var best = from.SelectMany(f => to.Select(t => (f, t))).MinBy(p => model.Easiness(p.f, p.t).Cost);
         var change = model.Between(best.f, best.t);
         return new Answer(Math.Round(change.Seconds, 3), ChangeWeights.Default.Dwell, Math.Round(TimedChanges.CountOf(change.Seconds), 1), Numbers(change.Anchors), Numbers(change.Guides), Numbers(change.Moving), Numbers(change.Landing), Numbers(change.Lifting),
             change.Blocks, Math.Round(change.ShiftMm, 1), Describe(best.f), Describe(best.t));

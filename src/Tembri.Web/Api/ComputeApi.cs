@@ -20,6 +20,7 @@ internal static class ComputeApi
         Map<LadderCall.Request, LadderCall.Answer>(api, "/ladder", (request, work, known) => LadderCall.Handle(request, work, known.Ladders), "Arranges a chart in five versions for one student.");
         Map<StrumsCall.Request, StrumsCall.Answer>(api, "/strums", (request, _, known) => StrumsCall.Handle(request, known.Results), "Weighs a pattern of the right hand and reduces it to five rungs.");
         Map<FiguresCall.Request, FiguresCall.Answer>(api, "/figures", (request, _, _) => FiguresCall.Handle(request), "Finds the easiest way of a riff or run over the neck.");
+        Map<SkillsCall.Request, SkillsCall.Answer>(api, "/skills", (request, work, _) => SkillsCall.Handle(request, work), "Replays a log of practice and says what it tells of the skills.");
         Map<ConvertCall.Request, IResult>(api, "/convert", (request, work, known) => ConvertCall.Handle(request, work, known.Ladders), "Writes a chart, or one rung of it, in another format.");
     }
 

@@ -55,7 +55,8 @@ internal static class LadderCall
         return Describe(new StudentLadder(ladders.Get($"{request.Format} {request.Chart}", asked, work), player), reading.Problems);
     }
 
-    private static Player ToPlayer(StudentItem? student)
+    /// <summary>The student of a request; the usual one when left out.</summary>
+    internal static Player ToPlayer(StudentItem? student)
     {
         if (student is null) return new Player();
         var usual = new Skills();

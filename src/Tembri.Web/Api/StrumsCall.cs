@@ -24,14 +24,8 @@ internal static class StrumsCall
 
     public static Answer Handle(Request request, ResultCache results)
     {
-        var meter = Meter.Common;
-        if (request.Meter is not null && !Meter.TryParse(request.Meter, out meter)) throw new ApiProblem("meter", $"'{request.Meter}' is not a meter; write one such as 4/4 or 6/8.");
-        var tempo = request.Tempo ?? 90;
-        if (tempo is not (>= SlowestTempo and <= FastestTempo)) throw new ApiProblem("tempo", $"A tempo is {SlowestTempo} to {FastestTempo} beats a minute.");
-        var swing = request.Swing ?? StrumPattern.Straight;
-        if (swing is < StrumPattern.Straight or > StrumPattern.MostSwing) throw new ApiProblem("swing", $"Swing is {StrumPattern.Straight} to {StrumPattern.MostSwing} percent of the beat.");
-        if (string.IsNullOrWhiteSpace(request.Pattern)) throw new ApiProblem("pattern", "This pattern is missing; write a letter a step, such as D-du-udu.");
-        if (!StrumPattern.TryParse(request.Pattern, meter, out var pattern, out var fault, swing)) throw new ApiProblem("pattern", fault);
+        var tempo = ToTempo(request.Tempo ?? 90, "tempo");
+        var pattern = ToPattern(request.Pattern, request.Meter, request.Swing);
         var ladder = StrumLadder.Of(pattern, results);
         return new Answer(
             StrumWords.Name(pattern), pattern.Notation, pattern.Bars, pattern.StepsPerBeat, [.. pattern.Steps.Select(s => s.ToString())], pattern.Count, pattern.SpokenCount, Math.Round(pattern.LoadAt(tempo), 1),
@@ -41,4 +35,23 @@ internal static class StrumsCall
                 StrumWords.Keeps(pattern, r.Pattern), StrumWords.Reason(pattern, ladder.At(Math.Min(r.Number + 1, StrumLadder.Top)), r.Pattern, r.Number)))],
             [.. PatternPieces.Of(pattern).Select(p => new PieceItem(p.From, p.To, StrumWords.Spoken(pattern, p.From, p.To), p.SameAs))]);
     }
+
+    /// <summary>Reads a pattern with its meter.</summary>
+    /// <param name="text">A letter a step.</param>
+    /// <param name="written">The meter; 4/4 when left out.</param>
+    /// <param name="percent">Swing, percent of the beat; straight when left out.</param>
+    /// <param name="within">What the names of the fields begin with.</param>
+    public static StrumPattern ToPattern(string? text, string? written, int? percent, string within = "")
+    {
+        var meter = Meter.Common;
+        if (written is not null && !Meter.TryParse(written, out meter)) throw new ApiProblem($"{within}meter", $"'{written}' is not a meter; write one such as 4/4 or 6/8.");
+        var swing = percent ?? StrumPattern.Straight;
+        if (swing is < StrumPattern.Straight or > StrumPattern.MostSwing) throw new ApiProblem($"{within}swing", $"Swing is {StrumPattern.Straight} to {StrumPattern.MostSwing} percent of the beat.");
+        if (string.IsNullOrWhiteSpace(text)) throw new ApiProblem($"{within}pattern", "This pattern is missing; write a letter a step, such as D-du-udu.");
+        return StrumPattern.TryParse(text, meter, out var pattern, out var fault, swing) ? pattern : throw new ApiProblem($"{within}pattern", fault);
+    }
+
+    /// <summary>A tempo within range.</summary>
+    public static double ToTempo(double tempo, string field) =>
+        tempo is >= SlowestTempo and <= FastestTempo ? tempo : throw new ApiProblem(field, $"A tempo is {SlowestTempo} to {FastestTempo} beats a minute.");
 }

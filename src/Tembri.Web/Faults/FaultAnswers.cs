@@ -8,6 +8,7 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Mvc;
 using Tembri.Web.Api;
 using Tembri.Web.Computing;
+using Tembri.Web.Practice;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Faults;
@@ -84,7 +85,7 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
         response.Headers.CacheControl = "no-store";
         if (answer.ComeBack is { } seconds) response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
         if (HttpMethods.IsHead(context.Request.Method)) return;
-        var words = FaultWords.Of(answer.Status);
+        var words = answer.Code == "link" ? FaultWords.Link : FaultWords.Of(answer.Status);
         if (context.Request.IsApi() || context.Request.IsFromScript()) await WriteProblemAsync(context, answer, words);
         else await WritePageAsync(context, answer, words);
     }
@@ -108,6 +109,7 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
         {
             401 => ("/account/sign-in", "Sign in"),
             503 when HttpMethods.IsGet(context.Request.Method) => (context.Request.Path + context.Request.QueryString.ToString(), "Try again"),
+            _ when answer.Code == "link" => ("/account/sign-in", "I am a teacher"),
             _ => ("/", "Back to the desk"),
         };
         var page = new StringBuilder(Template);
@@ -151,6 +153,7 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
     /// <summary>Paths hold names of pages and identifiers. Anything else somebody typed.</summary>
     private static string PathWithoutSecrets(PathString path)
     {
+        if (path.StartsWithSegments(StudentDoorStep.Root)) return $"{StudentDoorStep.Root}/(a link)";
         var value = path.Value ?? "/";
         var plain = value.Length <= 200 && value.All(c => char.IsAsciiLetterOrDigit(c) || c is '/' or '-' or '.' or '_');
         return plain ? value : "(an odd path)";

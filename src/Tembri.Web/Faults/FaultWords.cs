@@ -5,6 +5,9 @@ namespace Tembri.Web.Faults;
 /// <param name="Advice">What happened to the work, and what to do.</param>
 internal readonly record struct FaultWords(string Heading, string Advice)
 {
+    /// <summary>A student's link that opens nothing.</summary>
+    public static readonly FaultWords Link = new("This link is closed", "It was mistyped, or it has ended, or your teacher made a new one. Ask for a new link. What you practised and could not hand in yet is still on the phone, and goes in with the new one.");
+
     public static FaultWords Of(int status) => status switch
     {
         400 => new("This could not be read", "What was sent is not what this page sends; most likely the page was old. Nothing was changed. Go back, load it again and try once more."),

@@ -23,8 +23,12 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         public NoteNames NoteNames { get; set; }
         public bool FretsFromNut { get; set; }
         public List<int> Tunings { get; set; } = [];
+        public int? KeepsMonths { get; set; }
         public uint Version { get; set; }
     }
+
+    /// <summary>Months after which entries of logbooks go by themselves.</summary>
+    public static readonly IReadOnlyList<int> AllMonths = [6, 12, 24, 36];
 
     [BindProperty]
     public StudioForm Form { get; set; } = new();
@@ -34,7 +38,7 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
     public async Task OnGetAsync(bool saved = false)
     {
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
-        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], Version = studio.Version };
+        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], KeepsMonths = studio.KeepsMonths, Version = studio.Version };
         Saved = saved;
     }
 
@@ -48,7 +52,8 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
         // What is stored already needs no saving: an answer that was lost on its way is asked for again.
         if (studio.Version != Form.Version) return SameAs(studio) ? Answer(StatusCodes.Status200OK, null, studio.Version) : Conflict(studio.Version);
-        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings]);
+        if (Form.KeepsMonths is { } months && !AllMonths.Contains(months)) Form.KeepsMonths = null;
+        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings, studio.KeepsMonths) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings], Form.KeepsMonths);
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException)
         {
@@ -58,7 +63,7 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         return Answer(StatusCodes.Status200OK, null, studio.Version);
     }
 
-    private bool SameAs(Studio studio) => (studio.Name, studio.NoteNames, studio.FretsFromNut) == (Form.Name, Form.NoteNames, Form.FretsFromNut) && studio.Tunings.SequenceEqual(Form.Tunings);
+    private bool SameAs(Studio studio) => (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.KeepsMonths) == (Form.Name, Form.NoteNames, Form.FretsFromNut, Form.KeepsMonths) && studio.Tunings.SequenceEqual(Form.Tunings);
 
     private IActionResult Conflict(uint version)
     {

@@ -17,7 +17,7 @@ namespace Tembri.Web.Setup;
 
 /// <summary>Loads the demo studio from the files under <c>demo/</c>, once, through the same readers a teacher uses.</summary>
 internal sealed class DemoStudio(
-    TembriDbContext context, UserManager<Teacher> users, AccountDoor door, ICurrentStudio currentStudio, ArrangingOrders orders, TimeProvider clock)
+    TembriDbContext context, UserManager<Teacher> users, AccountDoor door, ICurrentStudio currentStudio, ArrangingOrders orders, DemoPractice practice, TimeProvider clock)
 {
     public const string Email = "mira@kestrel.example";
     public const string Password = "kestrel-lane-9";
@@ -30,7 +30,9 @@ internal sealed class DemoStudio(
 
     private sealed record StudentFile(string Nickname, string Hand, string Guitar, bool Thumb, bool LeftHanded, BarreGoal Barres, Skills Skills);
 
-    private sealed record StudioFile(string Name, IReadOnlyList<StudentFile> Students);
+    private sealed record HabitFile(IReadOnlyList<string> Songs, int DaysAWeek, int Minutes, double GrowthADay, int SilentDays, int HurtDaysAgo, bool Child, DayOfWeek? LessonDay, TimeOnly? LessonAt, bool Sings);
+
+    private sealed record StudioFile(string Name, IReadOnlyList<StudentFile> Students, IReadOnlyDictionary<string, HabitFile> Practice);
 
     /// <summary>True when the demo studio is in the database.</summary>
     public Task<bool> IsLoadedAsync() => context.Studios.AnyAsync(s => s.IsDemo);
@@ -71,6 +73,8 @@ internal sealed class DemoStudio(
             await context.SaveChangesAsync();
             await transaction.CommitAsync();
         });
+        await practice.MakeAsync(file.Practice.ToDictionary(p => p.Key, p => new DemoPractice.Habit(
+            p.Value.Songs, p.Value.DaysAWeek, p.Value.Minutes, p.Value.GrowthADay, p.Value.SilentDays, p.Value.HurtDaysAgo, p.Value.Child, p.Value is { LessonDay: { } day, LessonAt: { } at } ? (day, at) : null, p.Value.Sings)));
         await orders.OrderAllAsync(CancellationToken.None);
     }
 }

@@ -23,5 +23,12 @@ internal static class Paths
     public static string Sheet(Guid song, Guid student, int? rung = null) => $"/songs/{song}/sheet/{student}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Files(Guid? song, Guid? student = null, int? rung = null) => $"/songs/{song}/files{(student is { } who ? $"?student={who}{(rung is { } r ? $"&rung={r}" : "")}" : "")}";
     public static string Student(Guid? student) => $"/students/{student}";
+    public static string Practice(Guid student) => $"/students/{student}/practice";
+    public static string Log(Guid student) => $"/students/{student}/log";
+    public static string Meeting(Guid student) => $"/students/{student}/meeting";
+    public static string Records(Guid student) => $"/students/{student}/records";
+
+    /// <summary>A student's own page; the secret stands in the path alone.</summary>
+    public static string My(string secret) => $"/my/{secret}";
     public static string EraseStudent(Guid? student) => Student(student) + "/erase";
 }

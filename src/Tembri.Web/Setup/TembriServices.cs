@@ -15,6 +15,7 @@ using Tembri.Web.Computing;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Mail;
+using Tembri.Web.Practice;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
@@ -48,6 +49,7 @@ internal static class TembriServices
         {
             options.Conventions.AuthorizeFolder("/");
             foreach (var open in new[] { "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut" }) options.Conventions.AllowAnonymousToPage($"/Account/{open}");
+            options.Conventions.AllowAnonymousToFolder("/My");
             options.Conventions.AddPageRoute("/Songs/TakeDown", "songs/new");
             options.Conventions.AddPageRoute("/Students/Edit", "students/new");
         });
@@ -69,6 +71,12 @@ internal static class TembriServices
         services.AddScoped<SongBringer>();
         services.AddScoped<SongHistory>();
         services.AddScoped<SongKeeper>();
+        services.AddScoped<Logbook>();
+        services.AddScoped<PlanDesk>();
+        services.AddScoped<StudentDoor>();
+        services.AddScoped<StudentExport>();
+        services.AddHostedService<Retention>();
+        services.AddScoped<DemoPractice>();
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();
@@ -188,6 +196,7 @@ internal static class TembriServices
     private static void AddRateLimits(IServiceCollection services, IConfiguration configuration)
     {
         var signIns = configuration.GetValue("RateLimits:SignInsPerMinute", 20);
+        var links = configuration.GetValue("RateLimits:StudentCallsPerMinute", 300);
         var calls = configuration.GetValue("RateLimits:ApiCallsPerMinute", 600);
         var loopbackCalls = configuration.GetValue("RateLimits:ApiCallsPerMinuteOnLoopback", 60_000);
         services.AddRateLimiter(options =>
@@ -202,6 +211,7 @@ internal static class TembriServices
             options.AddPolicy(SignInRateLimit, context => context.Request.Method == HttpMethods.Post
                 ? RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
+            options.AddPolicy(StudentDoor.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
             options.AddPolicy(ComputeApi.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
             {
                 PermitLimit = context.Connection.RemoteIpAddress is null || System.Net.IPAddress.IsLoopback(context.Connection.RemoteIpAddress) ? loopbackCalls : calls,

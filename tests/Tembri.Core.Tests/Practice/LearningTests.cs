@@ -16,12 +16,6 @@ public sealed class LearningTests
     private static readonly List<Fingering> Shapes = [.. GripLibrary.All.Select(g => Finder.Weigh(g.Shape, g.Fingers)!)];
     private static readonly ChangeModel Changes = new(new NeckGeometry(Guitar.Steel, 0));
 
-    private static Skills Each(Func<Technique, double> skill) => new()
-    {
-        Fingers = skill(Technique.Fingers), Stretch = skill(Technique.Stretch), ShortBarre = skill(Technique.ShortBarre), FullBarre = skill(Technique.FullBarre), Muting = skill(Technique.Muting),
-        Thumb = skill(Technique.Thumb), Changes = skill(Technique.Changes), RightHand = skill(Technique.RightHand),
-    };
-
     /// <summary>A student nobody knows, and six weeks of what a simulated one does: twenty counts, twenty shapes, twenty strums, each about what the guess would call doubtful.</summary>
     /// <param name="random">Where chance comes from.</param>
     /// <param name="off">How far the first guess is off, points.</param>
@@ -29,14 +23,14 @@ public sealed class LearningTests
     private static (Skills True, SkillHistory History, List<Evidence> Entries) SixWeeks(Random random, double off, double growthADay)
     {
         double Normal() => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
-        var first = Each(_ => 10 + 60 * random.NextDouble());
-        var truth = Each(t => Math.Clamp(first[t] + off * Normal(), 2, 98));
+        var first = Skills.Each(_ => 10 + 60 * random.NextDouble());
+        var truth = Skills.Each(t => Math.Clamp(first[t] + off * Normal(), 2, 98));
         var student = new SimulatedStudent(truth, random);
         var entries = new List<Evidence>();
         for (var i = 0; i < 60; i++)
         {
             var at = Start.AddDays(i * 0.7);
-            student.Skills = Each(t => Math.Min(98, truth[t] + growthADay * (at - Start).TotalDays));
+            student.Skills = Skills.Each(t => Math.Min(98, truth[t] + growthADay * (at - Start).TotalDays));
             entries.Add((i % 3) switch { 0 => Count(), 1 => student.Strum(at, first.RightHand - 10 + 40 * random.NextDouble()), _ => student.Try(at, Doubtful(), 10) });
 
             Evidence Count()
@@ -91,7 +85,7 @@ public sealed class LearningTests
         Gen.Select(Gen.Double[35, 65], Gen.Double[20, 80], Gen.Int[1, 12], Gen.Int[0, 12]).Sample((first, load, tries, clean) =>
         {
             clean = Math.Min(clean, tries);
-            var belief = SkillLearning.Replay(Each(_ => first), [new Trials(Start, [Gate.OfStrum(load)], tries, clean)]).Belief;
+            var belief = SkillLearning.Replay(Skills.Each(_ => first), [new Trials(Start, [Gate.OfStrum(load)], tries, clean)]).Belief;
             // The same over a fine grid, with the chance the fit takes; tries of a sitting are alike by 0.04.
             var worth = 1 / (1 + 0.04 * (tries - 1));
             var (sum, mean, square) = (0.0, 0.0, 0.0);
@@ -111,7 +105,7 @@ public sealed class LearningTests
     {
         var barre = Shapes.MaxBy(s => FitModel.Demands(s).Where(d => d.Technique == Technique.FullBarre).Sum(d => d.Points))!;
         var both = FitModel.Demands(barre).Select(d => d.Technique).ToHashSet();
-        var first = Each(_ => 45);
+        var first = Skills.Each(_ => 45);
         var failed = SkillLearning.Replay(first, [Trials.OfShape(Start, barre, 10, 0)]).Belief;
         Assert.All(both.Where(t => FitModel.Demands(barre).First(d => d.Technique == t).Points > 30), t => Assert.True(failed.Mean(t) < 45));
         // Once the fingers alone are seen to be good, the barre is what is blamed, more than before.
@@ -127,7 +121,7 @@ public sealed class LearningTests
         Gen.Select(Pick.From(Shapes), Gen.Int[1, 20], Gen.Int[0, 20], Gen.Double[5, 90], Gen.Double[0.3, 2]).Sample((shape, tries, clean, skill, seconds) =>
         {
             clean = Math.Min(clean, tries - 1);
-            Skills After(Evidence evidence) => SkillLearning.Replay(Each(_ => skill), [evidence]).Belief.ToSkills();
+            Skills After(Evidence evidence) => SkillLearning.Replay(Skills.Each(_ => skill), [evidence]).Belief.ToSkills();
             var (less, more) = (After(Trials.OfShape(Start, shape, tries, clean)), After(Trials.OfShape(Start, shape, tries, clean + 1)));
             var (slow, quick) = (After(new ChangeCount(Start, seconds, clean, 60)), After(new ChangeCount(Start, seconds, clean + 1, 60)));
             return FitModel.Clean(shape, more) >= FitModel.Clean(shape, less) - 1e-3 && quick.Changes >= slow.Changes - 1e-6;
@@ -141,8 +135,8 @@ public sealed class LearningTests
         var shuffled = entries.Select((e, i) => (e, i)).OrderBy(x => x.i * 37 % entries.Count).Select(x => x.e).ToList();
         var first = history.Steps[0].Moves.Count > 0;
         Assert.True(first);
-        var again = SkillLearning.Replay(Each(_ => 40), shuffled);
-        var straight = SkillLearning.Replay(Each(_ => 40), entries);
+        var again = SkillLearning.Replay(Skills.Each(_ => 40), shuffled);
+        var straight = SkillLearning.Replay(Skills.Each(_ => 40), entries);
         Assert.All(Enum.GetValues<Technique>(), t => Assert.Equal(straight.Belief.Mean(t), again.Belief.Mean(t), 9));
         // What one step leaves is where the next starts, less what is forgotten between.
         var changes = straight.Steps.SelectMany(s => s.Moves.Where(m => m.Technique == Technique.Changes)).ToList();
@@ -153,9 +147,9 @@ public sealed class LearningTests
     public void What_is_not_tried_for_weeks_is_forgotten_a_little_and_known_less_surely()
     {
         var entry = new ChangeCount(Start, 0.9, 40, 60);
-        var soon = SkillLearning.Replay(Each(_ => 40), [entry], Start.AddDays(14));
-        var later = SkillLearning.Replay(Each(_ => 40), [entry], Start.AddDays(14 + 70));
-        var ages = SkillLearning.Replay(Each(_ => 40), [entry], Start.AddYears(10));
+        var soon = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddDays(14));
+        var later = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddDays(14 + 70));
+        var ages = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddYears(10));
         Assert.Equal(4, soon.Belief.Mean(Technique.Changes) - later.Belief.Mean(Technique.Changes), 6);   // half of the most, 8 points
         Assert.Equal(8, soon.Belief.Mean(Technique.Changes) - ages.Belief.Mean(Technique.Changes), 1);
         Assert.True(later.Belief.Deviation(Technique.Changes) > soon.Belief.Deviation(Technique.Changes));
@@ -168,10 +162,10 @@ public sealed class LearningTests
     {
         Gen.Select(Gen.Double[0, 100], Gen.Double[0, 100], Gen.Double[0.05, 3], Gen.Double[0.05, 3]).Sample((points, skill, reference, available) =>
         {
-            var player = new Player { Skills = Each(_ => skill) };
+            var player = new Player { Skills = Skills.Each(_ => skill) };
             return Math.Abs(Gate.OfStrum(points).Chance(skill) - FitModel.Strummed(points, skill)) < 1e-9
                 && Math.Abs(Gate.OfChange(reference, available).Chance(skill) - FitModel.InTime(reference * player.ChangeSlowness, available)) < 1e-9;
         });
-        Assert.All(Shapes, s => Assert.Equal(FitModel.Clean(s, Each(_ => 33)), FitModel.Demands(s).Aggregate(1.0, (c, d) => c * Gate.Of(d).Chance(33)), 9));
+        Assert.All(Shapes, s => Assert.Equal(FitModel.Clean(s, Skills.Each(_ => 33)), FitModel.Demands(s).Aggregate(1.0, (c, d) => c * Gate.Of(d).Chance(33)), 9));
     }
 }

@@ -12,17 +12,15 @@ using Tembri.Data;
 using Tembri.Data.Students;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
+using Tembri.Web.Practice;
 using Tembri.Web.Setup;
 using Tembri.Web.Words;
 
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The lesson: one rung as it is played, readable from two metres, led by keys, a foot switch or the clock; what is noted and counted lands on the student.</summary>
-internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, TimeProvider clock) : PageModel
+internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, Logbook log, TimeProvider clock) : PageModel
 {
-    private const int MostCounted = 400;
-    private const int ShortestCount = 10;   // s; less tells nothing
-    private const int LongestCount = 600;
     private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web);
 
     public OpenLadder Open { get; private set; } = null!;
@@ -99,27 +97,19 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
 
     /// <summary>Keeps what was noted or counted.</summary>
     public async Task<IActionResult> OnPostEntryAsync(
-        Guid id, Guid student, [EnumDataType(typeof(PracticeKind))] PracticeKind kind, int rung, string? text, [Range(20, 300)] int? tempo,
-        string? fromFrets, string? toFrets, [Range(0, MostCounted)] int? count, [Range(ShortestCount, LongestCount)] int? seconds, Guid? step)
+        Guid id, Guid student, [EnumDataType(typeof(PracticeKind))] PracticeKind kind, int rung, string? text, int? tempo, string? fromFrets, string? toFrets, int? count, int? seconds, int? capo, Guid? step)
     {
-        if (!await context.Songs.AnyAsync(s => s.Id == id) || !await context.Students.AnyAsync(s => s.Id == student)) return NotFound();
-        var words = PlainText.OneLine(text ?? "");
-        if (!ModelState.IsValid) return Fault($"A count is 0 to {MostCounted} changes in {ShortestCount} to {LongestCount} seconds, a tempo 20 to 300 a minute. Nothing was kept.");
-        if (words.Length is 0 or > PracticeEntry.LongestText) return Fault($"Write a note of 1 to {PracticeEntry.LongestText} letters.");
-        if (rung is < 1 or > 99) return Fault("There is no such rung.");
-        var (from, to) = (LadderDecisions.ShapeOf(fromFrets), LadderDecisions.ShapeOf(toFrets));
-        if (kind == PracticeKind.Changes && (from is null || to is null || count is null || seconds is null)) return Fault("A count needs the two shapes, how many changes, and in how many seconds.");
-        var entry = new PracticeEntry
+        if (!await context.Songs.AnyAsync(s => s.Id == id)) return NotFound();
+        if (!ModelState.IsValid) return Fault("A number could not be read. Nothing was kept.");
+        if (string.IsNullOrWhiteSpace(text)) return Fault($"Write a note of 1 to {PracticeEntry.LongestText} letters.");
+        EntryShape? Side(string? frets) => LadderDecisions.ShapeOf(frets) is { } shape ? new EntryShape([.. shape.Frets], null) : null;
+        var sent = new NewEntry
         {
-            StudentId = student, SongId = id, At = clock.GetUtcNow(), Kind = kind, Rung = rung, Text = words, Tempo = tempo, RequestKey = step,
-            FromFrets = kind == PracticeKind.Changes ? [.. from!.Frets] : null, ToFrets = kind == PracticeKind.Changes ? [.. to!.Frets] : null,
-            Count = kind == PracticeKind.Changes ? count : null, Seconds = kind == PracticeKind.Changes ? seconds : null,
+            Kind = kind.ToString(), Song = id, Rung = rung, Text = text, Tempo = tempo, From = Side(fromFrets), To = Side(toFrets), Count = count, Seconds = seconds, Capo = capo, Key = step ?? Guid.CreateVersion7(),
         };
-        context.AddOwned(entry);
-        try { await context.SaveChangesAsync(); }
-        // The same entry sent again, because its answer was lost: it is kept already.
-        catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e) && step is not null) { }
-        return Request.IsFromScript() ? new JsonResult(new { said = EntryWords.Say(entry, CultureInfo.InvariantCulture) }) : Redirect(Paths.Stage(id, student, rung));
+        if ((await log.KeepAsync(student, [sent], Author.Teacher, HttpContext.RequestAborted))?[0] is not { } outcome) return NotFound();
+        if (!outcome.Kept) return Fault(outcome.Fault!);
+        return Request.IsFromScript() ? new JsonResult(new { said = EntryWords.Say(EntryCheck.Make(sent, clock.GetUtcNow(), out _)!, CultureInfo.InvariantCulture) }) : Redirect(Paths.Stage(id, student, rung));
     }
 
     private IActionResult Fault(string why) => Request.IsFromScript()

@@ -1,11 +1,13 @@
 using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Arranging;
+using Tembri.Core.Practice;
 using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Ladders;
@@ -13,6 +15,7 @@ using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
+using Tembri.Web.Practice;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Students;
@@ -30,6 +33,13 @@ public sealed class StudentForm
 
     [Required]
     public string GuitarId { get; set; } = "steel";
+
+    /// <summary>Spread as measured, mm; null for the preset's.</summary>
+    [Range(Hand.SmallestSpread, Hand.LargestSpread, ErrorMessage = "A measured spread is 70 to 170 mm; leave it empty for that of the list.")]
+    public double? SpreadMm { get; set; }
+
+    /// <summary>True when practice counts; false for the numbers of this form alone.</summary>
+    public bool UsesPractice { get; set; } = true;
 
     public bool Thumb { get; set; }
     public bool LeftHanded { get; set; }
@@ -56,17 +66,29 @@ public sealed class StudentForm
 
     public static StudentForm From(Student s) => new()
     {
-        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.GuitarId, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, Version = s.Version,
+        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.OwnGuitarId is { } own ? $"{Own}{own}" : s.GuitarId, SpreadMm = s.SpreadMm, UsesPractice = s.UsesPractice, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, Version = s.Version,
         Fingers = s.Skills.Fingers, Stretch = s.Skills.Stretch, ShortBarre = s.Skills.ShortBarre, FullBarre = s.Skills.FullBarre, Muting = s.Skills.Muting,
         ThumbSkill = s.Skills.Thumb, Changes = s.Skills.Changes, RightHand = s.Skills.RightHand,
     };
 
     /// <summary>True when both say the same, versions aside.</summary>
-    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, Thumb, LeftHanded, Barres) == (other.Nickname, other.HandId, other.GuitarId, other.Thumb, other.LeftHanded, other.Barres)
+    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres) == (other.Nickname, other.HandId, other.GuitarId, other.SpreadMm, other.UsesPractice, other.Thumb, other.LeftHanded, other.Barres)
         && Enum.GetValues<Technique>().All(t => Skill(t) == other.Skill(t));
 
-    public void ApplyTo(Student s) =>
-        (s.Nickname, s.HandId, s.GuitarId, s.Thumb, s.LeftHanded, s.Barres, s.Skills) = (Nickname.Trim(), HandId, GuitarId, Thumb, LeftHanded, Barres, ToSkills());
+    /// <summary>What a guitar of the studio's own begins with in the list.</summary>
+    public const string Own = "own:";
+
+    public Guid? OwnGuitarId => GuitarId.StartsWith(Own, StringComparison.Ordinal) && Guid.TryParse(GuitarId[Own.Length..], out var id) ? id : null;
+
+    public void ApplyTo(Student s, StudioGuitar? own, DateTimeOffset now)
+    {
+        (s.Nickname, s.HandId, s.SpreadMm, s.UsesPractice, s.Thumb, s.LeftHanded, s.Barres) = (Nickname.Trim(), HandId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres);
+        (s.OwnGuitarId, s.GuitarMeasures, s.GuitarId) = (own?.Id, own?.Measures ?? "", own is null ? GuitarId : GuitarMeasures.FromJson(own.Measures)?.Preset ?? Guitar.Steel.Id);
+        var skills = ToSkills();
+        // Numbers the teacher sets anew say what is there today: what was practised before is in them.
+        if (s.Skills != skills || s.GuessedAt == default) s.GuessedAt = now;
+        s.Skills = skills;
+    }
 }
 
 /// <summary>A song in a student's list; the outline is null while it is still to be made.</summary>
@@ -89,7 +111,7 @@ public sealed record FitRow(SongLine Song, Student Student, LadderOutline? Outli
 }
 
 /// <summary>A student's page: hand, guitar, goals and skill, and what they mean for every song. It only shows what is graded already; the rest is asked for row by row, those in sight first.</summary>
-internal sealed class EditModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders, TimeProvider clock) : PageModel
+internal sealed class EditModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders, Logbook log, TimeProvider clock) : PageModel
 {
     private const string ChangedElsewhere = "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
 
@@ -102,32 +124,43 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
 
     public Guid? Id { get; private set; }
     public bool IsNew => Id is null;
+
+    /// <summary>The studio's own guitars.</summary>
+    public IReadOnlyList<StudioGuitar> OwnGuitars { get; private set; } = [];
+
+    /// <summary>What practice says, when it says something.</summary>
+    public Learnt? Learnt { get; private set; }
     public string? Fault { get; private set; }
     public IReadOnlyList<FitRow> Fits { get; private set; } = [];
 
-    /// <summary>What was noted and counted in lessons, the newest first, with the songs' titles.</summary>
-    public IReadOnlyList<(PracticeEntry Entry, string Song)> Entries { get; private set; } = [];
-
-    private const int MostEntries = 20;
     public Stretch SongStretch { get; private set; } = new(0, MostSongs, 0);
     public StretchLinks SongLinks => new(SongStretch, "songs", to => $"{Paths.Student(Id)}?songs={to}");
     private const int MostSongs = 50;
 
-    public string Words(Technique technique) => technique switch
-    {
-        Technique.Fingers => "Placing fingers",
-        Technique.Stretch => "Reaching across frets",
-        Technique.ShortBarre => "Short barre",
-        Technique.FullBarre => "Full barre",
-        Technique.Muting => "Keeping strings silent",
-        Technique.Thumb => "Thumb over the neck",
-        Technique.Changes => "Changing in time",
-        _ => "Strumming",
-    };
-
     /// <summary>Which page of the songs is shown, from 1.</summary>
     [BindProperty(SupportsGet = true, Name = "songs")]
     public int? SongPage { get; set; }
+
+    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next)
+    {
+        OwnGuitars = await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync();
+        await base.OnPageHandlerExecutionAsync(executing, next);
+    }
+
+    /// <summary>Takes what practice says over as the teacher's own numbers; ladders are arranged for them.</summary>
+    public async Task<IActionResult> OnPostTakeLearntAsync(Guid id)
+    {
+        if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
+        if (student.Progress?.Read() is { } learnt)
+        {
+            (student.Skills, student.GuessedAt, student.ChangedAt) = (Skills.Each(t => Math.Round(learnt.Skills[t])), clock.GetUtcNow(), clock.GetUtcNow());
+            await context.SaveChangesAsync();
+            await orders.OrderForAsync([student], HttpContext.RequestAborted);
+            context.ChangeTracker.Clear();
+            await log.LearnAsync(id, HttpContext.RequestAborted);
+        }
+        return Redirect(Paths.Student(id));
+    }
 
     public async Task<IActionResult> OnGetAsync(Guid? id)
     {
@@ -178,14 +211,6 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         return Page();
     }
 
-    /// <summary>Removes what was noted or counted.</summary>
-    public async Task<IActionResult> OnPostRemoveEntryAsync(Guid id, Guid entry)
-    {
-        if (await FindAsync(id) is null) return NotFound();
-        await context.PracticeEntries.Where(e => e.Id == entry && e.StudentId == id).ExecuteDeleteAsync();
-        return Redirect(Paths.Student(id));
-    }
-
     /// <summary>Saves a change as it is made. Answers the new version; or why not, and with a conflict what is stored.</summary>
     public async Task<IActionResult> OnPostKeepAsync(Guid id)
     {
@@ -213,7 +238,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         Form.Nickname = PlainText.OneLine(Form.Nickname ?? "");
         if (Form.Nickname.Length == 0 && !ModelState.ContainsKey("Form.Nickname")) ModelState.AddModelError("Form.Nickname", "Give a nickname.");
         if (Hand.Presets.All(h => h.Id != Form.HandId)) ModelState.AddModelError("Form.HandId", "Choose one of the hands in the list.");
-        if (Guitar.Presets.All(g => g.Id != Form.GuitarId)) ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
+        var own = Form.OwnGuitarId is { } guitar ? await context.StudioGuitars.AsNoTracking().FirstOrDefaultAsync(g => g.Id == guitar) : null;
+        if (own is null && Guitar.Presets.All(g => g.Id != Form.GuitarId)) ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
         if (!ModelState.IsValid) return (student, Outcome.Refused);
         if (student is not null && student.Version != Form.Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.
@@ -224,12 +250,15 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
             student = new Student { Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey };
             context.AddOwned(student);
         }
-        Form.ApplyTo(student);
+        Form.ApplyTo(student, own, clock.GetUtcNow());
         student.ChangedAt = clock.GetUtcNow();
         try
         {
             await context.SaveChangesAsync();
             if (before != student.ToPlayer().Kind) await orders.OrderForAsync([student], HttpContext.RequestAborted);
+            context.ChangeTracker.Clear();
+            // Another hand, another guitar, other numbers: what the log tells is reckoned anew.
+            if (id is not null) await log.LearnAsync(student.Id, HttpContext.RequestAborted);
             return (student, Outcome.Saved);
         }
         catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
@@ -243,8 +272,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     private async Task ListFitsAsync(Student student)
     {
         Id = student.Id;
-        Entries = [.. (await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id).OrderByDescending(e => e.At).Take(MostEntries)
-            .Join(context.Songs, e => e.SongId, s => s.Id, (e, s) => new { e, s.Title }).ToListAsync()).OrderByDescending(x => x.e.At).Select(x => (x.e, x.Title))];
+        Learnt = student.Progress?.Read();
         var all = context.Songs.Where(s => s.ChordCount > 0);
         SongStretch = Stretch.Of(SongPage, MostSongs, await all.CountAsync());
         var songs = await all.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync();

@@ -1,0 +1,4 @@
+// The teacher's day: rows are completed as they come into sight.
+import { sayFailures } from "./page.js";
+
+sayFailures();

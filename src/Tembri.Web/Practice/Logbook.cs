@@ -1,0 +1,155 @@
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Practice;
+using Tembri.Data;
+using Tembri.Data.Students;
+
+namespace Tembri.Web.Practice;
+
+/// <summary>What became of an entry that was sent.</summary>
+/// <param name="Key">The key it was sent with.</param>
+/// <param name="Kept">True when it is in the log, now or already before.</param>
+/// <param name="Fault">Why it is not; null when it is.</param>
+public sealed record EntryOutcome(Guid? Key, bool Kept, string? Fault);
+
+/// <summary>A log with what it taught.</summary>
+/// <param name="Entries">The entries that count, the oldest first.</param>
+/// <param name="Evidence">What each is evidence for; null for nothing.</param>
+/// <param name="Learnt">What came of it.</param>
+/// <param name="Steps">What each entry did, by its id.</param>
+/// <param name="Belief">What is believed of the skills.</param>
+public sealed record LogReading(
+    IReadOnlyList<PracticeEntry> Entries, IReadOnlyList<Evidence?> Evidence, Learnt Learnt, IReadOnlyDictionary<Guid, SkillStep> Steps, SkillBelief Belief);
+
+/// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and learns from what counts.</summary>
+internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
+{
+    /// <summary>The most entries in one sending.</summary>
+    public const int LargestBatch = 2_000;
+
+    /// <summary>Keeps entries.</summary>
+    /// <param name="studentId">Whose they are.</param>
+    /// <param name="sent">The entries.</param>
+    /// <param name="by">Who sends them.</param>
+    /// <param name="cancel">Ends the work.</param>
+    /// <returns>What became of each, in their order; null when there is no such student.</returns>
+    public async Task<IReadOnlyList<EntryOutcome>?> KeepAsync(Guid studentId, IReadOnlyList<NewEntry> sent, Author by, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        var made = sent.Select(s => (Sent: s, Row: EntryCheck.Make(s, now, out var fault), Fault: fault)).ToList();
+        return await ChangeAsync(studentId, async student =>
+        {
+            var keys = made.Where(m => m.Sent.Key is not null).Select(m => m.Sent.Key).ToList();
+            var known = (await context.PracticeEntries.Where(e => keys.Contains(e.RequestKey)).Select(e => e.RequestKey!.Value).ToListAsync(cancel)).ToHashSet();
+            var asked = made.Select(m => m.Sent.Song).OfType<Guid>().Distinct().ToList();
+            var songs = (await context.Songs.Where(s => asked.Contains(s.Id)).Select(s => s.Id).ToListAsync(cancel)).ToHashSet();
+            foreach (var (entry, row, _) in made)
+            {
+                if (row is null || entry.Key is { } key && !known.Add(key)) continue;
+                (row.StudentId, row.By) = (student.Id, by);
+                // Practised all the same, though the song was taken out meanwhile.
+                if (row.SongId is { } song && !songs.Contains(song)) row.SongId = null;
+                context.AddOwned(row);
+            }
+            return (IReadOnlyList<EntryOutcome>)[.. made.Select(m => new EntryOutcome(m.Sent.Key, m.Row is not null, m.Fault))];
+        }, cancel);
+    }
+
+    /// <summary>Takes an entry back; it stays readable, and counts no more.</summary>
+    public Task<bool> TakeBackAsync(Guid studentId, Guid entryId, Author by, CancellationToken cancel) => EndAsync(studentId, entryId, by, (entry, now) =>
+    {
+        if (entry.EndedAt is not null) return false;
+        (entry.EndedAt, entry.EndedBy) = (now, by);
+        return true;
+    }, cancel);
+
+    /// <summary>Lets an entry that was taken back count again.</summary>
+    public Task<bool> PutBackAsync(Guid studentId, Guid entryId, CancellationToken cancel) => EndAsync(studentId, entryId, Author.Teacher, (entry, _) =>
+    {
+        if (entry.EndedAt is null) return false;
+        (entry.EndedAt, entry.EndedBy) = (null, null);
+        return true;
+    }, cancel);
+
+    private async Task<bool> EndAsync(Guid studentId, Guid entryId, Author by, Func<PracticeEntry, DateTimeOffset, bool> change, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        return await ChangeAsync(studentId, async _ =>
+            await context.PracticeEntries.FirstOrDefaultAsync(e => e.Id == entryId && e.StudentId == studentId && (by == Author.Teacher || e.By == by), cancel) is { } entry
+            && (by == Author.Student || !await context.PracticeEntries.AnyAsync(e => e.Corrects == entryId && e.EndedAt == null, cancel)) && change(entry, now), cancel);
+    }
+
+    /// <summary>Puts a corrected entry in the place of another.</summary>
+    /// <returns>What became of it; null when there is no such student or entry.</returns>
+    public async Task<EntryOutcome?> CorrectAsync(Guid studentId, Guid entryId, NewEntry sent, Author by, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        var row = EntryCheck.Make(sent, now, out var fault);
+        if (row is null) return new EntryOutcome(sent.Key, false, fault);
+        return await ChangeAsync(studentId, async student =>
+        {
+            if (await context.PracticeEntries.FirstOrDefaultAsync(e => e.Id == entryId && e.StudentId == studentId, cancel) is not { } old) return null;
+            if (sent.Key is { } key && await context.PracticeEntries.AnyAsync(e => e.RequestKey == key, cancel)) return new EntryOutcome(sent.Key, true, null);
+            if (old.EndedAt is not null) return new EntryOutcome(sent.Key, false, "This entry was corrected or taken back meanwhile; look at the log as it is now.");
+            (old.EndedAt, old.EndedBy) = (now, by);
+            (row.StudentId, row.By, row.Corrects) = (student.Id, old.By, old.Id);
+            context.AddOwned(row);
+            return new EntryOutcome(sent.Key, true, null);
+        }, cancel);
+    }
+
+    /// <summary>Learns anew, such as after the teacher's numbers changed.</summary>
+    public Task LearnAsync(Guid studentId, CancellationToken cancel) => ChangeAsync(studentId, _ => Task.FromResult(true), cancel);
+
+    /// <summary>Changes a student's progress, one after the other.</summary>
+    /// <param name="studentId">The student.</param>
+    /// <param name="change">The change.</param>
+    /// <param name="cancel">Ends the work.</param>
+    public Task<bool> ProgressAsync(Guid studentId, Action<StudentProgress> change, CancellationToken cancel) => ChangeAsync(studentId, student =>
+    {
+        change(student.Progress!);
+        return Task.FromResult(true);
+    }, cancel);
+
+    /// <summary>Reads the log with what it taught.</summary>
+    /// <param name="student">The student.</param>
+    /// <param name="cancel">Ends the work.</param>
+    public async Task<LogReading> ReadAsync(Student student, CancellationToken cancel)
+    {
+        var entries = await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null).OrderBy(e => e.At).ThenBy(e => e.Id).ToListAsync(cancel);
+        return Read(student, entries, clock.GetUtcNow());
+    }
+
+    /// <summary>The same from entries at hand.</summary>
+    public static LogReading Read(Student student, IReadOnlyList<PracticeEntry> entries, DateTimeOffset now)
+    {
+        var reader = new EntryEvidence(student.ToPlayer());
+        // What was practised before the teacher set the numbers is in the numbers.
+        var evidence = entries.Select(e => e.At < student.GuessedAt ? null : reader.Of(e)).ToList();
+        var telling = Enumerable.Range(0, entries.Count).Where(i => evidence[i] is not null).ToList();
+        var (learnt, history) = Learnt.From(student.Skills, [.. telling.Select(i => evidence[i]!)], now);
+        return new LogReading(entries, evidence, learnt, history.Steps.ToDictionary(s => entries[telling[s.Index]].Id), history.Belief);
+    }
+
+    /// <summary>One change of a student's log at a time: two phones that hand in at once are taken one after the other, and what is learnt is learnt from both.</summary>
+    private async Task<T?> ChangeAsync<T>(Guid studentId, Func<Student, Task<T>> change, CancellationToken cancel) => await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
+    {
+        context.ChangeTracker.Clear();
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
+        await context.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({studentId.ToString()}, 0))", cancel);
+        if (await context.Students.FirstOrDefaultAsync(s => s.Id == studentId, cancel) is not { } student) return default;
+        if (student.Progress is null)
+        {
+            student.Progress = new StudentProgress { StudentId = student.Id };
+            context.AddOwned(student.Progress);
+        }
+        var answer = await change(student);
+        await context.SaveChangesAsync(cancel);
+        var reading = await ReadAsync(student, cancel);
+        student.Progress.Learnt = reading.Learnt.Entries == 0 ? "" : reading.Learnt.ToJson();
+        student.Progress.HurtAt = reading.Entries.Where(e => e.Hurt).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
+        student.Progress.PractisedAt = reading.Entries.Where(e => e.Kind != PracticeKind.Note).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
+        await context.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return answer;
+    });
+}
