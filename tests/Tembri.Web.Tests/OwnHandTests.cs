@@ -270,13 +270,13 @@ public sealed class OwnHandTests(TembriHost host)
         (string, string)[] count = [("kind", "Changes"), ("rung", "3"), ("text", "C to F"), ("tempo", "72"), ("fromFrets", "-1,3,2,0,1,0"), ("toFrets", "-1,-1,3,2,1,1"), ("count", "31"), ("seconds", "60"), ("step", step)];
         for (var i = 0; i < 2; i++) Assert.True((await visitor.PostAsync(stage, $"{stage}?handler=Entry", count)).StatusCode is HttpStatusCode.Redirect);
         await visitor.PostAsync(stage, $"{stage}?handler=Entry", ("kind", "Note"), ("rung", "3"), ("text", "thumb loosened, go on with the bridge"));
-        var page = await visitor.PageAsync($"/students/{student}");
-        Assert.Equal(2, page.QuerySelectorAll("form[action*=RemoveEntry]").Length);
-        Assert.Contains("C to F: 31 clean in 60 s, 31 a minute", page.Body!.TextContent, StringComparison.Ordinal);
+        var page = await visitor.PageAsync($"/students/{student}/log");
+        Assert.Equal(2, page.QuerySelectorAll("form[action*=TakeBack]").Length);
+        Assert.Contains("C to F: 31 clean in 60 s", page.Body!.TextContent, StringComparison.Ordinal);
         foreach (var (name, value) in new[] { ("count", "9999"), ("seconds", "1"), ("toFrets", "none"), ("text", " "), ("kind", "Song"), ("tempo", "5000") })
             Assert.Equal(HttpStatusCode.UnprocessableEntity, (await visitor.PostAsync(stage, $"{stage}?handler=Entry", [.. count.Where(f => f.Item1 != name && f.Item1 != "step"), (name, value)])).StatusCode);
-        await visitor.PostAsync($"/students/{student}", $"/students/{student}?handler=RemoveEntry", ("entry", page.QuerySelector("input[name=entry]")!.GetAttribute("value")!));
-        Assert.Single((await visitor.PageAsync($"/students/{student}")).QuerySelectorAll("form[action*=RemoveEntry]"));
+        await visitor.PostAsync($"/students/{student}/log", $"/students/{student}/log?handler=TakeBack", ("entry", page.QuerySelector("input[name=entry]")!.GetAttribute("value")!));
+        Assert.Single((await visitor.PageAsync($"/students/{student}/log")).QuerySelectorAll("form[action*=TakeBack]"));
     }
 
     [Fact]

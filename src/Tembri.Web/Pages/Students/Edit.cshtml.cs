@@ -1,6 +1,5 @@
 using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
@@ -141,12 +140,6 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     [BindProperty(SupportsGet = true, Name = "songs")]
     public int? SongPage { get; set; }
 
-    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next)
-    {
-        OwnGuitars = await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync();
-        await base.OnPageHandlerExecutionAsync(executing, next);
-    }
-
     /// <summary>Takes what practice says over as the teacher's own numbers; ladders are arranged for them.</summary>
     public async Task<IActionResult> OnPostTakeLearntAsync(Guid id)
     {
@@ -164,6 +157,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
 
     public async Task<IActionResult> OnGetAsync(Guid? id)
     {
+        await ListGuitarsAsync();
         if (id is not { } known)
         {
             RequestKey = Guid.CreateVersion7();
@@ -207,6 +201,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
                 Response.StatusCode = StatusCodes.Status409Conflict;
                 break;
         }
+        await ListGuitarsAsync();
         if (student is not null) await ListFitsAsync(student);
         return Page();
     }
@@ -268,6 +263,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
             return await FindAsync(id.Value) is { } theirs ? (theirs, Outcome.Conflict) : (null, Outcome.Gone);
         }
     }
+
+    private async Task ListGuitarsAsync() => OwnGuitars = await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync();
 
     private async Task ListFitsAsync(Student student)
     {

@@ -96,12 +96,14 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
 
     public async Task<IActionResult> OnPostTakeBackAsync(Guid id, Guid entry)
     {
+        if (!await context.Students.AnyAsync(s => s.Id == id)) return NotFound();
         await log.TakeBackAsync(id, entry, Author.Teacher, HttpContext.RequestAborted);
         return Redirect(Paths.Log(id));
     }
 
     public async Task<IActionResult> OnPostPutBackAsync(Guid id, Guid entry)
     {
+        if (!await context.Students.AnyAsync(s => s.Id == id)) return NotFound();
         await log.PutBackAsync(id, entry, HttpContext.RequestAborted);
         return Redirect(Paths.Log(id));
     }

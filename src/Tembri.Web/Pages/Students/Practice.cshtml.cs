@@ -80,6 +80,7 @@ internal sealed class PracticeModel(
     /// <summary>Sets a song aside.</summary>
     public async Task<IActionResult> OnPostAsideAsync(Guid id, Guid song)
     {
+        if (!await context.Students.AnyAsync(s => s.Id == id)) return NotFound();
         var now = clock.GetUtcNow();
         await context.SongWorks.Where(w => w.StudentId == id && w.SongId == song && w.EndedAt == null).ExecuteUpdateAsync(set => set.SetProperty(w => w.EndedAt, now));
         return Redirect(Paths.Practice(id));
@@ -142,6 +143,7 @@ internal sealed class PracticeModel(
     /// <summary>Ends the link.</summary>
     public async Task<IActionResult> OnPostRevokeAsync(Guid id)
     {
+        if (!await context.Students.AnyAsync(s => s.Id == id)) return NotFound();
         await door.RevokeAsync(id, HttpContext.RequestAborted);
         return Redirect(Paths.Practice(id));
     }
