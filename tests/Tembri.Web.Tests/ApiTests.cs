@@ -81,7 +81,42 @@ public sealed class ApiTests(TembriHost host)
         Assert.Contains(body.GetProperty("parts").EnumerateArray(), p => p.GetProperty("technique").GetString() == "misses");
     }
 
+    [Fact]
+    public async Task A_log_is_replayed_into_skills_with_a_reason_for_each_entry()
+    {
+        const string Log = """
+            {"student":{"skills":{"changes":41}},"entries":[
+             {"at":"2026-01-07T15:00:00Z","kind":"strum","pattern":"D-du-udu","meter":"4/4","tempo":90,"clean":true},
+             {"at":"2026-01-05T15:00:00Z","kind":"change","from":{"frets":[null,3,2,0,1,0]},"to":{"frets":[3,2,0,0,0,3]},"count":60,"seconds":60},
+             {"at":"2026-01-06T15:00:00Z","kind":"shape","shape":{"frets":[1,3,3,2,1,1],"fingers":[1,3,4,2,1,1]},"tries":10,"clean":0}]}
+            """;
+        var (status, body, _) = await Call("skills", Log);
+        Assert.Equal(HttpStatusCode.OK, status);
+        var steps = body.GetProperty("steps").EnumerateArray().ToList();
+        // In the order of time, each named by its place in what was sent.
+        Assert.Equal([1, 2, 0], steps.Select(s => s.GetProperty("entry").GetInt32()));
+        var change = Assert.Single(steps[0].GetProperty("changed").EnumerateArray());
+        Assert.Equal(("changes", 41), (change.GetProperty("technique").GetString(), change.GetProperty("from").GetDouble()));
+        Assert.True(change.GetProperty("to").GetDouble() > 41 && steps[0].GetProperty("expected").GetDouble() < 60);
+        Assert.StartsWith("60 clean C to G: changing 41 → ", steps[0].GetProperty("why").GetString(), StringComparison.Ordinal);
+        Assert.All(steps[1].GetProperty("changed").EnumerateArray(), c => Assert.True(c.GetProperty("to").GetDouble() < c.GetProperty("from").GetDouble()));
+        var skills = body.GetProperty("skills");
+        Assert.Equal(8, skills.EnumerateObject().Count());
+        Assert.True(skills.GetProperty("changes").GetProperty("deviation").GetDouble() < skills.GetProperty("thumb").GetProperty("deviation").GetDouble());
+        // Without entries: as told, and unsure.
+        var (_, empty, _) = await Call("skills", """{"student":{"skills":{"fullBarre":12}},"entries":[]}""");
+        Assert.Equal((12, 18), (empty.GetProperty("skills").GetProperty("fullBarre").GetProperty("mean").GetDouble(), empty.GetProperty("skills").GetProperty("fullBarre").GetProperty("deviation").GetDouble()));
+    }
+
     [Theory]
+    [InlineData("skills", """{"student":{}}""", "entries")]
+    [InlineData("skills", """{"entries":[{"at":"2026-01-05T15:00:00Z","kind":"dance"}]}""", "entries[0].kind")]
+    [InlineData("skills", """{"entries":[{"at":"soon","kind":"shape"}]}""", "entries[0].at")]
+    [InlineData("skills", """{"entries":[{"at":"2026-01-05T15:00:00Z","kind":"change","from":{"frets":[null,3,2,0,1,0]},"to":{"frets":[3,2,0,0,0,3]},"count":900,"seconds":60}]}""", "entries[0].count")]
+    [InlineData("skills", """{"entries":[{"at":"2026-01-05T15:00:00Z","kind":"shape","shape":{"frets":[3,2,0,0,0,3]},"tries":5,"clean":6}]}""", "entries[0].clean")]
+    [InlineData("skills", """{"entries":[{"at":"2026-01-05T15:00:00Z","kind":"strum","pattern":"Dddd","tempo":9,"clean":true}]}""", "entries[0].tempo")]
+    [InlineData("skills", """{"entries":[{"at":"2026-01-05T15:00:00Z","kind":"shape","shape":{"frets":[1,2,3,4,5,24]},"tries":5,"clean":1}]}""", "entries[0].shape.frets")]
+    [InlineData("skills", """{"entries":[null]}""", "entries[0]")]
     [InlineData("strums", """{"pattern":"D-du-"}""", "pattern")]
     [InlineData("strums", """{"meter":"4","pattern":"Dddd"}""", "meter")]
     [InlineData("strums", """{"pattern":"Dddd","tempo":0}""", "tempo")]

@@ -49,7 +49,7 @@ internal static class LogTable
         static string? Fingers(int[]? fingers) => fingers is null ? null : string.Concat(fingers);
         return
         [
-            e.At.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture), e.Kind.ToString().ToLowerInvariant(), e.By.ToString().ToLowerInvariant(),
+            e.At.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture), e.Kind.ToString().ToLowerInvariant(), e.By.ToString().ToLowerInvariant(),
             e.SongId is { } song ? titles.GetValueOrDefault(song) : null, e.Rung == 0 ? null : Number(e.Rung), e.Text, Number(e.Tempo), Frets(e.FromFrets), Fingers(e.FromFingers), Frets(e.ToFrets), Fingers(e.ToFingers),
             e.Capo == 0 ? null : Number(e.Capo), Number(e.Count), Number(e.Seconds), Number(e.Tries), e.Went switch { true => "yes", false => "no", _ => null }, Number(e.FreeBeats), e.Pattern, e.Meter, Number(e.Swing),
             Number(e.Minutes), Number(e.Felt), e.Hurt ? "yes" : null, e.Guitar, (e.RequestKey ?? e.Id).ToString(),
