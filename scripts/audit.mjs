@@ -60,6 +60,7 @@ const pages = {
   change: [`/songs/${salt}/changes/${student}?rung=3`, async () => { await run("document.querySelector('.change-map a').dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle("document.querySelector('#change .quicker, #change p b')"); }],
   "right hand": [`/songs/${salt}/right-hand/${student}?section=1`], figures: [`/songs/${cellar}/figures/${student}?section=2`],
   stage: [`/songs/${salt}/stage/${student}?rung=3`], compare: [`/songs/${salt}/ladder/${student}/compare?left=2&right=5`], hand: [`/songs/${salt}/ladder/${student}/hand?from=2`],
+  today: ["/today"], practice: [`/students/${student}/practice`], log: [`/students/${student}/log`], meeting: [`/students/${student}/meeting`], records: [`/students/${student}/records`], guitars: ["/studio/guitars"],
   rungs: [`/songs/${salt}/ladder/${student}/rungs`], steps: [`/songs/${salt}/ladder/${student}/steps`], grips: ["/studio/grips?chord=G"], "studio's rungs": ["/studio/rungs"],
   find: [`/songs/${salt}/ladder/${student}`, async () => { await run("document.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))"); await run("document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true, cancelable: true }))"); await settle("document.querySelector('.find')"); }],
   "voice in fields": [`/songs/${salt}/ladder/${student}`, open("[data-aim]", "details.panel[open]")],

@@ -25,14 +25,11 @@ const views = {
   async desk() { await go("/"); await settle(`!document.body.textContent.includes("grading")`); await picture("desk", 1280, 800); },
   async ladder() { await ladderOf("Salt on the Sill", "Wren"); await picture("ladder", 1280, 800); },
   async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
-  async why() { await ladderOf("Salt on the Sill", "Wren"); await click("tr.working [data-why]"); await settle(`document.querySelector("#bench .parts")`); await picture("why", 1280, 800); },
-  async drawing() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector("[data-draw]")`); await click("[data-draw]"); await settle(`document.querySelector("[data-board]")`); await picture("drawing", 1280, 800); },
   async changes() { await ladderOf("Salt on the Sill", "Wren"); await follow("/changes/"); await run("document.querySelectorAll('.change-map a')[1].dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle(`document.querySelector("#change p b")`); await picture("changes", 1280, 800); },
   async "right-hand"() { await ladderOf("What the Heron Saw", "Wren"); await follow("/right-hand/"); await go(`${await run("return location.pathname")}?section=2`); await settle("document.querySelector('.step')"); await picture("right-hand", 1280, 800); },
   async stage() { await ladderOf("Salt on the Sill", "Wren"); await follow("/stage/"); for (let i = 0; i < 7; i++) await click("[data-act=next]"); await picture("stage", 1280, 800); },
   async hand() { await ladderOf("Gravel and Thyme", "Wren"); await go(`${await run("return location.pathname")}/hand?from=2`); await settle(); await picture("hand", 1280, 800); },
   async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },
-  async account() { await go("/account"); await settle(); await picture("account", 1280, 800); },
   async doubts() {
     await go("/songs/new"); await settle();
     await run("const f = document.querySelector('textarea'); f.focus(); document.execCommand('insertText', false, arguments[0])", "title: The Kettle and the Key\nkey: Eb\ntempo: 84\ntuning: -1\nrecord capo: 2\ntake: live, capo 4, tuning -1, tempo 90\nform: Verse 1, Chorus, Verse 2\n\n[Verse 1]\n| Eb | G# . Bb . | Cm | Absus4 |\n| Eb | Ab | Bb7 . . <Eb | Eb |\n\n[Chorus]\n| [Ab]Sing it, | [Eb]kettle, | [Bb7]sing it | [Cm]low, |\n| [Ab . .]all of the | [Eb]snow |\n\n[Verse 2: as Verse 1]\n8: | Eb (hold) |\n\n[Bridge]\n| Cm | Gm | Ab | Bb7 |");
@@ -41,13 +38,21 @@ const views = {
   },
   async places() { await ladderOf("Gravel and Thyme", "Wren"); await follow("/places/"); await picture("places", 1280, 800); },
   async listen() { await ladderOf("Down the Cellar Stair", "Wren"); await follow("/listen/"); await settle("document.querySelector('[data-place]').textContent.includes(' of ')"); await click("[data-play]"); await settle("/bar [2-9]/.test(document.querySelector('[data-place]').textContent)"); await picture("listen", 1280, 800); await click("[data-play]"); },
-  async bring() { await go("/songs/bring"); await settle(); await picture("bring", 1280, 800); },
   async files() { const id = await songId("Salt on the Sill"); await go(`/songs/${id}/files`); await settle(); await picture("files", 1280, 800); },
   async sheet() { await ladderOf("What the Heron Saw", "Wren"); const at = await run("return document.querySelector('nav a[href*=\"/sheet/\"]').getAttribute('href')"); await go(at); await settle(); await picture("sheet", 1280, 800, true); },
   async studio() { await go("/studio"); await settle(); await picture("studio", 1280, 800); },
+  async today() { await go("/today"); await settle("document.querySelectorAll('.today-due a').length > 5"); await picture("today", 1280, 800); },
+  async practice() { await go(`${await studentOf("Wren")}/practice`); await settle(); await picture("practice", 1280, 800); },
+  async log() { await go(`${await studentOf("Wren")}/log`); await settle(); await picture("log", 1280, 800); },
+  async phone() {
+    await go(`${await studentOf("Wren")}/practice`); await settle(); await click("form[action*='Link'] button"); await settle("document.querySelector('input[readonly]')");
+    await go(await run("return document.querySelector('input[readonly]').value")); await settle("document.querySelector('[data-today] li')");
+    await run("[...document.querySelectorAll('[data-today] button')].find(b => b.textContent.includes(' to ')).click()"); await settle("document.querySelector('[data-view]:not([hidden]) [data-count-one]')"); await picture("phone", 390, 844);
+  },
   async student() { await go("/"); await settle(); const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')"); await go(at); await settle(); await picture("student", 1280, 800); },
 };
 const follow = async part => { await go(await run("return document.querySelector(`nav a[href*='${arguments[0]}']`).getAttribute('href')", part)); await settle(); };
+const studentOf = async name => { await go("/"); await settle(); return run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href')", name); };
 const songId = async title => {
   await go("/"); await settle();
   return run("return [...document.querySelectorAll('.desk .song')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href').split('/')[2]", title);

@@ -12,6 +12,7 @@ return args switch
     ["capos"] => CapoCheck.Run(),
     ["hand"] => HandTimes.Run(),
     ["right-hand"] => RightHandTimes.Run(),
+    ["learning"] => LearningTimes.Run(),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),

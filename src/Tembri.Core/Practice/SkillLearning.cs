@@ -153,7 +153,7 @@ public sealed class SkillLearning
             // Tries of one sitting are alike: they tell as much as fewer apart (the design effect of Kish 1965).
             var worth = 1 / (1 + (trials.Tries - 1) * _w.TriesAlike);
             var otherwise = trials.Gates.Where(g => !asked.Contains((int)g.Technique)).Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
-            var (mean, covariance) = new TrialPosterior([.. telling.Select(t => t.Gates)], [.. asked.Select(t => _mean[t])], [.. asked.Select(t => Math.Sqrt(_covariance[t, t]))])
+            var (mean, covariance) = new TrialPosterior([.. telling.Select(t => t.Gates)], [.. asked.Select(t => _mean[t])], [.. asked.Select(t => Math.Sqrt(_covariance[t, t]))], trials.Tries * worth)
                 .Moments(SmallMatrix.Inverse(asked.Length, (i, j) => _covariance[asked[i], asked[j]]), trials.Tries * worth, trials.Clean * worth, otherwise);
             // Correlations with what was tried before may pull one technique against what just happened; nobody would understand that ten clean tries lower a skill.
             Become(asked, mean, covariance, trials.Clean == trials.Tries ? 1 : trials.Clean == 0 ? -1 : 0);

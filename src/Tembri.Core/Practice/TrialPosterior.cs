@@ -2,34 +2,58 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Practice;
 
-/// <summary>What is believed of a few techniques after some tries: mean and covariance of prior × likelihood, summed over a grid.</summary>
+/// <summary>What is believed of up to three techniques after some tries: mean and covariance of prior × likelihood, summed over a grid.</summary>
 /// <remarks>
-/// The trapezoid rule over an even grid, which is exact to many digits for smooth densities that die away (Trefethen &amp; Weideman 2014). A highest place and its curvature would not do: ten clean tries of ten say
-/// "at least so much" and nothing upwards.
+/// The trapezoid rule over an even grid, which is exact to many digits for smooth densities that die away, once its step is little more than their width (Trefethen &amp; Weideman 2014). A highest place and its
+/// curvature would not do: ten clean tries of ten say "at least so much" and nothing upwards.
 /// </remarks>
 internal sealed class TrialPosterior
 {
-    private const double Reach = 5;   // standard deviations of the prior that the grid covers on either side
+    /// <summary>At most this many techniques at once.</summary>
+    public const int Most = 3;
+
+    private const double Reach = 5;        // standard deviations of the prior that the grid covers on either side
+    private const double Step = 1.25;      // of the narrower of prior and likelihood
     private const double LeastChance = 1e-12;
-    private static readonly int[] Nodes = [1, 51, 27, 17];   // along each technique, by how many there are
-    private readonly int _n, _nodes;
+    private const double Nothing = -40;    // logarithm, against the highest seen
+
+    private readonly record struct Axis(double[] Offset, double[] Chance, double[] Log)
+    {
+        /// <summary>An axis that is not there: one place, where everything comes off.</summary>
+        public static readonly Axis None = new([0], [1], [0]);
+
+        public static Axis Of(IReadOnlyList<Gate> gates, double mean, double deviation, double tries)
+        {
+            // How far the chance of a gate tells skills apart, with so many tries.
+            var telling = gates.Min(g => g.Softness) * 2 / Math.Sqrt(Math.Max(1, tries));
+            var nodes = 1 + 2 * (int)Math.Ceiling(Reach * deviation / (Step * Math.Min(deviation, telling)));
+            var offset = new double[nodes];
+            var chance = new double[nodes];
+            var log = new double[nodes];
+            for (var k = 0; k < nodes; k++)
+            {
+                offset[k] = Reach * deviation * (2.0 * k / (nodes - 1) - 1);
+                chance[k] = 1;
+                foreach (var gate in gates) chance[k] *= gate.Chance(mean + offset[k]);
+                log[k] = Math.Log(Math.Max(LeastChance, chance[k]));
+            }
+            return new Axis(offset, chance, log);
+        }
+    }
+
     private readonly double[] _mean;
-    private readonly double[][] _offset, _chance;   // from the mean, and what the gates of the technique let through, by technique and node
+    private readonly Axis[] _axes;
 
     /// <summary>Lays the grid.</summary>
     /// <param name="gates">The gates of each technique.</param>
     /// <param name="mean">Prior means of the techniques, at most three.</param>
     /// <param name="deviation">Prior deviations.</param>
-    public TrialPosterior(IReadOnlyList<IReadOnlyList<Gate>> gates, double[] mean, double[] deviation)
+    /// <param name="tries">How many tries there are; may be a fraction.</param>
+    public TrialPosterior(IReadOnlyList<IReadOnlyList<Gate>> gates, double[] mean, double[] deviation, double tries)
     {
-        (_n, _mean) = (mean.Length, mean);
-        _nodes = Nodes[_n];
-        _offset = [.. deviation.Select(d => Enumerable.Range(0, _nodes).Select(k => Reach * d * (2.0 * k / (_nodes - 1) - 1)).ToArray())];
-        _chance = [.. _offset.Select((offsets, i) => offsets.Select(o => gates[i].Aggregate(1.0, (c, g) => c * g.Chance(mean[i] + o))).ToArray())];
+        _mean = mean;
+        _axes = [.. Enumerable.Range(0, Most).Select(i => i < mean.Length ? Axis.Of(gates[i], mean[i], deviation[i], tries) : Axis.None)];
     }
-
-    /// <summary>At most this many techniques at once.</summary>
-    public const int Most = 3;
 
     /// <summary>Takes mean and covariance.</summary>
     /// <param name="precision">Inverse of the prior covariance.</param>
@@ -38,48 +62,49 @@ internal sealed class TrialPosterior
     /// <param name="otherwise">Chance of all that is not in the grid, 0 to 1.</param>
     public (double[] Mean, double[,] Covariance) Moments(double[,] precision, double tries, double clean, double otherwise)
     {
-        var points = 1;
-        for (var i = 0; i < _n; i++) points *= _nodes;
-        var density = new double[points];
+        var n = _mean.Length;
+        double P(int i, int j) => i < n && j < n ? precision[i, j] : 0;
+        var (p00, p11, p22, p01, p02, p12) = (P(0, 0), P(1, 1), P(2, 2), P(0, 1), P(0, 2), P(1, 2));
+        var (a, b, c) = (_axes[0], _axes[1], _axes[2]);
+        var failed = tries - clean;
+        // One pass: sums are scaled down whenever a higher place is met.
         var highest = double.NegativeInfinity;
-        Span<double> offset = stackalloc double[Most];
-        for (var p = 0; p < points; p++)
+        double sum = 0, s0 = 0, s1 = 0, s2 = 0, s00 = 0, s11 = 0, s22 = 0, s01 = 0, s02 = 0, s12 = 0;
+        for (var i = 0; i < a.Offset.Length; i++)
         {
-            var chance = At(p, offset) * otherwise;
-            var value = clean * Math.Log(Math.Max(LeastChance, chance)) + (tries - clean) * Math.Log(Math.Max(LeastChance, 1 - chance));
-            for (var i = 0; i < _n; i++) for (var j = 0; j < _n; j++) value -= 0.5 * precision[i, j] * offset[i] * offset[j];
-            density[p] = value;
-            highest = Math.Max(highest, value);
-        }
-        var (sum, first, second) = (0.0, new double[_n], new double[_n, _n]);
-        for (var p = 0; p < points; p++)
-        {
-            if (highest - density[p] > 40) continue;   // e^−40 of the highest is nothing
-            At(p, offset);
-            var share = Math.Exp(density[p] - highest);
-            sum += share;
-            for (var i = 0; i < _n; i++)
+            var x = a.Offset[i];
+            for (var j = 0; j < b.Offset.Length; j++)
             {
-                first[i] += share * offset[i];
-                for (var j = 0; j <= i; j++) second[i, j] += share * offset[i] * offset[j];
+                var y = b.Offset[j];
+                var before = clean * (a.Log[i] + b.Log[j]) - 0.5 * (p00 * x * x + p11 * y * y) - p01 * x * y;
+                var chance = a.Chance[i] * b.Chance[j] * otherwise;
+                var pull = p02 * x + p12 * y;
+                for (var k = 0; k < c.Offset.Length; k++)
+                {
+                    var z = c.Offset[k];
+                    var value = before + clean * c.Log[k] - 0.5 * p22 * z * z - pull * z;
+                    // What failed can only lower it.
+                    if (value - highest < Nothing) continue;
+                    if (failed > 0) value += failed * Math.Log(Math.Max(LeastChance, 1 - chance * c.Chance[k]));
+                    if (value - highest < Nothing) continue;
+                    if (value > highest)
+                    {
+                        var down = Math.Exp(highest - value);
+                        (sum, s0, s1, s2, s00, s11, s22, s01, s02, s12) = (sum * down, s0 * down, s1 * down, s2 * down, s00 * down, s11 * down, s22 * down, s01 * down, s02 * down, s12 * down);
+                        highest = value;
+                    }
+                    var share = Math.Exp(value - highest);
+                    sum += share;
+                    (s0, s1, s2) = (s0 + share * x, s1 + share * y, s2 + share * z);
+                    (s00, s11, s22) = (s00 + share * x * x, s11 + share * y * y, s22 + share * z * z);
+                    (s01, s02, s12) = (s01 + share * x * y, s02 + share * x * z, s12 + share * y * z);
+                }
             }
         }
-        var covariance = new double[_n, _n];
-        for (var i = 0; i < _n; i++) for (var j = 0; j <= i; j++) covariance[i, j] = covariance[j, i] = second[i, j] / sum - first[i] / sum * (first[j] / sum);
-        return ([.. first.Select((f, i) => _mean[i] + f / sum)], covariance);
-    }
-
-    /// <summary>The offsets of a point of the grid, and what its gates let through.</summary>
-    private double At(int point, Span<double> offset)
-    {
-        var chance = 1.0;
-        for (var i = 0; i < _n; i++)
-        {
-            var k = point % _nodes;
-            point /= _nodes;
-            offset[i] = _offset[i][k];
-            chance *= _chance[i][k];
-        }
-        return chance;
+        double[] first = [s0 / sum, s1 / sum, s2 / sum];
+        double[,] second = { { s00, s01, s02 }, { s01, s11, s12 }, { s02, s12, s22 } };
+        var covariance = new double[n, n];
+        for (var i = 0; i < n; i++) for (var j = 0; j < n; j++) covariance[i, j] = second[i, j] / sum - first[i] * first[j];
+        return ([.. _mean.Select((m, i) => m + first[i])], covariance);
     }
 }

@@ -179,6 +179,14 @@ root.querySelector("[data-begin]").addEventListener("click", () => {
   open(Math.max(0, at));
 });
 
+for (const button of root.querySelectorAll("[data-take-back]")) button.addEventListener("click", async () => {
+  try {
+    const answer = await fetch(`${practice.address}/entries/${button.dataset.takeBack}/take-back`, { method: "POST", headers: { "X-Tembri": "script" } });
+    if (!answer.ok && answer.status !== 404) throw new Error();
+    button.closest("li").remove();
+  } catch { state.textContent = "This needs the network; try again when it is back."; }
+});
+
 // How it felt.
 const done = views.get("done");
 let felt = null, hurt = null;

@@ -39,7 +39,7 @@ internal sealed class EntryEvidence
     {
         if (_maker.SecondsFor(guitar, entry.Capo, from, to) is not (> 0 and var reference)) return null;
         if (_maker.Fingerings(guitar, entry.Capo, to.Shape, to.Fingers) is not [var reached, ..]) return null;
-        return new Trials(entry.At, [Gate.OfChange(reference, available), .. FitModel.Demands(reached).Select(Gate.Of)], 1, entry.Went == false ? 0 : 1);
+        return new Trials(entry.At, [Gate.OfChange(reference, available), .. _maker.Gates(guitar, entry.Capo, reached)], 1, entry.Went == false ? 0 : 1);
     }
 
     private static (Shape Shape, IReadOnlyList<Finger>? Fingers)? Side(int[]? frets, int[]? fingers) =>

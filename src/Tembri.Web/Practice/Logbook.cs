@@ -11,14 +11,45 @@ namespace Tembri.Web.Practice;
 /// <param name="Fault">Why it is not; null when it is.</param>
 public sealed record EntryOutcome(Guid? Key, bool Kept, string? Fault);
 
-/// <summary>A log with what it taught.</summary>
-/// <param name="Entries">The entries that count, the oldest first.</param>
-/// <param name="Evidence">What each is evidence for; null for nothing.</param>
-/// <param name="Learnt">What came of it.</param>
-/// <param name="Steps">What each entry did, by its id.</param>
-/// <param name="Belief">What is believed of the skills.</param>
-public sealed record LogReading(
-    IReadOnlyList<PracticeEntry> Entries, IReadOnlyList<Evidence?> Evidence, Learnt Learnt, IReadOnlyDictionary<Guid, SkillStep> Steps, SkillBelief Belief);
+/// <summary>A log, with what it teaches; that is reckoned when it is asked for, since many pages only ask what was done.</summary>
+/// <param name="student">Whose it is.</param>
+/// <param name="entries">The entries that count, the oldest first.</param>
+/// <param name="now">The time it is read for.</param>
+public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> entries, DateTimeOffset now)
+{
+    private readonly Lazy<IReadOnlyList<Evidence?>> _evidence = new(() =>
+    {
+        var reader = new EntryEvidence(student.ToPlayer());
+        // What was practised before the teacher set the numbers is in the numbers.
+        return [.. entries.Select(e => e.At < student.GuessedAt ? null : reader.Of(e))];
+    });
+
+    private (Learnt Learnt, IReadOnlyDictionary<Guid, SkillStep> Steps, SkillBelief Belief)? _taught;
+
+    /// <summary>The entries that count, the oldest first.</summary>
+    public IReadOnlyList<PracticeEntry> Entries => entries;
+
+    /// <summary>What each is evidence for; null for nothing.</summary>
+    public IReadOnlyList<Evidence?> Evidence => _evidence.Value;
+
+    /// <summary>What came of it.</summary>
+    public Learnt Learnt => Taught.Learnt;
+
+    /// <summary>What each entry did, by its id.</summary>
+    public IReadOnlyDictionary<Guid, SkillStep> Steps => Taught.Steps;
+
+    /// <summary>What is believed of the skills.</summary>
+    public SkillBelief Belief => Taught.Belief;
+
+    private (Learnt Learnt, IReadOnlyDictionary<Guid, SkillStep> Steps, SkillBelief Belief) Taught => _taught ??= Learn();
+
+    private (Learnt, IReadOnlyDictionary<Guid, SkillStep>, SkillBelief) Learn()
+    {
+        var telling = Enumerable.Range(0, entries.Count).Where(i => Evidence[i] is not null).ToList();
+        var (learnt, history) = Core.Practice.Learnt.From(student.Skills, [.. telling.Select(i => Evidence[i]!)], now);
+        return (learnt, history.Steps.ToDictionary(s => entries[telling[s.Index]].Id), history.Belief);
+    }
+}
 
 /// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and learns from what counts.</summary>
 internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
@@ -116,18 +147,7 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     public async Task<LogReading> ReadAsync(Student student, CancellationToken cancel)
     {
         var entries = await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null).OrderBy(e => e.At).ThenBy(e => e.Id).ToListAsync(cancel);
-        return Read(student, entries, clock.GetUtcNow());
-    }
-
-    /// <summary>The same from entries at hand.</summary>
-    public static LogReading Read(Student student, IReadOnlyList<PracticeEntry> entries, DateTimeOffset now)
-    {
-        var reader = new EntryEvidence(student.ToPlayer());
-        // What was practised before the teacher set the numbers is in the numbers.
-        var evidence = entries.Select(e => e.At < student.GuessedAt ? null : reader.Of(e)).ToList();
-        var telling = Enumerable.Range(0, entries.Count).Where(i => evidence[i] is not null).ToList();
-        var (learnt, history) = Learnt.From(student.Skills, [.. telling.Select(i => evidence[i]!)], now);
-        return new LogReading(entries, evidence, learnt, history.Steps.ToDictionary(s => entries[telling[s.Index]].Id), history.Belief);
+        return new LogReading(student, entries, clock.GetUtcNow());
     }
 
     /// <summary>One change of a student's log at a time: two phones that hand in at once are taken one after the other, and what is learnt is learnt from both.</summary>

@@ -26,9 +26,9 @@ internal sealed record MyStep(string Id, PlanItem Item)
 
 /// <summary>A student's own page, opened by a link: today's plan step by step, the sheet, playing along. All of it comes at once, so that it goes on without network.</summary>
 [EnableRateLimiting(StudentDoor.RateLimit)]
-internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook log) : PageModel
+internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook log, TimeProvider clock) : PageModel
 {
-    private const int DaysAhead = 7;
+    private const int DaysAhead = 7, MostRecent = 8;
     private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull };
 
     public StudentPractice Practice { get; private set; } = null!;
@@ -39,6 +39,9 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
 
     /// <summary>All that comes in the days ahead, each once.</summary>
     public IReadOnlyList<MyStep> Steps { get; private set; } = [];
+
+    /// <summary>What the student handed in last, the newest first: it can be taken back.</summary>
+    public IReadOnlyList<PracticeEntry> Recent => [.. Practice.Log.Entries.Where(e => e.By == Author.Student && e.At > clock.GetUtcNow().AddDays(-2)).Reverse().Take(MostRecent)];
 
     public bool IsChild => Practice.Student.AgeGroup == AgeGroup.Child;
 

@@ -137,7 +137,7 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
 
     /// <summary>The changes counted most, as lines over time.</summary>
     public Scene? Counts => Lines(Reading.Entries.Where(e => e is { Kind: PracticeKind.Changes, Count: not null, Seconds: > 0 }).GroupBy(e => (e.Text, Shapes: $"{string.Join(',', e.FromFrets ?? [])}>{string.Join(',', e.ToFrets ?? [])}"))
-        .OrderByDescending(g => g.Max(e => e.At).Date).ThenByDescending(g => g.Count()).ThenBy(g => g.Key.Text, StringComparer.Ordinal).Take(MostLines).Select(g => new ProgressLine(g.Key.Text, [.. g.Select(e => (e.At, 60.0 * e.Count!.Value / e.Seconds!.Value))])), "Clean changes a minute");
+        .OrderByDescending(g => g.Max(e => e.At).Date).ThenByDescending(g => g.Count()).ThenBy(g => g.Key.Text, StringComparer.Ordinal).Take(MostLines).Select(g => new ProgressLine(g.Key.Text, ByDay(g.Select(e => (e.At, 60.0 * e.Count!.Value / e.Seconds!.Value))))), "Clean changes a minute");
 
     /// <summary>The highest tempo at which something of each song went clean, by day.</summary>
     public Scene? Tempos => Lines(Reading.Entries.Where(e => e is { Kind: PracticeKind.Clean, Tempo: not null } && e.Went != false && e.SongId is not null).GroupBy(e => (Song: e.SongId!.Value, e.Rung))
@@ -152,8 +152,17 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
         get
         {
             var moves = Reading.Entries.Where(e => Reading.Steps.ContainsKey(e.Id)).SelectMany(e => Reading.Steps[e.Id].Moves.Select(m => (e.At, m))).GroupBy(x => x.m.Technique);
-            return Lines(moves.Where(g => g.Count() > 1).OrderByDescending(g => g.Count()).Take(MostLines).Select(g => new ProgressLine(PracticeWords.Name(g.Key), [.. g.Select(x => (x.At, x.m.To))])), "Skill, 0 to 100");
+            return Lines(moves.Where(g => g.Count() > 1).OrderByDescending(g => g.Count()).Take(MostLines).Select(g => new ProgressLine(PracticeWords.Name(g.Key), ByDay(g.Select(x => (x.At, x.m.To)), last: true))), "Skill, 0 to 100");
         }
+    }
+
+    /// <summary>One point a day, or a week once there are many: the mean, or what was last.</summary>
+    private static List<(DateTimeOffset At, double Value)> ByDay(IEnumerable<(DateTimeOffset At, double Value)> points, bool last = false)
+    {
+        const int MostPoints = 90;
+        List<(DateTimeOffset, double)> By(Func<DateTimeOffset, DateTimeOffset> of) => [.. points.GroupBy(p => of(p.At)).Select(g => (g.First().At, last ? g.Last().Value : g.Average(p => p.Value)))];
+        var days = By(at => new DateTimeOffset(at.UtcDateTime.Date, TimeSpan.Zero));
+        return days.Count <= MostPoints ? days : By(WeekOf);
     }
 
     private static DateTimeOffset WeekOf(DateTimeOffset at) => new(at.UtcDateTime.Date.AddDays(-(((int)at.UtcDateTime.DayOfWeek + 6) % 7)), TimeSpan.Zero);
