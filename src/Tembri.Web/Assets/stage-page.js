@@ -244,7 +244,15 @@ function keep(body) {
 function clean() {
   const body = new FormData();
   body.set("kind", "Clean");
-  body.set("text", find(`.stage-section[data-section="${steps[at].s}"]`).dataset.name);
+  const section = find(`.stage-section[data-section="${steps[at].s}"]`);
+  body.set("text", section.dataset.name);
+  body.set("capo", find("#stage-count [name=capo]")?.value ?? "0");
+  if (section.dataset.hardest) {
+    const { from, to, free } = JSON.parse(section.dataset.hardest);
+    body.set("fromFrets", from.join(","));
+    body.set("toFrets", to.join(","));
+    body.set("freeBeats", String(free));
+  }
   keep(body);
 }
 

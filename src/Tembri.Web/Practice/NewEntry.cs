@@ -78,6 +78,7 @@ internal static class EntryCheck
         if (sent.Minutes is < 0 or > PracticeEntry.MostMinutes) return $"Minutes are 0 to {PracticeEntry.MostMinutes}; write a longer day as two entries.";
         if (sent.Felt is < 1 or > PracticeEntry.MostFelt) return $"How hard it felt is 1 to {PracticeEntry.MostFelt}.";
         if (PlainText.OneLine(sent.Text ?? "").Length > PracticeEntry.LongestText) return $"Write at most {PracticeEntry.LongestText} letters.";
+        if (sent.FreeBeats is not null and not (> 0 and <= 100)) return "The beats there are for a change are above 0, and at most 100.";
         if (sent.Guitar is { Length: > 0 } guitar && GuitarOf(guitar) is null) return "That is no guitar Tembri knows; leave it out for the student's own.";
         return kind switch
         {

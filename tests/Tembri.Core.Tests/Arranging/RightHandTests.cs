@@ -139,4 +139,17 @@ public sealed class RightHandTests
         var loads = ladder.Playable.Select(r => r.StrumLoad).ToList();
         Assert.Equal(loads.Order(), loads);
     }
+
+    [Fact]
+    public void A_figure_stands_in_the_place_of_the_chords_under_it()
+    {
+        // The figure fills the bars of the first C and of F: 8 beats a verse, and the verse is played twice; the last C and G are left as they are.
+        var chart = ChartReader.Read("key: C\ntempo: 80\nform: Verse x2\n[Verse]\nfigure: | C4 E4 G4 E4 | F4 A4 |\n| C | F | G | C |").Chart;
+        var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0 });
+        var rung = (PlayableRung)ladder.Rungs[^1];
+        var outline = VersionOutline.Of(rung, chart.Tempo);
+        Assert.Equal(32, outline.TotalBeats, 6);
+        Assert.Equal(new[] { 8.0, 8, 16 }, outline.Chords.Select(c => c.Beats).Where(b => b > 0).Order());
+        Assert.Equal(16, outline.Chords.Single(c => c.Shape is null).Beats);
+    }
 }

@@ -57,6 +57,10 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
             name = $"{NameOf(x.c.From)} to {NameOf(x.c.To)}",
         }), Written);
 
+    /// <summary>The change of a section that is hardest to bring in time, for what is marked clean there; empty when nothing moves.</summary>
+    public string HardestIn(int section) => Rung.Changes.Select((c, i) => (c, i)).Where(x => x.c.Place.Section == section && x.c.Change.Seconds > 0).OrderBy(x => Fit.Changes[x.i].InTime).Select(x => x.c).FirstOrDefault() is { } hardest
+        ? JsonSerializer.Serialize(new { from = hardest.Change.From.Shape.Frets, to = hardest.Change.To.Shape.Frets, free = hardest.FreeBeats }, Written) : "";
+
     public VersionFit Fit => Open.FitOf(Rung)!;
 
     public string Address(int rung) => Paths.Stage(Open.Song.Id, Open.Student.Id, rung);
@@ -97,7 +101,7 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
 
     /// <summary>Keeps what was noted or counted.</summary>
     public async Task<IActionResult> OnPostEntryAsync(
-        Guid id, Guid student, [EnumDataType(typeof(PracticeKind))] PracticeKind kind, int rung, string? text, int? tempo, string? fromFrets, string? toFrets, int? count, int? seconds, int? capo, Guid? step)
+        Guid id, Guid student, [EnumDataType(typeof(PracticeKind))] PracticeKind kind, int rung, string? text, int? tempo, string? fromFrets, string? toFrets, int? count, int? seconds, int? capo, double? freeBeats, Guid? step)
     {
         if (!await context.Songs.AnyAsync(s => s.Id == id)) return NotFound();
         if (!ModelState.IsValid) return Fault("A number could not be read. Nothing was kept.");
@@ -105,7 +109,7 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
         EntryShape? Side(string? frets) => LadderDecisions.ShapeOf(frets) is { } shape ? new EntryShape([.. shape.Frets], null) : null;
         var sent = new NewEntry
         {
-            Kind = kind.ToString(), Song = id, Rung = rung, Text = text, Tempo = tempo, From = Side(fromFrets), To = Side(toFrets), Count = count, Seconds = seconds, Capo = capo, Key = step ?? Guid.CreateVersion7(),
+            Kind = kind.ToString(), Song = id, Rung = rung, Text = text, Tempo = tempo, From = Side(fromFrets), To = Side(toFrets), Count = count, Seconds = seconds, Capo = capo, FreeBeats = freeBeats is > 0 and < 100 ? freeBeats : null, Key = step ?? Guid.CreateVersion7(),
         };
         if ((await log.KeepAsync(student, [sent], Author.Teacher, HttpContext.RequestAborted))?[0] is not { } outcome) return NotFound();
         if (!outcome.Kept) return Fault(outcome.Fault!);
