@@ -141,8 +141,8 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(e => e.Text).HasMaxLength(PracticeEntry.LongestText);
             b.Property(e => e.By).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Author.Teacher);
             b.Property(e => e.EndedBy).HasConversion<string>().HasMaxLength(10);
-            b.Property(e => e.Pattern).HasMaxLength(200);
-            b.Property(e => e.Meter).HasMaxLength(8);
+            b.Property(e => e.Pattern).HasMaxLength(PracticeEntry.LongestPattern);
+            b.Property(e => e.Meter).HasMaxLength(PracticeEntry.LongestMeter);
             b.Property(e => e.Guitar).HasMaxLength(PracticeEntry.LongestGuitar);
             b.HasIndex(e => new { e.StudioId, e.StudentId, e.At });
             b.HasIndex(e => new { e.StudioId, e.RequestKey }).IsUnique();

@@ -220,8 +220,8 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         Network(offline: false, 0);
         Browser.ExecuteScript("window.dispatchEvent(new Event('online'))");
         Until("[data-stage-said]", s => s.Text.StartsWith("Kept: Chorus", StringComparison.Ordinal));
-        Go($"/students/{student}");
-        Assert.Equal(4, Browser.FindElements(By.CssSelector("form[action*=RemoveEntry]")).Count);
+        Go($"/students/{student}/log");
+        Assert.Equal(4, Browser.FindElements(By.CssSelector("form[action*=TakeBack]")).Count);
         CheckWithAxe("student with a lesson behind");
     }
 }

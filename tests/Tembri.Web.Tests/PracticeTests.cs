@@ -136,9 +136,15 @@ public sealed class PracticeTests(TembriHost host)
         Assert.Contains("200 a minute", faults[1], StringComparison.Ordinal);
         Assert.Contains("ahead", faults[2], StringComparison.Ordinal);
         Assert.Equal(2, await EntriesAsync(visitor, student));
+        // One that is no entry at all does not keep the others out.
+        var (first, last) = (Guid.NewGuid(), Guid.NewGuid());
+        var mixed = await HandInAsync(phone, link, null, Count(30, first), new { key = last, kind = "changes", count = "many" }, 7, Count(32));
+        Assert.Equal([true, false, false, true], Kept(mixed));
+        Assert.Equal(last, mixed.GetProperty("outcomes")[1].GetProperty("key").GetGuid());
+        Assert.Equal(4, await EntriesAsync(visitor, student));
         foreach (var junk in new[] { "", "[]", "{\"entries\":[null]}", "{\"entries\":7}", "{\"entries\":[{\"at\":\"yesterday\"}]}", "{\"sentAt\":\"0001-01-01T00:00:00Z\",\"entries\":[{\"at\":\"9999-12-31T23:59:59Z\",\"kind\":\"note\",\"text\":\"x\"}]}" })
             Assert.True((int)(await phone.PostAsync($"{link}/entries", new StringContent(junk, Encoding.UTF8, "application/json"))).StatusCode is 200 or 400, junk);
-        Assert.Equal(2, await EntriesAsync(visitor, student));
+        Assert.Equal(4, await EntriesAsync(visitor, student));
     }
 
     [Fact]

@@ -32,6 +32,8 @@ public sealed class PracticeEntry : IStudioOwned
     public const int LongestText = 500;
     public const int MostMinutes = 600;
     public const int LongestGuitar = 160;
+    public const int LongestPattern = 200;
+    public const int LongestMeter = 8;
 
     /// <summary>How hard it felt: 1 easy to 5 as hard as can be.</summary>
     public const int MostFelt = 5;

@@ -87,7 +87,7 @@ export class Log {
       method: "POST", headers: { "content-type": "application/json", "X-Tembri": "script" }, body: JSON.stringify({ sentAt: new Date().toISOString(), entries }), redirect: "error",
     });
     if (answer.status === 404) { this.trouble = "this link is closed: ask your teacher for a new one"; return; }
-    if (!answer.ok) { this.trouble = answer.status === 429 ? "the server asks to wait" : "the server is busy"; return; }
+    if (!answer.ok) { this.trouble = answer.status === 429 ? "the server asks to wait" : answer.status < 500 ? "the server did not understand: open the page again" : "the server is busy"; return; }
     const { outcomes } = await answer.json();
     for (const outcome of outcomes) {
       if (!outcome.kept) this.refused.push({ ...entries.find(e => e.key === outcome.key), fault: outcome.fault });

@@ -34,6 +34,10 @@ internal sealed class EntryEvidence
         }
     }
 
+    /// <summary>Load of the shape an entry tried, or reached by a change, 0 to 100; null when it tried none that this hand can do.</summary>
+    public double? LoadOf(PracticeEntry entry) => entry.Kind is PracticeKind.Shape or PracticeKind.Changes && Side(entry.ToFrets, entry.ToFingers) is { } to
+        && _maker.Fingerings(EntryCheck.GuitarOf(entry.Guitar) ?? _own, entry.Capo, to.Shape, to.Fingers) is [var likeliest, ..] ? likeliest.Load.Value : null;
+
     /// <summary>A stretch that went had its hardest change in time, and the shape that is reached clean.</summary>
     private Trials? OfStretch(PracticeEntry entry, Guitar guitar, (Shape, IReadOnlyList<Finger>?) from, (Shape Shape, IReadOnlyList<Finger>? Fingers) to, double available)
     {

@@ -57,6 +57,9 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     /// <summary>The most entries in one sending.</summary>
     public const int LargestBatch = 2_000;
 
+    /// <summary>The most entries of one student: many years of several a day.</summary>
+    public const int Most = 40_000;
+
     /// <summary>Keeps entries.</summary>
     /// <param name="studentId">Whose they are.</param>
     /// <param name="sent">The entries.</param>
@@ -71,6 +74,8 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
         {
             var keys = made.Where(m => m.Sent.Key is not null).Select(m => m.Sent.Key).ToList();
             var known = (await context.PracticeEntries.Where(e => keys.Contains(e.RequestKey)).Select(e => e.RequestKey!.Value).ToListAsync(cancel)).ToHashSet();
+            if (await context.PracticeEntries.CountAsync(e => e.StudentId == student.Id, cancel) + made.Count > Most)
+                return [.. made.Select(m => new EntryOutcome(m.Sent.Key, false, $"This log is full: {Most:N0} entries are the most. Take it out as a table and let old entries go."))];
             var asked = made.Select(m => m.Sent.Song).OfType<Guid>().Distinct().ToList();
             var songs = (await context.Songs.Where(s => asked.Contains(s.Id)).Select(s => s.Id).ToListAsync(cancel)).ToHashSet();
             foreach (var (entry, row, _) in made)

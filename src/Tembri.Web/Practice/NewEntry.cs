@@ -117,8 +117,9 @@ internal static class EntryCheck
     public static StrumPattern? PatternOf(string? letters, string? written, int? swing)
     {
         var meter = Meter.Common;
+        if (written?.Length > PracticeEntry.LongestMeter) return null;
         if (written is not null && !Meter.TryParse(written, out meter)) return null;
         if (swing is < StrumPattern.Straight or > StrumPattern.MostSwing) return null;
-        return letters is { Length: > 0 and <= 200 } && StrumPattern.TryParse(letters, meter, out var pattern, out _, swing ?? StrumPattern.Straight) ? pattern : null;
+        return letters is { Length: > 0 and <= PracticeEntry.LongestPattern } && StrumPattern.TryParse(letters, meter, out var pattern, out _, swing ?? StrumPattern.Straight) ? pattern : null;
     }
 }

@@ -13,7 +13,7 @@ internal static class StudentApi
     /// <summary>What a phone hands in.</summary>
     /// <param name="SentAt">What its clock says now; entries are moved by what it is off.</param>
     /// <param name="Entries">What was done.</param>
-    public sealed record HandIn(DateTimeOffset? SentAt, IReadOnlyList<NewEntry>? Entries);
+    public sealed record HandIn(JsonElement? SentAt, IReadOnlyList<JsonElement>? Entries);
 
     public sealed record KeptItem(Guid? Key, bool Kept, string? Fault);
 
@@ -27,7 +27,7 @@ internal static class StudentApi
     {
         var my = routes.MapGroup(StudentDoorStep.Root).AllowAnonymous().DisableAntiforgery().RequireRateLimiting(StudentDoor.RateLimit).ExcludeFromDescription();
         // The secret in the address is the proof; no other site knows it, so no form token is needed.
-        my.MapPost("/{secret}/entries", HandInAsync);
+        my.MapPost("/{secret}/entries", HandInAsync).RequireRateLimiting(StudentDoor.HandInLimit);
         my.MapPost("/{secret}/entries/{entry:guid}/take-back", TakeBackAsync);
         my.MapGet("/{secret}/score/{song:guid}", ScoreAsync);
         my.MapGet("/{secret}/app.webmanifest", Manifest);
@@ -42,12 +42,25 @@ internal static class StudentApi
         var entries = sent.Entries ?? [];
         if (entries.Count > Logbook.LargestBatch) return Results.Problem($"Hand in at most {Logbook.LargestBatch} entries at once.", statusCode: 413);
         // A clock that is wrong moves all it dates by the same.
-        var off = sent.SentAt is { } theirs ? theirs - clock.GetUtcNow() : TimeSpan.Zero;
+        var off = sent.SentAt is { ValueKind: JsonValueKind.String } said && said.TryGetDateTimeOffset(out var theirs) ? theirs - clock.GetUtcNow() : TimeSpan.Zero;
         if (off.Duration() < ClockMayDiffer) off = TimeSpan.Zero;
-        var dated = entries.Select(e => e is null ? new NewEntry() : e with { At = e.At is { } at && off != TimeSpan.Zero ? Moved(at, off) : e.At }).ToList();
-        return await log.KeepAsync(Visit(http).StudentId, dated, Author.Student, http.RequestAborted) is { } outcomes
-            ? Results.Json(new HandedIn([.. outcomes.Select(o => new KeptItem(o.Key, o.Kept, o.Fault))], (int)off.TotalSeconds)) : Results.NotFound();
+        var read = entries.Select(Read).ToList();
+        var dated = read.Select(e => e is { At: { } at } && off != TimeSpan.Zero ? e with { At = Moved(at, off) } : e).ToList();
+        if (await log.KeepAsync(Visit(http).StudentId, [.. dated.OfType<NewEntry>()], Author.Student, http.RequestAborted) is not { } outcomes) return Results.NotFound();
+        var next = 0;
+        return Results.Json(new HandedIn([.. entries.Select((e, i) => read[i] is null ? new KeptItem(KeyOf(e), false, "This entry cannot be read; most likely the page is old. Open it again.") : Item(outcomes[next++]))], (int)off.TotalSeconds));
     }
+
+    private static KeptItem Item(EntryOutcome outcome) => new(outcome.Key, outcome.Kept, outcome.Fault);
+
+    /// <summary>One entry; null when it is none, so that the others are kept all the same.</summary>
+    private static NewEntry? Read(JsonElement entry)
+    {
+        try { return entry.Deserialize<NewEntry>(JsonSerializerOptions.Web); }
+        catch (JsonException) { return null; }
+    }
+
+    private static Guid? KeyOf(JsonElement entry) => entry.ValueKind == JsonValueKind.Object && entry.TryGetProperty("key", out var key) && key.ValueKind == JsonValueKind.String && key.TryGetGuid(out var id) ? id : null;
 
     private static DateTimeOffset Moved(DateTimeOffset at, TimeSpan off)
     {

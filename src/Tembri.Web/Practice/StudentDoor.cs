@@ -19,6 +19,9 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
     /// <summary>Name of the rate limit of everything behind a link.</summary>
     public const string RateLimit = "student";
 
+    /// <summary>Name of the rate limit of handing in, which is dearer.</summary>
+    public const string HandInLimit = "student-hand-in";
+
     /// <summary>Days a link may hold.</summary>
     public static readonly IReadOnlyList<int> Lifetimes = [30, 90, 180, 365];
 

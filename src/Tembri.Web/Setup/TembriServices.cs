@@ -212,6 +212,7 @@ internal static class TembriServices
                 ? RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
             options.AddPolicy(StudentDoor.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
+            options.AddPolicy(StudentDoor.HandInLimit, context => RateLimitPartition.GetFixedWindowLimiter($"in {Address(context)}", _ => new FixedWindowRateLimiterOptions { PermitLimit = Math.Max(1, links / 5), Window = TimeSpan.FromMinutes(1) }));
             options.AddPolicy(ComputeApi.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
             {
                 PermitLimit = context.Connection.RemoteIpAddress is null || System.Net.IPAddress.IsLoopback(context.Connection.RemoteIpAddress) ? loopbackCalls : calls,

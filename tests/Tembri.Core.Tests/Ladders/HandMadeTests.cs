@@ -28,10 +28,10 @@ public sealed class HandMadeTests
             var written = ChartReader.Read(ChartWriter.Write(new VersionChart(ladder, rung).Chart)).Chart;
             var made = Made(ladder, request, written, rung.Capo, rung.Chords.ToDictionary(c => c.Choice.Played.Name, c => c.Choice.Fingering));
             Assert.Equal(0, made.Semitones);
-            Assert.Equal(rung.Load, made.Rung.Load, 6);
+            Assert.Equal(rung.Load, made.Rung.Load, 1e-6);
             Assert.Equal(0, made.LeftOutBars + made.AddedBars);
             // The tune is not in the version, so it cannot clash there.
-            if (rung.Song.Flow.Melody.All(m => m == 0)) Assert.Equal(rung.Closeness, made.Rung.Closeness, 6);
+            if (rung.Song.Flow.Melody.All(m => m == 0)) Assert.Equal(rung.Closeness, made.Rung.Closeness, 1e-6);
             Assert.All(made.Bars, b => Assert.True(made.Beside != rung || !b.IsHeavier && !b.IsPoorer));
             Interlocked.Increment(ref compared);
         }, iter: 60, threads: 2);

@@ -77,7 +77,7 @@ public sealed class StudentForm
     /// <summary>What a guitar of the studio's own begins with in the list.</summary>
     public const string Own = "own:";
 
-    public Guid? OwnGuitarId => GuitarId.StartsWith(Own, StringComparison.Ordinal) && Guid.TryParse(GuitarId[Own.Length..], out var id) ? id : null;
+    public Guid? OwnGuitarId => GuitarId is not null && GuitarId.StartsWith(Own, StringComparison.Ordinal) && Guid.TryParse(GuitarId[Own.Length..], out var id) ? id : null;
 
     public void ApplyTo(Student s, StudioGuitar? own, DateTimeOffset now)
     {

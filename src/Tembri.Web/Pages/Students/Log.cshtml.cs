@@ -143,6 +143,17 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
     public Scene? Tempos => Lines(Reading.Entries.Where(e => e is { Kind: PracticeKind.Clean, Tempo: not null } && e.Went != false && e.SongId is not null).GroupBy(e => (Song: e.SongId!.Value, e.Rung))
         .OrderByDescending(g => g.Max(e => e.At)).Take(MostLines).Select(g => new ProgressLine($"{Core.Charts.PlainText.Cut(Titles.GetValueOrDefault(g.Key.Song, "a song"), 14)}, {Core.Arranging.RungLimits.LabelOf(g.Key.Rung)}:", [.. g.GroupBy(e => e.At.Date).Select(d => (d.First().At, (double)d.Max(e => e.Tempo!.Value)))])), "Tempo that went clean, beats a minute");
 
+    /// <summary>How heavy the shapes were that were practised, by day.</summary>
+    public Scene? Loads
+    {
+        get
+        {
+            var reader = new EntryEvidence(Student.ToPlayer());
+            var loads = Reading.Entries.Select(e => (e.At, Load: reader.LoadOf(e))).Where(x => x.Load is not null).Select(x => (x.At, x.Load!.Value)).ToList();
+            return loads.Count == 0 ? null : Lines([new ProgressLine("load", ByDay(loads))], "Load of the shapes that were practised, 0 to 100");
+        }
+    }
+
     /// <summary>Minutes by week.</summary>
     public Scene? Minutes => Lines([new ProgressLine("minutes a week", [.. Reading.Entries.Where(e => e.Minutes is not null).GroupBy(e => WeekOf(e.At)).OrderBy(g => g.Key).Select(g => (g.Key, (double)g.Sum(e => e.Minutes!.Value)))])], "Minutes of practice by week", bars: true);
 
