@@ -57,13 +57,12 @@ internal static class LearningTimes
         foreach (var (off, growth) in new[] { (10, 0.0), (18, 0.0), (18, 0.08), (25, 0.0) })
         {
             var random = new Random(5);
-            double Normal() => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
             var (error, inside, all) = (0.0, 0, 0);
             var places = new int[10];
             for (var n = 0; n < 500; n++)
             {
                 var first = Skills.Each(_ => 10 + 60 * random.NextDouble());
-                var truth = Skills.Each(t => Math.Clamp(first[t] + off * Normal(), 2, 98));
+                var truth = Skills.Each(t => Math.Clamp(first[t] + off * SimulatedStudent.Normal(random), 2, 98));
                 var student = new SimulatedStudent(truth, random);
                 var learning = new SkillLearning(first);
                 var tried = new HashSet<Technique>();

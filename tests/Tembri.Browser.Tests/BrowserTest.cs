@@ -77,6 +77,8 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         Find("#Form_Nickname").SendKeys(nickname);
         Find("button[type=submit].button-main").Click();
         Until("h1", h => h.Text == nickname);
+        // The name stands at the top; the scripts that keep changes begin once all of the page is there.
+        Wait.Until(b => (string)((IJavaScriptExecutor)b).ExecuteScript("return document.readyState")! == "complete");
         return Browser.Url.Split('/')[^1];
     }
 

@@ -110,6 +110,9 @@ public sealed record PlanItem(string Key, PlanKind Kind, int Minutes, PlanReason
     /// <summary>True when it works the hand: barres and stretches, which are dosed.</summary>
     public bool IsHardOnTheHand { get; init; }
 
+    /// <summary>True when barres or stretches come in it, in a section or the whole song: not counted against their minutes, but left out while something hurts.</summary>
+    public bool HasHardShapes { get; init; }
+
     /// <summary>True when the teacher fixed it.</summary>
     public bool IsFixed { get; init; }
 }

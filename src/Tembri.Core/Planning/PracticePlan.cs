@@ -160,14 +160,16 @@ public sealed class PracticePlan
         var begin = fit.ComfortableTempo ?? VersionOutline.SlowestTempo;
         var record = rung.Song.Chart.Tempo;
         var tempo = Math.Round(Math.Min(record, begin * Math.Pow(1 + W.TempoStep, number)));
+        bool IsHard(int chord) => IsHardOnTheHand(rung.Chords[chord].Choice.Fingering);
         // The section that was let lie longest; those that go least well first among them.
-        var sections = order.Sections.Where(s => s.Good < W.GoodFrom && s.Chords.All(c => fit.Clean[c] >= W.UsableFrom)).OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good).ThenBy(s => s.Section).ToList();
+        var sections = order.Sections.Where(s => s.Good < W.GoodFrom && s.Chords.All(c => fit.Clean[c] >= W.UsableFrom) && !(_request.Hurts && s.Chords.Any(IsHard))).OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good).ThenBy(s => s.Section).ToList();
         if (sections.Count > 0)
         {
             var next = sections[0];
-            yield return new PlanItem(PracticeItem.Section(song.Key, next.Section), PlanKind.Section, Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(next.Good)) { Song = song, Section = next.Section, Tempo = Math.Min(tempo, Math.Round(begin)) };
+            yield return new PlanItem(PracticeItem.Section(song.Key, next.Section), PlanKind.Section, Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(next.Good)) { Song = song, Section = next.Section, Tempo = Math.Min(tempo, Math.Round(begin)), HasHardShapes = next.Chords.Any(IsHard) };
         }
-        if (usableNow) yield return new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8), new TowardTheRecord(fit.ComfortableTempo, record)) { Song = song, Tempo = tempo };
+        var hard = rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && IsHard(c.Index));
+        if (usableNow && !(_request.Hurts && hard)) yield return new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8), new TowardTheRecord(fit.ComfortableTempo, record)) { Song = song, Tempo = tempo, HasHardShapes = hard };
     }
 
     private IEnumerable<PlanItem> RightHand(PlanSong song, int minutes)

@@ -98,13 +98,16 @@ public sealed record StepAdvice(Step Step, StepReason Reason, PlayableRung? To, 
     /// <summary>Chords of a rung whose shapes another does not have.</summary>
     private static List<int> NewShapesOf(PlayableRung from, PlayableRung to)
     {
-        var known = from.Played.Select(c => c.Choice.Fingering.Shape).ToHashSet();
+        var known = from.Played.Where(c => from.Flow.Beats[c.Index] > 0).Select(c => c.Choice.Fingering.Shape).ToHashSet();
         return [.. to.Played.Where(c => to.Flow.Beats[c.Index] > 0 && !known.Contains(c.Choice.Fingering.Shape)).DistinctBy(c => c.Choice.Fingering.Shape).Select(c => c.Index)];
     }
 
+    /// <summary>Barres of a rung that another does not have: the same strings under one finger instead of two are one as well.</summary>
     private static (int Full, int Short) Barred(PlayableRung from, PlayableRung to)
     {
-        var barres = NewShapesOf(from, to).Select(c => to.Chords[c].Choice.Fingering.LongestBarre).ToList();
+        static IEnumerable<Shapes.Fingering> Sounding(PlayableRung rung) => rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Choice.Fingering);
+        var known = Sounding(from).Select(f => f.ToString()).ToHashSet();
+        var barres = Sounding(to).Where(f => !known.Contains(f.ToString())).DistinctBy(f => f.ToString()).Select(f => f.LongestBarre).ToList();
         return (barres.Count(b => b > Shapes.Barre.LongestShort), barres.Count(b => b is > 1 and <= Shapes.Barre.LongestShort));
     }
 

@@ -22,9 +22,10 @@ public sealed class SimulatedStudent(Skills skills, Random random, double? scatt
     public ChangeCount Count(DateTimeOffset at, double referenceSeconds, double seconds, (Shape From, Shape To)? between = null)
     {
         var mean = SkillLearning.ExpectedCount(referenceSeconds, seconds, Skills.Changes);
-        return new ChangeCount(at, referenceSeconds, (int)Math.Round(mean * Math.Exp(Normal() * (scatter ?? LearningWeights.Default.CountScatter))), seconds, between);
+        return new ChangeCount(at, referenceSeconds, (int)Math.Round(mean * Math.Exp(Normal(random) * (scatter ?? LearningWeights.Default.CountScatter))), seconds, between);
     }
 
     /// <summary>A standard normal number (Box and Muller 1958).</summary>
-    private double Normal() => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+    /// <param name="random">Where chance comes from.</param>
+    public static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

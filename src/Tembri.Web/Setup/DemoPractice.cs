@@ -43,7 +43,7 @@ internal sealed class DemoPractice(TembriDbContext context, LadderDesk desk, Log
     {
         var now = clock.GetUtcNow();
         var start = now.AddDays(-7 * Weeks);
-        var simulated = new SimulatedStudent(Skills.Each(t => Math.Clamp(student.Skills[t] + OffFromGuess * Normal(random), 0, 95)), random);
+        var simulated = new SimulatedStudent(Skills.Each(t => Math.Clamp(student.Skills[t] + OffFromGuess * SimulatedStudent.Normal(random), 0, 95)), random);
         await context.Students.Where(s => s.Id == student.Id).ExecuteUpdateAsync(set => set.SetProperty(s => s.GuessedAt, start).SetProperty(s => s.MinutesADay, habit.Minutes)
             .SetProperty(s => s.AgeGroup, habit.IsChild ? AgeGroup.Child : AgeGroup.Grown).SetProperty(s => s.SingsAlong, habit.Sings)
             .SetProperty(s => s.LessonDay, habit.Lesson == null ? null : habit.Lesson.Value.Day).SetProperty(s => s.LessonAt, habit.Lesson == null ? null : habit.Lesson.Value.At));
@@ -118,6 +118,4 @@ internal sealed class DemoPractice(TembriDbContext context, LadderDesk desk, Log
         random.NextBytes(bytes);
         return new Guid(bytes);
     }
-
-    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

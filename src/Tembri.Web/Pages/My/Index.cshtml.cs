@@ -79,7 +79,7 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
         days = Practice.Plan.Select(d => new
         {
             on = d.On.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), breaks = d.BreaksAfter,
-            items = d.Items.Select(i => new { view = Steps.First(s => NameOf(s.Item) == NameOf(i)).Id, minutes = i.Minutes, title = PlanWords.Title(i, studio.NoteNames), song = i.Song?.Title, hard = i.IsHardOnTheHand }),
+            items = d.Items.Select(i => new { view = Steps.First(s => NameOf(s.Item) == NameOf(i)).Id, minutes = i.Minutes, title = PlanWords.Title(i, studio.NoteNames), song = i.Song?.Title, hard = i.IsHardOnTheHand || i.HasHardShapes }),
         }),
         views = Steps.ToDictionary(s => s.Id, s => HandsIn(s.Item)),
         songs = Practice.Songs.Select(s => new { id = s.Work.SongId, rung = s.Rung.Number, title = s.Open.Song.Title, entry = StretchOf(s.Work.SongId.ToString(), null, s) }),
