@@ -72,6 +72,9 @@ public sealed record TeacherWants : PlanReason;
 /// <param name="Fit">How it fits.</param>
 public sealed record PlanSong(string Key, string Title, PlayableRung Rung, VersionFit Fit)
 {
+    /// <summary>The quickest tempo at which something of this rung went clean on the last day it was played, beats a minute; null for none yet.</summary>
+    public double? WentAt { get; init; }
+
     /// <summary>In which order it is learnt.</summary>
     public LearningOrder Order { get; } = LearningOrder.Of(Rung, Fit);
 }

@@ -86,8 +86,8 @@ public sealed class PracticePlan
         foreach (var own in _request.Wishes.Own) day.Add(new PlanItem($"own:{own.Id}", PlanKind.Own, own.Minutes, new TeacherWants()) { Text = own.Text, IsFixed = true });
         if (_request.Songs.Count > 0)
         {
-            // The songs take turns; the first comes on the first day.
-            var main = _request.Songs[number % _request.Songs.Count];
+            // The songs take turns by the calendar: a plan is made anew each day, and tomorrow's turn must come.
+            var main = _request.Songs[on.DayNumber % _request.Songs.Count];
             var candidates = _request.Songs.SelectMany(song => Candidates(song, on, number)).ToList();
             foreach (var item in candidates.Where(c => Wanted(c, on)).DistinctBy(c => c.Key)) day.Add(item with { Why = new TeacherWants(), IsFixed = true });
             Fill(day, [.. candidates.Where(c => c.Song == main && Allowed(c, on))], [.. candidates.Where(c => c.Why is ComesBack && Allowed(c, on))]);
@@ -139,7 +139,7 @@ public sealed class PracticePlan
             var fingering = rung.Chords[shape.Chord].Choice.Fingering;
             var key = PracticeItem.Shape(fingering.Shape);
             var item = new PlanItem(key, PlanKind.Shape, minutes, new NotCleanYet(shape.Clean, shape.Share)) { Song = song, Chord = shape.Chord, IsHardOnTheHand = IsHardOnTheHand(fingering) };
-            if (!shape.IsKnown) yield return item;
+            if (!shape.IsKnown || Wanted(item, on)) yield return item;
             else if (DueAgain(key, on) is { } back) yield return item with { Minutes = 1, Why = back };
         }
         foreach (var (change, i) in rung.Changes.Select((c, i) => (c, i)).Where(x => x.c.Change.Seconds > 0).OrderBy(x => fit.Changes[x.i].InTime).ThenBy(x => x.i))
@@ -152,27 +152,37 @@ public sealed class PracticePlan
                 Song = song, Change = i, IsHardOnTheHand = IsHardOnTheHand(from) || IsHardOnTheHand(to),
             };
             var usable = Math.Min(fit.Clean[change.From], fit.Clean[change.To]) >= W.UsableFrom;
-            if (fitted.InTime < InTimeFrom && usable) yield return item;
+            if (fitted.InTime < InTimeFrom && usable || Wanted(item, on)) yield return item;
             else if (fitted.InTime >= InTimeFrom && DueAgain(key, on) is { } back) yield return item with { Minutes = 1, Why = back };
         }
-        foreach (var item in RightHand(song, minutes)) yield return item;
-        var usableNow = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).All(c => fit.Clean[c.Index] >= W.UsableFrom);
-        var begin = fit.ComfortableTempo ?? VersionOutline.SlowestTempo;
-        var record = rung.Song.Chart.Tempo;
-        var tempo = Math.Round(Math.Min(record, begin * Math.Pow(1 + W.TempoStep, number)));
-        bool IsHard(int chord) => IsHardOnTheHand(rung.Chords[chord].Choice.Fingering);
-        // The section that was let lie longest; those that go least well first among them.
-        var sections = order.Sections.Where(s => s.Good < W.GoodFrom && s.Chords.All(c => fit.Clean[c] >= W.UsableFrom) && !(_request.Hurts && s.Chords.Any(IsHard))).OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good).ThenBy(s => s.Section).ToList();
-        if (sections.Count > 0)
-        {
-            var next = sections[0];
-            yield return new PlanItem(PracticeItem.Section(song.Key, next.Section), PlanKind.Section, Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(next.Good)) { Song = song, Section = next.Section, Tempo = Math.Min(tempo, Math.Round(begin)), HasHardShapes = next.Chords.Any(IsHard) };
-        }
-        var hard = rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && IsHard(c.Index));
-        if (usableNow && !(_request.Hurts && hard)) yield return new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8), new TowardTheRecord(fit.ComfortableTempo, record)) { Song = song, Tempo = tempo, HasHardShapes = hard };
+        foreach (var item in RightHand(song, minutes, on)) yield return item;
+        foreach (var item in Together(song, on, number)) yield return item;
     }
 
-    private IEnumerable<PlanItem> RightHand(PlanSong song, int minutes)
+    /// <summary>A section, and the whole form, at a tempo: a step quicker than what went clean last, from the comfortable one.</summary>
+    private IEnumerable<PlanItem> Together(PlanSong song, DateOnly on, int number)
+    {
+        var (rung, fit) = (song.Rung, song.Fit);
+        bool IsHard(int chord) => IsHardOnTheHand(rung.Chords[chord].Choice.Fingering);
+        bool IsUsable(int chord) => fit.Clean[chord] >= W.UsableFrom;
+        var record = rung.Song.Chart.Tempo;
+        var comfortable = fit.ComfortableTempo ?? VersionOutline.SlowestTempo;
+        var begin = song.WentAt is { } went ? Math.Max(comfortable, went * (1 + W.TempoStep)) : comfortable;
+        var tempo = Math.Round(Math.Min(record, begin * Math.Pow(1 + W.TempoStep, number)));
+        PlanItem Section(LearntSection s) => new(PracticeItem.Section(song.Key, s.Section), PlanKind.Section, Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(s.Good))
+        {
+            Song = song, Section = s.Section, Tempo = Math.Min(tempo, Math.Round(comfortable)), HasHardShapes = s.Chords.Any(IsHard),
+        };
+        // The section that was let lie longest; those that go least well first among them. And what the teacher wants.
+        var open = song.Order.Sections.Where(s => !(_request.Hurts && s.Chords.Any(IsHard))).ToList();
+        var next = open.Where(s => s.Good < W.GoodFrom && s.Chords.All(IsUsable)).OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good).ThenBy(s => s.Section).FirstOrDefault();
+        foreach (var section in open.Where(s => s == next || Wanted(Section(s), on))) yield return Section(section);
+        var played = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Index).ToList();
+        var form = new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8), new TowardTheRecord(fit.ComfortableTempo, record)) { Song = song, Tempo = tempo, HasHardShapes = played.Exists(IsHard) };
+        if ((played.TrueForAll(IsUsable) || Wanted(form, on)) && !(_request.Hurts && form.HasHardShapes)) yield return form;
+    }
+
+    private IEnumerable<PlanItem> RightHand(PlanSong song, int minutes, DateOnly on)
     {
         var rung = song.Rung;
         var tempo = rung.Song.Chart.Tempo;
@@ -181,17 +191,18 @@ public sealed class PracticePlan
         {
             var pattern = rung.Hand.In(section);
             var chance = FitModel.Strummed(pattern.LoadAt(tempo), _request.Skills.RightHand);
-            if (pattern.IsFree || chance >= W.GoodFrom || !seen.Add(pattern.Notation)) continue;
-            yield return new PlanItem(PracticeItem.Strum(pattern.Notation), PlanKind.Strum, minutes, new BreaksOff(chance, PatternPieces.Of(pattern).Count(p => p.SameAs is null)))
+            if (pattern.IsFree || !seen.Add(pattern.Notation)) continue;
+            var item = new PlanItem(PracticeItem.Strum(pattern.Notation), PlanKind.Strum, minutes, new BreaksOff(chance, PatternPieces.Of(pattern).Count(p => p.SameAs is null)))
             {
                 Song = song, Section = section, Pattern = pattern, Tempo = Math.Round(Slow(pattern, tempo)),
             };
+            if (chance < W.GoodFrom || Wanted(item, on)) yield return item;
         }
         foreach (var (figure, i) in rung.Figures.Select((f, i) => (f, i)).Where(x => x.f is { Played: not null, Times: > 0 }))
         {
             var chance = Gate.Of(new Demand(Technique.Fingers, figure.Load)).Chance(_request.Skills.Fingers);
-            if (chance >= W.GoodFrom) continue;
-            yield return new PlanItem(PracticeItem.Figure(song.Key, figure.Section, figure.Number), PlanKind.Figure, minutes, new BreaksOff(chance, 2)) { Song = song, Section = figure.Section, Figure = i };
+            var item = new PlanItem(PracticeItem.Figure(song.Key, figure.Section, figure.Number), PlanKind.Figure, minutes, new BreaksOff(chance, 2)) { Song = song, Section = figure.Section, Figure = i };
+            if (chance < W.GoodFrom || Wanted(item, on)) yield return item;
         }
     }
 

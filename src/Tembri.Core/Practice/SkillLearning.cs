@@ -125,7 +125,7 @@ public sealed class SkillLearning
         var place = Normal((observed - Math.Log(expected)) / spread);
         var noise = usual * _scatterScale / _scatterShape;
         double Off(double skill) => observed - Math.Log(ExpectedCount(count.ReferenceSeconds, count.Seconds, skill));
-        var (mean, narrower) = OnLine.Moments(prior, Math.Sqrt(variance), skill => -0.5 * Square(Off(skill)) / noise);
+        var (mean, narrower) = CountPosterior.Moments(prior, Math.Sqrt(variance), skill => -0.5 * Square(Off(skill)) / noise);
         Become([t], [mean], new[,] { { narrower } });
         _scatterShape += 0.5;
         _scatterScale += 0.5 * (Square(Off(mean)) + Square(Slope(mean)) * narrower) / usual;

@@ -17,8 +17,17 @@ const today = practice.days.find(d => d.on === on) ?? practice.days.at(on < prac
 const day = new Day(practice.student, on);
 let shown = "home", stepAt = -1, hurts = false;
 
+// What was handed in changes the plan that is made next; a day that was begun is finished as it was begun.
+if (day.state.stamp !== practice.stamp || !day.state.items) {
+  Object.assign(day.state, { stamp: practice.stamp, items: today.items, breaks: today.breaks });
+  day.write();
+}
+const viewOf = new Map([...practice.days.flatMap(d => d.items), ...today.items].map(i => [i.key, i.view]));
+const keyOf = new Map([...viewOf].map(([key, view]) => [view, key]));
+const isDone = item => day.state.done.includes(item.key);
+
 const log = new Log(practice.student, practice.address, sayState);
-const items = () => today.items.filter(i => !hurts || !i.hard);
+const items = () => day.state.items.filter(i => !hurts || !i.hard);
 
 function sayState() {
   const waiting = log.waiting.length;
@@ -39,7 +48,7 @@ function handIn(entry) {
 function keepStep(view, how) {
   const { best, section, ...what } = practice.views[view];
   handIn({ ...what, ...how });
-  day.finish(view);
+  day.finish(keyOf.get(view));
   list();
 }
 
@@ -56,7 +65,8 @@ function list() {
     words.textContent = item.title;
     song.textContent = item.song ?? "";
     minutes.textContent = `${item.minutes} min`;
-    const done = day.state.done.includes(item.view);
+    const done = isDone(item);
+    button.disabled = !viewOf.has(item.key);
     if (done) row.dataset.done = "";
     button.setAttribute("aria-label", `${item.title}, ${item.minutes} minutes${done ? ", done" : ""}`);
     words.append(song);
@@ -64,16 +74,16 @@ function list() {
     button.addEventListener("click", () => open(i));
     row.append(button);
     rows.push(row);
-    if (today.breaks.includes(i)) {
+    if (day.state.breaks.includes(i)) {
       const rest = document.createElement("li");
       rest.className = "my-break";
-      rest.textContent = "A break: put the guitar down for three minutes.";
+      rest.textContent = practice.pause;
       rows.push(rest);
     }
   });
   place.replaceChildren(...rows);
   const all = items();
-  const left = all.filter(i => !day.state.done.includes(i.view)).length;
+  const left = all.filter(i => !isDone(i) && viewOf.has(i.key)).length;
   root.querySelector("[data-today-words]").textContent = all.length === 0 ? "Nothing is planned for today." :
     `Today: ${all.reduce((sum, i) => sum + i.minutes, 0)} minutes, ${all.length === 1 ? "one step" : `${all.length} steps`}${left === 0 ? ", all done. Well played." : left < all.length ? `, ${left} to go` : ""}.`;
   const begin = root.querySelector("[data-begin]");
@@ -104,22 +114,24 @@ window.addEventListener("popstate", event => show(event.state?.view ?? "home"));
 
 function open(i) {
   const all = items();
+  const name = viewOf.get(all[i].key);
+  if (!name) return;
   stepAt = i;
-  const view = views.get(all[i].view);
+  const view = views.get(name);
   view.querySelector("[data-number]").textContent = `${all[i].song ? " · " : ""}step ${i + 1} of ${all.length}`;
   view.querySelector("[data-next]").textContent = i + 1 < all.length ? "Next" : "Done for today";
-  if (shown === "home") { history.pushState({ view: all[i].view }, ""); } else history.replaceState({ view: all[i].view }, "");
-  show(all[i].view);
+  if (shown === "home") { history.pushState({ view: name }, ""); } else history.replaceState({ view: name }, "");
+  show(name);
 }
 
 function next() {
   const all = items();
   const what = practice.views[shown];
   // A step that asks for nothing is done by going on.
-  if (!what.kind) day.finish(shown);
-  else if (what.kind === "note" && !day.state.done.includes(shown)) keepStep(shown, {});
-  if (stepAt < 0) stepAt = all.findIndex(i => i.view === shown);
-  const at = all.findIndex((item, i) => i > stepAt && !day.state.done.includes(item.view));
+  if (!what.kind) day.finish(keyOf.get(shown));
+  else if (what.kind === "note" && !day.state.done.includes(keyOf.get(shown))) keepStep(shown, {});
+  if (stepAt < 0) stepAt = all.findIndex(i => viewOf.get(i.key) === shown);
+  const at = all.findIndex((item, i) => i > stepAt && !isDone(item) && viewOf.has(item.key));
   if (at >= 0) open(at);
   else { history.replaceState({ view: "done" }, ""); show("done"); }
 }
@@ -175,7 +187,7 @@ for (const button of root.querySelectorAll("[data-go]")) button.addEventListener
   go(button.dataset.go);
 });
 root.querySelector("[data-begin]").addEventListener("click", () => {
-  const at = items().findIndex(i => !day.state.done.includes(i.view));
+  const at = items().findIndex(i => !isDone(i) && viewOf.has(i.key));
   open(Math.max(0, at));
 });
 

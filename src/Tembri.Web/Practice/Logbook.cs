@@ -20,8 +20,7 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
     private readonly Lazy<IReadOnlyList<Evidence?>> _evidence = new(() =>
     {
         var reader = new EntryEvidence(student.ToPlayer());
-        // What was practised before the teacher set the numbers is in the numbers.
-        return [.. entries.Select(e => e.At < student.GuessedAt ? null : reader.Of(e))];
+        return [.. entries.Select(reader.Of)];
     });
 
     private (Learnt Learnt, IReadOnlyDictionary<Guid, SkillStep> Steps, SkillBelief Belief)? _taught;
@@ -46,7 +45,7 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
     private (Learnt, IReadOnlyDictionary<Guid, SkillStep>, SkillBelief) Learn()
     {
         var telling = Enumerable.Range(0, entries.Count).Where(i => Evidence[i] is not null).ToList();
-        var (learnt, history) = Core.Practice.Learnt.From(student.Skills, [.. telling.Select(i => Evidence[i]!)], now);
+        var (learnt, history) = Core.Practice.Learnt.From(student.Skills, [.. telling.Select(i => Evidence[i]!)], now, student.GuessedAt);
         return (learnt, history.Steps.ToDictionary(s => entries[telling[s.Index]].Id), history.Belief);
     }
 }
@@ -170,7 +169,7 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
         var answer = await change(student);
         await context.SaveChangesAsync(cancel);
         var reading = await ReadAsync(student, cancel);
-        student.Progress.Learnt = reading.Learnt.Entries == 0 ? "" : reading.Learnt.ToJson();
+        student.Progress.Learnt = reading.Learnt is { Entries: 0, Shapes.Count: 0, Changes.Count: 0 } ? "" : reading.Learnt.ToJson();
         student.Progress.HurtAt = reading.Entries.Where(e => e.Hurt).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
         student.Progress.PractisedAt = reading.Entries.Where(e => e.Kind != PracticeKind.Note).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
         await context.SaveChangesAsync(cancel);

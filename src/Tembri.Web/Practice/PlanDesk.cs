@@ -53,7 +53,7 @@ internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook
         var wishes = PlanWishes.Read(student.Progress?.PlanWishes);
         var plan = PracticePlan.Make(new PlanRequest
         {
-            Songs = [.. songs.Select(s => new PlanSong(s.Work.SongId.ToString(), s.Open.Song.Title, s.Rung, s.Fit))],
+            Songs = [.. songs.Select(s => new PlanSong(s.Work.SongId.ToString(), s.Open.Song.Title, s.Rung, s.Fit) { WentAt = WentAt(s, log) })],
             Skills = student.ToPlayer().Skills, AgeGroup = student.AgeGroup, MinutesADay = Math.Clamp(student.MinutesADay, 1, Student.MostMinutes), From = Today, Days = days, Hurts = student.Progress?.Hurts ?? false,
             Done = DaysOf(log, songs), Wishes = wishes,
         });
@@ -81,6 +81,11 @@ internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook
             since.Select(e => e.At.Date).Distinct().Count(),
             since.Count(e => e.Kind == PracticeKind.Clean && e.Went != false && e.Tempo >= PlayedAt * rung.Song.Chart.Tempo));
     }
+
+    /// <summary>The quickest tempo that went clean on the last day of playing at this rung; null for none.</summary>
+    private static double? WentAt(WorkedSong song, LogReading log) =>
+        log.Entries.Where(e => e is { Kind: PracticeKind.Clean, Tempo: not null } && e.SongId == song.Work.SongId && e.Rung == song.Rung.Number && e.Went != false)
+            .GroupBy(e => e.At.Date).OrderByDescending(g => g.Key).FirstOrDefault()?.Max(e => e.Tempo!.Value);
 
     /// <summary>On which days what was practised.</summary>
     private static PracticeDays DaysOf(LogReading log, List<WorkedSong> songs)

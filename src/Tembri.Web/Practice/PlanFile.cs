@@ -35,7 +35,7 @@ internal static class PlanFile
         foreach (var (item, i) in day.Items.Select((x, i) => (x, i)))
         {
             lines.Add($"{item.Minutes} min  {PlanWords.Title(item, names)}{(item.Tempo is { } tempo && item.Kind is PlanKind.Section or PlanKind.Form ? $" at {tempo:0}" : "")}. {PlanWords.Why(item)}".TrimEnd());
-            if (day.BreaksAfter.Contains(i)) lines.Add("break  put the guitar down for three minutes");
+            if (day.BreaksAfter.Contains(i)) lines.Add(PlanWords.Break);
         }
         lines.Add(PlanWords.Caution);
         return string.Join("\n", lines);

@@ -15,6 +15,9 @@ internal static class PlanWords
     /// <summary>The same to a child.</summary>
     public const string ChildCaution = "Stop if it hurts, tingles or goes numb. Shake the hand out, and tell your teacher and a grown-up at home. If it stays, see a doctor.";
 
+    /// <summary>A break.</summary>
+    public static string Break { get; } = $"a break: put the guitar down for {PlanWeights.Default.BreakMinutes} minutes";
+
     /// <summary>An item in a line of plain text.</summary>
     public static string Title(PlanItem item, NoteNames names) => item.Kind switch
     {

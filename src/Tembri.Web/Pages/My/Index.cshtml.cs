@@ -75,15 +75,18 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
     /// <summary>What the script needs: the days, and what each step hands in.</summary>
     public string Data => JsonSerializer.Serialize(new
     {
-        student = Practice.Student.Id, address = $"{StudentDoorStep.Root}/{Secret}", nickname = Practice.Student.Nickname, most = EvidenceMaker.MostAMinute,
+        student = Practice.Student.Id, address = $"{StudentDoorStep.Root}/{Secret}", nickname = Practice.Student.Nickname, pause = PlanWords.Break, stamp = Stamp,
         days = Practice.Plan.Select(d => new
         {
             on = d.On.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), breaks = d.BreaksAfter,
-            items = d.Items.Select(i => new { view = Steps.First(s => NameOf(s.Item) == NameOf(i)).Id, minutes = i.Minutes, title = PlanWords.Title(i, studio.NoteNames), song = i.Song?.Title, hard = i.IsHardOnTheHand || i.HasHardShapes }),
+            items = d.Items.Select(i => new { key = i.Key, view = Steps.First(s => NameOf(s.Item) == NameOf(i)).Id, minutes = i.Minutes, title = PlanWords.Title(i, studio.NoteNames), song = i.Song?.Title, hard = i.IsHardOnTheHand || i.HasHardShapes }),
         }),
         views = Steps.ToDictionary(s => s.Id, s => HandsIn(s.Item)),
         songs = Practice.Songs.Select(s => new { id = s.Work.SongId, rung = s.Rung.Number, title = s.Open.Song.Title, entry = StretchOf(s.Work.SongId.ToString(), null, s) }),
     }, Written);
+
+    /// <summary>Changes when the teacher changes something: a day that was begun is finished as it was begun, unless it does.</summary>
+    private string Stamp => string.Join(' ', Practice.Songs.Select(s => $"{s.Work.SongId}:{s.Rung.Number}").Append($"{Practice.Student.MinutesADay} {Practice.Hurts} {Practice.Student.Progress?.PlanWishes}"));
 
     /// <summary>What a step hands in, but for how it went.</summary>
     private object HandsIn(PlanItem item)

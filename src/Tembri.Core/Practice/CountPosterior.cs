@@ -1,7 +1,7 @@
 namespace Tembri.Core.Practice;
 
 /// <summary>A belief about one skill, and what came: mean and variance of both together, summed over an even grid.</summary>
-internal static class OnLine
+internal static class CountPosterior
 {
     private const double Reach = 5;   // standard deviations of the prior on either side
     private const int Nodes = 101;
