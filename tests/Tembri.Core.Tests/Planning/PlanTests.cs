@@ -123,6 +123,66 @@ public sealed class PlanTests
     }
 
     [Fact]
+    public void Songs_take_turns_and_the_tempo_rises_although_the_plan_is_made_anew_each_day()
+    {
+        var easy = ChartReader.Read("title: Small Door\nkey: G\ntempo: 200\n[Verse]\n| G | Em | C | D |").Chart;
+        // Sure fingers, slow changes.
+        var slow = new Player { Skills = Skills.Each(t => t == Technique.Changes ? 25 : 85), ArrangedBy = new Skills() };
+        var graded = new StudentLadder(Known.Builder.Build(new ArrangementRequest { Chart = easy, Kind = slow.Kind, Capo = 0, HighestCapo = 0 }), slow);
+        var rung = (PlayableRung)graded.Ladder.Rungs.First(r => r is PlayableRung);
+        var fit = graded.FitOf(rung)!;
+        PlanDay On(int day, params PlanSong[] songs) => PracticePlan.Make(new PlanRequest { Songs = songs, Skills = slow.Skills, MinutesADay = 10, From = Monday.AddDays(day), Days = 1 })[0];
+        // Two songs, each day's plan made on that day: both come first in turn.
+        PlanSong[] two = [new("a", "a", rung, fit), new("b", "b", rung, fit)];
+        var first = Enumerable.Range(0, 4).Select(d => On(d, two).Items.First(i => i.Song is not null).Song!.Key).ToList();
+        Assert.Equal(2, first.Distinct().Count());
+        Assert.Equal(first[0], first[2]);
+        // What went clean yesterday is asked a step quicker today, never beyond the record, never below what is comfortable.
+        double Tempo(double? went) => On(0, two[0] with { WentAt = went }).Items.Single(i => i.Kind == PlanKind.Form).Tempo!.Value;
+        var comfortable = fit.ComfortableTempo!.Value;
+        Assert.True(comfortable < 190, $"{comfortable}");
+        Assert.Equal(comfortable, Tempo(null));
+        Assert.Equal(comfortable, Tempo(comfortable / 2));
+        Assert.Equal(Math.Round((comfortable + 4) * 1.03), Tempo(comfortable + 4));
+        Assert.Equal(200, Tempo(199));
+    }
+
+    [Fact]
+    public void What_is_fixed_comes_every_day_also_once_it_is_learnt()
+    {
+        var graded = Ladder(ChartReader.Read("title: Small Door\nkey: G\ntempo: 60\n[Verse]\n| G | Em | C | D |\n[Chorus]\n| C | G | C | G |").Chart, 95);
+        var song = Song(graded, 2)!;
+        var (c, s) = (song.Rung.Changes.First(x => x.Change.Seconds > 0), song.Rung.Hand.Main);
+        string[] keys =
+        [
+            PracticeItem.Shape(song.Rung.Chords[0].Choice.Fingering.Shape), PracticeItem.Change(song.Rung.Chords[c.From].Choice.Fingering.Shape, song.Rung.Chords[c.To].Choice.Fingering.Shape),
+            PracticeItem.Strum(s.Notation), PracticeItem.Section("song", 1), PracticeItem.Form("song"),
+        ];
+        var plain = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday });
+        // Nothing of it but the whole is needed any more: the fit says so.
+        Assert.All(keys[..^1], key => Assert.DoesNotContain(plain[0].Items, i => i.Key == key));
+        var wanted = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday, Wishes = new PlanWishes { Fixed = keys } });
+        Assert.All(wanted, day => Assert.All(keys, key => Assert.Contains(day.Items, i => i.Key == key && i.IsFixed && i.Why is TeacherWants)));
+    }
+
+    [Fact]
+    public void Wishes_read_back_as_they_were_written_and_nonsense_is_no_wish()
+    {
+        var text = Gen.String[Gen.Char.AlphaNumeric, 1, 12];
+        Gen.Select(text.Array[0, 4], text.Array[0, 4], Gen.Select(text, text, Gen.Int[1, 60]).Array[0, 3], Gen.Select(text, Gen.Int[0, 20], Gen.Int[0, 20]).Array[0, 3]).Sample((left, first, own, moved) =>
+        {
+            var wishes = new PlanWishes
+            {
+                LeftOut = left, First = first, Fixed = left, Own = [.. own.Select(o => new OwnItem(o.Item1, o.Item2, o.Item3))], Moved = [.. moved.Select(m => new MovedItem(m.Item1, Monday.AddDays(m.Item2), Monday.AddDays(m.Item3)))],
+            };
+            var back = PlanWishes.Read(wishes.ToJson());
+            return back.LeftOut.SequenceEqual(left) && back.Fixed.SequenceEqual(left) && back.First.SequenceEqual(first) && back.Own.SequenceEqual(wishes.Own) && back.Moved.SequenceEqual(wishes.Moved) && back.IsNone == wishes.IsNone;
+        });
+        Assert.Equal("", PlanWishes.None.ToJson());
+        Assert.All(new[] { "", null, "{", "[]", "7", "\"x\"" }, junk => Assert.True(PlanWishes.Read(junk).IsNone));
+    }
+
+    [Fact]
     public void A_step_is_advised_when_it_was_played_and_never_toward_barres_while_something_hurts()
     {
         Gen.Select(LadderTests.Songs, Gen.Int[5, 95], Gen.Int[1, 5], Gen.Int[0, 8], Gen.Int[0, 3], Gen.Bool).Sample((chart, skill, number, days, played, hurts) =>

@@ -135,13 +135,5 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
         return counts.Count == 0 ? null : (int)Math.Round(counts.Max());
     }
 
-    public NeckGeometry Neck => new(Practice.Student.ToPlayer().Guitar, 0);
-
-    /// <summary>The chord as the shapes name it.</summary>
-    public static Chord AsShape(WorkedSong song, Chord sounding) => sounding.Transpose(song.Open.Ladder.Chart.Key, song.Open.Ladder.ShapeKey);
-
     public WorkedSong? SongOf(PlanItem item) => Practice.Songs.FirstOrDefault(s => s.Work.SongId.ToString() == item.Song?.Key);
-
-    /// <summary>The bars of a song, in the order of its chart.</summary>
-    public static Chart ChartOf(WorkedSong song) => song.Rung.Song.Chart;
 }
