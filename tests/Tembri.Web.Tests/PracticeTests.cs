@@ -148,4 +148,70 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
         Assert.Contains("silent", await Due("Sable"), StringComparison.Ordinal);
         Assert.Matches("Salt on the Sill: rung \\d", await Due("Wren"));
     }
+
+    [Fact]
+    public async Task Practice_moves_the_fits_and_leaves_the_shapes_until_the_teacher_takes_the_numbers_over()
+    {
+        var (visitor, song, student) = await OpenAsync();
+        var link = await LinkAsync(visitor, student);
+        var ladder = $"/songs/{song}/ladder/{student}";
+        async Task<(string Shapes, string Fits)> Seen()
+        {
+            var page = await visitor.PageAsync(ladder);
+            return (string.Join("|", page.QuerySelectorAll("[data-cell] svg").Select(d => d.InnerHtml)), string.Join("|", page.QuerySelectorAll(".rung-tail").Select(t => t.TextContent)));
+        }
+        var before = await Seen();
+        await HandInAsync(Host.Visit().Client, link, null, [.. Enumerable.Range(0, 12).Select(i => Count(70 + i))]);
+        var after = await Seen();
+        Assert.Equal(before.Shapes, after.Shapes);
+        Assert.NotEqual(before.Fits, after.Fits);
+        // Her own numbers count again when she says so, and what practice says when she takes it over.
+        var form = await visitor.PageAsync($"/students/{student}");
+        List<(string, string)> Fields(bool uses) =>
+        [
+            .. form.QuerySelectorAll("#student input[type=range]").Select(i => (i.GetAttribute("name")!, i.GetAttribute("value")!)),
+            ("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.UsesPractice", uses ? "true" : "false"),
+        ];
+        await visitor.PostAsync($"/students/{student}", $"/students/{student}", [.. Fields(false)]);
+        Assert.Equal(before.Fits, (await Seen()).Fits);
+        await visitor.PostAsync($"/students/{student}", $"/students/{student}", [.. Fields(true)]);
+        Assert.Equal(after.Fits, (await Seen()).Fits);
+        await visitor.PostAsync($"/students/{student}", $"/students/{student}?handler=TakeLearnt");
+        var taken = await visitor.PageAsync($"/students/{student}");
+        Assert.True(int.Parse(taken.QuerySelector("#skill-Changes")!.GetAttribute("value")!) > 40);
+        // From now on the log begins anew for the skills; what was counted is still known, and the plan still knows its days.
+        Assert.Contains("What is believed now", (await visitor.PageAsync(Log(student))).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(12, await EntriesAsync(visitor, student));
+        Assert.Empty((await visitor.PageAsync(Log(student))).QuerySelectorAll(".log-why"));
+    }
+
+    [Fact]
+    public async Task A_plan_moved_by_the_teacher_is_the_one_the_student_sees()
+    {
+        var (visitor, _, student) = await OpenAsync();
+        var link = await LinkAsync(visitor, student);
+        async Task<(string Stamp, List<string> Today, List<string> Tomorrow)> Days()
+        {
+            var page = await Host.Visit().PageAsync(link);
+            var data = JsonDocument.Parse(page.QuerySelector("[data-practice]")!.GetAttribute("data-practice")!).RootElement;
+            List<string> Keys(int day) => [.. data.GetProperty("days")[day].GetProperty("items").EnumerateArray().Select(i => i.GetProperty("key").GetString()!)];
+            return (data.GetProperty("stamp").GetString()!, Keys(0), Keys(1));
+        }
+        var plain = await Days();
+        var key = plain.Today.First(k => k != "warm-up");
+        var (today, tomorrow) = (DateTime.Today, DateTime.Today.AddDays(1));
+        await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", "Move"), ("key", key), ("from", today.ToString("yyyy-MM-dd")), ("to", tomorrow.ToString("yyyy-MM-dd")));
+        var moved = await Days();
+        Assert.DoesNotContain(key, moved.Today);
+        Assert.Contains(key, moved.Tomorrow);
+        // A page that was begun sees that something was changed.
+        Assert.NotEqual(plain.Stamp, moved.Stamp);
+        await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", "MoveBack"), ("key", key));
+        Assert.Equal(plain.Today, (await Days()).Today);
+        await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", "Fix"), ("key", key));
+        Assert.Contains("fixed", (await visitor.PageAsync(Practice(student))).QuerySelector(".plan-items")!.TextContent, StringComparison.Ordinal);
+        foreach (var act in new[] { "Unfix", "First", "NotFirst", "LeaveOut", "PutBack" }) Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", act), ("key", key))).StatusCode);
+        Assert.Equal(plain.Today, (await Days()).Today);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", "Explode"), ("key", key))).StatusCode);
+    }
 }

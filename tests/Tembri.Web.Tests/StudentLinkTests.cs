@@ -140,4 +140,57 @@ public sealed class StudentLinkTests(TembriHost host) : PracticeStudio(host)
         Assert.Equal([HttpStatusCode.NoContent, HttpStatusCode.NotFound], answers.Order());
         Assert.Equal(1, await EntriesAsync(visitor, student));
     }
+
+    [Fact]
+    public async Task Without_script_the_page_is_read_and_the_day_handed_in_by_a_form()
+    {
+        var (visitor, _, student) = await OpenAsync();
+        var link = await LinkAsync(visitor, student);
+        var phone = Host.Visit();
+        Assert.Equal(HttpStatusCode.OK, (await phone.PostAsync(link, link, ("minutes", "12"), ("felt", "3"), ("hurt", "true"))).StatusCode);
+        var log = (await visitor.PageAsync(Log(student))).Body!.TextContent;
+        Assert.Contains("12 minutes, felt some work, something hurt", log, StringComparison.Ordinal);
+        Assert.Contains("by the student", log, StringComparison.Ordinal);
+        // A form from elsewhere has no token and is refused; what cannot be is said.
+        Assert.Equal(HttpStatusCode.BadRequest, (await Host.Visit().Client.PostAsync(link, new FormUrlEncodedContent([new("minutes", "12")]))).StatusCode);
+        Assert.Contains("Minutes are 0 to 600", await (await phone.PostAsync(link, link, ("minutes", "9999"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(1, await EntriesAsync(visitor, student));
+    }
+
+    [Fact]
+    public async Task The_page_can_be_installed_and_kept_and_holds_no_more_than_the_nickname_of_the_student()
+    {
+        var (visitor, song, student) = await OpenAsync();
+        var link = await LinkAsync(visitor, student);
+        var phone = Host.Visit().Client;
+        var manifest = await phone.GetAsync($"{link}/app.webmanifest");
+        Assert.Equal("application/manifest+json", manifest.Content.Headers.ContentType!.MediaType);
+        var said = await manifest.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal((link, link, "standalone"), (said.GetProperty("start_url").GetString(), said.GetProperty("scope").GetString(), said.GetProperty("display").GetString()));
+        Assert.Equal(HttpStatusCode.OK, (await phone.GetAsync(said.GetProperty("icons")[0].GetProperty("src").GetString()!)).StatusCode);
+        var worker = await phone.GetAsync("/my/worker.js");
+        Assert.Equal("text/javascript", worker.Content.Headers.ContentType!.MediaType);
+        Assert.Contains("manifest-src 'self'", (await phone.GetAsync(link)).Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
+        var page = await (await phone.GetAsync(link)).Content.ReadAsStringAsync();
+        foreach (var private_ in new[] { "Second Studio", "@studio.example", "skill", "teacher's note" }) Assert.DoesNotContain(private_, page, StringComparison.OrdinalIgnoreCase);
+        // The sounds are those of the rung that is worked on; a rung there is none of has none.
+        var score = await phone.GetFromJsonAsync<JsonElement>($"{link}/score/{song}?rung=2");
+        Assert.Equal("rung 2", score.GetProperty("versions").GetProperty("rung").GetProperty("title").GetString());
+        Assert.Equal(HttpStatusCode.NotFound, (await phone.GetAsync($"{link}/score/{song}?rung=77")).StatusCode);
+        // What every step hands in is taken as it is.
+        var data = JsonDocument.Parse(System.Net.WebUtility.HtmlDecode(page.Split("data-practice=\"")[1].Split('"')[0])).RootElement;
+        Assert.Equal(7, data.GetProperty("days").GetArrayLength());
+        var handed = new List<object>();
+        foreach (var view in data.GetProperty("views").EnumerateObject().Where(v => v.Value.GetProperty("kind").GetString() is { Length: > 0 }))
+        {
+            var entry = view.Value.EnumerateObject().Where(p => p.Name is not ("best" or "section")).ToDictionary(p => p.Name, p => (object)p.Value);
+            entry["key"] = Guid.NewGuid();
+            if (view.Value.GetProperty("kind").GetString() == "changes") (entry["count"], entry["seconds"]) = (20, 60);
+            if (view.Value.GetProperty("kind").GetString() == "shape") (entry["count"], entry["tries"]) = (3, 5);
+            handed.Add(entry);
+        }
+        Assert.True(handed.Count >= 3, $"{handed.Count} steps hand in something");
+        Assert.All(Kept(await HandInAsync(phone, link, null, [.. handed])), Assert.True);
+        Assert.Equal(handed.Count, await EntriesAsync(visitor, student));
+    }
 }

@@ -188,6 +188,8 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
     {
         fault = null;
         var (from, to) = (Side(Form.From, ref fault), Side(Form.To, ref fault));
+        // A form knows minutes only: the one that is running is now, so that it never lies before numbers set a moment ago.
+        if (Form.At is { } chosen && Math.Abs((Now.DateTime - chosen).TotalMinutes) < 2) Form.At = null;
         return new NewEntry
         {
             Key = Form.Key ?? Guid.CreateVersion7(), Kind = Form.Kind, At = Form.At is { } at ? new DateTimeOffset(DateTime.SpecifyKind(at, DateTimeKind.Unspecified), clock.LocalTimeZone.GetUtcOffset(at)) : null,
