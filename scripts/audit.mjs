@@ -49,18 +49,24 @@ const axeIn = `
     .then(r => done(r.violations.map(v => "axe " + v.id + " (" + v.impact + ") × " + v.nodes.length + ": " + v.nodes[0].html.slice(0, 140)))).catch(e => done(["axe " + e]));`;
 
 await go("/account/sign-in"); await settle(); await click("form[action*='Demo'] button"); await settle();
+await go("/songs"); await settle();
 const student = (await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')")).split("/")[2];
 const song = async title => (await run("return [...document.querySelectorAll('.desk .song')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href')", title)).split("/")[2];
 const [salt, cellar, waltz] = [await song("Salt on the Sill"), await song("Down the Cellar Stair"), await song("Clockmaker's Waltz")];
 const open = (selector, shown) => async () => { await click(selector); await settle(`document.querySelector(${JSON.stringify(shown)})`); };
+const everybody = await run("return [...document.querySelectorAll('.desk thead a')].map(a => a.getAttribute('href').split('/')[2])");
+const thursday = new Date();
+thursday.setDate(thursday.getDate() + (4 - thursday.getDay() + 7) % 7);
 const pages = {
-  desk: ["/"], ladder: [`/songs/${salt}/ladder/${student}`], "ladder long": [`/songs/${cellar}/ladder/${student}`],
+  songs: ["/songs"], "songs found": ["/songs?q=F&tag=campfire"], students: ["/students"], lessons: ["/lessons"], "one lesson": [await run("return fetch('/lessons').then(r => r.text()).then(t => t.match(/\\/lessons\\?lesson=[0-9a-f-]{36}/)[0])")], sets: ["/sets"],
+  set: [await run("return fetch('/sets').then(r => r.text()).then(t => t.match(/\\/sets\\/[0-9a-f-]{36}/)[0])")], "a class": [`/songs/${salt}/class?${everybody.slice(0, 3).map(w => `with=${w}`).join("&")}`], "class asked": [`/songs/${salt}/class`],
+  road: [`/students/${student}/road`], "road there": [`/students/${student}/road?song=${waltz}&rung=5`], "sheets of the week": ["/sheets"], data: ["/studio/data"], guide: ["/guide"], ladder: [`/songs/${salt}/ladder/${student}`], "ladder long": [`/songs/${cellar}/ladder/${student}`],
   swap: [`/songs/${salt}/ladder/${student}`, open("[data-cell='2-1']", ".options")], why: [`/songs/${salt}/ladder/${student}`, open("tr.working [data-why]", "#bench .parts")],
   drawing: [`/songs/${salt}/ladder/${student}?rung=3&chord=1&draw=now`], changes: [`/songs/${salt}/changes/${student}?rung=3`], "changes long": [`/songs/${cellar}/changes/${student}?rung=4`],
   change: [`/songs/${salt}/changes/${student}?rung=3`, async () => { await run("document.querySelector('.change-map a').dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle("document.querySelector('#change .quicker, #change p b')"); }],
   "right hand": [`/songs/${salt}/right-hand/${student}?section=1`], figures: [`/songs/${cellar}/figures/${student}?section=2`],
   stage: [`/songs/${salt}/stage/${student}?rung=3`], compare: [`/songs/${salt}/ladder/${student}/compare?left=2&right=5`], hand: [`/songs/${salt}/ladder/${student}/hand?from=2`],
-  today: ["/today"], practice: [`/students/${student}/practice`], log: [`/students/${student}/log`], meeting: [`/students/${student}/meeting`], records: [`/students/${student}/records`], guitars: ["/studio/guitars"],
+  today: ["/"], thursday: [`/?day=${thursday.toISOString().slice(0, 10)}`], practice: [`/students/${student}/practice`], log: [`/students/${student}/log`], meeting: [`/students/${student}/meeting`], records: [`/students/${student}/records`], guitars: ["/studio/guitars"],
   rungs: [`/songs/${salt}/ladder/${student}/rungs`], steps: [`/songs/${salt}/ladder/${student}/steps`], grips: ["/studio/grips?chord=G"], "studio's rungs": ["/studio/rungs"],
   find: [`/songs/${salt}/ladder/${student}`, async () => { await run("document.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))"); await run("document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true, cancelable: true }))"); await settle("document.querySelector('.find')"); }],
   "voice in fields": [`/songs/${salt}/ladder/${student}`, open("[data-aim]", "details.panel[open]")],

@@ -30,8 +30,21 @@ const signs = "♭♮♯Δ°øØ→≤≥×−✓○′½";
 const full = readFileSync(join(modules, "@fontsource/dejavu-sans/files/dejavu-sans-latin-400-normal.woff2"));
 writeFileSync(join(to, "fonts/signs.woff2"), await subsetFont(full, signs, { targetFormat: "woff2" }));
 
+// Paper needs fonts it can embed whole: the same faces unpacked, and behind them letters and signs they lack.
+const everything = String.fromCodePoint(...Array.from({ length: 0x2212 - 0x20 }, (_, i) => i + 0x20)) + signs;
+const paper = {
+  "paper-serif": ["@fontsource-variable/alegreya/files/alegreya-latin-wght-normal.woff2", { wght: 500 }],
+  "paper-italic": ["@fontsource-variable/alegreya/files/alegreya-latin-wght-italic.woff2", { wght: 400 }],
+  "paper-sans": ["@fontsource/alegreya-sans/files/alegreya-sans-latin-400-normal.woff2"],
+  "paper-bold": ["@fontsource/alegreya-sans/files/alegreya-sans-latin-700-normal.woff2"],
+  "paper-signs": ["@fontsource/dejavu-sans/files/dejavu-sans-latin-400-normal.woff2"],
+};
+for (const [name, [source, axes]] of Object.entries(paper)) {
+  writeFileSync(join(to, "fonts", `${name}.ttf`), await subsetFont(readFileSync(join(modules, source)), everything, { targetFormat: "truetype", ...(axes && { variationAxes: axes }) }));
+}
+
 const tailwind = join(modules, ".bin/tailwindcss");
-for (const style of ["app", "my", "sheet-a4", "sheet-letter", "no-script"]) {
+for (const style of ["app", "my", "sheet-a4", "sheet-a4-wide", "sheet-letter", "no-script"]) {
   if (!existsSync(join(from, `${style}.css`))) continue;
   execFileSync(tailwind, ["-i", join(from, `${style}.css`), "-o", join(to, `${style}.css`), "--minify"], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
 }
@@ -52,7 +65,7 @@ const fingerprint = (name, content) => {
   names[name] = named;
   writeFileSync(join(to, named), content);
   rmSync(join(to, name));
-  if (!name.endsWith(".woff2")) {
+  if (!/\.(woff2|ttf)$/.test(name)) {
     writeFileSync(join(to, `${named}.br`), brotliCompressSync(content));
     writeFileSync(join(to, `${named}.gz`), gzipSync(content, { level: 9 }));
   }

@@ -23,6 +23,8 @@ need_packages() {
 
 need_postgres() { compgen -G "/usr/lib/postgresql/*/bin/initdb" >/dev/null || need_packages postgresql; }
 
+need_poppler() { command -v pdftotext >/dev/null 2>&1 || need_packages poppler-utils; }
+
 need_browser() { { command -v chromium && command -v chromedriver; } >/dev/null 2>&1 || need_packages chromium chromium-driver; }
 
 port_taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }

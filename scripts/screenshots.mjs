@@ -22,7 +22,7 @@ const picture = async (name, width, height, whole = false) => {
 
 const views = {
   async "sign-in"() { await go("/account/sign-in"); await settle(); await click("form[action*='Demo'] button"); await settle(); },
-  async desk() { await go("/"); await settle(`!document.body.textContent.includes("grading")`); await picture("desk", 1280, 800); },
+  async songs() { await go("/songs"); await settle(`!document.body.textContent.includes("grading")`); await picture("songs", 1280, 800); },
   async ladder() { await ladderOf("Salt on the Sill", "Wren"); await picture("ladder", 1280, 800); },
   async swap() { await ladderOf("Salt on the Sill", "Wren"); await click("[data-cell='2-1']"); await settle(`document.querySelector(".options")`); await picture("swap", 1280, 800); },
   async changes() { await ladderOf("Salt on the Sill", "Wren"); await follow("/changes/"); await run("document.querySelectorAll('.change-map a')[1].dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle(`document.querySelector("#change p b")`); await picture("changes", 1280, 800); },
@@ -38,10 +38,18 @@ const views = {
   },
   async places() { await ladderOf("Gravel and Thyme", "Wren"); await follow("/places/"); await picture("places", 1280, 800); },
   async listen() { await ladderOf("Down the Cellar Stair", "Wren"); await follow("/listen/"); await settle("document.querySelector('[data-place]').textContent.includes(' of ')"); await click("[data-play]"); await settle("/bar [2-9]/.test(document.querySelector('[data-place]').textContent)"); await picture("listen", 1280, 800); await click("[data-play]"); },
-  async files() { const id = await songId("Salt on the Sill"); await go(`/songs/${id}/files`); await settle(); await picture("files", 1280, 800); },
+  async class() {
+    const song = await songId("What the Heron Saw"); await go("/songs"); await settle();
+    const who = await run("return ['Juniper', 'Moss', 'Sable'].map(n => [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === n).getAttribute('href').split('/')[2])");
+    await go(`/songs/${song}/class?${who.map(w => `with=${w}`).join("&")}`); await settle(); await picture("class", 1280, 800, true);
+  },
   async sheet() { await ladderOf("What the Heron Saw", "Wren"); const at = await run("return document.querySelector('nav a[href*=\"/sheet/\"]').getAttribute('href')"); await go(at); await settle(); await picture("sheet", 1280, 800, true); },
-  async studio() { await go("/studio"); await settle(); await picture("studio", 1280, 800); },
-  async today() { await go("/today"); await settle("document.querySelectorAll('.today-due a').length > 5"); await picture("today", 1280, 800); },
+  async today() {
+    // The fullest day of the demo's week.
+    const day = new Date(); day.setDate(day.getDate() + (4 - day.getDay() + 7) % 7);
+    await go(`/?day=${day.toISOString().slice(0, 10)}`); await settle("document.querySelectorAll('.today-due a').length >= 4"); await picture("today", 1280, 800);
+  },
+  async road() { await go((await studentOf("Wren")) + "/road?technique=FullBarre&level=40"); await settle(); await picture("road", 1280, 800); },
   async practice() { await go(`${await studentOf("Wren")}/practice`); await settle(); await picture("practice", 1280, 800); },
   async log() { await go(`${await studentOf("Wren")}/log`); await settle(); await picture("log", 1280, 800); },
   async phone() {
@@ -49,12 +57,12 @@ const views = {
     await go(await run("return document.querySelector('input[readonly]').value")); await settle("document.querySelector('[data-today] li')");
     await run("[...document.querySelectorAll('[data-today] button')].find(b => b.textContent.includes(' to ')).click()"); await settle("document.querySelector('[data-view]:not([hidden]) [data-count-one]')"); await picture("phone", 390, 844);
   },
-  async student() { await go("/"); await settle(); const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')"); await go(at); await settle(); await picture("student", 1280, 800); },
+  async student() { await go("/songs"); await settle(); const at = await run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === 'Wren').getAttribute('href')"); await go(at); await settle(); await picture("student", 1280, 800); },
 };
 const follow = async part => { await go(await run("return document.querySelector(`nav a[href*='${arguments[0]}']`).getAttribute('href')", part)); await settle(); };
-const studentOf = async name => { await go("/"); await settle(); return run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href')", name); };
+const studentOf = async name => { await go("/songs"); await settle(); return run("return [...document.querySelectorAll('.desk thead a')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href')", name); };
 const songId = async title => {
-  await go("/"); await settle();
+  await go("/songs"); await settle();
   return run("return [...document.querySelectorAll('.desk .song')].find(a => a.textContent.trim() === arguments[0]).getAttribute('href').split('/')[2]", title);
 };
 const ladderOf = async (song, student) => {
@@ -66,7 +74,7 @@ const ladderOf = async (song, student) => {
 try {
   if (words.length > 0 && !words.includes("sign-in")) { await go("/account/sign-in"); await settle(); await click("form[action*='Demo'] button"); await settle(); }
   for (const [name, take] of Object.entries(views)) if (words.length === 0 || words.includes(name)) await take();
-  for (const [name, path, width, height] of words.filter(w => w.includes("=")).map(w => { const [n, rest] = w.split("="); const [p, size] = rest.split("@"); const [x, y] = (size ?? "1280x800").split("x"); return [n, p, +x, +y]; })) {
+  for (const [name, path, width, height] of words.filter(w => w.includes("=")).map(w => { const n = w.slice(0, w.indexOf("=")), rest = w.slice(w.indexOf("=") + 1); const [p, size] = rest.split("@"); const [x, y] = (size ?? "1280x800").split("x"); return [n, p, +x, +y]; })) {
     await go(path); await settle(); await picture(name, width, height);
   }
 } finally {

@@ -13,6 +13,8 @@ return args switch
     ["hand"] => HandTimes.Run(),
     ["right-hand"] => RightHandTimes.Run(),
     ["learning"] => LearningTimes.Run(),
+    ["road", var songs] => RoadTimes.Run(songs),
+    ["class", var folder] => ClassTimes.Run(folder),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),
@@ -29,6 +31,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | class REPOSITORY | road SONGS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

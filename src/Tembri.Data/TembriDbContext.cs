@@ -8,6 +8,7 @@ using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Tembri.Data.Accounts;
 using Tembri.Data.Ladders;
+using Tembri.Data.Lessons;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Data.Studios;
@@ -34,6 +35,11 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<SongWork> SongWorks => Set<SongWork>();
     public DbSet<StudentLink> StudentLinks => Set<StudentLink>();
     public DbSet<StudioGuitar> StudioGuitars => Set<StudioGuitar>();
+    public DbSet<Lesson> Lessons => Set<Lesson>();
+    public DbSet<Holiday> Holidays => Set<Holiday>();
+    public DbSet<SongSet> SongSets => Set<SongSet>();
+    public DbSet<SheetJob> SheetJobs => Set<SheetJob>();
+    public DbSet<ApiKey> ApiKeys => Set<ApiKey>();
     public DbSet<StudentSight> StudentSights => Set<StudentSight>();
     public DbSet<ArrangedLadder> ArrangedLadders => Set<ArrangedLadder>();
     public DbSet<ArrangingOrder> ArrangingOrders => Set<ArrangingOrder>();
@@ -71,6 +77,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Name).HasMaxLength(80);
             b.Property(s => s.NoteNames).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Music.NoteNames.AsKey);
             b.Property(s => s.Wishes).HasDefaultValue("");
+            b.Property(s => s.Sheets).HasDefaultValue("");
             b.Property(s => s.Tunings).HasDefaultValue(Studio.UsualTunings.ToArray());
         });
         builder.Entity<Song>(b =>
@@ -82,6 +89,8 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Meter).HasMaxLength(8);
             b.Property(s => s.Version).IsRowVersion();
             b.HasIndex(s => new { s.StudioId, s.Title });
+            b.Property(s => s.Tags).HasDefaultValueSql("'{}'");
+            b.Property(s => s.SearchText).HasDefaultValue("");
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
         builder.Entity<SongRevision>(b =>
@@ -100,11 +109,11 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.Wishes).HasDefaultValue("");
             b.OwnsOne(s => s.Skills, skills => skills.ToJson());
             b.Property(s => s.GuitarMeasures).HasDefaultValue("");
+            b.Property(s => s.Tags).HasDefaultValueSql("'{}'");
             b.Navigation(s => s.Progress).AutoInclude();
             b.Property(s => s.UsesPractice).HasDefaultValue(true);
             b.Property(s => s.MinutesADay).HasDefaultValue(Student.UsualMinutes);
             b.Property(s => s.AgeGroup).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Practice.AgeGroup.Grown);
-            b.Property(s => s.LessonDay).HasConversion<string>().HasMaxLength(10);
             b.HasOne<StudioGuitar>().WithMany().HasForeignKey(s => new { s.StudioId, s.OwnGuitarId }).OnDelete(DeleteBehavior.NoAction);
             b.HasIndex(s => new { s.StudioId, s.Nickname });
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
@@ -183,6 +192,49 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(s => s.What).HasMaxLength(40);
             b.HasOne<Student>().WithMany().HasForeignKey(s => new { s.StudioId, s.StudentId }).OnDelete(DeleteBehavior.Cascade);
         });
+        builder.Entity<Lesson>(b =>
+        {
+            b.HasKey(l => new { l.StudioId, l.Id });
+            b.Property(l => l.Version).IsRowVersion();
+            b.HasIndex(l => new { l.StudioId, l.RequestKey }).IsUnique();
+            b.HasMany(l => l.Students).WithOne().HasForeignKey(s => new { s.StudioId, s.LessonId }).OnDelete(DeleteBehavior.Cascade);
+            b.HasMany(l => l.Changes).WithOne().HasForeignKey(c => new { c.StudioId, c.LessonId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<LessonStudent>(b =>
+        {
+            b.ToTable("lesson_students");
+            b.HasKey(s => new { s.StudioId, s.LessonId, s.StudentId });
+            b.HasOne<Student>().WithMany().HasForeignKey(s => new { s.StudioId, s.StudentId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<LessonException>(b =>
+        {
+            b.ToTable("lesson_exceptions");
+            b.HasKey(c => new { c.StudioId, c.LessonId, c.On });
+        });
+        builder.Entity<Holiday>(b =>
+        {
+            b.HasKey(h => new { h.StudioId, h.Id });
+            b.Property(h => h.Name).HasMaxLength(Holiday.LongestName);
+        });
+        builder.Entity<SongSet>(b =>
+        {
+            b.HasKey(s => new { s.StudioId, s.Id });
+            b.Property(s => s.Name).HasMaxLength(SongSet.LongestName);
+            b.Property(s => s.Version).IsRowVersion();
+            b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
+            b.HasOne<Student>().WithMany().HasForeignKey(s => new { s.StudioId, s.StudentId }).OnDelete(DeleteBehavior.NoAction);
+        });
+        builder.Entity<SheetJob>(b =>
+        {
+            b.HasKey(j => new { j.StudioId, j.Id });
+            b.Property(j => j.Name).HasMaxLength(SheetJob.LongestName);
+        });
+        builder.Entity<ApiKey>(b =>
+        {
+            b.Property(k => k.Name).HasMaxLength(ApiKey.LongestName);
+            b.HasIndex(k => k.Digest).IsUnique();
+            b.HasOne<Studio>().WithMany().HasForeignKey(k => k.StudioId).OnDelete(DeleteBehavior.Cascade);
+        });
         builder.Entity<LockedShape>(b =>
         {
             b.Property(l => l.Chord).HasMaxLength(LockedShape.LongestChord);
@@ -196,6 +248,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
             b.Property(a => a.Kind).HasMaxLength(ArrangedLadder.LongestKind);
             b.Property(a => a.Decisions).HasMaxLength(64);
             b.Property(a => a.ChartStamp).HasMaxLength(64);
+            b.Property(a => a.Techniques).HasDefaultValue("");
             b.HasOne<Song>().WithMany().HasForeignKey(a => new { a.StudioId, a.SongId }).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<ArrangingOrder>(b =>
@@ -217,6 +270,12 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         OwnedByStudio<SongWork>(builder);
         OwnedByStudio<StudioGuitar>(builder);
         OwnedByStudio<StudentSight>(builder);
+        OwnedByStudio<Lesson>(builder);
+        OwnedByStudio<LessonStudent>(builder);
+        OwnedByStudio<LessonException>(builder);
+        OwnedByStudio<Holiday>(builder);
+        OwnedByStudio<SongSet>(builder);
+        OwnedByStudio<SheetJob>(builder);
         OwnedByStudio<ArrangedLadder>(builder);
         OwnedByStudio<ArrangingOrder>(builder);
         OwnedByStudio<ArrangingRun>(builder);

@@ -1,3 +1,4 @@
+using Tembri.Web.Archive;
 using Serilog;
 using Tembri.Web.Api;
 using Tembri.Web.Faults;
@@ -31,8 +32,10 @@ app.UseAuthorization();
 app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();
+app.MapDataApi();
 app.MapFormToken();
 app.MapStudentApi();
+app.MapGet("/today", () => Results.Redirect("/"));
 app.MapRazorPages();
 
 try

@@ -68,7 +68,7 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         Find("#Email").SendKeys($"{Guid.NewGuid():N}@studio.example");
         Find("#Password").SendKeys("quiet-blue-door");
         Find("button[type=submit]").Click();
-        Find(".desk");
+        Find("#lessons");
     }
 
     protected string AddStudent(string nickname)

@@ -76,7 +76,7 @@ public sealed class FilesJourney(BrowserHost host) : BrowserTest(host)
         // The server has left off as well: the desk holds what was read, and the number stays.
         int Songs()
         {
-            Go("/");
+            Go("/songs");
             // More than a page of them: the desk says how many there are.
             var stretch = Browser.FindElements(By.CssSelector("nav[aria-label='Pages of songs'] span"));
             return stretch.Count > 0 ? int.Parse(stretch[0].Text.Split(' ')[^1], System.Globalization.NumberStyles.AllowThousands, System.Globalization.CultureInfo.InvariantCulture) : Browser.FindElements(By.CssSelector(".desk .song")).Count;

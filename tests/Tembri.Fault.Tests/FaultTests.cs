@@ -51,7 +51,7 @@ public sealed class FaultTests(OwnDatabase database)
             Assert.InRange(stored, acknowledged, sent);
             // The new song is sent again, as the teacher does who saw no answer: it is there once.
             Assert.Equal(HttpStatusCode.Redirect, (await writer.PostAsync("/songs/new", newSong)).StatusCode);
-            Assert.Single((await writer.Client.GetStringAsync("/")).Split($"Round {round}<").Skip(1));
+            Assert.Single((await writer.Client.GetStringAsync("/songs")).Split($"Round {round}<").Skip(1));
         }
         tembri.Dispose();
     }

@@ -39,7 +39,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         Find("#Email").SendKeys(_email);
         Find("#Password").SendKeys("quiet-blue-door");
         Find("button[type=submit]").Click();
-        Find(".desk");
+        Find("#lessons");
     }
 
     private string NewSong(RunningTembri tembri)
@@ -104,7 +104,7 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         Find("#Email").SendKeys(_email);
         Find("#Password").SendKeys("quiet-blue-door");
         Find("button[type=submit]").Click();
-        Find(".desk");
+        Find("#lessons");
         _browser.SwitchTo().Window(writing);
         State(s => s == "saved");
         Assert.EndsWith("| Am | G |", StoredText(address), StringComparison.Ordinal);

@@ -131,9 +131,9 @@ public sealed class AccountTests(TembriHost host)
         var other = await OpenAsync(known, "another-long-word");
         await other.TakeDownAsync("title: Of the Other\n| C |");
         var again = await OpenAsync(known);
-        Assert.DoesNotContain("Of the Other", (await again.PageAsync("/")).Body!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("Of the Other", (await again.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
         var (back, _) = await SignInAsync(known, "another-long-word");
-        Assert.Contains("Of the Other", (await back.PageAsync("/")).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Of the Other", (await back.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -144,7 +144,7 @@ public sealed class AccountTests(TembriHost host)
         var answers = await Task.WhenAll(visitors.Select(v => v.PostAsync("/account/open", "/account/open", ("StudioName", "Twice"), ("Email", email), ("Password", Password))));
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.Redirect, a.StatusCode));
         await visitors[0].TakeDownAsync("title: Seen by All\n| C |");
-        foreach (var visitor in visitors) Assert.Contains("Seen by All", (await visitor.PageAsync("/")).Body!.TextContent, StringComparison.Ordinal);
+        foreach (var visitor in visitors) Assert.Contains("Seen by All", (await visitor.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Theory]

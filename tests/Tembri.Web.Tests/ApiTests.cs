@@ -242,4 +242,51 @@ public sealed class ApiTests(TembriHost host)
         var paths = document.GetProperty("paths");
         foreach (var call in new[] { "chords", "fingerings", "shapes", "changes", "ladder", "convert" }) Assert.True(paths.GetProperty($"/api/v1/{call}").TryGetProperty("post", out _), call);
     }
+
+    [Fact]
+    public async Task A_class_sounds_in_one_key_and_each_part_is_what_the_students_own_ladder_says()
+    {
+        const string chart = "key: Eb\\ntempo: 88\\n| Eb | Cm | Ab | Bb7 |";
+        const string weak = """{"skills":{"fingers":25,"changes":25,"fullBarre":0}}""", able = """{"barres":"seek","skills":{"fingers":70,"changes":70,"fullBarre":60}}""";
+        var (status, body, _) = await Call("class", $$"""{"chart":"{{chart}}","students":[{"id":"a","student":{{weak}},"rungs":[1,2]},{"id":"b","student":{{able}},"rungs":[5]}],"maxCapo":4,"tempo":88}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        var players = body.GetProperty("players").EnumerateArray().ToList();
+        Assert.Equal(["a", "b"], players.Select(p => p.GetProperty("id").GetString()));
+        Assert.Equal(players.Min(p => p.GetProperty("fit").GetDouble()), body.GetProperty("worstFit").GetDouble(), 0.051);
+        Assert.Equal(12, body.GetProperty("keys").GetArrayLength());
+        Assert.True(body.GetProperty("keys").EnumerateArray().Max(k => k.GetProperty("worstFit").GetDouble()) <= body.GetProperty("worstFit").GetDouble() + 0.051);
+        // In the record's key without capo it is the ladder's own rung.
+        var (_, alone, _) = await Call("class", $$"""{"chart":"{{chart}}","students":[{"id":"b","student":{{able}},"rungs":[5],"capo":0}],"semitones":0,"tempo":88}""");
+        var (_, ladder, _) = await Call("ladder", $$"""{"chart":"{{chart}}","maxCapo":0,"student":{{able}} }""");
+        Assert.Equal(ladder.GetProperty("rungs")[4].GetProperty("fit").GetDouble(), alone.GetProperty("players")[0].GetProperty("fit").GetDouble());
+        // An open tempo is at most the record's; bad bodies name their field.
+        var (_, open, _) = await Call("class", $$"""{"chart":"{{chart}}","students":[{"id":"a","student":{{weak}},"rungs":[3]}],"maxCapo":0,"tempo":null}""");
+        Assert.InRange(open.GetProperty("tempo").GetDouble(), 44, 88);
+        foreach (var (wrong, field) in new[] { ("""[{"id":"a","rungs":[6]}]""", "students[0].rungs"), ("""[{"id":"a"},{"id":"a"}]""", "students[1].id"), ("""[{"id":"a","student":{"skills":{"changes":101}}}]""", "students[0].student.skills.changes") })
+        {
+            var (refused, problem, _) = await Call("class", $$"""{"chart":"{{chart}}","students":{{wrong}}}""");
+            Assert.Equal((HttpStatusCode.BadRequest, field), (refused, problem.GetProperty("field").GetString()));
+        }
+    }
+
+    [Fact]
+    public async Task A_road_ends_at_its_goal_and_adds_no_more_than_it_says()
+    {
+        const string songs = """[{"id":"easy","chart":"tempo: 80\n| C | Am | C | Am |"},{"id":"barre","chart":"key: F\ntempo: 80\n| F | Bb | F | C |"},{"id":"hard","chart":"key: Bb\ntempo: 100\n| Bb | Gm | Eb | F7 | Bbmaj7 | Cm |"}]""";
+        const string student = """{"barres":"seek","skills":{"fingers":45,"fullBarre":5,"shortBarre":20,"changes":35}}""";
+        var (status, body, _) = await Call("road", $$"""{"student":{{student}},"songs":{{songs}},"goal":{"song":"hard","rung":5},"steps":4,"maxCapo":0}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        var path = body.GetProperty("path").EnumerateArray().ToList();
+        Assert.Equal(("hard", 5), (path[^1].GetProperty("song").GetString(), path[^1].GetProperty("rung").GetInt32()));
+        Assert.Equal(0, body.GetProperty("gap").GetDouble());
+        Assert.All(path, s => Assert.NotEmpty(s.GetProperty("why").GetString()!));
+        var (_, direct, _) = await Call("road", $$"""{"student":{{student}},"songs":{{songs}},"goal":{"song":"hard","rung":5},"steps":1,"maxCapo":0}""");
+        Assert.True(body.GetProperty("price").GetDouble() < direct.GetProperty("price").GetDouble());
+        var (_, technique, _) = await Call("road", $$"""{"student":{{student}},"songs":{{songs}},"goal":{"technique":"fullBarre","level":99} }""");
+        Assert.Equal(("nothingLeadsThere", 0), (technique.GetProperty("end").GetString(), technique.GetProperty("path").GetArrayLength()));
+        var (_, onward, _) = await Call("road", $$"""{"student":{{student}},"songs":{{songs}},"goal":null,"steps":2,"maxCapo":0}""");
+        Assert.NotEmpty(onward.GetProperty("path").EnumerateArray().First().GetProperty("adds").EnumerateArray());
+        var (refused, problem, _) = await Call("road", $$"""{"student":{{student}},"songs":{{songs}},"goal":{"song":"none","rung":5} }""");
+        Assert.Equal((HttpStatusCode.BadRequest, "goal"), (refused, problem.GetProperty("field").GetString()));
+    }
 }

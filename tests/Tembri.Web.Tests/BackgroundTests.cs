@@ -21,7 +21,7 @@ public sealed partial class BackgroundTests(TembriHost host)
         return (visitor, ids);
     }
 
-    private static async Task<string> Progress(Visitor visitor) => (await visitor.PageAsync("/?handler=Arranging")).QuerySelector("#arranging")!.TextContent;
+    private static async Task<string> Progress(Visitor visitor) => (await visitor.PageAsync("/songs?handler=Arranging")).QuerySelector("#arranging")!.TextContent;
 
     private static async Task<string> AddAsync(Visitor visitor, string hand, string pace = "26")
     {
@@ -39,7 +39,7 @@ public sealed partial class BackgroundTests(TembriHost host)
             foreach (var hand in new[] { "medium", "child" }) await AddAsync(visitor, hand);
             // Nobody works here, so the orders wait; ordering again adds none.
             Assert.Contains("4 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
-            await visitor.PostAsync("/songs/new", "/?handler=Arrange");
+            await visitor.PostAsync("/songs/new", "/songs?handler=Arrange");
             Assert.Contains("4 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
             libraries.Add((visitor, songs));
         }
@@ -57,7 +57,7 @@ public sealed partial class BackgroundTests(TembriHost host)
         foreach (var (visitor, songs) in libraries)
         {
             Assert.Equal("", Spaces().Replace(await Progress(visitor), ""));
-            var desk = await visitor.PageAsync("/");
+            var desk = await visitor.PageAsync("/songs");
             Assert.All(songs, song => Assert.False(desk.QuerySelector($"#song-{song}")!.HasAttribute("hx-get")));
             // xmax is 0 in a row that was written once and never over.
             Assert.Equal("8 of 8", await Ask($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
@@ -88,8 +88,8 @@ public sealed partial class BackgroundTests(TembriHost host)
     {
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 1);
         var student = await AddAsync(visitor, "medium");
-        await visitor.PageAsync($"/?handler=Row&song={songs[0]}");
-        await visitor.PostAsync("/songs/new", "/?handler=StopArranging");
+        await visitor.PageAsync($"/songs?handler=Row&song={songs[0]}");
+        await visitor.PostAsync("/songs/new", "/songs?handler=StopArranging");
         var fields = new Dictionary<string, string> { ["Form.Nickname"] = "Fern", ["Form.HandId"] = "medium", ["Form.GuitarId"] = "steel", ["Form.Barres"] = "Neutral", ["Form.Changes"] = "26", [field] = value };
         var saved = await visitor.PostAsync(student, student, [.. fields.Select(f => (f.Key, f.Value))]);
         Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
@@ -110,10 +110,10 @@ public sealed partial class BackgroundTests(TembriHost host)
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 3);
         await visitor.AddStudentAsync("Fern");
         Assert.Contains("3 songs are still to be arranged", await Progress(visitor), StringComparison.Ordinal);
-        var stopped = await visitor.PostAsync("/songs/new", "/?handler=StopArranging");
+        var stopped = await visitor.PostAsync("/songs/new", "/songs?handler=StopArranging");
         Assert.Equal(HttpStatusCode.Redirect, stopped.StatusCode);
         Assert.Contains("3 versions are not made yet", await Progress(visitor), StringComparison.Ordinal);
-        await visitor.PageAsync($"/?handler=Row&song={songs[0]}");
+        await visitor.PageAsync($"/songs?handler=Row&song={songs[0]}");
         Assert.Contains("2 versions are not made yet", await Progress(visitor), StringComparison.Ordinal);
     }
 

@@ -50,7 +50,7 @@ public sealed class FilesTests(TembriHost host)
         Assert.Equal((40, 1, 2), (results["read"].Count(), results["doubtful"].Count(), results["refused"].Count()));
         Assert.Contains("doubtful", results["doubtful"].Single().GetProperty("said").GetString(), StringComparison.Ordinal);
         Assert.All(results["refused"], r => Assert.True(r.GetProperty("said").GetString()!.Length > 15));
-        var desk = await visitor.PageAsync("/");
+        var desk = await visitor.PageAsync("/songs");
         Assert.Equal(41, desk.QuerySelectorAll(".desk tbody tr").Length);
     }
 
@@ -75,7 +75,7 @@ public sealed class FilesTests(TembriHost host)
             foreach (var name in new[] { "nulls.json", "four.zip", "empty.mid", "deep.xml" }) Assert.True(lines[name] is { Result: "refused", Said.Length: > 15 }, $"{name}: {lines[name]}");
             Assert.Contains("checksum", lines["inside.txt"].Said, StringComparison.Ordinal);
             foreach (var name in new[] { "nul.txt", "emoji.txt", "good.txt" }) Assert.True(lines[name].Result == "read", $"{name}: {lines[name]}");
-            Assert.Equal(3, (await visitor.PageAsync("/")).QuerySelectorAll(".desk tbody tr").Length);
+            Assert.Equal(3, (await visitor.PageAsync("/songs")).QuerySelectorAll(".desk tbody tr").Length);
         }
     }
 

@@ -12,7 +12,7 @@ public sealed class IsolationTests(TembriHost host)
     /// <summary>Handlers of pages that show or change rows of a studio, with what they need besides identifiers in the address.</summary>
     private static readonly Dictionary<string, (string Address, (string, string)[] Fields)> Guarded = new()
     {
-        ["GET /Index Row"] = ("/?handler=Row&song=SONG", []),
+        ["GET /Songs/Index Row"] = ("/songs?handler=Row&song=SONG", []),
         ["GET /Songs/TakeDown"] = ("/songs/SONG/chart", []),
         ["POST /Songs/TakeDown"] = ("/songs/SONG/chart", [("Text", "| C |"), ("Version", "VERSION")]),
         ["POST /Songs/TakeDown Keep"] = ("/songs/SONG/chart?handler=Keep", [("Text", "| C |"), ("Version", "VERSION")]),
@@ -97,7 +97,14 @@ public sealed class IsolationTests(TembriHost host)
         ["POST /Students/Meeting Hand"] = ("/students/STUDENT/meeting?handler=Hand", [("spread", "110")]),
         ["GET /Students/Records"] = ("/students/STUDENT/records", []),
         ["GET /Students/Records Archive"] = ("/students/STUDENT/records?handler=Archive", []),
-        ["GET /Today Row"] = ("/today?handler=Row&id=STUDENT", []),
+        ["GET /Index Row"] = ("/?handler=Row&id=STUDENT", []),
+        ["GET /Songs/Class"] = ("/songs/SONG/class?with=STUDENT", []),
+        ["GET /Songs/Class Score"] = ("/songs/SONG/class?handler=Score&with=STUDENT", []),
+        ["GET /Songs/Class Pdf"] = ("/songs/SONG/class?handler=Pdf&with=STUDENT", []),
+        ["GET /Songs/Sheet Pdf"] = ("/songs/SONG/sheet/STUDENT?handler=Pdf", []),
+        ["POST /Songs/Sheet Pdf"] = ("/songs/SONG/sheet/STUDENT?handler=Pdf", []),
+        ["GET /Students/Road"] = ("/students/STUDENT/road", []),
+
         ["GET /Students/Erase"] = ("/students/STUDENT/erase", []),
         ["POST /Students/Erase"] = ("/students/STUDENT/erase", []),
     };
@@ -105,13 +112,13 @@ public sealed class IsolationTests(TembriHost host)
     /// <summary>Handlers that name no row of another: they show one's own studio, compute from what is sent, or belong to accounts, whose tests are their own.</summary>
     private static readonly HashSet<string> OfNobody =
     [
-        "GET /Today", "GET /Guitars", "POST /Guitars", "POST /Guitars Remove", "GET /My/Index", "POST /My/Index", "GET /Index", "GET /Index Arranging", "POST /Index Arrange", "POST /Index StopArranging", "GET /Studio", "POST /Studio", "GET /StudioRungs", "POST /StudioRungs", "GET /Grips", "POST /Grips Grip", "POST /Grips Thumb", "POST /Grips StandIn", "POST /Grips Withdraw", "GET /Find", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
+        "GET /Students/Index", "GET /Sheets", "POST /Sheets", "POST /Sheets Cancel", "GET /Sheets Pdf", "GET /Lessons", "GET /Lessons Ics", "POST /Lessons Add", "POST /Lessons Remove", "POST /Lessons Change", "POST /Lessons Free", "POST /Lessons Unfree", "POST /Lessons Bring", "GET /Sets", "GET /Sets Pdf", "POST /Sets", "POST /Sets New", "POST /Sets Remove", "POST /Index Begun", "GET /Guide", "GET /StudioData", "GET /StudioData Archive", "POST /StudioData Archive", "POST /StudioData Key", "POST /StudioData End", "POST /Studio Examples", "POST /Studio ClearExamples", "GET /Guitars", "POST /Guitars", "POST /Guitars Remove", "GET /My/Index", "POST /My/Index", "GET /Index", "GET /Songs/Index", "GET /Songs/Index Arranging", "POST /Songs/Index Arrange", "POST /Songs/Index StopArranging", "GET /Studio", "POST /Studio", "GET /StudioRungs", "POST /StudioRungs", "GET /Grips", "POST /Grips Grip", "POST /Grips Thumb", "POST /Grips StandIn", "POST /Grips Withdraw", "GET /Find", "GET /Songs/Bring", "POST /Songs/Bring", "POST /Songs/TakeDown Check", "POST /Songs/TakeDown Mend", "POST /Songs/TakeDown Move", "POST /Songs/TakeDown Act",
         "GET /Account/SignIn", "POST /Account/SignIn", "POST /Account/SignIn Demo", "GET /Account/SecondFactor", "POST /Account/SecondFactor", "GET /Account/Open", "POST /Account/Open", "GET /Account/SignOut", "POST /Account/SignOut",
         "GET /Account/Forgot", "POST /Account/Forgot", "GET /Account/Reset", "POST /Account/Reset", "GET /Account/Address", "POST /Account/Address", "GET /Account/Mail",
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
     ];
 
-    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/my/{secret}/entries", "/my/{secret}/entries/{entry:guid}/take-back", "/my/{secret}/score/{song:guid}", "/my/{secret}/app.webmanifest", "/my/worker.js", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/skills", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert"];
+    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/my/{secret}/entries", "/my/{secret}/entries/{entry:guid}/take-back", "/my/{secret}/score/{song:guid}", "/my/{secret}/app.webmanifest", "/my/worker.js", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/skills", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert", "/api/v1/class", "/api/v1/road", "/api/v1/songs", "/api/v1/songs/{id:guid}", "/api/v1/students", "/api/v1/students/{id:guid}/entries", "/api/v1/students/{id:guid}/plan", "/today"];
 
     private List<string> HandlersThere()
     {
@@ -136,7 +143,7 @@ public sealed class IsolationTests(TembriHost host)
     {
         var first = await host.VisitNewStudioAsync();
         var (song, student) = (await first.TakeDownAsync("title: Mine Alone\n| C | F |"), await first.AddStudentAsync("Fern"));
-        await first.PageAsync($"/?handler=Row&song={song}");
+        await first.PageAsync($"/songs?handler=Row&song={song}");
         await first.PostAsync($"/songs/{song}/ladder/{student}", $"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "2"));
         // A plain role that owns nothing, as the application is; the owner of a test's server sees everything.
         var role = $"plain_{Guid.NewGuid():N}";
@@ -146,7 +153,7 @@ public sealed class IsolationTests(TembriHost host)
         var studio = await Ask($"select studio_id from songs where id = '{song}'");
         string[] tables = ["songs", "students", "ladder_choices", "ladder_states", "arranged_ladders"];
         // Only who signs in, or comes by a link, is looked up before the studio is known.
-        Assert.Equal("student_links teachers", await Ask("select string_agg(relname, ' ' order by relname) from pg_class c join pg_attribute a on a.attrelid = c.oid where c.relkind = 'r' and a.attname = 'studio_id' and not c.relforcerowsecurity"));
+        Assert.Equal("api_keys student_links teachers", await Ask("select string_agg(relname, ' ' order by relname) from pg_class c join pg_attribute a on a.attrelid = c.oid where c.relkind = 'r' and a.attname = 'studio_id' and not c.relforcerowsecurity"));
         await Ask($"create role {role}");
         try
         {

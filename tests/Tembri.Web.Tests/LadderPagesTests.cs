@@ -18,8 +18,8 @@ public sealed class LadderPagesTests(TembriHost host)
     public async Task A_grade_is_computed_anew_when_the_chart_the_student_or_a_choice_changes()
     {
         var (visitor, song, student) = await Studio(host);
-        async Task<bool> Waits() => (await visitor.PageAsync("/")).QuerySelector($"#song-{song}")!.HasAttribute("hx-get");
-        async Task Grade() => await visitor.PageAsync($"/?handler=Row&song={song}");
+        async Task<bool> Waits() => (await visitor.PageAsync("/songs")).QuerySelector($"#song-{song}")!.HasAttribute("hx-get");
+        async Task Grade() => await visitor.PageAsync($"/songs?handler=Row&song={song}");
         Assert.True(await Waits());
         await Grade();
         Assert.False(await Waits());
@@ -30,7 +30,7 @@ public sealed class LadderPagesTests(TembriHost host)
         await visitor.PostAsync($"/songs/{song}/ladder/{student}", $"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "5"));
         Assert.True(await Waits());
         await Grade();
-        Assert.Contains("capo 5", (await visitor.PageAsync("/")).QuerySelector($"#song-{song} a[title]")!.GetAttribute("title"), StringComparison.Ordinal);
+        Assert.Contains("capo 5", (await visitor.PageAsync("/songs")).QuerySelector($"#song-{song} a[title]")!.GetAttribute("title"), StringComparison.Ordinal);
         // A student of the same kind is graded from what is there; another hand is arranged for.
         await visitor.AddStudentAsync("Reed");
         Assert.False(await Waits());
@@ -196,7 +196,7 @@ public sealed class LadderPagesTests(TembriHost host)
         var song = await visitor.TakeDownAsync("title: Only Words\nnothing to play here");
         var answer = await visitor.Client.GetAsync($"/songs/{song}/ladder/{student}");
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
-        Assert.Contains("no chords yet", (await visitor.PageAsync("/")).QuerySelector($"#song-{song}")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("no chords yet", (await visitor.PageAsync("/songs")).QuerySelector($"#song-{song}")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("No chords were found", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector(".problem")!.TextContent, StringComparison.Ordinal);
     }
 
@@ -209,7 +209,7 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Contains("Low Bridge", (await visitor.PageAsync($"/songs/{song}/remove")).Body!.TextContent, StringComparison.Ordinal);
         await visitor.PostAsync($"/songs/{song}/remove", $"/songs/{song}/chart?handler=Remove", ("sure", "true"));
         Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/songs/{song}/chart")).StatusCode);
-        Assert.DoesNotContain("Low Bridge", (await visitor.PageAsync("/")).Body!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("Low Bridge", (await visitor.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -227,7 +227,7 @@ public sealed class LadderPagesTests(TembriHost host)
         var page = await Visitor.Read(answer);
         Assert.Contains(message, page.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
         Assert.Equal("Seek", page.QuerySelector("select[name='Form.Barres'] option[selected]")!.GetAttribute("value"));
-        Assert.Empty((await visitor.PageAsync("/")).QuerySelectorAll(".desk thead a"));
+        Assert.Empty((await visitor.PageAsync("/songs")).QuerySelectorAll(".desk thead a"));
     }
 
     [Fact]

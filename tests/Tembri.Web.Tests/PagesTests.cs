@@ -8,14 +8,14 @@ public sealed class PagesTests(TembriHost host)
     public async Task The_desk_shows_ten_songs_and_six_students_and_grades_them()
     {
         var visitor = await host.VisitDemoAsync();
-        var desk = await visitor.PageAsync("/");
+        var desk = await visitor.PageAsync("/songs");
         Assert.Equal(10, desk.QuerySelectorAll(".desk tbody tr").Length);
         Assert.Equal(6, desk.QuerySelectorAll(".desk thead a").Length);
         var song = await visitor.SongAsync("Salt on the Sill");
-        var row = await visitor.PageAsync($"/?handler=Row&song={song}");
+        var row = await visitor.PageAsync($"/songs?handler=Row&song={song}");
         Assert.Equal(6, row.QuerySelectorAll("svg[aria-label*='rung 1']").Length);
         // Kept: the next desk shows the row without asking again.
-        desk = await visitor.PageAsync("/");
+        desk = await visitor.PageAsync("/songs");
         Assert.Null(desk.QuerySelector($"#song-{song}")!.GetAttribute("hx-get"));
     }
 
@@ -39,7 +39,7 @@ public sealed class PagesTests(TembriHost host)
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
         var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
         var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Desk", "Chart", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Files"], tabs.Select(t => t.TextContent));
+        Assert.Equal(["Songs", "Chart", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Class", "Files"], tabs.Select(t => t.TextContent));
         // The stage is dark and has the whole screen; its title leads back.
         Assert.Equal($"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}", (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address)).QuerySelector("[data-leave]")!.GetAttribute("href"));
         foreach (var (name, address) in tabs.Skip(1).Where(t => t.TextContent != "Stage"))
@@ -202,7 +202,7 @@ public sealed class PagesTests(TembriHost host)
         var student = await visitor.AddStudentAsync("Fern");
         var song = await visitor.TakeDownAsync("title: Gone\n| C | F |");
         var ladder = $"/songs/{song}/ladder/{student}";
-        await visitor.PageAsync($"/?handler=Row&song={song}");
+        await visitor.PageAsync($"/songs?handler=Row&song={song}");
         await visitor.PostAsync(ladder, $"{ladder}?handler=Capo", ("capo", "2"));
         await visitor.PostAsync($"/students/{student}/erase", $"/students/{student}/erase");
         Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/students/{student}")).StatusCode);

@@ -30,7 +30,7 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
         Assert.Contains("see a doctor or a licensed therapist", hurt.QuerySelector(".note")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("something hurts", hurt.QuerySelector(".worked")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("Something hurt. No barres", (await Host.Visit().PageAsync(link)).Body!.TextContent, StringComparison.Ordinal);
-        Assert.Contains("care", (await visitor.PageAsync($"/today?handler=Row&id={student}")).QuerySelector(".today-due, body")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("care", (await visitor.PageAsync($"/?handler=Row&id={student}")).QuerySelector(".today-due, body")!.TextContent, StringComparison.Ordinal);
         await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Clear");
         Assert.True(HasBarreMinutes(await visitor.PageAsync(Practice(student))));
     }
@@ -141,9 +141,13 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
     public async Task The_teachers_day_says_what_is_due_for_whom()
     {
         var demo = await Host.VisitDemoAsync();
-        var page = await demo.PageAsync("/today");
-        Assert.Equal(6, page.QuerySelectorAll("#today tr").Length);
-        async Task<string> Due(string name) => (await Visitor.Read(await demo.Client.GetAsync($"/today?handler=Row&id={await demo.StudentAsync(name)}"))).Body!.TextContent;
+        // Thursday is the fullest day of the demo: four lessons of five students, two of them together.
+        var day = DateOnly.FromDateTime(DateTime.Today).AddDays((4 - (int)DateTime.Today.DayOfWeek + 7) % 7);
+        var page = await demo.PageAsync($"/?day={day:yyyy-MM-dd}");
+        Assert.Equal(4, page.QuerySelectorAll("#today .today-lesson").Length);
+        Assert.Equal(5, page.QuerySelectorAll("#today tr[id]").Length);
+        Assert.Contains("Class sheet of", page.QuerySelector(".today-class a")!.TextContent, StringComparison.Ordinal);
+        async Task<string> Due(string name) => (await Visitor.Read(await demo.Client.GetAsync($"/?handler=Row&id={await demo.StudentAsync(name)}"))).Body!.TextContent;
         Assert.Contains("care", await Due("Otis"), StringComparison.Ordinal);
         Assert.Contains("silent", await Due("Sable"), StringComparison.Ordinal);
         Assert.Matches("Salt on the Sill: rung \\d", await Due("Wren"));

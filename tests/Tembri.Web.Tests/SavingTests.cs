@@ -34,7 +34,7 @@ public sealed class SavingTests(TembriHost host)
                 if (scripted) Assert.Equal("application/problem+json", answer.Content.Headers.ContentType!.MediaType);
                 else Assert.Contains("You are signed out", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
             }
-        var fragment = FromScript(HttpMethod.Get, $"/?handler=Row&song={song}");
+        var fragment = FromScript(HttpMethod.Get, $"/songs?handler=Row&song={song}");
         fragment.Headers.Add("HX-Request", "true");
         Assert.Equal(HttpStatusCode.Unauthorized, (await visitor.Client.SendAsync(fragment)).StatusCode);
         // A person who opens a page is led to the sign-in.
@@ -60,7 +60,7 @@ public sealed class SavingTests(TembriHost host)
         }
         Assert.Single(await SendFive("/songs/new", ("Text", "title: Once\n| C |"), ("Version", "0")));
         Assert.Single(await SendFive("/students/new", ("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral")));
-        var desk = await visitor.PageAsync("/");
+        var desk = await visitor.PageAsync("/songs");
         Assert.Single(desk.QuerySelectorAll(".desk .song"));
         Assert.Single(desk.QuerySelectorAll(".desk thead a"));
     }
@@ -135,7 +135,7 @@ public sealed class SavingTests(TembriHost host)
         // 79 letters of two units each and one more make 159 units; the next would end at 161.
         var title = "x" + string.Concat(Enumerable.Repeat("\U0001F3B8", 90));
         await visitor.TakeDownAsync($"title: {title}\n| C |");
-        var shown = (await visitor.PageAsync("/")).QuerySelector(".desk .song")!.TextContent;
+        var shown = (await visitor.PageAsync("/songs")).QuerySelector(".desk .song")!.TextContent;
         Assert.Equal("x" + string.Concat(Enumerable.Repeat("\U0001F3B8", 79)), shown);
     }
 
@@ -148,7 +148,7 @@ public sealed class SavingTests(TembriHost host)
         foreach (var (address, status) in new[]
         {
             ($"{ladder}?capo=99", 400), ($"{ladder}?capo=-1", 400), ($"{ladder}?capo=2147483648", 400), ($"{ladder}?rung=abc", 400), ($"{ladder}?handler=Dance", 404), ($"/songs/{song}/places/{student}?tuning=1e308", 400),
-            ($"/songs/{song}/listen/{student}?capo=99", 400), ("/?handler=Row&song=nonsense", 400), ($"/songs/{song}/chart?handler=Dance", 404), ("/nothing/here", 404), ($"/songs/{song}/files?handler=Download&format=99", 400),
+            ($"/songs/{song}/listen/{student}?capo=99", 400), ("/songs?handler=Row&song=nonsense", 400), ($"/songs/{song}/chart?handler=Dance", 404), ("/nothing/here", 404), ($"/songs/{song}/files?handler=Download&format=99", 400),
         })
         {
             var answer = await visitor.Client.GetAsync(address);
@@ -181,7 +181,7 @@ public sealed class SavingTests(TembriHost host)
             Task<HttpResponseMessage> Send(string address, params (string, string)[] fields) => visitor.Client.PostAsync(address, new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", Value("__RequestVerificationToken"))).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
             var answers = await Task.WhenAll(
                 Send($"/songs/{song}/chart?handler=Keep", ("Text", "| G |"), ("Version", Value("Version"))), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")), Send($"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "2")),
-                Send($"/students/{student}/erase"), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")), Send($"/students/{student}?handler=Keep", ("Form.Nickname", "New"), ("Form.Version", "1")), visitor.Client.GetAsync($"/?handler=Row&song={song}"));
+                Send($"/students/{student}/erase"), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")), Send($"/students/{student}?handler=Keep", ("Form.Nickname", "New"), ("Form.Version", "1")), visitor.Client.GetAsync($"/songs?handler=Row&song={song}"));
             Assert.All(answers, a => Assert.True((int)a.StatusCode is 200 or 302 or 404 or 409, $"{a.RequestMessage!.RequestUri}: {a.StatusCode}"));
         }
     }

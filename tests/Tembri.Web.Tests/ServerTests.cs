@@ -94,7 +94,7 @@ public sealed class ServerTests(TembriHost host)
             request.Headers.Add("Accept-Encoding", encoding);
             return await visitor.Client.SendAsync(request);
         }
-        var page = await visitor.PageAsync("/");
+        var page = await visitor.PageAsync("/songs");
         foreach (var address in page.QuerySelectorAll("link[rel=stylesheet], script[src]").Select(e => e.GetAttribute("href") ?? e.GetAttribute("src")!))
         {
             Assert.Matches(@"^/assets/[a-z-]+\.[0-9a-f]{10}\.(css|js)$", address);

@@ -104,13 +104,13 @@ public sealed class Visitor(HttpClient client)
 
     public async Task<string> SongAsync(string title)
     {
-        var desk = await PageAsync("/");
+        var desk = await PageAsync("/songs");
         return desk.QuerySelectorAll(".desk .song").Single(a => a.TextContent == title).GetAttribute("href")!.Split('/')[2];
     }
 
     public async Task<string> StudentAsync(string nickname)
     {
-        var desk = await PageAsync("/");
+        var desk = await PageAsync("/songs");
         return desk.QuerySelectorAll(".desk thead a").Single(a => a.TextContent == nickname).GetAttribute("href")!.Split('/')[2];
     }
 

@@ -54,6 +54,13 @@ public sealed class RightHand
     /// <param name="rung">1 to 5, or <see cref="StrumLadder.Free"/>.</param>
     public RightHand On(Chart chart, int rung) => new(chart, RungLimits.Defaults[^1] with { RightHand = rung }, null, _ladders);
 
+    /// <summary>The same song with other rungs of the right hand in some sections.</summary>
+    /// <param name="chart">The song.</param>
+    /// <param name="rungs">By the section's place in the chart: 1 to 5, or <see cref="StrumLadder.Free"/>.</param>
+    public RightHand With(Chart chart, IReadOnlyDictionary<int, int> rungs) => new(
+        chart, RungLimits.Defaults[^1],
+        TeacherWishes.None with { Hands = [.. chart.Sections.Select((s, i) => new HandWish(s.Name, rungs.GetValueOrDefault(i, _rungs[i]), RungSpan.All))] }, _ladders);
+
     /// <summary>The right hand's own ladder in a section.</summary>
     public StrumLadder LadderIn(int section) => _ladders[section];
 

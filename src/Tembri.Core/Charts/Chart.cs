@@ -60,6 +60,9 @@ public sealed record Chart
     /// <summary>Other header lines, kept as they are.</summary>
     public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];
 
+    /// <summary>The teacher's own words for the song, from the header line <c>tags</c>, in small letters.</summary>
+    public IReadOnlyList<string> Tags => [.. Extra.Where(e => e.Name.Equals("tags", StringComparison.OrdinalIgnoreCase)).SelectMany(e => e.Value.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)).Select(t => t.ToLowerInvariant()).Distinct()];
+
     /// <summary>Sections in the order they are written.</summary>
     public IReadOnlyList<Section> Sections { get; init; } = [];
 

@@ -22,7 +22,7 @@ internal sealed partial class ChartHeader
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>

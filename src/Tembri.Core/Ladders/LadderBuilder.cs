@@ -43,6 +43,25 @@ public sealed class LadderBuilder(ResultCache cache)
         };
     }
 
+    /// <summary>The rungs of a song at one place, as a ladder at that capo has them, without comparing it with other places.</summary>
+    /// <param name="request">What they depend on; its capo, aim and places are not asked.</param>
+    /// <param name="semitones">How far the song is moved from the record, −11 to 11.</param>
+    /// <param name="capos">The capos, each 0 to 11.</param>
+    /// <param name="work">How long it may take and on how many threads.</param>
+    /// <exception cref="ArgumentException">The chart cannot be arranged.</exception>
+    public IEnumerable<(int Capo, IReadOnlyList<Rung> Rungs)> PlayedAt(ArrangementRequest request, int semitones, IEnumerable<int> capos, WorkLimits work = default)
+    {
+        var places = new PlaceArranger(cache, request, MovedForVoice(request, semitones), work);
+        if (Objection(places.Flow.Chords.Count) is { } objection) throw new ArgumentException(objection, nameof(request));
+        var builder = new RungBuilder(request, places);
+        foreach (var capo in capos)
+        {
+            work.Cancel.ThrowIfCancellationRequested();
+            var used = places.EvenOut(places.At(capo));
+            yield return (capo, builder.Build(used, [used]));
+        }
+    }
+
     /// <summary>Where the capo is moved up; null when that was not asked for, the song does not rise, or the neck ends before.</summary>
     private static KeyLift? LiftOf(ArrangementRequest request) =>
         request.CapoUp && KeyLift.Of(request.Chart) is { } lift && (request.Capo ?? 0) + lift.Semitones <= NeckGeometry.HighestCapo ? lift : null;

@@ -57,6 +57,14 @@ public sealed record PlayableRung : Rung
     /// <summary>False when the search for the usual shapes was left off before the least sum was proved; see <see cref="ExactOptimiser.MostNodes"/>.</summary>
     public required bool IsProved { get; init; }
 
+    /// <summary>The same version under another right hand, which leaves other times for the changes.</summary>
+    /// <param name="hand">The right hand, for the same song.</param>
+    public PlayableRung Struck(RightHand hand) => this with
+    {
+        Hand = hand, StrumLoad = hand.LoadAt(Song.Chart.Tempo),
+        Changes = [.. Changes.Zip(Flow.Steps, (change, step) => hand.Hardest(step) is var (place, time) ? change with { Place = place, Time = time } : change)],
+    };
+
     /// <summary>True when every chord is played as on the rung below.</summary>
     public bool SameAsBelow { get; init; }
 }

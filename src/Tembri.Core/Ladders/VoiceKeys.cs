@@ -38,9 +38,23 @@ public static class VoiceKeys
 
         double Price(int moved)
         {
-            var beyond = Math.Max(0, singer.Low.Midi - tune.Low.Midi - moved) + Math.Max(0, tune.High.Midi + moved - singer.High.Midi);
+            var beyond = Beyond(singer, tune, moved);
             var offCentre = Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + moved - (singer.Low.Midi + singer.High.Midi) / 2.0);
             return PlaceWeights.Default.VoiceOutOfReach * beyond + PlaceWeights.Default.VoiceOffCentre * offCentre;
         }
     }
+
+    /// <summary>Of some moves those that a voice reaches best, in its own octave: with no note beyond it, or as few semitones beyond as can be. All of them when singer or tune are not known.</summary>
+    /// <param name="wish">What the voice asks for.</param>
+    /// <param name="moves">Moves in semitones.</param>
+    public static IReadOnlyList<int> Reached(VoiceWish wish, IReadOnlyList<int> moves)
+    {
+        if (wish is not { Singer: { } singer, Tune: { } tune } || moves.Count == 0) return moves;
+        int InItsOctave(int moved) => new[] { moved - 12, moved, moved + 12 }.Min(m => Beyond(singer, tune, m));
+        var least = moves.Min(InItsOctave);
+        return [.. moves.Where(m => InItsOctave(m) == least)];
+    }
+
+    private static int Beyond(PitchRange singer, PitchRange tune, int moved) =>
+        Math.Max(0, singer.Low.Midi - tune.Low.Midi - moved) + Math.Max(0, tune.High.Midi + moved - singer.High.Midi);
 }

@@ -100,9 +100,11 @@ public sealed class Performance
 
     private void AddBar(Section section, int sectionIndex, int barIndex, Bar bar, double at, double beat)
     {
-        var pace = bar.Remarks.Contains(Bar.Hold) || bar.Remarks.Contains(Bar.Pause) ? HeldPace : bar.Remarks.Contains(Bar.Slow) ? SlowPace : 1;
-        _bars.Add(new PlayedBar(section.Name, sectionIndex, barIndex, at, bar.Beats * beat, bar.Meter, pace));
+        _bars.Add(new PlayedBar(section.Name, sectionIndex, barIndex, at, bar.Beats * beat, bar.Meter, PaceOf(bar)));
     }
+
+    /// <summary>The tempo in a bar against the song's: slower where it is held, paused after or slowed.</summary>
+    internal static double PaceOf(Bar bar) => bar.Remarks.Contains(Bar.Hold) || bar.Remarks.Contains(Bar.Pause) ? HeldPace : bar.Remarks.Contains(Bar.Slow) ? SlowPace : 1;
 
     private void AddChords(VersionChart version, int section, Bar bar, int played, double at, double beat)
     {

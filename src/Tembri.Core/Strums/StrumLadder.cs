@@ -17,6 +17,9 @@ public sealed class StrumLadder
     /// <summary>In place of a rung's number: the hand keeps swinging and strikes as it likes.</summary>
     public const int Free = 0;
 
+    /// <summary>The rung with one stroke a change.</summary>
+    public const int OneStroke = 1;
+
     private StrumLadder(StrumPattern record, IReadOnlyList<StrumRung> rungs) => (Record, Rungs) = (record, rungs);
 
     /// <summary>As recorded.</summary>

@@ -185,6 +185,9 @@ public sealed class ArrangedLadder : IStudioOwned
     /// <summary>The outlines as <see cref="OutlineBytes"/> writes them.</summary>
     public required byte[] Outlines { get; set; }
 
+    /// <summary>What the versions ask of a hand, in words that are looked for.</summary>
+    public string Techniques { get; set; } = "";
+
     public ArrangementStamp Stamp => new(Model, ChartStamp, Kind, Decisions);
 }
 

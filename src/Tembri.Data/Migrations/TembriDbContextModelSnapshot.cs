@@ -126,6 +126,53 @@ namespace Tembri.Data.Migrations
                     b.ToTable("teacher_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Accounts.ApiKey", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<byte[]>("Digest")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("digest");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_api_keys");
+
+                    b.HasIndex("Digest")
+                        .IsUnique()
+                        .HasDatabaseName("ix_api_keys_digest");
+
+                    b.HasIndex("StudioId")
+                        .HasDatabaseName("ix_api_keys_studio_id");
+
+                    b.ToTable("api_keys", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Accounts.Session", b =>
                 {
                     b.Property<Guid>("Id")
@@ -342,6 +389,13 @@ namespace Tembri.Data.Migrations
                         .IsRequired()
                         .HasColumnType("bytea")
                         .HasColumnName("outlines");
+
+                    b.Property<string>("Techniques")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("techniques");
 
                     b.HasKey("StudioId", "SongId", "Kind", "Decisions")
                         .HasName("pk_arranged_ladders");
@@ -657,6 +711,189 @@ namespace Tembri.Data.Migrations
                     b.ToTable("locked_shapes", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Lessons.Holiday", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("date")
+                        .HasColumnName("from");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<DateOnly>("To")
+                        .HasColumnType("date")
+                        .HasColumnName("to");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_holidays");
+
+                    b.ToTable("holidays", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.Lesson", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<TimeOnly>("At")
+                        .HasColumnType("time without time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<int>("EveryWeeks")
+                        .HasColumnType("integer")
+                        .HasColumnName("every_weeks");
+
+                    b.Property<int>("Minutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("minutes");
+
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_lessons");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_lessons_studio_id_request_key");
+
+                    b.ToTable("lessons", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.LessonException", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("LessonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lesson_id");
+
+                    b.Property<DateOnly>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("on");
+
+                    b.Property<TimeOnly?>("MovedAt")
+                        .HasColumnType("time without time zone")
+                        .HasColumnName("moved_at");
+
+                    b.Property<DateOnly?>("MovedTo")
+                        .HasColumnType("date")
+                        .HasColumnName("moved_to");
+
+                    b.HasKey("StudioId", "LessonId", "On")
+                        .HasName("pk_lesson_exceptions");
+
+                    b.ToTable("lesson_exceptions", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.LessonStudent", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("LessonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lesson_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.HasKey("StudioId", "LessonId", "StudentId")
+                        .HasName("pk_lesson_students");
+
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_lesson_students_studio_id_student_id");
+
+                    b.ToTable("lesson_students", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SheetJob", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("All")
+                        .HasColumnType("integer")
+                        .HasColumnName("all");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<int>("Done")
+                        .HasColumnType("integer")
+                        .HasColumnName("done");
+
+                    b.Property<bool>("IsCancelled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_cancelled");
+
+                    b.Property<string>("Left")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("left");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("name");
+
+                    b.Property<byte[]>("Pdf")
+                        .HasColumnType("bytea")
+                        .HasColumnName("pdf");
+
+                    b.Property<string>("Sheets")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sheets");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_sheet_jobs");
+
+                    b.ToTable("sheet_jobs", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Songs.Song", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -686,6 +923,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("chord_count");
 
+                    b.Property<bool>("IsExample")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_example");
+
                     b.Property<string>("Key")
                         .IsRequired()
                         .HasMaxLength(8)
@@ -705,6 +946,20 @@ namespace Tembri.Data.Migrations
                     b.Property<Guid?>("RequestKey")
                         .HasColumnType("uuid")
                         .HasColumnName("request_key");
+
+                    b.Property<string>("SearchText")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("search_text");
+
+                    b.PrimitiveCollection<string[]>("Tags")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("tags")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<double>("Tempo")
                         .HasColumnType("double precision")
@@ -766,6 +1021,62 @@ namespace Tembri.Data.Migrations
                         .HasName("pk_song_revisions");
 
                     b.ToTable("song_revisions", (string)null);
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SongSet", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<DateOnly?>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("on");
+
+                    b.Property<Guid?>("RequestKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("request_key");
+
+                    b.Property<string>("Songs")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("songs");
+
+                    b.Property<Guid?>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("StudioId", "Id")
+                        .HasName("pk_song_sets");
+
+                    b.HasIndex("StudioId", "RequestKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_song_sets_studio_id_request_key");
+
+                    b.HasIndex("StudioId", "StudentId")
+                        .HasDatabaseName("ix_song_sets_studio_id_student_id");
+
+                    b.ToTable("song_sets", (string)null);
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>
@@ -1039,15 +1350,6 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("left_handed");
 
-                    b.Property<TimeOnly?>("LessonAt")
-                        .HasColumnType("time without time zone")
-                        .HasColumnName("lesson_at");
-
-                    b.Property<string>("LessonDay")
-                        .HasMaxLength(10)
-                        .HasColumnType("character varying(10)")
-                        .HasColumnName("lesson_day");
-
                     b.Property<int>("MinutesADay")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("integer")
@@ -1075,6 +1377,13 @@ namespace Tembri.Data.Migrations
                     b.Property<double?>("SpreadMm")
                         .HasColumnType("double precision")
                         .HasColumnName("spread_mm");
+
+                    b.PrimitiveCollection<string[]>("Tags")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("tags")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<bool>("Thumb")
                         .HasColumnType("boolean")
@@ -1288,6 +1597,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
 
+                    b.Property<bool>("FirstHourDone")
+                        .HasColumnType("boolean")
+                        .HasColumnName("first_hour_done");
+
                     b.Property<bool>("FretsFromNut")
                         .HasColumnType("boolean")
                         .HasColumnName("frets_from_nut");
@@ -1313,6 +1626,13 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("character varying(10)")
                         .HasDefaultValue("AsKey")
                         .HasColumnName("note_names");
+
+                    b.Property<string>("Sheets")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("sheets");
 
                     b.PrimitiveCollection<int[]>("Tunings")
                         .IsRequired()
@@ -1368,6 +1688,16 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_teacher_tokens_teachers_user_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Accounts.ApiKey", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_api_keys_studios_studio_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Accounts.Session", b =>
@@ -1534,6 +1864,77 @@ namespace Tembri.Data.Migrations
                         .HasConstraintName("fk_locked_shapes_students_studio_id_student_id");
                 });
 
+            modelBuilder.Entity("Tembri.Data.Lessons.Holiday", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_holidays_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.Lesson", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lessons_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.LessonException", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lesson_exceptions_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Lessons.Lesson", null)
+                        .WithMany("Changes")
+                        .HasForeignKey("StudioId", "LessonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lesson_exceptions_lessons_studio_id_lesson_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.LessonStudent", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lesson_students_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Lessons.Lesson", null)
+                        .WithMany("Students")
+                        .HasForeignKey("StudioId", "LessonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lesson_students_lessons_studio_id_lesson_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_lesson_students_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SheetJob", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sheet_jobs_studios_studio_id");
+                });
+
             modelBuilder.Entity("Tembri.Data.Songs.Song", b =>
                 {
                     b.HasOne("Tembri.Data.Studios.Studio", null)
@@ -1559,6 +1960,22 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_song_revisions_songs_studio_id_song_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SongSet", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_sets_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.NoAction)
+                        .HasConstraintName("fk_song_sets_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>
@@ -1714,6 +2131,13 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_studio_guitars_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Lessons.Lesson", b =>
+                {
+                    b.Navigation("Changes");
+
+                    b.Navigation("Students");
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.Student", b =>

@@ -28,6 +28,18 @@ public sealed class Song : IStudioOwned
     /// <summary>How many places of the chart need the teacher's eye.</summary>
     public int ProblemCount { get; set; }
 
+    /// <summary>The teacher's own words for it, such as <c>campfire</c>.</summary>
+    public string[] Tags { get; set; } = [];
+
+    /// <summary>What it is found by: words of title, sections and lyrics, chords, key, meter and tags.</summary>
+    public string SearchText { get; set; } = "";
+
+    /// <summary>True for a song that came with Tembri to be tried, so that it can be cleared away.</summary>
+    public bool IsExample { get; set; }
+
+    public const int MostTags = 20;
+    public const int LongestTag = 40;
+
     public DateTimeOffset ChangedAt { get; set; }
 
     /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came otherwise.</summary>

@@ -59,9 +59,8 @@ public sealed class Student : IStudioOwned
     /// <summary>True when the student wants to sing along: the right hand and the changes need to spare.</summary>
     public bool SingsAlong { get; set; }
 
-    /// <summary>Day and time of the weekly lesson.</summary>
-    public DayOfWeek? LessonDay { get; set; }
-    public TimeOnly? LessonAt { get; set; }
+    /// <summary>The teacher's own words, such as <c>Monday group</c>.</summary>
+    public string[] Tags { get; set; } = [];
 
     public const int UsualMinutes = 15;
     public const int MostMinutes = 240;

@@ -24,6 +24,12 @@ public sealed class Studio
     /// <summary>The teacher's own grips, substitutions and rungs, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes them; empty for none.</summary>
     public string Wishes { get; set; } = "";
 
+    /// <summary>True once the teacher wants the first steps shown no more.</summary>
+    public bool FirstHourDone { get; set; }
+
+    /// <summary>How sheets are wanted, as JSON; empty for the usual way.</summary>
+    public string Sheets { get; set; } = "";
+
     /// <summary>Months after which entries of logbooks are erased; null to keep them until somebody erases them.</summary>
     public int? KeepsMonths { get; set; }
 

@@ -1,4 +1,5 @@
 using Tembri.Core;
+using Tembri.Core.Ladders;
 using Tembri.Web.Computing;
 using Tembri.Web.Ladders;
 
@@ -21,6 +22,8 @@ internal static class ComputeApi
         Map<StrumsCall.Request, StrumsCall.Answer>(api, "/strums", (request, _, known) => StrumsCall.Handle(request, known.Results), "Weighs a pattern of the right hand and reduces it to five rungs.");
         Map<FiguresCall.Request, FiguresCall.Answer>(api, "/figures", (request, _, _) => FiguresCall.Handle(request), "Finds the easiest way of a riff or run over the neck.");
         Map<SkillsCall.Request, SkillsCall.Answer>(api, "/skills", (request, work, _) => SkillsCall.Handle(request, work), "Replays a log of practice and says what it tells of the skills.");
+        Map<ClassCall.Request, ClassCall.Answer>(api, "/class", (request, work, known) => ClassCall.Handle(request, work, new LadderBuilder(known.Results)), "Finds one key and tempo for several students, with a capo and a rung for each.");
+        Map<RoadCall.Request, RoadCall.Answer>(api, "/road", (request, work, known) => RoadCall.Handle(request, work, known.Ladders), "Finds which songs come next, or lead to a goal.");
         Map<ConvertCall.Request, IResult>(api, "/convert", (request, work, known) => ConvertCall.Handle(request, work, known.Ladders), "Writes a chart, or one rung of it, in another format.");
     }
 

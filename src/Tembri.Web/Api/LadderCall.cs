@@ -56,7 +56,7 @@ internal static class LadderCall
     }
 
     /// <summary>The student of a request; the usual one when left out.</summary>
-    internal static Player ToPlayer(StudentItem? student)
+    internal static Player ToPlayer(StudentItem? student, string field = "student")
     {
         if (student is null) return new Player();
         var usual = new Skills();
@@ -68,11 +68,11 @@ internal static class LadderCall
             Changes = given.Changes ?? usual.Changes, RightHand = given.RightHand ?? usual.RightHand,
         };
         if (skills.FirstOutOfRange() is { } technique)
-            throw new ApiProblem($"student.skills.{char.ToLowerInvariant(technique[0])}{technique[1..]}", "A skill is a number from 0 to 100.");
+            throw new ApiProblem($"{field}.skills.{char.ToLowerInvariant(technique[0])}{technique[1..]}", "A skill is a number from 0 to 100.");
         return new Player
         {
-            Hand = Requests.ToHand(student.Hand, "student.hand"), Guitar = Requests.ToGuitar(student.Guitar, "student.guitar"), Thumb = student.Thumb ?? false,
-            Barres = Requests.ToChoice(student.Barres, BarreGoal.Neutral, "student.barres"), Skills = skills,
+            Hand = Requests.ToHand(student.Hand, $"{field}.hand"), Guitar = Requests.ToGuitar(student.Guitar, $"{field}.guitar"), Thumb = student.Thumb ?? false,
+            Barres = Requests.ToChoice(student.Barres, BarreGoal.Neutral, $"{field}.barres"), Skills = skills,
         };
     }
 
@@ -106,11 +106,11 @@ internal static class LadderCall
             rung.Flow.Chords[c.From].Name, rung.Flow.Chords[c.To].Name, c.Count, Math.Round(c.NeededSeconds, 2), Math.Round(c.AvailableSeconds, 2), Math.Round(c.InTime, 3)))],
         Describe(rung.Strum, rung.StrumLoad));
 
-    private static ChordItem Describe(RungChord c) => new(
+    internal static ChordItem Describe(RungChord c) => new(
         c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
         Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice, c.ShapeChord), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
 
     private static StrumItem Describe(StrumPattern strum, double load) => new(StrumWords.Name(strum), strum.Notation, strum.Count, Math.Round(load, 1));
 
-    private static double Percent(double share) => Math.Round(100 * share, 1);
+    internal static double Percent(double share) => Math.Round(100 * share, 1);
 }

@@ -1,7 +1,7 @@
 // The sheet is printed as large as it fits: on one page where that leaves it readable, else on as few as it needs.
 
-// What a page holds between its margins, in px of 1/96 inch; the margins are those of sheet-a4.css and sheet-letter.css.
-const PAGES = { a4: { width: 695, height: 1031 }, letter: { width: 720, height: 960 } };
+// What a page holds between its margins, in px of 1/96 inch; the margins are those of sheet-*.css.
+const PAGES = { a4: { width: 695, height: 1031 }, letter: { width: 720, height: 960 }, "a4-wide": { width: 1031, height: 695 } };
 const SIZES = [1, 0.95, 0.9, 0.86, 0.82, 0.78];   // the smallest leaves words of 9 points
 const SIZES_OF_MORE_PAGES = [1, 0.95, 0.9];
 const USED = 0.96;                                 // of a page that is not the last; lines that do not fit go to the next

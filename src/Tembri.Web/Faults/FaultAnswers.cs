@@ -110,7 +110,7 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
             401 => ("/account/sign-in", "Sign in"),
             503 when HttpMethods.IsGet(context.Request.Method) => (context.Request.Path + context.Request.QueryString.ToString(), "Try again"),
             _ when answer.Code == "link" => ("/account/sign-in", "I am a teacher"),
-            _ => ("/", "Back to the desk"),
+            _ => ("/", "Back to Today"),
         };
         var page = new StringBuilder(Template);
         void Fill(string place, string text) => page.Replace("{{" + place + "}}", WebUtility.HtmlEncode(text));

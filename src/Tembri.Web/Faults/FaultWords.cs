@@ -22,7 +22,7 @@ internal readonly record struct FaultWords(string Heading, string Advice)
         422 => new("This cannot be done as it is", "Something in it does not fit. Nothing was changed."),
         429 => new("That was very often", "Wait a minute, then try again. Nothing was changed."),
         503 => new("Not reachable for the moment", "The database or the machine does not keep up just now. What you saved before is safe. Wait a few seconds, then load the page again."),
-        >= 500 => new("Something went wrong here", "The fault is ours and has been written down. What you saved before is safe; try again, or go back to the desk."),
+        >= 500 => new("Something went wrong here", "The fault is ours and has been written down. What you saved before is safe; try again, or go back to Today."),
         _ => new("This could not be done", "Nothing was changed. Go back and try again."),
     };
 }

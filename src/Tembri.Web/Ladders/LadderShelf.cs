@@ -1,5 +1,6 @@
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Classes;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Web.Computing;
@@ -20,6 +21,8 @@ internal sealed class LadderShelf
 
     private readonly BoundedResults<(Guid Version, uint Row, ArrangementStamp Stamp), HandMade> _hands = new(MostHandBytes, UsualLadderBytes / 2, hand => BytesOf(hand.Ladder) + 160L * hand.Bars.Count);
 
+    private readonly BoundedResults<string, ClassSheet> _classes = new(MostHandBytes, UsualLadderBytes, sheet => sheet.Parts.Sum(p => BytesOf(p.Ladder)));
+
     public LadderShelf(LadderBuilder builder) => _builder = builder;
 
     /// <summary>A version made by hand beside the ladder of a stamp, when it is known.</summary>
@@ -27,6 +30,12 @@ internal sealed class LadderShelf
 
     /// <summary>Remembers a version made by hand.</summary>
     public void PutHand(Guid version, uint row, in ArrangementStamp stamp, HandMade hand) => _hands.Keep((version, row, stamp), hand);
+
+    /// <summary>A class sheet by all it was made of, when it is known.</summary>
+    public ClassSheet? FindClass(string key) => _classes.Find(key);
+
+    /// <summary>Remembers a class sheet.</summary>
+    public void PutClass(string key, ClassSheet sheet) => _classes.Keep(key, sheet);
 
     /// <summary>The ladder of a stamp, when it is known.</summary>
     public Ladder? Find(in ArrangementStamp stamp) => _ladders.Find(stamp);

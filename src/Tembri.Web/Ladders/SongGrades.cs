@@ -10,6 +10,7 @@ using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Computing;
+using Tembri.Web.Songs;
 
 namespace Tembri.Web.Ladders;
 
@@ -126,24 +127,24 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
 
     private async Task<LadderOutline> MakeAsync(Guid song, ArrangementStamp stamp, ArrangementRequest request, bool inBackground, CancellationToken leaving)
     {
-        LadderOutline Make(WorkLimits work) => LadderOutline.Of(shelf.Get(stamp, request, work));
-        // Another studio may have had the same chart; what is known by its stamp is only stored.
-        var outline = shelf.OutlineOf(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
+        Ladder Make(WorkLimits work) => shelf.Get(stamp, request, work);
+        var ladder = shelf.Find(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
+        var outline = shelf.OutlineOf(stamp) ?? LadderOutline.Of(ladder);
         shelf.Put(stamp, outline);
-        await StoreAsync(song, stamp, outline, leaving);
+        await StoreAsync(song, stamp, outline, string.Join(", ", SongSearch.TechniquesOf(ladder)), leaving);
         return outline;
     }
 
     /// <summary>Writes outlines over what the place held before. A song that went meanwhile needs none.</summary>
-    private async Task StoreAsync(Guid song, ArrangementStamp stamp, LadderOutline outline, CancellationToken leaving)
+    private async Task StoreAsync(Guid song, ArrangementStamp stamp, LadderOutline outline, string techniques, CancellationToken leaving)
     {
         var bytes = OutlineBytes.Write(outline);
         try
         {
             await context.Database.ExecuteSqlAsync($"""
-                insert into arranged_ladders (studio_id, song_id, kind, decisions, chart_stamp, model, outlines)
-                values ({context.CurrentStudioId}, {song}, {stamp.Kind}, {stamp.Decisions}, {stamp.Chart}, {stamp.Model}, {bytes})
-                on conflict (studio_id, song_id, kind, decisions) do update set chart_stamp = excluded.chart_stamp, model = excluded.model, outlines = excluded.outlines
+                insert into arranged_ladders (studio_id, song_id, kind, decisions, chart_stamp, model, outlines, techniques)
+                values ({context.CurrentStudioId}, {song}, {stamp.Kind}, {stamp.Decisions}, {stamp.Chart}, {stamp.Model}, {bytes}, {techniques})
+                on conflict (studio_id, song_id, kind, decisions) do update set chart_stamp = excluded.chart_stamp, model = excluded.model, outlines = excluded.outlines, techniques = excluded.techniques
                 """, leaving);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation) { }

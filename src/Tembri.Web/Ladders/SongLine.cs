@@ -5,11 +5,11 @@ using Tembri.Data.Songs;
 namespace Tembri.Web.Ladders;
 
 /// <summary>A song as lists show it, without its chart.</summary>
-public sealed record SongLine(Guid Id, string Title, string Key, double Tempo, string Meter, int ChordCount, int ProblemCount, string ChartStamp)
+public sealed record SongLine(Guid Id, string Title, string Key, double Tempo, string Meter, int ChordCount, int ProblemCount, string ChartStamp, IReadOnlyList<string> Tags)
 {
     /// <summary>For queries.</summary>
     public static readonly Expression<Func<Song, SongLine>> Of =
-        s => new SongLine(s.Id, s.Title, s.Key, s.Tempo, s.Meter, s.ChordCount, s.ProblemCount, s.ChartStamp);
+        s => new SongLine(s.Id, s.Title, s.Key, s.Tempo, s.Meter, s.ChordCount, s.ProblemCount, s.ChartStamp, s.Tags);
 
     /// <summary>For a song that was read whole.</summary>
     public static readonly Func<Song, SongLine> From = Of.Compile();

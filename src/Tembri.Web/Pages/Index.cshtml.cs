@@ -1,92 +1,133 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
-using Tembri.Core.Students;
+using Tembri.Core.Changes;
+using Tembri.Core.Lessons;
+using Tembri.Core.Planning;
+using Tembri.Core.Practice;
 using Tembri.Data;
+using Tembri.Data.Lessons;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
+using Tembri.Web.Practice;
 
 namespace Tembri.Web.Pages;
 
-/// <summary>A song on the desk; grades are null while they are still to be made.</summary>
-public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IReadOnlyDictionary<Guid, LadderGrade>? Grades, int StudentsPage);
-
-/// <summary>The desk: songs and students of the studio, with what is ready for whom.</summary>
-internal sealed class IndexModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders) : PageModel
+/// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row, those in sight first.</summary>
+internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, TimeProvider clock) : PageModel
 {
-    /// <summary>Songs on a page.</summary>
-    public const int MostSongs = 50;
+    private const int WeekDays = 7, MostOthers = 6, LastSongs = 6, MostWedges = 12;
+    private const double Enough = 60;   // clean changes a minute that are enough for anything
 
-    /// <summary>Students side by side.</summary>
-    public const int MostStudents = 8;
+    /// <summary>A lesson of the day with whoever comes.</summary>
+    public sealed record Row(Lesson Lesson, LessonOn On, IReadOnlyList<Student> Students);
 
+    /// <summary>A song with how far each student is with it, 0 for nothing ready to 1 for the highest rung.</summary>
+    public sealed record SongRow(SongLine Song, IReadOnlyList<double> Ready, int ReadyFor, int GrowingFor);
+
+    public DateOnly Day { get; private set; }
+    public bool IsToday => Day == plans.Today;
     public string StudioName { get; private set; } = "";
-    public IReadOnlyList<Student> Students { get; private set; } = [];
-    public IReadOnlyList<DeskRow> Songs { get; private set; } = [];
-    public Stretch SongStretch { get; private set; } = new(0, MostSongs, 0);
-    public Stretch StudentStretch { get; private set; } = new(0, MostStudents, 0);
+    public IReadOnlyList<Row> Lessons { get; private set; } = [];
+    public IReadOnlyDictionary<Guid, TodayFacts> Facts { get; private set; } = new Dictionary<Guid, TodayFacts>();
 
-    public StretchLinks SongLinks => new(SongStretch, "songs", to => $"/?songs={to}&students={StudentStretch.Page}");
-    public StretchLinks StudentLinks => new(StudentStretch, "students", to => $"/?songs={SongStretch.Page}&students={to}");
+    /// <summary>Students without a lesson on the day who want a look: something hurts, or nothing was practised for long.</summary>
+    public IReadOnlyList<TodayRow> Others { get; private set; } = [];
+    public IReadOnlyList<SongRow> Songs { get; private set; } = [];
+    public int AllSongs { get; private set; }
+    public int AllStudents { get; private set; }
+    public FreeDays? Free { get; private set; }
 
-    public async Task OnGetAsync(int? songs, int? students)
+    /// <summary>The next day with a lesson; null when there is none soon.</summary>
+    public DateOnly? Next { get; private set; }
+
+    /// <summary>What a new studio does first; null once it has done all of it.</summary>
+    public FirstHour? Begin { get; private set; }
+
+    public async Task OnGetAsync(DateOnly? day)
     {
         var leaving = HttpContext.RequestAborted;
-        var studio = await context.Studios.Where(s => s.Id == context.CurrentStudioId)
-            .Select(s => new { s.Name, Songs = context.Songs.Count(), Students = context.Students.Count() }).FirstOrDefaultAsync(leaving);
-        StudioName = studio?.Name ?? "";
-        SongStretch = Stretch.Of(songs, MostSongs, studio?.Songs ?? 0);
-        Students = await StudentsAsync(students, studio?.Students ?? 0);
-        var lines = await context.Songs.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
-        var found = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], Students, leaving);
-        Songs = [.. lines.Select(song => new DeskRow(song, Students, Known(song, found), StudentStretch.Page))];
+        Day = ModelState.IsValid && day is { Year: > 1900 and < 2200 } asked ? asked : plans.Today;
+        var studio = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => new { s.Name, s.FirstHourDone, Songs = context.Songs.Count(), Students = context.Students.Count() }).FirstAsync(leaving);
+        (StudioName, AllSongs, AllStudents) = (studio.Name, studio.Songs, studio.Students);
+        var book = await lessons.ReadAsync(leaving);
+        Free = book.Free.FirstOrDefault(f => f.Holds(Day));
+        var on = book.On(Day);
+        var ids = on.SelectMany(l => l.Lesson.Students.Select(s => s.StudentId)).ToHashSet();
+        var silent = clock.GetUtcNow().AddDays(-TodayRow.SilentDays);
+        var students = await context.Students.AsNoTracking().Where(s => ids.Contains(s.Id)).ToListAsync(leaving);
+        var others = await context.Students.AsNoTracking().Where(s => !ids.Contains(s.Id) && (s.Progress!.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) || s.Progress.PractisedAt < silent))
+            .OrderByDescending(s => s.Progress!.HurtAt).ThenBy(s => s.Nickname).Take(MostOthers).ToListAsync(leaving);
+        Facts = await FactsAsync([.. students, .. others]);
+        Lessons = [.. on.Select(l => new Row(l.Lesson, l.On, [.. l.Lesson.Students.Select(s => students.FirstOrDefault(x => x.Id == s.StudentId)).OfType<Student>().OrderBy(s => s.Nickname)]))];
+        Others = [.. others.Select(s => new TodayRow(s, Facts[s.Id], null, []))];
+        Next = book.NextAfter(Day);
+        await FindSharedAsync(leaving);
+        Songs = await SongsAsync(leaving);
+        if (!studio.FirstHourDone) Begin = await FirstHour.OfAsync(context, leaving);
     }
 
-    /// <summary>One row, its grades made now; asked for by the page for rows that were not arranged yet.</summary>
-    public async Task<IActionResult> OnGetRowAsync(Guid song, int? students)
+    private readonly Dictionary<Guid, List<(Guid Id, string Title)>> _shared = [];
+
+    /// <summary>The songs that several who come together work on.</summary>
+    public IReadOnlyList<(Guid Id, string Title)> SharedBy(Row row) => _shared.GetValueOrDefault(row.Lesson.Id) ?? [];
+
+    private async Task FindSharedAsync(CancellationToken leaving)
     {
-        var leaving = HttpContext.RequestAborted;
-        var row = await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song, leaving);
-        if (row is null) return NotFound();
-        var shown = await StudentsAsync(students, await context.Students.CountAsync(leaving));
-        var made = await grades.MakeAsync(row, shown, inBackground: false, leaving);
-        var known = shown.Where(s => made.ContainsKey(s.Id)).ToDictionary(s => s.Id, s => made[s.Id].Grade(s.ToPlayer()));
-        return Partial("_DeskRow", new DeskRow(SongLine.From(row), shown, known, StudentStretch.Page));
+        var groups = Lessons.Where(l => l.Students.Count > 1).ToList();
+        if (groups.Count == 0) return;
+        var ids = groups.SelectMany(g => g.Students.Select(s => s.Id)).ToList();
+        var works = await context.SongWorks.AsNoTracking().Where(w => w.EndedAt == null && ids.Contains(w.StudentId)).Join(context.Songs, w => w.SongId, s => s.Id, (w, s) => new { w.StudentId, s.Id, s.Title }).ToListAsync(leaving);
+        // What most of them work on comes first; a song of one alone may become everybody's.
+        foreach (var row in groups)
+            _shared[row.Lesson.Id] = [.. works.Where(w => row.Students.Any(s => s.Id == w.StudentId)).GroupBy(w => (w.Id, w.Title)).OrderByDescending(g => g.Count()).ThenBy(g => g.Key.Title).Select(g => g.Key).Take(2)];
     }
 
-    /// <summary>How far the library is arranged.</summary>
-    public async Task<IActionResult> OnGetArrangingAsync() => Partial("_Arranging", await orders.ProgressAsync(HttpContext.RequestAborted));
-
-    /// <summary>Arranges every song for everybody, in the background.</summary>
-    public async Task<IActionResult> OnPostArrangeAsync()
+    private async Task<List<SongRow>> SongsAsync(CancellationToken leaving)
     {
-        await orders.OrderAllAsync(HttpContext.RequestAborted);
-        return await AnswerAsync();
-    }
-
-    /// <summary>Stops what is arranged in the background.</summary>
-    public async Task<IActionResult> OnPostStopArrangingAsync()
-    {
-        await orders.CancelAsync(HttpContext.RequestAborted);
-        return await AnswerAsync();
-    }
-
-    private async Task<IActionResult> AnswerAsync() => Request.Headers.ContainsKey("HX-Request") ? await OnGetArrangingAsync() : Redirect("/");
-
-    private async Task<IReadOnlyList<Student>> StudentsAsync(int? page, int all)
-    {
-        StudentStretch = Stretch.Of(page, MostStudents, all);
-        return await context.Students.AsNoTracking().OrderBy(s => s.Nickname).ThenBy(s => s.Id).Skip(StudentStretch.First).Take(MostStudents).ToListAsync(HttpContext.RequestAborted);
-    }
-
-    private Dictionary<Guid, LadderGrade>? Known(SongLine song, IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline> found)
-    {
-        var known = new Dictionary<Guid, LadderGrade>(Students.Count);
-        foreach (var student in Students)
+        var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).Take(LastSongs).Select(SongLine.Of).ToListAsync(leaving);
+        var students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Take(MostWedges).ToListAsync(leaving);
+        var found = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);
+        return [.. lines.Select(song =>
         {
-            if (!found.TryGetValue((song.Id, student.Id), out var outline)) return null;
-            known[student.Id] = outline.Grade(student.ToPlayer());
-        }
-        return known;
+            var known = students.Select(s => found.TryGetValue((song.Id, s.Id), out var outline) ? outline.Grade(s.ToPlayer()) : null).OfType<Core.Students.LadderGrade>().ToList();
+            double Share(Core.Students.LadderGrade g) => g.Rungs.Count == 0 ? 0 : (g.Rungs.ToList().FindLastIndex(r => r?.Verdict == Core.Students.Verdict.Ready) + 1) / (double)g.Rungs.Count;
+            var ready = known.Select(Share).ToList();
+            return new SongRow(song, ready, ready.Count(r => r > 0), known.Count(g => g.Rungs.Any(r => r?.Verdict == Core.Students.Verdict.Growing) && Share(g) == 0));
+        })];
+    }
+
+    /// <summary>One row, with its ladders.</summary>
+    public async Task<IActionResult> OnGetRowAsync(Guid id)
+    {
+        if (await plans.OpenAsync(id, 1, HttpContext.RequestAborted) is not { } practice) return NotFound();
+        var facts = await FactsAsync([practice.Student]);
+        var available = practice.Songs.SelectMany(s => s.Rung.Changes.Select((c, i) => (
+                Pair: (From: s.Rung.Chords[c.From].Choice.Fingering.Shape, To: s.Rung.Chords[c.To].Choice.Fingering.Shape), s.Fit.Changes[i].AvailableSeconds)))
+            .GroupBy(x => x.Pair).ToDictionary(g => g.Key, g => g.Min(x => x.AvailableSeconds));
+        // A change that no song asks for any more is no longer in the way.
+        var stuck = StuckChange.Of(practice.Log.Evidence.OfType<Evidence>(), clock.GetUtcNow(), (from, to, aMinute) =>
+            aMinute >= Enough || !available.TryGetValue((from, to), out var seconds) || TimedChanges.SecondsOf(Math.Max(0.1, aMinute)) <= seconds);
+        return Partial("_TodayRow", new TodayRow(practice.Student, facts[id], practice, stuck));
+    }
+
+    /// <summary>What is shown to a new studio is seen.</summary>
+    public async Task<IActionResult> OnPostBegunAsync()
+    {
+        await context.Studios.Where(s => s.Id == context.CurrentStudioId).ExecuteUpdateAsync(set => set.SetProperty(s => s.FirstHourDone, true));
+        return Redirect("/");
+    }
+
+    private async Task<Dictionary<Guid, TodayFacts>> FactsAsync(IReadOnlyList<Student> students)
+    {
+        var ids = students.Select(s => s.Id).ToList();
+        var since = clock.GetUtcNow().AddDays(-WeekDays);
+        var week = (await context.PracticeEntries.AsNoTracking().Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.At >= since && e.Kind != PracticeKind.Note)
+            .Select(e => new { e.StudentId, e.At, e.Minutes }).ToListAsync()).ToLookup(e => e.StudentId);
+        var notes = await context.PracticeEntries.AsNoTracking().Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.Kind == PracticeKind.Note && e.By == Author.Teacher && e.Text != "")
+            .GroupBy(e => e.StudentId).Select(g => new { g.Key, g.OrderByDescending(e => e.At).First().Text }).ToDictionaryAsync(g => g.Key, g => g.Text);
+        return students.ToDictionary(s => s.Id, s => new TodayFacts(
+            week[s.Id].Select(e => e.At.Date).Distinct().Count(), week[s.Id].Sum(e => e.Minutes ?? 0),
+            s.Progress?.PractisedAt is { } last ? Math.Max(0, plans.Today.DayNumber - DateOnly.FromDateTime(last.Date).DayNumber) : null, notes.GetValueOrDefault(s.Id)));
     }
 }

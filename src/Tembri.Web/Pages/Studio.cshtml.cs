@@ -7,11 +7,14 @@ using Tembri.Core.Music;
 using Tembri.Data;
 using Tembri.Data.Studios;
 using Tembri.Web.Faults;
+using Tembri.Web.Setup;
+using Tembri.Web.Sheets;
+using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages;
 
 /// <summary>What a teacher settles once for the whole studio.</summary>
-internal sealed class StudioModel(TembriDbContext context) : PageModel
+internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrders orders, TimeProvider clock) : PageModel
 {
     public static readonly IReadOnlyList<int> AllTunings = [1, 0, -1, -2, -3, -4, -5];
 
@@ -24,6 +27,11 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         public bool FretsFromNut { get; set; }
         public List<int> Tunings { get; set; } = [];
         public int? KeepsMonths { get; set; }
+        [EnumDataType(typeof(SheetKind), ErrorMessage = "Choose what stands on sheets.")]
+        public SheetKind SheetKind { get; set; }
+        public bool Letter { get; set; }
+        public bool Large { get; set; }
+        internal SheetHabits Sheets => new(SheetKind, Letter, Large);
         public uint Version { get; set; }
     }
 
@@ -38,7 +46,8 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
     public async Task OnGetAsync(bool saved = false)
     {
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
-        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], KeepsMonths = studio.KeepsMonths, Version = studio.Version };
+        var habits = SheetHabits.FromJson(studio.Sheets);
+        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], KeepsMonths = studio.KeepsMonths, SheetKind = habits.Kind, Letter = habits.IsLetter, Large = habits.Large, Version = studio.Version };
         Saved = saved;
     }
 
@@ -53,7 +62,7 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         // What is stored already needs no saving: an answer that was lost on its way is asked for again.
         if (studio.Version != Form.Version) return SameAs(studio) ? Answer(StatusCodes.Status200OK, null, studio.Version) : Conflict(studio.Version);
         if (Form.KeepsMonths is { } months && !AllMonths.Contains(months)) Form.KeepsMonths = null;
-        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings, studio.KeepsMonths) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings], Form.KeepsMonths);
+        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings, studio.KeepsMonths, studio.Sheets) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings], Form.KeepsMonths, Form.Sheets.ToJson());
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException)
         {
@@ -63,7 +72,30 @@ internal sealed class StudioModel(TembriDbContext context) : PageModel
         return Answer(StatusCodes.Status200OK, null, studio.Version);
     }
 
-    private bool SameAs(Studio studio) => (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.KeepsMonths) == (Form.Name, Form.NoteNames, Form.FretsFromNut, Form.KeepsMonths) && studio.Tunings.SequenceEqual(Form.Tunings);
+    /// <summary>Brings a few songs that ship with Tembri, to be tried; those that are there already are not brought again.</summary>
+    public async Task<IActionResult> OnPostExamplesAsync()
+    {
+        var there = await context.Songs.Where(s => s.IsExample).Select(s => s.Title).ToListAsync();
+        foreach (var text in ExampleSongs.Texts)
+        {
+            var song = SongText.New();
+            SongText.Apply(song, text, clock.GetUtcNow());
+            song.IsExample = true;
+            if (!there.Contains(song.Title)) context.AddOwned(song);
+        }
+        await context.SaveChangesAsync();
+        await orders.OrderAllAsync(HttpContext.RequestAborted);
+        return Redirect("/");
+    }
+
+    /// <summary>Clears the examples away, those that were written on as well; own songs stay.</summary>
+    public async Task<IActionResult> OnPostClearExamplesAsync()
+    {
+        await context.Songs.Where(s => s.IsExample).ExecuteDeleteAsync();
+        return Redirect("/");
+    }
+
+    private bool SameAs(Studio studio) => SheetHabits.FromJson(studio.Sheets) == Form.Sheets && (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.KeepsMonths) == (Form.Name, Form.NoteNames, Form.FretsFromNut, Form.KeepsMonths) && studio.Tunings.SequenceEqual(Form.Tunings);
 
     private IActionResult Conflict(uint version)
     {

@@ -118,10 +118,10 @@ internal static class LogTable
     // A program for tables takes what begins so for a formula.
     private static bool LooksLikeFormula(string text) => text.Length > 0 && text[0] is '=' or '@' or '+' or '-' or '\t' or '\r';
 
-    private static string Escaped(string text) => LooksLikeFormula(text) ? $"'{text}" : text;
+    private static string Escaped(string text) => LooksLikeFormula(text.TrimStart('\'')) ? $"'{text}" : text;
 
     // What was written so that a program for tables takes it for no formula.
-    private static string Unescaped(string text) => text.StartsWith('\'') && LooksLikeFormula(text[1..]) ? text[1..] : text;
+    private static string Unescaped(string text) => text.StartsWith('\'') && LooksLikeFormula(text.TrimStart('\'')) ? text[1..] : text;
 
     private static Shape? TryShape(string text)
     {

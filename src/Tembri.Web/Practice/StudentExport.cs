@@ -35,7 +35,7 @@ internal sealed class StudentExport(TembriDbContext context, TimeProvider clock)
             {
                 exportedAt = clock.GetUtcNow(), student.Nickname, hand = student.HandId, student.SpreadMm, guitar = student.GuitarId, guitarMeasures = Document(student.GuitarMeasures), student.LeftHanded, student.Thumb, student.Barres,
                 guessedSkills = student.Skills, student.GuessedAt, student.UsesPractice, learnt = Document(student.Progress?.Learnt), student.AgeGroup, student.MinutesADay, student.SingsAlong,
-                goalSong = student.GoalSongId is { } goal ? Title(goal) : null, student.GoalRung, student.GoalOn, student.LessonDay, student.LessonAt, wishes = Document(student.Wishes), planWishes = Document(student.Progress?.PlanWishes),
+                goalSong = student.GoalSongId is { } goal ? Title(goal) : null, student.GoalRung, student.GoalOn, student.Tags, wishes = Document(student.Wishes), planWishes = Document(student.Progress?.PlanWishes),
                 student.Progress?.HurtAt, student.Progress?.PainClearedAt, student.ChangedAt,
             });
             Add("practice.csv", LogTable.Write(entries.Where(e => e.EndedAt is null), titles));

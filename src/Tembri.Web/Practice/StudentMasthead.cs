@@ -1,7 +1,7 @@
 namespace Tembri.Web.Practice;
 
 /// <summary>The pages of a student.</summary>
-internal enum StudentTab { Skills, Practice, Log, Meeting, Records }
+internal enum StudentTab { Skills, Practice, Road, Log, Meeting, Records }
 
 /// <summary>The head of every page of a student.</summary>
 /// <param name="Tab">The page it stands on.</param>

@@ -22,9 +22,8 @@ internal sealed class DemoPractice(TembriDbContext context, LadderDesk desk, Log
     /// <param name="SilentDays">Days before today without anything.</param>
     /// <param name="HurtDaysAgo">When something hurt; 0 for never.</param>
     /// <param name="IsChild">True for a child.</param>
-    /// <param name="Lesson">Day and time of the lesson.</param>
     internal sealed record Habit(
-        IReadOnlyList<string> Songs, int DaysAWeek, int Minutes, double GrowthADay, int SilentDays = 0, int HurtDaysAgo = 0, bool IsChild = false, (DayOfWeek Day, TimeOnly At)? Lesson = null, bool Sings = false);
+        IReadOnlyList<string> Songs, int DaysAWeek, int Minutes, double GrowthADay, int SilentDays = 0, int HurtDaysAgo = 0, bool IsChild = false, bool Sings = false);
 
     private const int Weeks = 6;
     private static readonly TimeSpan LeastOnARung = TimeSpan.FromDays(16);
@@ -45,8 +44,7 @@ internal sealed class DemoPractice(TembriDbContext context, LadderDesk desk, Log
         var start = now.AddDays(-7 * Weeks);
         var simulated = new SimulatedStudent(Skills.Each(t => Math.Clamp(student.Skills[t] + OffFromGuess * SimulatedStudent.Normal(random), 0, 95)), random);
         await context.Students.Where(s => s.Id == student.Id).ExecuteUpdateAsync(set => set.SetProperty(s => s.GuessedAt, start).SetProperty(s => s.MinutesADay, habit.Minutes)
-            .SetProperty(s => s.AgeGroup, habit.IsChild ? AgeGroup.Child : AgeGroup.Grown).SetProperty(s => s.SingsAlong, habit.Sings)
-            .SetProperty(s => s.LessonDay, habit.Lesson == null ? null : habit.Lesson.Value.Day).SetProperty(s => s.LessonAt, habit.Lesson == null ? null : habit.Lesson.Value.At));
+            .SetProperty(s => s.AgeGroup, habit.IsChild ? AgeGroup.Child : AgeGroup.Grown).SetProperty(s => s.SingsAlong, habit.Sings));
         var entries = new List<NewEntry>();
         foreach (var (song, place) in songs.Select((s, p) => (s, p)))
         {

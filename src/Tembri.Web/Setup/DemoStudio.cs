@@ -6,6 +6,7 @@ using Tembri.Core.Arranging;
 using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Songs;
+using Tembri.Data.Lessons;
 using Tembri.Data.Students;
 using Tembri.Data.Accounts;
 using Tembri.Data.Studios;
@@ -30,9 +31,14 @@ internal sealed class DemoStudio(
 
     private sealed record StudentFile(string Nickname, string Hand, string Guitar, bool Thumb, bool LeftHanded, BarreGoal Barres, Skills Skills);
 
-    private sealed record HabitFile(IReadOnlyList<string> Songs, int DaysAWeek, int Minutes, double GrowthADay, int SilentDays, int HurtDaysAgo, bool Child, DayOfWeek? LessonDay, TimeOnly? LessonAt, bool Sings);
+    private sealed record HabitFile(IReadOnlyList<string> Songs, int DaysAWeek, int Minutes, double GrowthADay, int SilentDays, int HurtDaysAgo, bool Child, bool Sings);
 
-    private sealed record StudioFile(string Name, IReadOnlyList<StudentFile> Students, IReadOnlyDictionary<string, HabitFile> Practice);
+    private sealed record LessonFile(DayOfWeek Day, TimeOnly At, int Minutes, IReadOnlyList<string> Students);
+
+    private sealed record SetFile(string Name, IReadOnlyList<string> Songs, string? Student);
+
+    private sealed record StudioFile(string Name, IReadOnlyList<StudentFile> Students, IReadOnlyDictionary<string, HabitFile> Practice,
+        IReadOnlyList<LessonFile> Lessons, IReadOnlyList<SetFile> Sets);
 
     /// <summary>True when the demo studio is in the database.</summary>
     public Task<bool> IsLoadedAsync() => context.Studios.AnyAsync(s => s.IsDemo);
@@ -49,7 +55,7 @@ internal sealed class DemoStudio(
         if (await IsLoadedAsync()) return;
         var file = JsonSerializer.Deserialize<StudioFile>(await File.ReadAllTextAsync(Path.Combine(folder, "studio.json")), Options)
             ?? throw new InvalidOperationException("demo/studio.json is empty.");
-        var studio = new Studio { Name = file.Name, IsDemo = true, CreatedAt = clock.GetUtcNow() };
+        var studio = new Studio { Name = file.Name, IsDemo = true, FirstHourDone = true, CreatedAt = clock.GetUtcNow() };
         await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
         {
             await using var transaction = await context.Database.BeginTransactionAsync();
@@ -71,10 +77,34 @@ internal sealed class DemoStudio(
                 context.AddOwned(song);
             }
             await context.SaveChangesAsync();
+            await AddCalendarAsync(file);
             await transaction.CommitAsync();
         });
         await practice.MakeAsync(file.Practice.ToDictionary(p => p.Key, p => new DemoPractice.Habit(
-            p.Value.Songs, p.Value.DaysAWeek, p.Value.Minutes, p.Value.GrowthADay, p.Value.SilentDays, p.Value.HurtDaysAgo, p.Value.Child, p.Value is { LessonDay: { } day, LessonAt: { } at } ? (day, at) : null, p.Value.Sings)));
+            p.Value.Songs, p.Value.DaysAWeek, p.Value.Minutes, p.Value.GrowthADay, p.Value.SilentDays, p.Value.HurtDaysAgo, p.Value.Child, p.Value.Sings)));
         await orders.OrderAllAsync(CancellationToken.None);
+    }
+
+    /// <summary>Lessons and sets.</summary>
+    private async Task AddCalendarAsync(StudioFile file)
+    {
+        var students = await context.Students.AsNoTracking().ToDictionaryAsync(s => s.Nickname, s => s.Id);
+        var songs = await context.Songs.AsNoTracking().ToDictionaryAsync(s => s.Title, s => s.Id);
+        var today = DateOnly.FromDateTime(clock.GetLocalNow().Date);
+        foreach (var lesson in file.Lessons)
+        {
+            // Lessons began six weeks ago, as the practice did.
+            var first = today.AddDays(-42);
+            var row = new Lesson { Day = first.AddDays(((int)lesson.Day - (int)first.DayOfWeek + 7) % 7), At = lesson.At, Minutes = lesson.Minutes, EveryWeeks = 1 };
+            context.AddOwned(row);
+            row.Students = [.. lesson.Students.Select(s => new LessonStudent { StudioId = row.StudioId, LessonId = row.Id, StudentId = students[s] })];
+        }
+        foreach (var set in file.Sets)
+        {
+            var row = new SongSet { Name = set.Name, StudentId = set.Student is { } who ? students[who] : null, ChangedAt = clock.GetUtcNow() };
+            row.Write(set.Songs.Select(s => new SetSong(songs[s])));
+            context.AddOwned(row);
+        }
+        await context.SaveChangesAsync();
     }
 }

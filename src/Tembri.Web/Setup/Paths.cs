@@ -22,8 +22,13 @@ internal static class Paths
     public static string Listen(Guid? song, Guid? student, int? rung = null) => $"/songs/{song}/listen{(student is { } who ? $"/{who}" : "")}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Sheet(Guid song, Guid student, int? rung = null) => $"/songs/{song}/sheet/{student}{(rung is { } r ? $"?rung={r}" : "")}";
     public static string Files(Guid? song, Guid? student = null, int? rung = null) => $"/songs/{song}/files{(student is { } who ? $"?student={who}{(rung is { } r ? $"&rung={r}" : "")}" : "")}";
+    public static string Class(Guid song, Guid? student = null) => $"/songs/{song}/class{(student is { } who ? $"?student={who}" : "")}";
+
+    /// <summary>Several students on one song.</summary>
+    public static string Class(Guid song, IEnumerable<Guid> students) => $"/songs/{song}/class?{string.Join('&', students.Select(s => $"with={s}"))}";
     public static string Student(Guid? student) => $"/students/{student}";
     public static string Practice(Guid student) => $"/students/{student}/practice";
+    public static string Road(Guid student) => $"/students/{student}/road";
     public static string Log(Guid student) => $"/students/{student}/log";
     public static string Meeting(Guid student) => $"/students/{student}/meeting";
     public static string Records(Guid student) => $"/students/{student}/records";

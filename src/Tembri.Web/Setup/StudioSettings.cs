@@ -13,7 +13,10 @@ public sealed class StudioSettings
     /// <summary>Tunings of the studio's guitars in semitones against standard.</summary>
     public IReadOnlyList<int> Tunings { get; private set; } = Data.Studios.Studio.UsualTunings;
 
-    internal void Take(Studio studio) => (NoteNames, FretsFromNut, Tunings) = (studio.NoteNames, studio.FretsFromNut, studio.Tunings);
+    /// <summary>How sheets are wanted.</summary>
+    internal Sheets.SheetHabits Sheets { get; private set; } = new();
+
+    internal void Take(Studio studio) => (NoteNames, FretsFromNut, Tunings, Sheets) = (studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
 
     public Chord Named(Chord chord) => chord.Named(NoteNames);
 

@@ -67,12 +67,22 @@ internal static class TembriServices
         services.AddSingleton<LadderShelf>();
         services.AddBackgroundArranging(configuration, connection);
         services.AddScoped<LadderDesk>();
+        services.AddScoped<ClassDesk>();
+        services.AddScoped<RoadDesk>();
+        services.AddScoped<Archive.StudioArchive>();
+        services.AddScoped<Archive.ApiKeys>();
+        services.AddScoped<SetDesk>();
+        services.AddSingleton<Sheets.PaperFonts>();
+        services.AddSingleton<Sheets.Booklet>();
+        services.AddScoped<Sheets.SheetSets>();
+        services.AddScoped<Sheets.SheetSetWork>();
         services.AddScoped<LadderSteps>();
         services.AddScoped<SongBringer>();
         services.AddScoped<SongHistory>();
         services.AddScoped<SongKeeper>();
         services.AddScoped<Logbook>();
         services.AddScoped<PlanDesk>();
+        services.AddScoped<LessonBook>();
         services.AddScoped<StudentDoor>();
         services.AddScoped<StudentExport>();
         services.AddHostedService<Retention>();
@@ -213,11 +223,13 @@ internal static class TembriServices
                 : RateLimitPartition.GetNoLimiter(""));
             options.AddPolicy(StudentDoor.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
             options.AddPolicy(StudentDoor.HandInLimit, context => RateLimitPartition.GetFixedWindowLimiter($"in {Address(context)}", _ => new FixedWindowRateLimiterOptions { PermitLimit = Math.Max(1, links / 5), Window = TimeSpan.FromMinutes(1) }));
-            options.AddPolicy(ComputeApi.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
+            RateLimitPartition<string> Calls(HttpContext context) => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
             {
                 PermitLimit = context.Connection.RemoteIpAddress is null || System.Net.IPAddress.IsLoopback(context.Connection.RemoteIpAddress) ? loopbackCalls : calls,
                 Window = TimeSpan.FromMinutes(1),
-            }));
+            });
+            options.AddPolicy(ComputeApi.RateLimit, Calls);
+            options.AddPolicy(Archive.DataApi.RateLimit, Calls);
         });
     }
 

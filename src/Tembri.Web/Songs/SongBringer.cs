@@ -75,11 +75,35 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
             using var bytes = new MemoryStream();
             await using var stream = file.OpenReadStream();
             if (file.Length <= ChartFiles.LargestFile) await stream.CopyToAsync(bytes, cancel);
+            if (PdfCharts.IsPdf(bytes.GetBuffer().AsSpan(0, (int)bytes.Length)))
+            {
+                foreach (var song in SongsOf(file.FileName, bytes.ToArray(), cancel)) yield return song;
+                yield break;
+            }
             yield return (file.FileName, () => file.Length > ChartFiles.LargestFile ? throw new FormatException($"This file has {file.Length / 1e6:0.0} MB; {ChartFiles.LargestFile / 1_000_000} MB is the most.") : bytes.ToArray());
             yield break;
         }
         using (zip)
-            foreach (var entry in Entries(zip)) yield return (entry.FullName, () => ChartFiles.Unpack(entry));
+            foreach (var entry in Entries(zip))
+            {
+                if (!entry.FullName.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase)) yield return (entry.FullName, () => ChartFiles.Unpack(entry));
+                else foreach (var song in SongsOf(entry.FullName, ChartFiles.Unpack(entry), cancel)) yield return song;
+            }
+    }
+
+    /// <summary>The songs of a PDF, each as a chart of its own.</summary>
+    private static IReadOnlyList<(string Name, Func<byte[]> Open)> SongsOf(string name, byte[] data, CancellationToken cancel)
+    {
+        try
+        {
+            var texts = PdfCharts.Read(data, cancel);
+            return [.. texts.Select((t, i) => (texts.Count == 1 ? name : $"{Path.GetFileNameWithoutExtension(name)} {i + 1}.pdf", (Func<byte[]>)(() => Encoding.UTF8.GetBytes(t))))];
+        }
+        catch (FormatException e)
+        {
+            var fault = e.Message;
+            return [(name, () => throw new FormatException(fault))];
+        }
     }
 
     /// <summary>A packed collection of charts; null for a single chart, packed MusicXML included.</summary>

@@ -30,6 +30,8 @@ internal static class SongText
         song.ChordCount = chart.Chords.Count;
         song.ProblemCount = reading.Problems.Count;
         song.ChangedAt = now;
+        song.Tags = [.. chart.Tags.Select(t => PlainText.Cut(t, Song.LongestTag)).Distinct().Take(Song.MostTags)];
+        song.SearchText = SongSearch.TextOf(song, chart);
         return reading;
     }
 }

@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Classes;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
@@ -35,6 +36,30 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
             [.. record.Bars.Select(b => new BarItem(b.SectionIndex, b.BarIndex, Round(b.At), Round(b.Length), Performance.Quarters(b.Meter), b.Pace))],
             new Dictionary<string, VersionItem> { ["record"] = Item(against is null ? "the record" : $"rung {against.Limits.Label}", record), ["rung"] = Item($"rung {rung.Limits.Label}", version) });
     }
+
+    /// <summary>The record against everybody of a class together, as the class sheet advises them; each comes in a hair after the other, as people do.</summary>
+    /// <param name="record">The song as recorded, in the key and at the tempo of the class.</param>
+    /// <param name="sheet">The class.</param>
+    public static SoundScore Of(Ladder record, ClassSheet sheet)
+    {
+        var alone = Of(record, record.Playable.Last());
+        var strokes = new List<StrokeItem>();
+        VersionItem? last = null;
+        for (var i = 0; i < sheet.Parts.Count; i++)
+        {
+            var part = sheet.Parts[i];
+            var performance = new Performance(new VersionChart(part.Ladder, part.Eased));
+            var rests = part.Sections.Where(s => s.Advice == SectionPart.Rests).Select(s => s.Section).ToHashSet();
+            var silent = performance.Bars.Where(b => rests.Contains(b.SectionIndex)).ToList();
+            last = Item("the class", performance);
+            var late = i * Apart * sheet.Tempo / 60;
+            strokes.AddRange(last.Strokes.Where(s => !silent.Exists(b => s.At >= b.At - 1e-4 && s.At < b.At + b.Length - 1e-4))
+                .Select(s => s with { At = Round(s.At + late), Strength = Math.Round(s.Strength / Math.Sqrt(sheet.Parts.Count), 4) }));
+        }
+        return alone with { Versions = new Dictionary<string, VersionItem> { ["record"] = alone.Versions["record"], ["rung"] = last! with { Strokes = [.. strokes.OrderBy(s => s.At)] } } };
+    }
+
+    private const double Apart = 0.012;   // s between one player and the next
 
     private static VersionItem Item(string title, Performance performance) => new(
         title,

@@ -19,7 +19,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The lesson: one rung as it is played, readable from two metres, led by keys, a foot switch or the clock; what is noted and counted lands on the student.</summary>
-internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, Logbook log, TimeProvider clock) : PageModel
+internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, Logbook log, SetDesk sets, TimeProvider clock) : PageModel
 {
     private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web);
 
@@ -87,7 +87,7 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
         return steps;
     }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, [Range(20.0, 300.0)] double? tempo)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, [Range(20.0, 300.0)] double? tempo, Guid? set)
     {
         if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
@@ -96,7 +96,27 @@ internal sealed class StageModel(TembriDbContext context, LadderDesk desk, Studi
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
         Rung = feasible.FirstOrDefault(r => r.Number == rung) ?? feasible.FirstOrDefault(r => r.Number == open.WorkingRung) ?? feasible[0];
         Tempo = ModelState.IsValid && tempo is { } asked ? asked : Math.Min(Ladder.Chart.Tempo, Fit.ComfortableTempo ?? Ladder.Chart.Tempo);
+        if (set is { } played) InSet = await FindInSetAsync(played, id);
         return Request.Headers.ContainsKey("HX-Request") ? Partial("_StageRung", this) : Page();
+    }
+
+    /// <summary>Where the song stands in a set that is played through.</summary>
+    public sealed record SetPlace(string Name, int Place, int All, int Capo, SetWay? Before, SetWay? Next);
+
+    /// <summary>The way to a song beside it in the set.</summary>
+    public sealed record SetWay(string Title, int Capo, string Address);
+
+    /// <summary>The set that is played through; null for a song alone.</summary>
+    public SetPlace? InSet { get; private set; }
+
+    private async Task<SetPlace?> FindInSetAsync(Guid set, Guid song)
+    {
+        if (await sets.OpenAsync(set, HttpContext.RequestAborted) is not { } open) return null;
+        var items = open.Items.ToList();
+        var at = items.FindIndex(i => i.Song.Id == song);
+        if (at < 0) return null;
+        SetWay? Way(int i) => i < 0 || i >= items.Count ? null : new SetWay(items[i].Song.Title, items[i].Capo, $"{Paths.Stage(items[i].Song.Id, Open.Student.Id, items[i].Rung)}&set={set}");
+        return new SetPlace(open.Set.Name, at + 1, items.Count, Rung.Capo, Way(at - 1), Way(at + 1));
     }
 
     /// <summary>Keeps what was noted or counted.</summary>

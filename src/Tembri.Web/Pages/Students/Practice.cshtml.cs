@@ -86,9 +86,9 @@ internal sealed class PracticeModel(
         return Redirect(Paths.Practice(id));
     }
 
-    /// <summary>Goal, minutes, age group, lesson.</summary>
+    /// <summary>Goal, minutes, age group.</summary>
     public async Task<IActionResult> OnPostGoalAsync(
-        Guid id, int minutes, AgeGroup age, bool sings, Guid? goalSong, int? goalRung, DateOnly? goalOn, DayOfWeek? lessonDay, TimeOnly? lessonAt)
+        Guid id, int minutes, AgeGroup age, bool sings, Guid? goalSong, int? goalRung, DateOnly? goalOn, string? tags)
     {
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
         if (minutes is < 1 or > Student.MostMinutes) return await RefuseAsync(id, $"Minutes a day are 1 to {Student.MostMinutes}.");
@@ -97,7 +97,8 @@ internal sealed class PracticeModel(
         if (!ModelState.IsValid) return await RefuseAsync(id, "A day or a time could not be read; nothing was changed.");
         if (goalSong is { } wanted && !await context.Songs.AnyAsync(s => s.Id == wanted)) goalSong = null;
         (student.MinutesADay, student.AgeGroup, student.SingsAlong, student.GoalSongId, student.GoalRung, student.GoalOn) = (minutes, age, sings, goalSong, goalSong is null ? null : goalRung, goalSong is null ? null : goalOn);
-        (student.LessonDay, student.LessonAt, student.ChangedAt) = (lessonDay, lessonAt, clock.GetUtcNow());
+        student.Tags = [.. Core.Charts.PlainText.OneLine(tags ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(t => Core.Charts.PlainText.Cut(t, Data.Songs.Song.LongestTag)).Distinct().Take(Data.Songs.Song.MostTags)];
+        student.ChangedAt = clock.GetUtcNow();
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException) { return await RefuseAsync(id, "This student was changed in another tab meanwhile; the page shows the newest. Make your change again."); }
         return Redirect(Paths.Practice(id));
