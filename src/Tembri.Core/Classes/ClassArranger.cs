@@ -94,16 +94,16 @@ public sealed class ClassArranger(LadderBuilder builder)
             Places = [new Place(rung.Capo, shapes, [weight], [null], 0, 0)], Rungs = [rung], TradeOffs = [weight],
         };
         var fit = new VersionFit(VersionOutline.Of(rung, sounding.Tempo), player.Player);
-        return new ClassPart(player.Id, ladder, fit, Sections(rung, player.Player, fit, sounding));
+        return new ClassPart(player.Id, ladder, fit, Sections(rung, player, fit, sounding));
     }
 
-    private static List<ClassSection> Sections(PlayableRung rung, Player player, VersionFit fit, Chart sounding)
+    private static List<ClassSection> Sections(PlayableRung rung, ClassPlayer player, VersionFit fit, Chart sounding)
     {
         var oneStroke = rung.Struck(rung.Hand.On(rung.Song.Chart, StrumLadder.OneStroke));
-        var lighter = LearningOrder.Of(oneStroke, new VersionFit(VersionOutline.Of(oneStroke, sounding.Tempo), player)).Sections.ToDictionary(s => s.Section, s => s.Good);
+        var lighter = LearningOrder.Of(oneStroke, new VersionFit(VersionOutline.Of(oneStroke, sounding.Tempo), player.Player)).Sections.ToDictionary(s => s.Section, s => s.Good);
         var enough = FitWeights.Default.GrowingFrom;
         return [.. LearningOrder.Of(rung, fit).Sections.OrderBy(s => s.Section).Select(s => new ClassSection(
-            s.Section, s.Good, lighter[s.Section], s.Good >= enough ? SectionPart.Plays : lighter[s.Section] >= enough ? SectionPart.OneStroke : SectionPart.Rests))];
+            s.Section, s.Good, lighter[s.Section], s.Good >= enough ? SectionPart.Plays : lighter[s.Section] >= enough ? SectionPart.OneStroke : SectionPart.Rests, player.Parts.TryGetValue(s.Section, out var wanted) ? wanted : null))];
     }
 
     private sealed record Choice(PlayableRung Rung, double Fit);

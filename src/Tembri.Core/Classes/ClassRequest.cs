@@ -16,6 +16,9 @@ public sealed record ClassPlayer(string Id, Player Player, IReadOnlyList<int> Ru
     /// <summary>The one capo the player is to use; null leaves it open.</summary>
     public int? Capo { get; init; }
 
+    /// <summary>What the teacher wants the player to do in a section, by the section's place in the chart; the others go as advised.</summary>
+    public IReadOnlyDictionary<int, SectionPart> Parts { get; init; } = new Dictionary<int, SectionPart>();
+
     /// <summary>What the teacher wants of chords and shapes for the player.</summary>
     public TeacherWishes Wishes { get; init; } = TeacherWishes.None;
 

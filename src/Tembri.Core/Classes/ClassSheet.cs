@@ -51,9 +51,9 @@ public sealed record ClassPart(string Id, Ladder Ladder, VersionFit Fit, IReadOn
     /// <summary>The key of the shapes.</summary>
     public Key ShapeKey => Ladder.ShapeKey;
 
-    /// <summary>The version as it is advised: one stroke a change where more does not go yet. Where the player rests it is as it was.</summary>
-    public PlayableRung Eased => Sections.Any(s => s.Advice == SectionPart.OneStroke)
-        ? Rung.Struck(Rung.Hand.With(Rung.Song.Chart, Sections.Where(s => s.Advice == SectionPart.OneStroke).ToDictionary(s => s.Section, _ => Strums.StrumLadder.OneStroke))) : Rung;
+    /// <summary>The version as it is played: one stroke a change where more does not go yet, or the teacher wants no more. Where the player rests it is as it was.</summary>
+    public PlayableRung Eased => Sections.Any(s => s.Does == SectionPart.OneStroke)
+        ? Rung.Struck(Rung.Hand.With(Rung.Song.Chart, Sections.Where(s => s.Does == SectionPart.OneStroke).ToDictionary(s => s.Section, _ => Strums.StrumLadder.OneStroke))) : Rung;
 
     /// <summary>The changes that need more time than there is, those first that lack most.</summary>
     public IEnumerable<FittedChange> Late => Fit.Changes.Where(c => c.NeededSeconds > c.AvailableSeconds).OrderByDescending(c => c.NeededSeconds - c.AvailableSeconds);
@@ -75,4 +75,9 @@ public enum SectionPart
 /// <param name="Good">Share of its beats expected clean and in time, 0 to 1.</param>
 /// <param name="WithOneStroke">The same with one stroke a change, 0 to 1.</param>
 /// <param name="Advice">What is advised.</param>
-public sealed record ClassSection(int Section, double Good, double WithOneStroke, SectionPart Advice);
+/// <param name="Wanted">What the teacher wants instead; null to follow the advice.</param>
+public sealed record ClassSection(int Section, double Good, double WithOneStroke, SectionPart Advice, SectionPart? Wanted = null)
+{
+    /// <summary>What the player does.</summary>
+    public SectionPart Does => Wanted ?? Advice;
+}

@@ -145,7 +145,7 @@ public sealed class SkillLearning
         foreach (var (technique, _) in byTechnique) _tried[technique] = trials.At;
         var chance = trials.Gates.Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
         // What comes off whatever the skill may be, within what is believed, tells nothing of it.
-        var telling = byTechnique.Select(t => (t.Technique, t.Gates, Tells: trials.Tries * Tells(t.Technique, t.Gates))).Where(t => t.Tells > Telling)
+        var telling = byTechnique.Select(t => (t.Technique, t.Gates, Tells: Tells(trials, t.Technique, t.Gates, chance))).Where(t => t.Tells > Telling)
             .OrderByDescending(t => t.Tells).ThenBy(t => t.Technique).Take(TrialPosterior.Most).OrderBy(t => t.Technique).ToList();
         if (telling.Count > 0)
         {
@@ -161,12 +161,19 @@ public sealed class SkillLearning
         return (trials.Tries * chance, trials.Clean, null);
     }
 
-    /// <summary>How much the chance of a technique's gates varies over what is believed, as a difference of logarithms.</summary>
-    private double Tells(int technique, Gate[] gates)
+    /// <summary>How much the likelihood of tries varies over what is believed of a technique, as a difference of logarithms: what failed tells most where it was hardly to be expected.</summary>
+    /// <param name="trials">The tries.</param>
+    /// <param name="technique">The technique.</param>
+    /// <param name="gates">What asks it.</param>
+    /// <param name="chance">Chance of a clean try with what is believed now.</param>
+    private double Tells(Trials trials, int technique, Gate[] gates, double chance)
     {
         var deviation = Math.Sqrt(_covariance[technique, technique]);
-        double Log(double away) => gates.Sum(g => Math.Log(g.Chance(_mean[technique] + away * deviation)));
-        return Log(1.5) - Log(-1.5);
+        double Chance(double away) => gates.Aggregate(1.0, (c, g) => c * g.Chance(_mean[technique] + away * deviation));
+        var rest = chance / Math.Max(1e-12, Chance(0));
+        double Failed(double away) => Math.Log(Math.Max(1e-12, 1 - Math.Min(1, rest) * Chance(away)));
+        var (low, high) = (Math.Max(1e-12, Chance(-1.5)), Math.Max(1e-12, Chance(1.5)));
+        return Math.Max(trials.Tries * (Math.Log(high) - Math.Log(low)), (trials.Tries - trials.Clean) * (Failed(-1.5) - Failed(1.5)));
     }
 
     /// <summary>Takes what is now believed of the asked techniques over to all: the others move and narrow by how they hang together with them.</summary>

@@ -12,8 +12,10 @@ internal sealed class TrialPosterior
     /// <summary>At most this many techniques at once.</summary>
     public const int Most = 3;
 
-    private const double Reach = 5;        // standard deviations of the prior that the grid covers on either side
-    private const double Step = 1.25;      // of the narrower of prior and likelihood
+    // Standard deviations of the prior that the grid covers on either side, by how many techniques there are: what nobody expected can lie far out.
+    private static readonly double[] Reaches = [0, 8, 5, 5];
+    // Of the narrower of prior and likelihood, by how many techniques there are: what both give together can be narrower still, and one axis costs little.
+    private static readonly double[] Steps = [0, 0.5, 1.0, 1.25];
     private const double LeastChance = 1e-12;
     private const double Nothing = -40;    // logarithm, against the highest seen
 
@@ -22,17 +24,17 @@ internal sealed class TrialPosterior
         /// <summary>An axis that is not there: one place, where everything comes off.</summary>
         public static readonly Axis None = new([0], [1], [0]);
 
-        public static Axis Of(IReadOnlyList<Gate> gates, double mean, double deviation, double tries)
+        public static Axis Of(IReadOnlyList<Gate> gates, double mean, double deviation, double tries, double reach, double step)
         {
             // How far the chance of a gate tells skills apart, with so many tries.
             var telling = gates.Min(g => g.Softness) * 2 / Math.Sqrt(Math.Max(1, tries));
-            var nodes = 1 + 2 * (int)Math.Ceiling(Reach * deviation / (Step * Math.Min(deviation, telling)));
+            var nodes = 1 + 2 * (int)Math.Ceiling(reach * deviation / (step * Math.Min(deviation, telling)));
             var offset = new double[nodes];
             var chance = new double[nodes];
             var log = new double[nodes];
             for (var k = 0; k < nodes; k++)
             {
-                offset[k] = Reach * deviation * (2.0 * k / (nodes - 1) - 1);
+                offset[k] = reach * deviation * (2.0 * k / (nodes - 1) - 1);
                 chance[k] = 1;
                 foreach (var gate in gates) chance[k] *= gate.Chance(mean + offset[k]);
                 log[k] = Math.Log(Math.Max(LeastChance, chance[k]));
@@ -52,7 +54,7 @@ internal sealed class TrialPosterior
     public TrialPosterior(IReadOnlyList<IReadOnlyList<Gate>> gates, double[] mean, double[] deviation, double tries)
     {
         _mean = mean;
-        _axes = [.. Enumerable.Range(0, Most).Select(i => i < mean.Length ? Axis.Of(gates[i], mean[i], deviation[i], tries) : Axis.None)];
+        _axes = [.. Enumerable.Range(0, Most).Select(i => i < mean.Length ? Axis.Of(gates[i], mean[i], deviation[i], tries, Reaches[mean.Length], Steps[mean.Length]) : Axis.None)];
     }
 
     /// <summary>Takes mean and covariance.</summary>

@@ -48,7 +48,9 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
                 && !(type.Type == typeof(PracticeEntry) && type.Properties[i].Name == "requestKey") || type.Properties[i].Set is null) type.Properties.RemoveAt(i);
     }
 
-    private sealed record Head(int Form, string Name, Core.Music.NoteNames NoteNames, bool FretsFromNut, int[] Tunings, string Wishes, string Sheets, int? KeepsMonths);
+    private sealed record Head(int Form, string Name, Core.Music.NoteNames NoteNames, bool FretsFromNut, int[] Tunings, string Wishes, string Sheets, int? KeepsMonths, string? Only = null);
+
+    private const string OnlySet = "set";
 
     /// <summary>What came of bringing an archive, a line a kind of row.</summary>
     public sealed record Brought(IReadOnlyList<string> Said);
@@ -88,6 +90,24 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
                 """, leaving);
         }
         return stream.ToArray();
+    }
+
+    /// <summary>Takes one set out with its songs, for another teacher: in the same form, without students and settings. Null when there is no such set.</summary>
+    public async Task<(byte[] File, string Name)?> WriteSetAsync(Guid id, CancellationToken leaving)
+    {
+        if (await context.SongSets.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, leaving) is not { } set) return null;
+        var wanted = set.Read().Select(s => s.Song).ToList();
+        var songs = await context.Songs.AsNoTracking().Where(s => wanted.Contains(s.Id)).OrderBy(s => s.Id).ToListAsync(leaving);
+        set.StudentId = null;
+        using var stream = new MemoryStream();
+        using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            await PutAsync(zip, "studio.json", new Head(Form, "", Core.Music.NoteNames.AsKey, false, [], "", "", null, OnlySet), leaving);
+            foreach (var song in songs) await PutTextAsync(zip, $"songs/{song.Id}.txt", song.ChartText, leaving);
+            await PutAsync(zip, "songs.json", songs, leaving);
+            await PutAsync(zip, "sets.json", new[] { set }, leaving);
+        }
+        return (stream.ToArray(), set.Name);
     }
 
     private async Task RowsAsync<T>(ZipArchive zip, string name, Func<IQueryable<T>, IQueryable<T>> order, CancellationToken leaving) where T : class, IStudioOwned =>
@@ -149,7 +169,8 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
     {
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId, leaving);
         var isEmpty = !await context.Songs.AnyAsync(leaving) && !await context.Students.AnyAsync(leaving);
-        if (isEmpty)
+        if (head.Only is not null) said.Add("Settings: there are none in it.");
+        else if (isEmpty)
         {
             (studio.NoteNames, studio.FretsFromNut, studio.Wishes, studio.Sheets, studio.KeepsMonths) = (head.NoteNames, head.FretsFromNut, head.Wishes ?? "", head.Sheets ?? "", head.KeepsMonths);
             if (PlainText.OneLine(head.Name ?? "") is { Length: > 0 } name) studio.Name = PlainText.Cut(name, 80);

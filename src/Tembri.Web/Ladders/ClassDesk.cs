@@ -17,25 +17,38 @@ namespace Tembri.Web.Ladders;
 /// <param name="Students">Who plays.</param>
 /// <param name="Rungs">The rung of a student, where one was chosen.</param>
 /// <param name="Capos">The capo of a student, where one was chosen.</param>
+/// <param name="Parts">What a student does in a section, by its place in the chart, where that was chosen.</param>
 /// <param name="Tempo">Beats a minute; null leaves it open.</param>
 /// <param name="Semitones">The key, in semitones from the record; null leaves it open.</param>
-internal sealed record ClassAsked(IReadOnlyList<Guid> Students, IReadOnlyDictionary<Guid, int> Rungs, IReadOnlyDictionary<Guid, int> Capos, double? Tempo, int? Semitones)
+internal sealed record ClassAsked(IReadOnlyList<Guid> Students, IReadOnlyDictionary<Guid, int> Rungs, IReadOnlyDictionary<Guid, int> Capos, IReadOnlyDictionary<(Guid Student, int Section), SectionPart> Parts, double? Tempo, int? Semitones)
 {
     /// <summary>The most who stand on one sheet.</summary>
     public const int MostPlayers = 12;
 
     private const double SlowestTempo = 20, FastestTempo = 320;
 
-    /// <summary>Reads <c>with=…&amp;rung-…=2&amp;capo-…=3&amp;tempo=80&amp;key=-2</c>. What is out of range counts as not said.</summary>
+    /// <summary>Reads <c>with=…&amp;rung-…=2&amp;capo-…=3&amp;part-…-0=rests&amp;tempo=80&amp;key=-2</c>. What is out of range counts as not said.</summary>
     public static ClassAsked Read(IQueryCollection query)
     {
         var students = query["with"].Select(w => Guid.TryParse(w, out var id) ? id : (Guid?)null).OfType<Guid>().Distinct().Take(MostPlayers).ToList();
         Dictionary<Guid, int> Numbers(string name, int low, int high) => students.Select(s => (s, Number: Number(query[$"{name}-{s}"]))).Where(x => x.Number >= low && x.Number <= high).ToDictionary(x => x.s, x => (int)x.Number!);
         return new ClassAsked(
-            students, Numbers("rung", 1, 9), Numbers("capo", 0, NeckGeometry.HighestCapo),
+            students, Numbers("rung", 1, 9), Numbers("capo", 0, NeckGeometry.HighestCapo), PartsOf(query, students),
             double.TryParse(query["tempo"], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var tempo) && tempo is >= SlowestTempo and <= FastestTempo ? tempo : null,
             Number(query["key"]) is { } key && Math.Abs(key) <= VoiceWish.Farthest ? key : null);
     }
+
+    private static Dictionary<(Guid, int), SectionPart> PartsOf(IQueryCollection query, List<Guid> students) => query
+        .Select(q => (Name: q.Key.Split('-', 2), Does: PartNames.FirstOrDefault(p => p.Name == q.Value)))
+        .Where(q => q.Name is ["part", { Length: > PartIdLength }] && q.Does.Name is not null)
+        .Select(q => (Student: Guid.TryParse(q.Name[1][..PartIdLength], out var id) ? id : Guid.Empty, Section: Number(q.Name[1][(PartIdLength + 1)..]) ?? -1, q.Does.Part))
+        .Where(q => students.Contains(q.Student) && q.Section is >= 0 and < ChartLimits.MostSections)
+        .DistinctBy(q => (q.Student, q.Section)).ToDictionary(q => (q.Student, q.Section), q => q.Part);
+
+    private const int PartIdLength = 36;   // of a student's id in the name of a field
+
+    /// <summary>What somebody may do in a section, as the address writes it.</summary>
+    public static IReadOnlyList<(string Name, SectionPart Part)> PartNames { get; } = [("plays", SectionPart.Plays), ("stroke", SectionPart.OneStroke), ("rests", SectionPart.Rests)];
 
     private static int? Number(string? text) => int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var number) ? number : null;
 
@@ -43,6 +56,7 @@ internal sealed record ClassAsked(IReadOnlyList<Guid> Students, IReadOnlyDiction
     public string Query(int? key = null) => string.Join('&', new[]
     {
         string.Join('&', Students.Select(s => $"with={s}")), string.Join('&', Rungs.Select(r => $"rung-{r.Key}={r.Value}")), string.Join('&', Capos.Select(c => $"capo-{c.Key}={c.Value}")),
+        string.Join('&', Parts.Select(p => $"part-{p.Key.Student}-{p.Key.Section}={PartNames.First(n => n.Part == p.Value).Name}")),
         Tempo is { } tempo ? string.Create(CultureInfo.InvariantCulture, $"tempo={tempo}") : "", (key ?? Semitones) is { } moved ? $"key={moved}" : "",
     }.Where(p => p.Length > 0));
 }
@@ -79,10 +93,10 @@ internal sealed class ClassDesk(TembriDbContext context, SongGrades grades, Ladd
         var request = new ClassRequest
         {
             Chart = chart, Tempo = asked.Tempo, Semitones = asked.Semitones, Alike = Alike,
-            Players = [.. students.Select(s => new ClassPlayer(s.Id.ToString(), s.ToPlayer(), [rungs[s.Id]]) { Capo = asked.Capos.TryGetValue(s.Id, out var capo) ? capo : null, Wishes = LadderDesk.WishesFor(studio, s) })],
+            Players = [.. students.Select(s => new ClassPlayer(s.Id.ToString(), s.ToPlayer(), [rungs[s.Id]]) { Capo = asked.Capos.TryGetValue(s.Id, out var capo) ? capo : null, Parts = asked.Parts.Where(p => p.Key.Student == s.Id).ToDictionary(p => p.Key.Section, p => p.Value), Wishes = LadderDesk.WishesFor(studio, s) })],
         };
         // Students and their practice have versions of their own; a sheet is known by all it was made of.
-        var key = $"{song.ChartStamp} {ArrangementStamp.ModelVersion} {asked.Tempo} {asked.Semitones} {string.Join(' ', request.Players.Select(p => $"{p.Id} {p.Player.Kind.Key} {p.Player.Skills} {p.Rungs[0]} {p.Capo} {p.Wishes.ToJson()}"))} {string.Join(' ', students.Select(s => s.UsesPractice ? s.Progress?.Learnt.GetHashCode(StringComparison.Ordinal) : 0))}";
+        var key = $"{song.ChartStamp} {ArrangementStamp.ModelVersion} {asked.Tempo} {asked.Semitones} {string.Join(' ', request.Players.Select(p => $"{p.Id} {p.Player.Kind.Key} {p.Player.Skills} {p.Rungs[0]} {p.Capo} {string.Join(',', p.Parts)} {p.Wishes.ToJson()}"))} {string.Join(' ', students.Select(s => s.UsesPractice ? s.Progress?.Learnt.GetHashCode(StringComparison.Ordinal) : 0))}";
         try
         {
             var sheet = shelf.FindClass(key) ?? await lanes.ForPageAsync(work => new ClassArranger(builder).Arrange(request, work), leaving);

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Planning;
 using Tembri.Core.Practice;
 using Tembri.Core.Roads;
 using Tembri.Core.Shapes;
@@ -15,8 +16,10 @@ namespace Tembri.Web.Ladders;
 /// <param name="Map">The library as the student sees it.</param>
 /// <param name="Road">The road.</param>
 /// <param name="Titles">Titles by song.</param>
+/// <param name="Time">About how long it takes, at the student's minutes a day.</param>
+/// <param name="Today">The day it is.</param>
 /// <param name="Missing">Songs that are not arranged for the student's kind yet, and so are not counted.</param>
-internal sealed record OpenRoad(Student Student, RoadMap Map, Road Road, IReadOnlyDictionary<string, SongLine> Titles, int Missing);
+internal sealed record OpenRoad(Student Student, RoadMap Map, Road Road, IReadOnlyDictionary<string, SongLine> Titles, RoadForecast Time, DateOnly Today, int Missing);
 
 /// <summary>What is asked of a road; bound from the address.</summary>
 internal sealed class RoadAsked
@@ -29,6 +32,9 @@ internal sealed class RoadAsked
     public Guid? Song { get; set; }
     public int? Rung { get; set; }
     public int? Steps { get; set; }
+
+    /// <summary>The day by which it is to be done; null for none.</summary>
+    public DateOnly? By { get; set; }
 
     /// <summary>Only songs with one of the teacher's words.</summary>
     public string? Tag { get; set; }
@@ -80,7 +86,8 @@ internal sealed class RoadDesk(TembriDbContext context, SongGrades grades, Logbo
             var library = new RoadMap(request, work.Cancel);
             return (library, RoadFinder.Find(library, work.Cancel));
         }, leaving);
-        return new OpenRoad(student, map, road, lines.ToDictionary(l => l.Id.ToString()), lines.Count - versions.Select(v => v.Song).Distinct().Count());
+        return new OpenRoad(student, map, road, lines.ToDictionary(l => l.Id.ToString()),
+            RoadForecast.Of(road, Math.Max(1, student.MinutesADay)), DateOnly.FromDateTime(clock.GetLocalNow().DateTime), lines.Count - versions.Select(v => v.Song).Distinct().Count());
     }
 
     /// <summary>Shapes that went when they were tried last, long ago.</summary>

@@ -6,6 +6,7 @@ using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 using Tembri.Data;
 using Tembri.Data.Songs;
+using Tembri.Web.Archive;
 using Tembri.Web.Computing;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
@@ -15,7 +16,7 @@ using Tembri.Web.Sheets;
 namespace Tembri.Web.Pages;
 
 /// <summary>Songs in an order: for a lesson group, a concert, a season.</summary>
-internal sealed class SetsModel(TembriDbContext context, SetDesk desk, LadderDesk ladders, Booklet booklet, ComputeLanes lanes, StudioSettings studio, TimeProvider clock) : PageModel
+internal sealed class SetsModel(TembriDbContext context, SetDesk desk, LadderDesk ladders, Booklet booklet, StudioArchive archive, ComputeLanes lanes, StudioSettings studio, TimeProvider clock) : PageModel
 {
     private const int MostSets = 200;
 
@@ -110,6 +111,10 @@ internal sealed class SetsModel(TembriDbContext context, SetDesk desk, LadderDes
 
     /// <summary>Takes a set away; its songs stay.</summary>
     public async Task<IActionResult> OnPostRemoveAsync(Guid id) => await context.SongSets.Where(s => s.Id == id).ExecuteDeleteAsync() == 0 ? NotFound() : Redirect("/sets");
+
+    /// <summary>The set and its songs as a file for another teacher.</summary>
+    public async Task<IActionResult> OnGetArchiveAsync(Guid id) =>
+        await archive.WriteSetAsync(id, HttpContext.RequestAborted) is var (file, name) ? File(file, "application/zip", $"{name}.zip") : NotFound();
 
     /// <summary>All of it as one booklet: a page with the order, then each song's sheet, for a student's own versions or as recorded.</summary>
     public async Task<IActionResult> OnGetPdfAsync(Guid id)

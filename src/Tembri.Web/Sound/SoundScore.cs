@@ -49,7 +49,7 @@ internal sealed record SoundScore(double Tempo, double Length, IReadOnlyList<Sou
         {
             var part = sheet.Parts[i];
             var performance = new Performance(new VersionChart(part.Ladder, part.Eased));
-            var rests = part.Sections.Where(s => s.Advice == SectionPart.Rests).Select(s => s.Section).ToHashSet();
+            var rests = part.Sections.Where(s => s.Does == SectionPart.Rests).Select(s => s.Section).ToHashSet();
             var silent = performance.Bars.Where(b => rests.Contains(b.SectionIndex)).ToList();
             last = Item("the class", performance);
             var late = i * Apart * sheet.Tempo / 60;

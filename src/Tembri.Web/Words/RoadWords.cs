@@ -1,5 +1,6 @@
 using System.Globalization;
 using Tembri.Core.Music;
+using Tembri.Core.Planning;
 using Tembri.Core.Roads;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
@@ -47,6 +48,29 @@ internal static class RoadWords
         var wish = step.Version.Wished ? " It is a song that is wished for." : "";
         return $"Adds {Adds(step, names)}.{again}{left}{wish}";
     }
+
+    /// <summary>About how long a road takes, and whether that is soon enough; empty when nothing is new on it.</summary>
+    /// <param name="time">The reckoning.</param>
+    /// <param name="today">The day it is.</param>
+    /// <param name="by">The day by which it is to be done; null for none, and a day that is gone is none.</param>
+    public static string Time(RoadForecast time, DateOnly today, DateOnly? by)
+    {
+        if (time.Total < 1) return "";
+        var all = $"About {About(time.Total)} of practice in all: at {time.MinutesADay} minutes a day, five days a week, until {Day(today.AddDays(time.DaysUntil(time.Minutes.Count - 1)))}.";
+        if (by is not { } day || day <= today) return all;
+        var needed = time.MinutesADayFor(day.DayNumber - today.DayNumber);
+        return needed <= time.MinutesADay ? $"{all} That is in time for {Day(day)}; {needed} minutes a day would do." : $"{all} For {Day(day)} it takes {needed} minutes a day; or fewer steps, an easier rung, a later day.";
+    }
+
+    /// <summary>Minutes as people say them: in fives up to an hour, then in half hours.</summary>
+    public static string About(double minutes) => minutes switch
+    {
+        < 60 => string.Create(CultureInfo.InvariantCulture, $"{Math.Max(5, Math.Round(minutes / 5) * 5):0} minutes"),
+        _ => string.Create(CultureInfo.InvariantCulture, $"{Math.Round(minutes / 30) / 2:0.#} {(minutes is >= 45 and < 75 ? "hour" : "hours")}"),
+    };
+
+    /// <summary>A day as it stands in a sentence.</summary>
+    public static string Day(DateOnly day) => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
 
     /// <summary>How a road ends, where that needs a word; empty else.</summary>
     public static string End(Road road, int asked) => road.End switch

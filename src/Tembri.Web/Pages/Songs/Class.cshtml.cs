@@ -81,12 +81,15 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     /// <summary>What a part leaves out or eases, and where it is late; empty where all goes.</summary>
     public IEnumerable<string> Words(ClassPart part)
     {
-        string Names(SectionPart advice) => Lists.And(part.Sections.Where(s => s.Advice == advice).Select(s => Sheet.Chart.Sections[s.Section].Name));
+        string Names(SectionPart advice) => Lists.And(part.Sections.Where(s => s.Does == advice).Select(s => Sheet.Chart.Sections[s.Section].Name));
         if (Names(SectionPart.OneStroke) is { Length: > 0 } eased) yield return $"strikes once a change in {eased}";
         if (Names(SectionPart.Rests) is { Length: > 0 } rests) yield return $"rests in {rests}";
         foreach (var late in part.Late.Take(3))
             yield return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name(part, late.From)} → {Name(part, late.To)} comes {late.NeededSeconds - late.AvailableSeconds:0.0#} s late");
     }
+
+    /// <summary>What somebody does in a section, in a word or two.</summary>
+    public static string Say(SectionPart part) => part switch { SectionPart.Plays => "plays", SectionPart.OneStroke => "one stroke a change", _ => "rests" };
 
     private string Name(ClassPart part, int index) => part.Rung.Chords[index].ShapeChord.Named(studio.NoteNames).Name;
 }

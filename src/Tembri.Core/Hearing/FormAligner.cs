@@ -1,0 +1,139 @@
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Hearing;
+
+/// <summary>Where one beat of the form lies in a recording.</summary>
+/// <param name="Beat">Its place in the form.</param>
+/// <param name="From">The stretch it starts with.</param>
+/// <param name="To">One past its last stretch.</param>
+/// <param name="Jumped">True when it does not follow the beat before it in the form.</param>
+internal readonly record struct PlacedBeat(int Beat, int From, int To, bool Jumped);
+
+/// <summary>A form laid along a recording.</summary>
+/// <param name="Beats">The beats that are played, in time.</param>
+/// <param name="Score">How well it goes, in stretches that agree in full; comparable between keys and tempos.</param>
+internal sealed record Alignment(IReadOnlyList<PlacedBeat> Beats, double Score);
+
+/// <summary>Lays a written form along a recording: each beat gets its stretches, from left to right, so that chords agree with what sounds, beats begin where something begins, and no beat is much longer than the others.</summary>
+/// <remarks>
+/// Dynamic programming over beats with free lengths (a hidden semi-Markov model; Ferguson 1980). A section that is left early, left out or played once more costs a few beats' worth, so that forms which differ from the written one are found.
+/// All weights are in beats that agree in full.
+/// </remarks>
+internal sealed class FormAligner
+{
+    private static readonly HearingWeights W = HearingWeights.Default;
+    private const double Shortest = 0.72, Longest = 1.36;   // of a beat at the tempo
+    private const double Most = 1.0;                         // a stretch agrees or not by at most this
+    private const float Never = float.NegativeInfinity;
+    private const long MostCells = 60_000_000;
+
+    private readonly int _frames;
+    private readonly Dictionary<HeardExpectation, float[]> _sums = [];
+    private readonly Chroma[] _scaled;
+    private readonly float[] _usual, _onsets;
+
+    private readonly record struct HeardExpectation(string Name, int Semitones);
+
+    /// <summary>Readies a recording.</summary>
+    /// <param name="chroma">What sounds in each stretch.</param>
+    /// <param name="loudness">How loud each is.</param>
+    /// <param name="onsets">What begins when.</param>
+    public FormAligner(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness, OnsetTrack onsets)
+    {
+        _frames = chroma.Count;
+        _scaled = [.. chroma.Select(c => c.Scaled())];
+        var all = HeardChord.All.Where(c => c.Kind is HeardKind.Major or HeardKind.Minor).Select(ChordLikelihood.Expected).ToList();
+        var quiet = Quiet(loudness);
+        _usual = [.. _scaled.Select((c, f) => loudness[f] < quiet ? float.NaN : (float)all.Average(e => ChordLikelihood.Of(e, c)))];
+        _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * NoteTrack.Step)))];
+    }
+
+    /// <summary>True when a form can be laid along the recording with the memory there is.</summary>
+    public bool CanHold(WrittenForm form) => (long)form.Beats.Count * (_frames + 1) <= MostCells;
+
+    private static float Quiet(IReadOnlyList<float> loudness)
+    {
+        var sorted = loudness.Order().ToList();
+        return sorted.Count == 0 ? 0 : 0.05f * sorted[(int)(0.9 * (sorted.Count - 1))];
+    }
+
+    /// <summary>For a chord the sum of how much the stretches before each agree with it.</summary>
+    private float[] SumOf(Chord? chord, int semitones)
+    {
+        var key = new HeardExpectation(chord?.WithoutBass().Name ?? "", chord is null ? 0 : semitones);
+        if (_sums.TryGetValue(key, out var known)) return known;
+        var sum = new float[_frames + 1];
+        var expected = chord is null ? null : ChordLikelihood.Expected(chord.WithoutBass(), semitones);
+        for (var f = 0; f < _frames; f++)
+            sum[f + 1] = sum[f] + (expected is null || float.IsNaN(_usual[f]) ? 0 : (float)Math.Clamp(W.Sharpness * (ChordLikelihood.Of(expected, _scaled[f]) - _usual[f]), -Most, Most));
+        return _sums[key] = sum;
+    }
+
+    /// <summary>Lays a form along the recording.</summary>
+    /// <param name="form">The form; not empty.</param>
+    /// <param name="semitones">How far the record lies above the chart.</param>
+    /// <param name="tempo">Beats a minute.</param>
+    /// <param name="cancel">Ends the work.</param>
+    public Alignment Align(WrittenForm form, int semitones, double tempo, CancellationToken cancel)
+    {
+        var beats = form.Beats;
+        var period = 60 / tempo / NoteTrack.Step;
+        var sums = beats.Select(b => SumOf(b.Chord, semitones)).ToArray();
+        var lengths = beats.Select(b => (Min: Math.Max(1, (int)Math.Ceiling(Shortest * period * b.Length)), Max: Math.Max(1, (int)Math.Floor(Longest * period * b.Length)), Whole: period * b.Length)).ToArray();
+        var ring = lengths.Max(l => l.Max) + 1;
+        var uneven = beats.Select((b, s) => Enumerable.Range(0, lengths[s].Max + 1).Select(d => (float)(W.Uneven * Math.Pow(d / lengths[s].Whole - 1, 2) * b.Length)).ToArray()).ToArray();
+        var scale = (float)(1 / period);
+        var entered = new float[beats.Count, ring];      // best score with which a beat may start at a stretch
+        var reached = new float[beats.Count];            // best score of a beat that ends here
+        var back = new ushort[beats.Count, _frames + 1]; // its length
+        var how = new byte[beats.Count, _frames + 1];    // how it was entered: 0 from the one before, 1 by a jump, 2 at the start
+        var jumpFrom = new int[_frames + 1];
+        var (best, bestBeat, bestFrame) = (Never, -1, 0);
+        for (var t = 0; t <= _frames; t++)
+        {
+            if (t % 32 == 0) cancel.ThrowIfCancellationRequested();
+            var (jump, from) = (Never, -1);
+            for (var s = 0; s < beats.Count; s++)
+            {
+                var value = Never;
+                var length = 0;
+                var sum = sums[s];
+                var price = uneven[s];
+                for (var d = lengths[s].Min; d <= lengths[s].Max && d <= t; d++)
+                {
+                    var start = t - d;
+                    var v = entered[s, start % ring] + (sum[t] - sum[start]) * scale - price[d];
+                    if (v > value) (value, length) = (v, d);
+                }
+                reached[s] = value;
+                back[s, t] = (ushort)length;
+                if (value == Never || !form.EndsBar(s)) continue;
+                var last = s == beats.Count - 1;
+                var leaving = value - (float)(form.EndsPart(s) ? W.Jump : W.JumpInside);
+                if (leaving > jump) (jump, from) = (leaving, s);
+                if (value - (last ? 0 : W.Cut) is var ended && ended > best) (best, bestBeat, bestFrame) = ((float)ended, s, t);
+            }
+            jumpFrom[t] = from;
+            for (var s = 0; s < beats.Count; s++)
+            {
+                var (value, way) = s > 0 ? (reached[s - 1], (byte)0) : (Never, (byte)0);
+                if (beats[s].StartsPart && jump > value) (value, way) = (jump, 1);
+                var start = s == 0 ? 0 : beats[s].StartsBar ? -(float)W.Cut : Never;
+                if (start > value) (value, way) = (start, 2);
+                entered[s, t % ring] = value + (float)(beats[s].StartsBar ? W.OnsetOnBar + W.OnsetOnBeat : W.OnsetOnBeat) * _onsets[t];
+                how[s, t] = way;
+            }
+        }
+        var path = new List<PlacedBeat>();
+        for (int s = bestBeat, t = bestFrame; s >= 0;)
+        {
+            var start = t - back[s, t];
+            var way = how[s, start];
+            path.Add(new PlacedBeat(s, start, t, way == 1));
+            if (way == 2) break;
+            (s, t) = (way == 1 ? jumpFrom[start] : s - 1, start);
+        }
+        path.Reverse();
+        return new Alignment(path, best == Never ? 0 : best * period);
+    }
+}
