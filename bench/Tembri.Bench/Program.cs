@@ -12,6 +12,7 @@ return args switch
     ["capos"] => CapoCheck.Run(),
     ["hand"] => HandTimes.Run(),
     ["right-hand"] => RightHandTimes.Run(),
+    ["hearing", .. var how] => HearingCheck.Run(how),
     ["learning"] => LearningTimes.Run(),
     ["road", var songs] => RoadTimes.Run(songs),
     ["class", var folder] => ClassTimes.Run(folder),
@@ -31,6 +32,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | class REPOSITORY | road SONGS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | hearing [SONGS FIRST KIND say] | class REPOSITORY | road SONGS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -3,8 +3,10 @@ namespace Tembri.Core.Hearing;
 /// <summary>How strong each of the twelve pitch classes sounds, in the middle and in the bass.</summary>
 internal readonly struct Chroma
 {
-    private const double TrebleFrom = 50, TrebleFull = 55, TrebleFades = 76, TrebleTo = 91;
+    private const double TrebleFrom = 40, TrebleFull = 45, TrebleFades = 76, TrebleTo = 91;
     private const double BassFull = 46, BassTo = 55;
+
+    private const float Pressed = 0.35f;   // exponent
 
     private static readonly float[] TrebleWeight = [.. Notes().Select(n => (float)(n < TrebleFrom ? 0 : n < TrebleFull ? (n - TrebleFrom) / (TrebleFull - TrebleFrom) : n <= TrebleFades ? 1 : Math.Max(0, (TrebleTo - n) / (TrebleTo - TrebleFades))))];
     private static readonly float[] BassWeight = [.. Notes().Select(n => (float)(n <= BassFull ? 1 : Math.Max(0, (BassTo - n) / (BassTo - BassFull))))];
@@ -22,14 +24,14 @@ internal readonly struct Chroma
     /// <summary>Strength of a pitch class in the bass.</summary>
     public float Bass(int pitchClass) => Values[12 + pitchClass];
 
-    /// <summary>From the strengths of notes; loud notes are pressed together by the root, so that one does not hide the rest.</summary>
+    /// <summary>From the strengths of notes; loud notes are pressed together, so that one does not hide the rest.</summary>
     public static Chroma Of(ReadOnlySpan<float> notes)
     {
         var values = new float[24];
         for (var n = 0; n < notes.Length; n++)
         {
             if (notes[n] <= 0) continue;
-            var strength = MathF.Sqrt(notes[n]);
+            var strength = MathF.Pow(notes[n], Pressed);
             var pitchClass = (n + NoteTrack.LowestNote) % 12;
             values[pitchClass] += strength * TrebleWeight[n];
             values[12 + pitchClass] += strength * BassWeight[n];

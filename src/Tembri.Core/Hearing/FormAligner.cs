@@ -111,14 +111,14 @@ internal sealed class FormAligner
                 var last = s == beats.Count - 1;
                 var leaving = value - (float)(form.EndsPart(s) ? W.Jump : W.JumpInside);
                 if (leaving > jump) (jump, from) = (leaving, s);
-                if (value - (last ? 0 : W.Cut) is var ended && ended > best) (best, bestBeat, bestFrame) = ((float)ended, s, t);
+                if (value - (last ? 0 : form.EndsPart(s) ? W.Cut : W.CutInside) is var ended && ended > best) (best, bestBeat, bestFrame) = ((float)ended, s, t);
             }
             jumpFrom[t] = from;
             for (var s = 0; s < beats.Count; s++)
             {
                 var (value, way) = s > 0 ? (reached[s - 1], (byte)0) : (Never, (byte)0);
                 if (beats[s].StartsPart && jump > value) (value, way) = (jump, 1);
-                var start = s == 0 ? 0 : beats[s].StartsBar ? -(float)W.Cut : Never;
+                var start = s == 0 ? 0 : beats[s].StartsPart ? -(float)W.Cut : beats[s].StartsBar ? -(float)W.CutInside : Never;
                 if (start > value) (value, way) = (start, 2);
                 entered[s, t % ring] = value + (float)(beats[s].StartsBar ? W.OnsetOnBar + W.OnsetOnBeat : W.OnsetOnBeat) * _onsets[t];
                 how[s, t] = way;

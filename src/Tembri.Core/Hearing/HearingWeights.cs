@@ -53,8 +53,11 @@ public sealed record HearingWeights
     /// <summary>The same at the end of a bar inside a section.</summary>
     public required double JumpInside { get; init; }
 
-    /// <summary>What it costs to begin elsewhere than at the start, or to end elsewhere than at the end.</summary>
+    /// <summary>What it costs to begin with another section than the first, or to end with another than the last.</summary>
     public required double Cut { get; init; }
+
+    /// <summary>The same inside a section.</summary>
+    public required double CutInside { get; init; }
 
     /// <summary>What a stretch weighs by which a chord is liked better than the middle of all chords.</summary>
     public required double Sharpness { get; init; }

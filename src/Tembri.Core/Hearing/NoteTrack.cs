@@ -29,7 +29,7 @@ internal sealed class NoteTrack
     private const double LongBelow = 50;   // MIDI
     private const int Around = 18;         // bins on each side
     private const int Overtones = 8;
-    private const float Fading = 0.72f;
+    private const float Fading = 0.8f;
     private const int Rounds = 12;
 
     private readonly float[] _notes;
@@ -95,7 +95,7 @@ internal sealed class NoteTrack
         return sum;
     }
 
-    /// <summary>Takes off the mean around each bin, and divides by how much it varies there: what is left stands out.</summary>
+    /// <summary>Takes off the mean around each bin, and divides by the root of how much it varies there: what is left stands out, and loud regions do not hide quiet ones.</summary>
     private static void Clear(float[] bins, float[] clear)
     {
         double sum = 0, squares = 0;
@@ -107,7 +107,7 @@ internal sealed class NoteTrack
             var count = to - from + 1;
             var mean = sum / count;
             var deviation = Math.Sqrt(Math.Max(0, squares / count - mean * mean));
-            clear[b] = deviation > 1e-7 && bins[b] > mean ? (float)((bins[b] - mean) / deviation) : 0;
+            clear[b] = deviation > 1e-7 && bins[b] > mean ? (float)((bins[b] - mean) / Math.Sqrt(deviation)) : 0;
         }
     }
 

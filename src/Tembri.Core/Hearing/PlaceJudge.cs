@@ -1,0 +1,97 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Hearing;
+
+/// <summary>Says of each written chord whether the record agrees, from all the times it is played.</summary>
+/// <remarks>
+/// The strengths of the pitch classes are averaged over each time, a little away from its edges, and the middle one is taken over all times. Every chord has a likelihood for them (<see cref="ChordLikelihood"/>); a triad
+/// has that of its likeliest chord. The written one is given a little, what is rare has to make up for it.
+/// </remarks>
+internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int semitones)
+{
+    private static readonly HearingWeights W = HearingWeights.Default;
+    private static readonly IReadOnlyList<(HeardChord Chord, double[] Expected, double Rare)> Known =
+        [.. HeardChord.All.Select(c => (c, ChordLikelihood.Expected(c), W.Rare.GetValueOrDefault(c.Kind)))];
+    private const double Edge = 0.06;          // s
+    private const double EdgeShare = 0.12;     // of a short chord
+
+    /// <summary>Judges all places that are played.</summary>
+    /// <param name="times">When each bar is played.</param>
+    public List<HeardPlace> Judge(IReadOnlyList<HeardBar> times)
+    {
+        var places = new List<HeardPlace>();
+        foreach (var bar in times.GroupBy(b => (b.Section, b.Bar)).OrderBy(g => g.Key))
+        {
+            var written = chart.Sections[bar.Key.Section].Bars[bar.Key.Bar];
+            var at = 0.0;
+            for (var s = 0; s < written.Slots.Count; s++)
+            {
+                var slot = written.Slots[s];
+                var (from, to) = (at / written.Beats, (at + slot.Beats) / written.Beats);
+                at += slot.Beats;
+                if (slot.IsSilence) continue;
+                places.Add(Place(bar.Key.Section, bar.Key.Bar, s, slot.Chord, [.. bar.Select(b => (b.Start + from * (b.End - b.Start), b.Start + to * (b.End - b.Start)))]));
+            }
+        }
+        return places;
+    }
+
+    private HeardPlace Place(int section, int bar, int slot, Chord? written, IReadOnlyList<(double Start, double End)> times)
+    {
+        var each = times.Select(t => Between(t.Start, t.End)).ToList();
+        var all = Chroma.Median(each).Scaled();
+        var (best, certainty, agrees) = Read(all, written);
+        var heard = Named(best);
+        return new HeardPlace(
+            section, bar, slot, written, heard, agrees, certainty, Notes(all),
+            [.. times.Select((t, i) => Read(each[i].Scaled(), written) is var (one, _, same) ? new HeardPass(t.Start, t.End, Named(one), same == agrees && (agrees || one.Triad == best.Triad)) : default)]);
+    }
+
+    private Chroma Between(double start, double end)
+    {
+        var edge = Math.Min(Edge, EdgeShare * (end - start));
+        var from = Math.Clamp((int)Math.Ceiling((start + edge) / NoteTrack.Step), 0, chroma.Count - 1);
+        var to = Math.Clamp((int)Math.Floor((end - edge) / NoteTrack.Step) + 1, from + 1, chroma.Count);
+        return Chroma.Mean(chroma, from, to);
+    }
+
+    /// <summary>The likeliest chord, how certain its triad is, and whether it is the written one as far as can be told.</summary>
+    private (HeardChord Best, double Certainty, bool Agrees) Read(Chroma scaled, Chord? written)
+    {
+        var wanted = written is null ? (HeardTriad?)null : HeardChord.TriadOf(written, semitones);
+        var byTriad = new Dictionary<HeardTriad, (HeardChord Chord, double Value)>();
+        foreach (var (chord, expected, rare) in Known)
+        {
+            var value = ChordLikelihood.Of(expected, scaled) - rare;
+            if (!byTriad.TryGetValue(chord.Triad, out var known) || value > known.Value) byTriad[chord.Triad] = (chord, value);
+        }
+        // The written chord is asked for as it stands, with its bass and its further tones.
+        var asWritten = written is null ? double.NegativeInfinity : Math.Max(ChordLikelihood.Of(ChordLikelihood.Expected(written, semitones), scaled), wanted is { } w && byTriad.TryGetValue(w, out var plain) ? plain.Value : double.NegativeInfinity) + W.WrittenFirst;
+        var others = byTriad.Where(t => t.Key != wanted).OrderByDescending(t => t.Value.Value).ToList();
+        var other = others[0].Value;
+        if (written is not null)
+        {
+            var lead = other.Value - asWritten;
+            var certain = 1 / (1 + Math.Exp(-W.Certainty * Math.Abs(lead)));
+            var isOther = lead > 0 && certain >= W.SaidFrom;
+            if (!isOther) return (byTriad.TryGetValue(wanted!.Value, out var same) ? same.Chord : other.Chord, lead > 0 ? 1 - certain : certain, true);
+            return (other.Chord, certain, false);
+        }
+        return (other.Chord, 1 / (1 + Math.Exp(-W.Certainty * (other.Value - others[1].Value.Value))), true);
+    }
+
+    /// <summary>A heard chord as the chart would write it.</summary>
+    private Chord Named(HeardChord heard)
+    {
+        var root = chart.Key.Spell(((heard.Root - semitones) % 12 + 12) % 12);
+        return Chord.Parse(root.ToAscii() + heard.Suffix);
+    }
+
+    private double[] Notes(Chroma scaled)
+    {
+        var strongest = Math.Max(1e-6f, Enumerable.Range(0, 12).Max(scaled.Treble));
+        return [.. Enumerable.Range(0, 12).Select(p => Math.Round(scaled.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 3))];
+    }
+}
