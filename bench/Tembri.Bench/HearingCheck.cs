@@ -53,17 +53,17 @@ internal static class HearingCheck
     private static int WrongSongs(int count)
     {
         var folder = Directory.CreateTempSubdirectory().FullName;
-        var (same, other) = (new List<double>(), new List<double>());
+        var (same, other) = (new List<string>(), new List<string>());
         for (var seed = 1; seed <= count; seed++)
         {
-            var song = new BandSong(500 + seed, seed % 2 == 0 ? new(Noise: 20, Room: true, Drift: 0.06) : new());
+            var song = new BandSong(7351 * seed + 5, (seed % 3) switch { 0 => new(Noise: 20, Room: true, Drift: 0.06), 1 => new(OtherForm: true), _ => new(Semitones: -2) });
             var sound = song.Render(folder);
-            same.Add(Ear.Listen(sound, ChartReader.Read(song.WithWrongChords(6).Text).Chart).Agreement);
-            other.Add(Ear.Listen(sound, new BandSong(600 + seed, new()).Chart).Agreement);
+            same.Add($"{song} {song.Played.Count} bars " + Said(Ear.Listen(sound, ChartReader.Read(song.WithWrongChords(6).Text).Chart)));
+            other.Add(Said(Ear.Listen(sound, new BandSong(9173 * seed + 11, new()).Chart)));
         }
         Directory.Delete(folder, true);
-        string Row(List<double> values) => string.Join(' ', values.Order().Select(v => v.ToString("0.00", CultureInfo.InvariantCulture)));
-        Console.WriteLine($"own chart with six wrong chords: {Row(same)}\nchart of another song: {Row(other)}");
+        string Said(HearingResult h) => string.Create(CultureInfo.InvariantCulture, $"{h.Agreement:0.00} {h.Standing:0.00} jumps {h.FormChanges.Count} bars {h.FormChanges.Sum(c => c.Bars)} of {h.Bars.Count} key {h.Semitones} tempo {h.Tempo:0.0} {h.Matches}");
+        Console.WriteLine($"own chart with six wrong chords:\n{string.Join('\n', same.Order())}\nchart of another song:\n{string.Join('\n', other.Order())}");
         return 0;
     }
 

@@ -25,6 +25,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
     public DbSet<Studio> Studios => Set<Studio>();
     public DbSet<Song> Songs => Set<Song>();
     public DbSet<SongRevision> SongRevisions => Set<SongRevision>();
+    public DbSet<SongHearing> SongHearings => Set<SongHearing>();
     public DbSet<Student> Students => Set<Student>();
     public DbSet<LadderChoice> LadderChoices => Set<LadderChoice>();
     public DbSet<LockedShape> LockedShapes => Set<LockedShape>();
@@ -97,6 +98,11 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         {
             b.HasKey(r => new { r.StudioId, r.SongId, r.Number });
             b.HasOne<Song>().WithMany().HasForeignKey(r => new { r.StudioId, r.SongId }).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<SongHearing>(b =>
+        {
+            b.HasKey(h => new { h.StudioId, h.SongId });
+            b.HasOne<Song>().WithMany().HasForeignKey(h => new { h.StudioId, h.SongId }).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<Student>(b =>
         {
@@ -260,6 +266,7 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         builder.Entity<ArrangingRun>().HasKey(r => r.StudioId);
         OwnedByStudio<Song>(builder);
         OwnedByStudio<SongRevision>(builder);
+        OwnedByStudio<SongHearing>(builder);
         OwnedByStudio<Student>(builder);
         OwnedByStudio<LadderChoice>(builder);
         OwnedByStudio<LockedShape>(builder);

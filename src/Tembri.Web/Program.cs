@@ -1,3 +1,4 @@
+using Tembri.Web.Recordings;
 using Tembri.Web.Archive;
 using Serilog;
 using Tembri.Web.Api;
@@ -32,6 +33,7 @@ app.UseAuthorization();
 app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();
+app.MapRecordApi();
 app.MapDataApi();
 app.MapFormToken();
 app.MapStudentApi();

@@ -20,6 +20,8 @@ public sealed class IsolationTests(TembriHost host)
         ["GET /Songs/Remove"] = ("/songs/SONG/remove", []),
         ["GET /Songs/History"] = ("/songs/SONG/history", []),
         ["POST /Songs/History"] = ("/songs/SONG/history", [("number", "1"), ("version", "1")]),
+        ["GET /Songs/Record"] = ("/songs/SONG/record", []),
+        ["POST /Songs/Record Forget"] = ("/songs/SONG/record?handler=Forget", []),
         ["GET /Songs/Ladder"] = ("/songs/SONG/ladder/STUDENT", []),
         ["POST /Songs/Ladder Take"] = ("/songs/SONG/ladder/STUDENT?handler=Take", [("rung", "3"), ("chord", "0"), ("capo", "0"), ("frets", "-1,3,2,0,1,0"), ("fingers", "0,3,2,0,1,0")]),
         ["POST /Songs/Ladder Free"] = ("/songs/SONG/ladder/STUDENT?handler=Free", [("rung", "3"), ("chord", "0")]),
@@ -118,7 +120,7 @@ public sealed class IsolationTests(TembriHost host)
         "GET /Account/Yours", "POST /Account/Yours Password", "POST /Account/Yours Email", "POST /Account/Yours Session", "POST /Account/Yours Factor", "POST /Account/Yours FactorOn", "POST /Account/Yours FactorOff", "POST /Account/Yours Remove",
     ];
 
-    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/my/{secret}/entries", "/my/{secret}/entries/{entry:guid}/take-back", "/my/{secret}/score/{song:guid}", "/my/{secret}/app.webmanifest", "/my/worker.js", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/skills", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert", "/api/v1/class", "/api/v1/road", "/api/v1/songs", "/api/v1/songs/{id:guid}", "/api/v1/students", "/api/v1/students/{id:guid}/entries", "/api/v1/students/{id:guid}/plan", "/today"];
+    private static readonly HashSet<string> OtherRoutes = ["/health", "/openapi/{documentName}.json", "/account/token", "/my/{secret}/entries", "/my/{secret}/entries/{entry:guid}/take-back", "/my/{secret}/score/{song:guid}", "/my/{secret}/app.webmanifest", "/my/worker.js", "/api/v1/chords", "/api/v1/figures", "/api/v1/fingerings", "/api/v1/shapes", "/api/v1/skills", "/api/v1/strums", "/api/v1/changes", "/api/v1/ladder", "/api/v1/convert", "/api/v1/class", "/api/v1/road", "/api/v1/hearing", "/songs/{id:guid}/record/listen", "/api/v1/songs", "/api/v1/songs/{id:guid}", "/api/v1/students", "/api/v1/students/{id:guid}/entries", "/api/v1/students/{id:guid}/plan", "/today"];
 
     private List<string> HandlersThere()
     {

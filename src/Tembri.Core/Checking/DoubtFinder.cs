@@ -50,9 +50,12 @@ public sealed class DoubtFinder
         finder.OddLengths();
         finder.LeftOutOfTheForm();
         finder.HandsThatDoNotFit();
-        var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var kept = KeptIn(chart);
         return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column)).OrderBy(d => d.Line).ThenBy(d => d.Column)];
     }
+
+    /// <summary>Names of the doubts that a chart keeps as they are.</summary>
+    public static IReadOnlySet<string> KeptIn(Chart chart) => chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>Keeps a doubtful thing as it is: a line in the header says so.</summary>
     public static TextEdit Keep(string text, Doubt doubt)

@@ -45,13 +45,13 @@ internal static class ChartDrafter
         var measured = 60 * (beats.Count - 1) / (beats[^1] - beats[0]);
         return new HearingResult
         {
-            Cents = notes.Cents, Semitones = 0, Tempo = measured, Drift = (1, 1), Matches = places.Count > 0 && Spread(between) >= LeastMusic, Agreement = 0, Bars = times, Places = places, FormChanges = [],
+            Cents = notes.Cents, Semitones = 0, Tempo = measured, Drift = (1, 1), Matches = places.Count > 0 && Spread(between) >= LeastMusic, Agreement = 0, Standing = 0, Bars = times, Places = places, FormChanges = [],
             Draft = chart with { Tempo = Math.Round(measured) }, Seconds = seconds,
         };
     }
 
     private static HearingResult Nothing(NoteTrack notes, double seconds) =>
-        new() { Cents = notes.Cents, Semitones = 0, Tempo = 0, Drift = (1, 1), Matches = false, Agreement = 0, Bars = [], Places = [], FormChanges = [], Seconds = seconds };
+        new() { Cents = notes.Cents, Semitones = 0, Tempo = 0, Drift = (1, 1), Matches = false, Agreement = 0, Standing = 0, Bars = [], Places = [], FormChanges = [], Seconds = seconds };
 
     private static List<double> Audibly(IReadOnlyList<double> beats, NoteTrack notes)
     {

@@ -67,10 +67,12 @@ public static class Ear
         var judge = new PlaceJudge(chart!, chroma, semitones);
         var places = judge.Judge(bars);
         var agreement = Agreement(places);
+        var (standing, changes) = (judge.Standing(bars), FormComparer.Compare(chart!, bars));
+        var likeness = (agreement + standing) / 2 - W.FormOff * changes.Sum(c => c.Bars) / Math.Max(1, bars.Count) - W.KeyOff * Math.Abs(semitones);
         return new HearingResult
         {
-            Cents = notes.Cents, Semitones = semitones, Tempo = heard, Drift = DriftOf(bars, chart!), Matches = agreement >= W.SameSongFrom && places.Count > 0,
-            Agreement = agreement, Bars = bars, Places = places, FormChanges = FormComparer.Compare(chart!, bars), Seconds = sound.Seconds,
+            Cents = notes.Cents, Semitones = semitones, Tempo = heard, Drift = DriftOf(bars, chart!), Matches = likeness >= W.SameSongFrom && places.Count > 0,
+            Agreement = agreement, Standing = standing, Bars = bars, Places = places, FormChanges = changes, Seconds = sound.Seconds,
         };
     }
 

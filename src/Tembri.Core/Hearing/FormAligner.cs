@@ -30,7 +30,8 @@ internal sealed class FormAligner
     private readonly int _frames;
     private readonly Dictionary<HeardExpectation, float[]> _sums = [];
     private readonly Chroma[] _scaled;
-    private readonly float[] _usual, _onsets;
+    private readonly (float Middle, float Spread, float Trust)[] _usual;
+    private readonly float[] _onsets;
 
     private readonly record struct HeardExpectation(string Name, int Semitones);
 
@@ -44,12 +45,26 @@ internal sealed class FormAligner
         _scaled = [.. chroma.Select(c => c.Scaled())];
         var all = HeardChord.All.Where(c => c.Kind is HeardKind.Major or HeardKind.Minor).Select(ChordLikelihood.Expected).ToList();
         var quiet = Quiet(loudness);
-        _usual = [.. _scaled.Select((c, f) => loudness[f] < quiet ? float.NaN : (float)all.Average(e => ChordLikelihood.Of(e, c)))];
+        _usual = [.. _scaled.Select((c, f) => loudness[f] < quiet ? default : Usual(all, c))];
         _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * NoteTrack.Step)))];
     }
 
     /// <summary>True when a form can be laid along the recording with the memory there is.</summary>
     public bool CanHold(WrittenForm form) => (long)form.Beats.Count * (_frames + 1) <= MostCells;
+
+    /// <summary>The middle between the usual chord and the likeliest of a stretch, the way from it to either, and how far the stretch is to be trusted: where all chords are about alike, hardly.</summary>
+    private static (float, float, float) Usual(List<double[]> all, Chroma scaled)
+    {
+        var (sum, most) = (0.0, double.NegativeInfinity);
+        foreach (var expected in all)
+        {
+            var value = ChordLikelihood.Of(expected, scaled);
+            sum += value;
+            most = Math.Max(most, value);
+        }
+        var half = Math.Max(1e-6, (most - sum / all.Count) / 2);
+        return ((float)(most - half), (float)half, (float)Math.Min(1, half / W.TrustedFrom));
+    }
 
     private static float Quiet(IReadOnlyList<float> loudness)
     {
@@ -65,7 +80,7 @@ internal sealed class FormAligner
         var sum = new float[_frames + 1];
         var expected = chord is null ? null : ChordLikelihood.Expected(chord.WithoutBass(), semitones);
         for (var f = 0; f < _frames; f++)
-            sum[f + 1] = sum[f] + (expected is null || float.IsNaN(_usual[f]) ? 0 : (float)Math.Clamp(W.Sharpness * (ChordLikelihood.Of(expected, _scaled[f]) - _usual[f]), -Most, Most));
+            sum[f + 1] = sum[f] + (expected is null || _usual[f].Trust == 0 ? 0 : _usual[f].Trust * (float)Math.Clamp((ChordLikelihood.Of(expected, _scaled[f]) - _usual[f].Middle) / _usual[f].Spread, -Most, Most));
         return _sums[key] = sum;
     }
 

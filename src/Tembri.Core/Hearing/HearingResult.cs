@@ -24,6 +24,9 @@ public sealed record HearingResult
     /// <summary>Share of the time laid on the record in which the chart's chords agree, 0 to 1.</summary>
     public required double Agreement { get; init; }
 
+    /// <summary>How the written chords stand between chords drawn at random from the chart (0) and the likeliest of all (1), each time alone, by likelihood; below 0 when they are worse than chance.</summary>
+    public required double Standing { get; init; }
+
     /// <summary>Bars in the order they are played.</summary>
     public required IReadOnlyList<HeardBar> Bars { get; init; }
 

@@ -59,8 +59,8 @@ public sealed record HearingWeights
     /// <summary>The same inside a section.</summary>
     public required double CutInside { get; init; }
 
-    /// <summary>What a stretch weighs by which a chord is liked better than the middle of all chords.</summary>
-    public required double Sharpness { get; init; }
+    /// <summary>Half the way from the usual to the likeliest chord, in logarithms, from which a stretch counts in full.</summary>
+    public required double TrustedFrom { get; init; }
 
     /// <summary>How sharply differences in likelihood of a place turn into certainty.</summary>
     public required double Certainty { get; init; }
@@ -74,6 +74,12 @@ public sealed record HearingWeights
     /// <summary>What kinds beyond major and minor have to make up for.</summary>
     public required IReadOnlyDictionary<HeardKind, double> Rare { get; init; }
 
-    /// <summary>From this share of agreeing time on a recording is taken for one of the song.</summary>
+    /// <summary>What a form that is played otherwise takes off the likeness of a song, were all its bars other ones.</summary>
+    public required double FormOff { get; init; }
+
+    /// <summary>What a semitone of another key takes off it.</summary>
+    public required double KeyOff { get; init; }
+
+    /// <summary>From this likeness on (the mean of agreeing time and standing, less those) a recording is taken for one of the song.</summary>
     public required double SameSongFrom { get; init; }
 }

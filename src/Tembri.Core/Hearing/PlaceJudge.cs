@@ -49,6 +49,31 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
             [.. times.Select((t, i) => Read(each[i].Scaled(), written) is var (one, _, same) ? new HeardPass(t.Start, t.End, Named(one), same == agrees && (agrees || one.Triad == best.Triad)) : default)]);
     }
 
+    /// <summary>How the written chords stand between those of the whole chart taken at random, and the likeliest ones; see <see cref="HearingResult.Standing"/>.</summary>
+    /// <param name="times">When each bar is played.</param>
+    public double Standing(IReadOnlyList<HeardBar> times)
+    {
+        var chords = chart.Chords.Select(c => ChordLikelihood.Expected(c, semitones)).ToList();
+        var (written, chance, best) = (0.0, 0.0, 0.0);
+        foreach (var bar in times)
+        {
+            var slots = chart.Sections[bar.Section].Bars[bar.Bar];
+            var at = 0.0;
+            foreach (var slot in slots.Slots)
+            {
+                var (from, to) = (at / slots.Beats, (at + slot.Beats) / slots.Beats);
+                at += slot.Beats;
+                if (slot.Chord is null) continue;
+                var scaled = Between(bar.Start + from * (bar.End - bar.Start), bar.Start + to * (bar.End - bar.Start)).Scaled();
+                var length = (to - from) * (bar.End - bar.Start);
+                written += length * ChordLikelihood.Of(ChordLikelihood.Expected(slot.Chord, semitones), scaled);
+                chance += length * chords.Average(c => ChordLikelihood.Of(c, scaled));
+                best += length * Known.Max(k => ChordLikelihood.Of(k.Expected, scaled));
+            }
+        }
+        return best - chance > 1e-9 ? (written - chance) / (best - chance) : 0;
+    }
+
     private Chroma Between(double start, double end)
     {
         var edge = Math.Min(Edge, EdgeShare * (end - start));

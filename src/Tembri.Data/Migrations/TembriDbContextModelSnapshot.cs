@@ -990,6 +990,31 @@ namespace Tembri.Data.Migrations
                     b.ToTable("songs", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Songs.SongHearing", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("SongId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("song_id");
+
+                    b.Property<string>("Findings")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("findings");
+
+                    b.Property<DateTimeOffset>("HeardAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("heard_at");
+
+                    b.HasKey("StudioId", "SongId")
+                        .HasName("pk_song_hearings");
+
+                    b.ToTable("song_hearings", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Songs.SongRevision", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -1943,6 +1968,23 @@ namespace Tembri.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_songs_studios_studio_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Songs.SongHearing", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_hearings_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Songs.Song", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId", "SongId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_song_hearings_songs_studio_id_song_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Songs.SongRevision", b =>

@@ -1,6 +1,7 @@
 using Tembri.Core;
 using Tembri.Core.Ladders;
 using Tembri.Web.Computing;
+using Tembri.Web.Recordings;
 using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Api;
@@ -24,6 +25,9 @@ internal static class ComputeApi
         Map<SkillsCall.Request, SkillsCall.Answer>(api, "/skills", (request, work, _) => SkillsCall.Handle(request, work), "Replays a log of practice and says what it tells of the skills.");
         Map<ClassCall.Request, ClassCall.Answer>(api, "/class", (request, work, known) => ClassCall.Handle(request, work, new LadderBuilder(known.Results)), "Finds one key and tempo for several students, with a capo and a rung for each.");
         Map<RoadCall.Request, RoadCall.Answer>(api, "/road", (request, work, known) => RoadCall.Handle(request, work, known.Ladders), "Finds which songs come next, or lead to a goal.");
+        api.MapPost("/hearing", (HttpRequest request, Uploads uploads, ComputeLanes lanes, CancellationToken leaving) => HearingCall.HandleAsync(request, uploads, lanes, leaving))
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(Uploads.LargestRequest)).WithSummary("Listens to a recording: tuning, key, tempo, where each bar lies, which chords of a chart it does not have; a first chart without one.")
+            .Accepts<IFormFile>("multipart/form-data");
         Map<ConvertCall.Request, IResult>(api, "/convert", (request, work, known) => ConvertCall.Handle(request, work, known.Ladders), "Writes a chart, or one rung of it, in another format.");
     }
 

@@ -66,6 +66,7 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
             foreach (var song in await context.Songs.AsNoTracking().OrderBy(s => s.Id).ToListAsync(leaving)) await PutTextAsync(zip, $"songs/{song.Id}.txt", song.ChartText, leaving);
             await RowsAsync<Song>(zip, "songs", q => q.OrderBy(r => r.Id), leaving);
             await RowsAsync<SongRevision>(zip, "song-history", q => q.OrderBy(r => r.SongId).ThenBy(r => r.Number), leaving);
+            await RowsAsync<SongHearing>(zip, "records-heard", q => q.OrderBy(r => r.SongId), leaving);
             await RowsAsync<StudioGuitar>(zip, "guitars", q => q.OrderBy(r => r.Id), leaving);
             await RowsAsync<Student>(zip, "students", q => q.IgnoreAutoIncludes().OrderBy(r => r.Id), leaving);
             await RowsAsync<StudentProgress>(zip, "progress", q => q.OrderBy(r => r.StudentId), leaving);
@@ -189,6 +190,7 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
             SongText.Apply(song, text, at);
         });
         await AddAsync<SongRevision, (Guid, int)>(zip, "song-history", "earlier charts", r => (r.SongId, r.Number), said, leaving);
+        await AddAsync<SongHearing, Guid>(zip, "records-heard", "recordings heard", r => r.SongId, said, leaving);
         await AddAsync<Student, Guid>(zip, "students", "students", r => r.Id, said, leaving, student =>
         {
             try { _ = student.ToPlayer(); } catch (KeyNotFoundException) { throw new FormatException($"The hand or the guitar of {student.Nickname} is not known."); }

@@ -19,6 +19,9 @@ public sealed class ComputeOptions
     /// <summary>Seconds a computation of a page may take, the wait for its turn included.</summary>
     public double PageSeconds { get; set; } = 30;
 
+    /// <summary>Seconds listening to a recording may take, the wait for its turn included.</summary>
+    public double HearingSeconds { get; set; } = 60;
+
     /// <summary>Seconds a computation nobody waits for may take.</summary>
     public double BackgroundSeconds { get; set; } = 300;
 }
@@ -30,7 +33,7 @@ public sealed class TooBusyException(string message, TimeSpan comeBack) : Except
     public TimeSpan ComeBack { get; } = comeBack;
 }
 
-/// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages and one for what nobody waits for, so that none holds up another.</summary>
+/// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages, one for recordings, and one for what nobody waits for, so that none holds up another.</summary>
 /// <remarks>
 /// Work has a deadline and ends when its request does. The threads of the other lanes step back behind those that serve pages: on Linux they are nicer
 /// (setpriority(2) acts on one thread there); elsewhere they merely are few.
@@ -39,6 +42,7 @@ internal sealed class ComputeLanes : IDisposable
 {
     private readonly Lane _api;
     private readonly Lane _pages;
+    private readonly Lane _hearing;
     private readonly Lane _background;
 
     public ComputeLanes(Microsoft.Extensions.Options.IOptions<ComputeOptions> options)
@@ -47,6 +51,7 @@ internal sealed class ComputeLanes : IDisposable
         var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
         _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, stepsBack: true);
         _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, stepsBack: false);
+        _hearing = new Lane("hearing", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.HearingSeconds), threadsEach: 1, stepsBack: true);
         _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds), threadsEach: 1, stepsBack: true);
     }
 
@@ -58,6 +63,10 @@ internal sealed class ComputeLanes : IDisposable
     /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
     public Task<T> ForPageAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _pages.RunAsync(work, leaving);
 
+    /// <summary>Listens to a recording, for the API and for pages.</summary>
+    /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
+    public Task<T> ForHearingAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _hearing.RunAsync(work, leaving);
+
     /// <summary>Computes what nobody waits for.</summary>
     /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
     public Task<T> ForBackgroundAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _background.RunAsync(work, leaving);
@@ -65,6 +74,7 @@ internal sealed class ComputeLanes : IDisposable
     public void Dispose()
     {
         _background.Dispose();
+        _hearing.Dispose();
         _api.Dispose();
         _pages.Dispose();
     }

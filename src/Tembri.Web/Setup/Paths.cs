@@ -8,6 +8,7 @@ internal static class Paths
     /// <summary>The chart, with why no ladder can be made of it said above.</summary>
     public static string ChartWithoutLadder(Guid song, Guid? student) => Chart(song, student) + (student is null ? "?" : "&") + "why=ladder";
     public static string SavedChart(Guid song, Guid? student = null) => Chart(song, student) + (student is null ? "?" : "&") + "saved=true";
+    public static string Record(Guid? song, Guid? student = null) => $"/songs/{song}/record{(student is { } who ? $"?student={who}" : "")}";
     public static string History(Guid? song, Guid? student = null) => $"/songs/{song}/history{(student is { } who ? $"?student={who}" : "")}";
     public static string Ladder(Guid song, Guid student) => $"/songs/{song}/ladder/{student}";
     public static string Steps(Guid song, Guid student) => Ladder(song, student) + "/steps";

@@ -61,6 +61,7 @@ internal static class TembriServices
         });
         services.Configure<ComputeOptions>(configuration.GetSection("Compute"));
         services.AddSingleton<ComputeLanes>();
+        services.AddSingleton<Recordings.Uploads>();
         services.AddSingleton<AssetNames>();
         services.AddSingleton(new ResultCache());
         services.AddSingleton<LadderBuilder>();

@@ -5,6 +5,7 @@ using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
 using Tembri.Core.Ladders;
 using Tembri.Core.Music;
+using Tembri.Web.Recordings;
 
 namespace Tembri.Web.Songs;
 
@@ -18,11 +19,15 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
 
     public static readonly ReadChart Nothing = new("", new ChartReading(new Chart(), []), []);
 
-    public static ReadChart Of(string text, NoteNames names = NoteNames.AsKey)
+    public static ReadChart Of(string text, NoteNames names = NoteNames.AsKey, HeardSong? heard = null)
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var reading = ChartReader.Read(plain);
-        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names));
+        if (reading.Chart.Sections.Count == 0) return new(plain, reading, []);
+        var doubts = DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names);
+        // What a recording raised stands among the others, where it belongs in the text.
+        if (heard is not null) doubts = [.. doubts.Concat(heard.Doubts(reading.Chart, names, DoubtFinder.KeptIn(reading.Chart))).OrderBy(d => d.Line).ThenBy(d => d.Column)];
+        return new(plain, reading, doubts);
     }
 
     /// <summary>A chart to try, in the three ways people write.</summary>

@@ -1,7 +1,7 @@
 namespace Tembri.Web.Songs;
 
 /// <summary>The pages of a song.</summary>
-internal enum SongTab { Chart, Ladder, Places, Changes, RightHand, Listen, Sheet, Class, Files }
+internal enum SongTab { Chart, Record, Ladder, Places, Changes, RightHand, Listen, Sheet, Class, Files }
 
 /// <summary>The head of every page of a song: its title and its tabs; the student and the rung stay chosen from tab to tab.</summary>
 /// <param name="Tab">The page it stands on.</param>

@@ -42,6 +42,7 @@ internal static partial class GuideText
     /// <summary>The part that belongs to a page of a song.</summary>
     public static string For(SongTab tab) => tab switch
     {
+        SongTab.Record => "the-record",
         SongTab.Chart or SongTab.Files => "the-chart",
         SongTab.Changes or SongTab.RightHand => "changes-and-the-right-hand",
         SongTab.Listen => "hear-and-play",

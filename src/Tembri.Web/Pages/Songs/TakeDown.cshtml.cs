@@ -10,6 +10,7 @@ using Tembri.Data.Students;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
+using Tembri.Web.Recordings;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages.Songs;
@@ -55,6 +56,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
         }
         else RequestKey = Guid.CreateVersion7();
         Saved = saved;
+        await HearAsync(id);
         Read();
         if (why == "ladder" && Id is not null) WithoutLadder = LadderBuilder.Objection(ChartReader.Read(Text ?? "").Chart.Chords.Count);
         await LoadStudentsAsync();
@@ -64,6 +66,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
     /// <summary>Reads the text as it stands, without saving.</summary>
     public async Task<IActionResult> OnPostCheckAsync(Guid? id)
     {
+        await HearAsync(id);
         Read();
         if (Request.IsFromScript())
         {
@@ -90,7 +93,8 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
     /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
     public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend, string? of)
     {
-        if (Text is { Length: > 0 and <= ChartLimits.LongestText } && ReadChart.Of(Text, studio.NoteNames).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
+        await HearAsync(id);
+        if (Text is { Length: > 0 and <= ChartLimits.LongestText } && ReadChart.Of(Text, studio.NoteNames, Heard).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
         {
             Text = mended;
             ModelState.Remove(nameof(Text));
@@ -197,10 +201,18 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
 
     private void Show(Song song) => (Id, Heading) = (song.Id, song.Title);
 
+    /// <summary>What a recording told of the song, for the doubts.</summary>
+    private HeardSong? Heard { get; set; }
+
+    private async Task HearAsync(Guid? id)
+    {
+        if (id is { } known) Heard = HeardSong.Read(await context.SongHearings.AsNoTracking().Where(h => h.SongId == known).Select(h => h.Findings).FirstOrDefaultAsync());
+    }
+
     private void Read()
     {
         if (string.IsNullOrWhiteSpace(Text)) return;
-        if (Text.Length <= ChartLimits.LongestText) Reading = ReadChart.Of(Text, studio.NoteNames);
+        if (Text.Length <= ChartLimits.LongestText) Reading = ReadChart.Of(Text, studio.NoteNames, Heard);
         else Fault = $"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it.";
     }
 

@@ -1,0 +1,38 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Core.Charts;
+using Tembri.Data;
+using Tembri.Data.Songs;
+using Tembri.Web.Recordings;
+using Tembri.Web.Setup;
+
+namespace Tembri.Web.Pages.Songs;
+
+/// <summary>A recording of a song held against its chart, and what it told.</summary>
+internal sealed class RecordModel(TembriDbContext context) : PageModel
+{
+    public Song Song { get; private set; } = null!;
+    public Chart Chart { get; private set; } = null!;
+    public HeardSong? Heard { get; private set; }
+    public DateTimeOffset? HeardAt { get; private set; }
+    public Guid? Student { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student)
+    {
+        if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
+        Song = song;
+        Chart = ChartReader.Read(song.ChartText, HttpContext.RequestAborted).Chart;
+        Student = ChosenStudent.Of(Request, student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
+        if (await context.SongHearings.AsNoTracking().FirstOrDefaultAsync(h => h.SongId == id) is { } row) (Heard, HeardAt) = (HeardSong.Read(row.Findings), row.HeardAt);
+        return Page();
+    }
+
+    /// <summary>Forgets what was heard.</summary>
+    public async Task<IActionResult> OnPostForgetAsync(Guid id)
+    {
+        if (!await context.Songs.AnyAsync(s => s.Id == id)) return NotFound();
+        await context.SongHearings.Where(h => h.SongId == id).ExecuteDeleteAsync();
+        return Redirect(Paths.Record(id));
+    }
+}
