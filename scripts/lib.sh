@@ -25,6 +25,9 @@ need_postgres() { compgen -G "/usr/lib/postgresql/*/bin/initdb" >/dev/null || ne
 
 need_poppler() { command -v pdftotext >/dev/null 2>&1 || need_packages poppler-utils; }
 
+# An independent synthesiser with its sound set: the ear is tested on what it plays.
+need_band() { { command -v fluidsynth && compgen -G "/usr/share/sounds/sf2/*.sf2"; } >/dev/null 2>&1 || need_packages fluidsynth fluid-soundfont-gm; }
+
 need_browser() { { command -v chromium && command -v chromedriver; } >/dev/null 2>&1 || need_packages chromium chromium-driver; }
 
 port_taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }

@@ -1,5 +1,7 @@
 // Takes the pictures of docs/screenshots from a running Tembri with the demo studio. Usage: node scripts/screenshots.mjs [--to FOLDER] [NAME …]
-import { mkdirSync, writeFileSync } from "node:fs";
+import { execFileSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { browser } from "./browser.mjs";
@@ -28,7 +30,22 @@ const views = {
   async changes() { await ladderOf("Salt on the Sill", "Wren"); await follow("/changes/"); await run("document.querySelectorAll('.change-map a')[1].dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))"); await settle(`document.querySelector("#change p b")`); await picture("changes", 1280, 800); },
   async "right-hand"() { await ladderOf("What the Heron Saw", "Wren"); await follow("/right-hand/"); await go(`${await run("return location.pathname")}?section=2`); await settle("document.querySelector('.step')"); await picture("right-hand", 1280, 800); },
   async stage() { await ladderOf("Salt on the Sill", "Wren"); await follow("/stage/"); for (let i = 0; i < 7; i++) await click("[data-act=next]"); await picture("stage", 1280, 800); },
-  async hand() { await ladderOf("Gravel and Thyme", "Wren"); await go(`${await run("return location.pathname")}/hand?from=2`); await settle(); await picture("hand", 1280, 800); },
+  // A recording of the song with another chord in its first verse, played by fluidsynth (need_band of scripts/lib.sh).
+  async record() {
+    const id = await songId("Salt on the Sill"), at = mkdtempSync(join(tmpdir(), "record-"));
+    const chart = readFileSync(join(dirname(fileURLToPath(import.meta.url)), "../demo/songs/salt-on-the-sill.txt"), "utf8").replace("[Cm7]window", "[Fm]window");
+    const midi = await fetch(`${base}/api/v1/convert`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ chart, to: "midi" }) });
+    writeFileSync(join(at, "song.mid"), Buffer.from(await midi.arrayBuffer()));
+    execFileSync("fluidsynth", ["-ni", "-q", "-g", "0.6", "-r", "22050", "-F", join(at, "song.wav"), "/usr/share/sounds/sf2/FluidR3_GM.sf2", join(at, "song.mid")]);
+    await go(`/songs/${id}/record`); await settle();
+    const field = await call("POST", `${session}/element`, { using: "css selector", value: "[data-file]" });
+    await call("POST", `${session}/element/${Object.values(field)[0]}/value`, { text: join(at, "song.wav") });
+    await click("[data-start]");
+    for (let i = 0; i < 10 && !(await run("return !!document.querySelector('.record-told')")); i++) await settle("!!document.querySelector('.record-told')").catch(() => {});
+    await picture("record", 1280, 800);
+    await run("document.querySelector(\"form[action*='Forget'] button\").click()"); await settle();
+    rmSync(at, { recursive: true });
+  },
   async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },
   async doubts() {
     await go("/songs/new"); await settle();

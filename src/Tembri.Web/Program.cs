@@ -1,9 +1,9 @@
-using Tembri.Web.Recordings;
 using Tembri.Web.Archive;
 using Serilog;
 using Tembri.Web.Api;
 using Tembri.Web.Faults;
 using Tembri.Web.Practice;
+using Tembri.Web.Recordings;
 using Tembri.Web.Setup;
 
 var builder = WebApplication.CreateBuilder(args);

@@ -53,6 +53,25 @@ public sealed class ArchiveTests(TembriHost host)
     }
 
     [Fact]
+    public async Task A_set_goes_to_another_teacher_with_its_songs_and_nothing_else()
+    {
+        var giver = await host.VisitNewStudioAsync();
+        var (one, two) = (await giver.TakeDownAsync("title: One Lamp\n| C | G |"), await giver.TakeDownAsync("title: Two Lamps\n| D | A |"));
+        await giver.TakeDownAsync("title: Not In It\n| E |");
+        await giver.AddStudentAsync("Fern");
+        var made = (await giver.PostAsync("/sets", "/sets?handler=New", ("name", "summer"), ("key", $"{Guid.NewGuid()}"))).Headers.Location!.ToString();
+        foreach (var song in new[] { two, one }) await giver.PostAsync(made, made, ("act", "add"), ("song", song), ("version", (await giver.PageAsync(made)).QuerySelector("input[name=version]")!.GetAttribute("value")!));
+        var file = await giver.Client.GetByteArrayAsync($"{made}?handler=Archive");
+        Assert.DoesNotContain(Contents(file).Values, t => t.Contains("Not In It", StringComparison.Ordinal) || t.Contains("Fern", StringComparison.Ordinal));
+        var taker = await host.VisitNewStudioAsync();
+        var name = (await taker.PageAsync("/studio")).QuerySelector("h1, h2")!.TextContent;
+        Assert.Equal(HttpStatusCode.OK, (await Bring(taker, file)).StatusCode);
+        var set = await taker.PageAsync(made);
+        Assert.Equal(["Two Lamps", "One Lamp"], set.QuerySelectorAll("table.list th a").Select(a => a.TextContent));
+        Assert.Equal(name, (await taker.PageAsync("/studio")).QuerySelector("h1, h2")!.TextContent);
+    }
+
+    [Fact]
     public async Task What_is_no_archive_is_refused_and_leaves_nothing_behind()
     {
         var visitor = await host.VisitNewStudioAsync();

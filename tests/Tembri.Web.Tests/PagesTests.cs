@@ -33,22 +33,38 @@ public sealed class PagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Help_on_a_page_is_its_part_of_the_guide_with_a_drawing()
+    {
+        var visitor = await host.VisitDemoAsync();
+        var guide = await visitor.PageAsync("/guide");
+        var (song, student) = (await visitor.SongAsync("Salt on the Sill"), await visitor.StudentAsync("Wren"));
+        foreach (var (address, part) in new[] { ("/", "today"), ("/songs/new", "the-chart"), ($"/songs/{song}/record", "the-record"), ($"/songs/{song}/ladder/{student}", "the-ladder"), ($"/songs/{song}/class", "several-students-on-one-song"), ($"/students/{student}/road", "the-road"), ($"/students/{student}/practice", "practice"), ("/sets", "sets") })
+        {
+            var help = (await visitor.PageAsync(address)).QuerySelector(".page-help")!;
+            Assert.Equal($"/guide#{part}", help.QuerySelector("p:last-of-type a")!.GetAttribute("href"));
+            Assert.NotNull(guide.QuerySelector($"h2#{part}"));
+            Assert.NotNull(help.QuerySelector("svg title"));
+            Assert.Contains(help.QuerySelector("p:not(:has(span))")!.TextContent, guide.QuerySelector("article")!.TextContent, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public async Task Every_page_of_a_song_has_its_tabs_and_keeps_the_student_and_the_rung()
     {
         var visitor = await host.VisitDemoAsync();
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
         var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
-        var tabs = page.QuerySelectorAll("nav[aria-label=Song] a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Songs", "Chart", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Class", "Files"], tabs.Select(t => t.TextContent));
+        var tabs = page.QuerySelectorAll("nav[aria-label=Song] > a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
+        Assert.Equal(["Songs", "Chart", "Record", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Class", "Files"], tabs.Select(t => t.TextContent));
         // The stage is dark and has the whole screen; its title leads back.
         Assert.Equal($"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}", (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address)).QuerySelector("[data-leave]")!.GetAttribute("href"));
         foreach (var (name, address) in tabs.Skip(1).Where(t => t.TextContent != "Stage"))
         {
             var opened = await visitor.PageAsync(address);
-            Assert.Equal(name, Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] a[aria-current=page]")).TextContent);
+            Assert.Equal(name, Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] > a[aria-current=page]")).TextContent);
             Assert.Equal("Salt on the Sill", Assert.Single(opened.QuerySelectorAll("h1")).TextContent);
             if (name is "Chart") continue;
-            var back = opened.QuerySelectorAll("nav[aria-label=Song] a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
+            var back = opened.QuerySelectorAll("nav[aria-label=Song] > a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
             Assert.EndsWith(student, back, StringComparison.Ordinal);
         }
         Assert.Contains("rung=", tabs[5].Address, StringComparison.Ordinal);

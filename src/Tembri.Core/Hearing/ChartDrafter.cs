@@ -16,8 +16,8 @@ internal static class ChartDrafter
     private static readonly HeardChord[] Known = [.. HeardChord.All.Where(c => Kinds.Contains(c.Kind))];
     private const double Change = 0.16;          // logarithm, of a change from beat to beat
     private const double ThreeMustBeat = 1.15;   // what 3/4 must be better by
-    private const int PartBars = 8, ShortPart = 4;
-    private const double SamePart = 0.7;         // of the bars
+    private const int LongestPart = 16, ShortestPart = 4;
+    private const double SamePart = 0.75;        // of the bars
     private const double LeastMusic = 0.22;      // how far chords stand out from one another, below which nothing is played that has any
     private const float Audible = 0.08f;
 
@@ -116,19 +116,61 @@ internal static class ChartDrafter
 
     private static Parting Parts(IReadOnlyList<HeardTriad[]> bars)
     {
-        // Stretches of eight bars, or of four where the song is short or the rest is; stretches alike are one part.
-        var size = bars.Count >= 3 * PartBars ? PartBars : ShortPart;
+        // The stretch that saves most bars by coming again is a part; then the next, among what is left. What never comes again stands between.
+        var owner = Enumerable.Repeat(-1, bars.Count).ToArray();
+        var starts = new List<(int Start, int Length)>();
+        while (Repeated(bars, owner) is { Length: > 0 } found)
+        {
+            foreach (var at in found.Starts)
+            {
+                Array.Fill(owner, starts.Count, at, found.Length);
+                starts.Add((at, found.Length));
+            }
+        }
+        for (var b = 0; b < bars.Count; b++)
+        {
+            if (owner[b] >= 0) continue;
+            var end = b;
+            while (end < bars.Count && owner[end] < 0) end++;
+            Array.Fill(owner, starts.Count, b, end - b);
+            starts.Add((b, end - b));
+        }
         var placed = new List<(int Part, int Start, int Length, int Pass)>();
         var firsts = new List<(int Start, int Length)>();
-        for (var start = 0; start < bars.Count; start += size)
+        foreach (var (start, length) in starts.OrderBy(s => s.Start))
         {
-            var length = Math.Min(size, bars.Count - start);
-            var at = start;
-            var part = firsts.FindIndex(f => f.Length == length && Enumerable.Range(0, length).Average(b => Alike(bars[f.Start + b], bars[at + b])) >= SamePart);
+            var part = firsts.FindIndex(f => f.Length == length && Same(bars, f.Start, start, length));
             if (part < 0) { part = firsts.Count; firsts.Add((start, length)); }
             placed.Add((part, start, length, placed.Count(p => p.Part == part) + 1));
         }
         return new Parting(placed);
+    }
+
+    private static bool Same(IReadOnlyList<HeardTriad[]> bars, int a, int b, int length) => Enumerable.Range(0, length).Average(i => Alike(bars[a + i], bars[b + i])) >= SamePart;
+
+    /// <summary>The stretch among the bars nobody has yet that comes again most profitably; of length 0 when none does.</summary>
+    private static (int Length, IReadOnlyList<int> Starts) Repeated(IReadOnlyList<HeardTriad[]> bars, int[] owner)
+    {
+        (int Length, IReadOnlyList<int> Starts, int Saved) best = (0, [], 0);
+        for (var length = Math.Min(LongestPart, bars.Count / 2); length >= ShortestPart; length--)
+            for (var first = 0; first + 2 * length <= bars.Count; first++)
+            {
+                if (!Free(first, length)) continue;
+                var at = new List<int> { first };
+                for (var next = first + length; next + length <= bars.Count;)
+                    if (Free(next, length) && Same(bars, first, next, length)) { at.Add(next); next += length; }
+                    else next++;
+                // Whole lines of four are how songs are built.
+                var saved = (at.Count - 1) * length * (length % 4 == 0 ? 2 : 1);
+                if (at.Count > 1 && saved > best.Saved) best = (length, at, saved);
+            }
+        return (best.Length, best.Starts);
+
+        bool Free(int start, int length)
+        {
+            for (var b = start; b < start + length; b++) if (owner[b] >= 0) return false;
+            return true;
+        }
     }
 
     private static double Alike(HeardTriad[] a, HeardTriad[] b) => a.Zip(b, (x, y) => x == y ? 1.0 : 0).Average();

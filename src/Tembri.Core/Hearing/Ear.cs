@@ -60,7 +60,7 @@ public static class Ear
         if (form.Beats.Count == 0) return ChartDrafter.Draft(chroma, notes, onsets, sound.Seconds, cancel);
         var aligner = new FormAligner(chroma, notes.Loudness, onsets);
         if (!aligner.CanHold(form)) throw new ArgumentException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.", nameof(chart));
-        var (alignment, semitones, tempo) = Best(aligner, form, chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
+        var (alignment, semitones, tempo) = Best(aligner, new FormAligner(chroma, notes.Loudness, onsets, together: 2), form, chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
         var bars = BarsOf(form, alignment, onsets);
         progress?.Report(0.95);
         var heard = Measured(form, alignment, bars, chart!) is > 0 and var measured ? measured : tempo;
@@ -98,13 +98,13 @@ public static class Ear
         return [.. kept.OrderBy(t => Math.Abs(Math.Log2(t / chart.Tempo))).Take(TemposTried)];
     }
 
-    private static (Alignment, int Semitones, double Tempo) Best(FormAligner aligner, WrittenForm form, Chart chart, List<double> tempos, IProgress<double>? progress, CancellationToken cancel)
+    private static (Alignment, int Semitones, double Tempo) Best(FormAligner aligner, FormAligner coarse, WrittenForm form, Chart chart, List<double> tempos, IProgress<double>? progress, CancellationToken cancel)
     {
         var tried = new Dictionary<(int, double), (Alignment Alignment, double Score)>();
         (Alignment Alignment, double Score) Try(int key, double tempo)
         {
             if (tried.TryGetValue((key, tempo), out var known)) return known;
-            var alignment = aligner.Align(form, key, tempo, cancel);
+            var alignment = coarse.Align(form, key, tempo, cancel);
             var score = alignment.Score * (1 - OffChartTempo * Math.Min(2, Math.Abs(Math.Log2(tempo / chart.Tempo))) - AwayFromChart * Math.Abs(key));
             progress?.Report(0.6 + 0.3 * Math.Min(1, (tried.Count + 1) / 32.0));
             return tried[(key, tempo)] = (alignment, score);
@@ -112,10 +112,9 @@ public static class Ear
         foreach (var key in Keys) foreach (var tempo in tempos.Take(TemposForKeys)) Try(key, tempo);
         var keys = tried.GroupBy(t => t.Key.Item1).OrderByDescending(g => g.Max(t => t.Value.Score)).Take(KeysKept).Select(g => g.Key).ToList();
         foreach (var key in keys) foreach (var tempo in tempos) Try(key, tempo);
-        var best = tried.MaxBy(t => t.Value.Score);
-        var (semitones, at) = best.Key;
-        // Once more at the tempo it turned out to have.
-        var again = best.Value.Alignment;
+        // The two best closely, and the better one once more at the tempo it turned out to have.
+        var (semitones, at) = tried.OrderByDescending(t => t.Value.Score).Take(KeysKept).Select(t => (t.Key, Score: aligner.Align(form, t.Key.Item1, t.Key.Item2, cancel).Score * t.Value.Score / Math.Max(1e-9, t.Value.Alignment.Score))).MaxBy(t => t.Score).Key;
+        var again = aligner.Align(form, semitones, at, cancel);
         for (var round = 0; round < 2; round++)
         {
             var measured = MedianTempo(form, again);

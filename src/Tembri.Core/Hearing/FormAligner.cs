@@ -25,9 +25,11 @@ internal sealed class FormAligner
     private const double Shortest = 0.72, Longest = 1.36;   // of a beat at the tempo
     private const double Most = 1.0;                         // a stretch agrees or not by at most this
     private const float Never = float.NegativeInfinity;
-    private const long MostCells = 60_000_000;
+    private const long MostCells = 20_000_000;
+    private const double Raster = 0.5;                       // stretches that a length may be off for the raster's sake
 
     private readonly int _frames;
+    private readonly double _step;
     private readonly Dictionary<HeardExpectation, float[]> _sums = [];
     private readonly Chroma[] _scaled;
     private readonly (float Middle, float Spread, float Trust)[] _usual;
@@ -39,14 +41,20 @@ internal sealed class FormAligner
     /// <param name="chroma">What sounds in each stretch.</param>
     /// <param name="loudness">How loud each is.</param>
     /// <param name="onsets">What begins when.</param>
-    public FormAligner(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness, OnsetTrack onsets)
+    /// <param name="together">Stretches that are taken together, 1 for each alone: coarser is quicker, and enough to tell keys and tempos apart.</param>
+    public FormAligner(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness, OnsetTrack onsets, int together = 1)
     {
-        _frames = chroma.Count;
+        if (together > 1)
+        {
+            var starts = Enumerable.Range(0, chroma.Count / together).Select(f => f * together).ToList();
+            (chroma, loudness) = ([.. starts.Select(f => Chroma.Mean(chroma, f, f + together))], [.. starts.Select(f => loudness.Skip(f).Take(together).Average())]);
+        }
+        (_frames, _step) = (chroma.Count, NoteTrack.Step * together);
         _scaled = [.. chroma.Select(c => c.Scaled())];
         var all = HeardChord.All.Where(c => c.Kind is HeardKind.Major or HeardKind.Minor).Select(ChordLikelihood.Expected).ToList();
         var quiet = Quiet(loudness);
         _usual = [.. _scaled.Select((c, f) => loudness[f] < quiet ? default : Usual(all, c))];
-        _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * NoteTrack.Step)))];
+        _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * _step, _step / 2)))];
     }
 
     /// <summary>True when a form can be laid along the recording with the memory there is.</summary>
@@ -92,11 +100,11 @@ internal sealed class FormAligner
     public Alignment Align(WrittenForm form, int semitones, double tempo, CancellationToken cancel)
     {
         var beats = form.Beats;
-        var period = 60 / tempo / NoteTrack.Step;
+        var period = 60 / tempo / _step;
         var sums = beats.Select(b => SumOf(b.Chord, semitones)).ToArray();
         var lengths = beats.Select(b => (Min: Math.Max(1, (int)Math.Ceiling(Shortest * period * b.Length)), Max: Math.Max(1, (int)Math.Floor(Longest * period * b.Length)), Whole: period * b.Length)).ToArray();
         var ring = lengths.Max(l => l.Max) + 1;
-        var uneven = beats.Select((b, s) => Enumerable.Range(0, lengths[s].Max + 1).Select(d => (float)(W.Uneven * Math.Pow(d / lengths[s].Whole - 1, 2) * b.Length)).ToArray()).ToArray();
+        var uneven = beats.Select((b, s) => Enumerable.Range(0, lengths[s].Max + 1).Select(d => (float)(W.Uneven * Math.Pow(Math.Max(0, Math.Abs(d - lengths[s].Whole) - Raster) / lengths[s].Whole, 2) * b.Length)).ToArray()).ToArray();
         var scale = (float)(1 / period);
         var entered = new float[beats.Count, ring];      // best score with which a beat may start at a stretch
         var reached = new float[beats.Count];            // best score of a beat that ends here
@@ -149,6 +157,6 @@ internal sealed class FormAligner
             (s, t) = (way == 1 ? jumpFrom[start] : s - 1, start);
         }
         path.Reverse();
-        return new Alignment(path, best == Never ? 0 : best * period);
+        return new Alignment(path, best == Never ? 0 : best * period * _step / NoteTrack.Step);
     }
 }

@@ -20,12 +20,14 @@ internal sealed class OnsetTrack
 
     private OnsetTrack(float[] strength) => Strength = strength;
 
-    /// <summary>Strength of what begins within a few hundredths of a second of a moment.</summary>
-    public float Near(double seconds)
+    /// <summary>Strength of what begins near a moment.</summary>
+    /// <param name="seconds">The moment.</param>
+    /// <param name="reach">How far off at most, s; a few hundredths of a second when left out.</param>
+    public float Near(double seconds, double reach = 2 * Step)
     {
-        var at = (int)Math.Round(seconds / Step);
+        var (at, far) = ((int)Math.Round(seconds / Step), Math.Max(1, (int)Math.Round(reach / Step)));
         var best = 0f;
-        for (var i = Math.Max(0, at - 2); i <= Math.Min(Strength.Length - 1, at + 2); i++) best = Math.Max(best, Strength[i]);
+        for (var i = Math.Max(0, at - far); i <= Math.Min(Strength.Length - 1, at + far); i++) best = Math.Max(best, Strength[i]);
         return best;
     }
 

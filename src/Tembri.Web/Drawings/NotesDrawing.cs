@@ -7,14 +7,13 @@ namespace Tembri.Web.Drawings;
 internal static class NotesDrawing
 {
     private const double Width = 17, Height = 34, Foot = 30;
-    private static readonly string[] Names = ["C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"];
-
     /// <summary>Draws.</summary>
     /// <param name="notes">Strengths from C, the strongest 1.</param>
     /// <param name="written">Pitch classes of the written chord, bit n for n.</param>
     /// <param name="heard">Those of the heard one.</param>
+    /// <param name="key">The key of the chart: it spells them.</param>
     /// <param name="names">How notes are written.</param>
-    public static Scene Draw(IReadOnlyList<double> notes, int written, int heard, NoteNames names)
+    public static Scene Draw(IReadOnlyList<double> notes, int written, int heard, Key key, NoteNames names)
     {
         var marks = new List<Mark> { new Line(0, Height, 12 * Width, Height, 1, Tone.Rule) };
         for (var p = 0; p < 12; p++)
@@ -22,11 +21,11 @@ internal static class NotesDrawing
             var x = (p + 0.5) * Width;
             var isHeard = (heard >> p & 1) == 1;
             marks.Add(new Line(x, Height, x, Height - Math.Max(0.5, notes[p] * (Height - 3)), 6, isHeard ? Tone.Ink : Tone.Pencil));
-            marks.Add(new Label(x, Height + 13, NoteNaming.Named(Names[p], names), 11, isHeard ? Tone.Ink : Tone.Pencil, Anchor.Middle, isHeard));
+            marks.Add(new Label(x, Height + 13, NoteNaming.Named(key.Spell(p).ToString(), names), 11, isHeard ? Tone.Ink : Tone.Pencil, Anchor.Middle, isHeard));
             if ((written >> p & 1) == 1) marks.Add(new Disc(x, Height + 22, 3, Tone.Ink, 1.2));
             if (isHeard) marks.Add(new Disc(x, Height + 22, (written >> p & 1) == 1 ? 1.5 : 3));
         }
-        var strongest = notes.Select((n, p) => (n, p)).OrderByDescending(x => x.n).Take(4).Select(x => Names[x.p]);
+        var strongest = notes.Select((n, p) => (n, p)).OrderByDescending(x => x.n).Take(4).Select(x => NoteNaming.Named(key.Spell(x.p).ToString(), names));
         return new Scene(12 * Width, Height + Foot, $"Strongest at this place: {string.Join(", ", strongest)}", marks);
     }
 }

@@ -75,15 +75,15 @@ internal sealed record HeardSong(
             if (kept.Contains(id)) continue;
             var heard = Core.Chords.Chord.Parse(place.Heard);
             yield return new Doubt(
-                id, slot.Line, slot.Column, $"{place.Section}, bar {place.Bar + 1}: {Say(place, names)}",
+                id, slot.Line, slot.Column, $"{place.Section}, bar {place.Bar + 1}: {Say(place, chart.Key, names)}",
                 [new Mend($"write {NoteNaming.Named(heard.Name, names)}", [new TextEdit(slot.Line, slot.Column, slot.Length, Ascii(heard.Name))])]);
         }
     }
 
     /// <summary>What is heard at a place, with what speaks for it.</summary>
-    public static string Say(HeardSlot place, NoteNames names)
+    public static string Say(HeardSlot place, Key key, NoteNames names)
     {
-        var strong = place.Notes.Select((n, p) => (n, p)).Where(x => x.n >= 0.3).OrderByDescending(x => x.n).Take(4).Select(x => NoteNaming.Named(Names[x.p], names)).ToList();
+        var strong = place.Notes.Select((n, p) => (n, p)).Where(x => x.n >= 0.3).OrderByDescending(x => x.n).Take(4).Select(x => NoteNaming.Named(key.Spell(x.p).ToString(), names)).ToList();
         var times = place.Times.Count(t => t.Agrees);
         var alone = place.Times.Count < 2 ? "" : times == place.Times.Count ? $", all {place.Times.Count} times" : $", {times} of {place.Times.Count} times taken alone";
         var asked = place.Written == "?" ? "sounds like" : $"the chart has {NoteNaming.Named(place.Written, names)}, the record sounds like";
@@ -112,8 +112,6 @@ internal sealed record HeardSong(
 
     /// <summary>A moment of the recording.</summary>
     public static string Clock(double seconds) => string.Create(CultureInfo.InvariantCulture, $"{(int)seconds / 60}:{(int)seconds % 60:00}");
-
-    private static readonly string[] Names = ["C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"];
 
     private static string Ascii(string name) => name.Replace('♯', '#').Replace('♭', 'b');
 

@@ -8,7 +8,7 @@ namespace Tembri.Web.Setup;
 internal static class SecurityHeaders
 {
     private const string ContentPolicy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; media-src blob:; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
     public static void UseSecurityHeaders(this IApplicationBuilder app) => app.Use((context, next) =>
     {

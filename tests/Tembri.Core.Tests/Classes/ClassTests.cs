@@ -108,6 +108,11 @@ public sealed class ClassTests
         Assert.NotEqual(SectionPart.Plays, bridge.Advice);
         Assert.All(sheet.Parts.SelectMany(p => p.Sections), s => Assert.True(s.Advice switch { SectionPart.Plays => s.Good >= 0.6, SectionPart.OneStroke => s.Good < 0.6 && s.WithOneStroke >= 0.6, _ => s.Good < 0.6 && s.WithOneStroke < 0.6 }));
         Assert.All(sheet.Parts[1].Sections, s => Assert.Equal(SectionPart.Plays, s.Advice));
+        // What the teacher wants goes before what is advised, and is played.
+        var wanted = Arrange(new ClassRequest { Chart = song, Players = [new("weak", Of(20, 0), [4]) { Parts = new Dictionary<int, SectionPart> { [0] = SectionPart.OneStroke, [1] = SectionPart.Plays } }], Semitones = 0, Tempo = 120 }).Parts[0];
+        Assert.Equal([SectionPart.OneStroke, SectionPart.Plays], wanted.Sections.Select(s => s.Does));
+        Assert.Equal(sheet.Parts[0].Sections.Select(s => s.Advice), wanted.Sections.Select(s => s.Advice));
+        Assert.NotEqual(wanted.Rung.Hand, wanted.Eased.Hand);
         Assert.All(sheet.Parts[0].Late, c => Assert.True(c.NeededSeconds > c.AvailableSeconds));
         Assert.NotEmpty(sheet.Parts[0].Late);
     }

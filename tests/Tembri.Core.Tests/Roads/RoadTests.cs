@@ -1,4 +1,5 @@
 using CsCheck;
+using Tembri.Core.Planning;
 using Tembri.Core.Roads;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
@@ -121,6 +122,24 @@ public sealed class RoadTests
             if (road.Steps.Count < steps) Assert.DoesNotContain(Enumerable.Range(0, versions.Length), v => Added(v) >= 0.5);
             Assert.Equal(road.Steps.Count < steps ? RoadEnd.NothingNewLeft : RoadEnd.AsLongAsAsked, road.End);
         }, iter: 500, threads: 2);
+    }
+
+    [Fact]
+    public void A_road_takes_time_that_grows_with_what_is_new_and_shrinks_with_minutes_a_day()
+    {
+        Gen.Select(Libraries, Gen.Int[1, 5], Gen.Int[5, 60], Gen.Int[10, 200]).Sample((versions, steps, minutes, days) =>
+        {
+            var road = RoadFinder.Find(Map(versions, null, steps));
+            var (time, twice) = (RoadForecast.Of(road, minutes), RoadForecast.Of(road, 2 * minutes));
+            Assert.Equal(road.Steps.Count, time.Minutes.Count);
+            for (var i = 0; i < road.Steps.Count; i++)
+            {
+                Assert.True(time.Minutes[i] >= 0 && time.DaysUntil(i) >= (i == 0 ? 0 : time.DaysUntil(i - 1)) && twice.DaysUntil(i) <= time.DaysUntil(i));
+                // A shape alone that never sounds takes log₂(1/0.15) halvings of ten minutes, half as much again.
+                if (road.Steps[i].Adds is [{ Thing: ShapeThing, Weight: 1 }]) Assert.Equal(1.5 * 10 * Math.Log2(1 / 0.15), time.Minutes[i], 1e-9);
+            }
+            Assert.True(time.MinutesADayFor(days) * Math.Max(1, Math.Floor(days * 5.0 / 7)) >= time.Total);
+        }, iter: 200, threads: 2);
     }
 
     [Fact]

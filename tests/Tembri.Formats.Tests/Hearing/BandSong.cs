@@ -131,7 +131,7 @@ internal sealed class BandSong
         if (_kind.OtherForm)
         {
             // A verse more at the end, and only the second half of the intro.
-            var verse = chart.IndexOf("Verse");
+            var verse = chart.Sections.ToList().FindIndex(s => s.Name == "Verse");
             form = [.. form.Skip(2), .. Enumerable.Range(0, chart.Sections[verse].Bars.Count).Select(b => (verse, b))];
         }
         foreach (var (channel, program) in new[] { (1, Pick(24, 25, 26, 27)), (2, Pick(32, 33, 34)), (3, _kind.Mix == Mix.Piano ? 0 : Pick(0, 4, 16, 48, 49)), (4, Pick(52, 56, 65, 73, 40, 68)) })
