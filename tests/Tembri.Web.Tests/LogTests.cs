@@ -44,7 +44,7 @@ public sealed class LogTests(TembriHost host) : PracticeStudio(host)
         Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync($"{Log(student)}?correct={entry}", $"{Log(student)}?correct={entry}", Form("16"))).StatusCode);
         Assert.True(int.Parse(await Changing()) < int.Parse(quick));
         var corrected = await visitor.PageAsync(Log(student));
-        Assert.Contains("60 clean", corrected.QuerySelector("details table s")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("60 clean", corrected.QuerySelector("main details table s")!.TextContent, StringComparison.Ordinal);
         // Once corrected, the old one is neither put back nor corrected again.
         Assert.Empty(corrected.QuerySelectorAll("form[action*=PutBack]"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await visitor.PostAsync(Log(student), $"{Log(student)}?correct={entry}", Form("40"))).StatusCode);

@@ -226,23 +226,23 @@ public sealed class SavingTests(TembriHost host)
         foreach (var text in new[] { "title: Slow Tide\nkey: A\n| A | Dm | E |", "title: Slow Tide\nkey: A\n| A | Dm | E7 |" })
             Assert.Equal(HttpStatusCode.OK, (await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", await Version()))).StatusCode);
         var shown = await visitor.PageAsync(past);
-        Assert.Contains("one line that is not there today", Assert.Single(shown.QuerySelectorAll("details summary")).TextContent, StringComparison.Ordinal);
-        Assert.Contains("› | A | D | E |", shown.QuerySelector("details pre")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("one line that is not there today", Assert.Single(shown.QuerySelectorAll("main details summary")).TextContent, StringComparison.Ordinal);
+        Assert.Contains("› | A | D | E |", shown.QuerySelector("main details pre")!.TextContent, StringComparison.Ordinal);
         // A page that is out of date brings nothing back.
         var stale = await visitor.PostAsync(past, past, ("number", "1"), ("version", "1"));
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
         Assert.Contains("| E7 |", await Text(), StringComparison.Ordinal);
-        var back = await visitor.PostAsync(past, past, ("number", "1"), ("version", shown.QuerySelector("details input[name=version]")!.GetAttribute("value")!));
+        var back = await visitor.PostAsync(past, past, ("number", "1"), ("version", shown.QuerySelector("main details input[name=version]")!.GetAttribute("value")!));
         Assert.Equal(HttpStatusCode.Redirect, back.StatusCode);
         Assert.Equal(First, (await Text()).ReplaceLineEndings("\n"));
         // The chart it replaced is in the history now.
-        Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("details pre")!.TextContent, StringComparison.Ordinal);
-        Assert.Equal(2, (await visitor.PageAsync(past)).QuerySelectorAll("details").Length);
+        Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("main details pre")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(2, (await visitor.PageAsync(past)).QuerySelectorAll("main details").Length);
         // A word in the same sitting adds nothing; another text pasted over all of it does.
         foreach (var (text, states) in new[] { (First + " |", 2), ("title: Other\n| G |", 3) })
         {
             await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", await Version()));
-            Assert.Equal(states, (await visitor.PageAsync(past)).QuerySelectorAll("details").Length);
+            Assert.Equal(states, (await visitor.PageAsync(past)).QuerySelectorAll("main details").Length);
         }
     }
 

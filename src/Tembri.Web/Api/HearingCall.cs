@@ -20,7 +20,7 @@ internal static class HearingCall
     {
         try
         {
-            return await uploads.WithAsync(request, upload => lanes.ForHearingAsync(work =>
+            return await uploads.WithAsync(request, ofStranger: true, upload => lanes.ForHearingAsync(work =>
             {
                 var chart = upload.Fields.TryGetValue("chart", out var text) && !string.IsNullOrWhiteSpace(text) ? ChartFormats.Read(text, null, "chart", work.Cancel).Chart : null;
                 if (Ear.Objection(upload.Sound) is { } objection) throw new ApiProblem("audio", objection);

@@ -73,7 +73,7 @@ internal static class RecordApi
         }
         try
         {
-            var heard = await uploads.WithAsync(http.Request, async upload =>
+            var heard = await uploads.WithAsync(http.Request, ofStranger: false, async upload =>
             {
                 var told = Channel.CreateBounded<double>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropOldest });
                 var work = lanes.ForHearingAsync(w =>

@@ -18,23 +18,38 @@ internal sealed class Uploads
     /// <summary>The largest request: ten minutes of two channels at 48,000 samples of 24 bits.</summary>
     public const long LargestRequest = 180L * 1024 * 1024;
 
-    /// <summary>How many recordings are held at once.</summary>
+    /// <summary>How many recordings are held at once for pages, and as many for strangers who call the API: neither takes the others' room.</summary>
     public const int AtOnce = 2;
 
     private const int LongestField = 400_000;
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
-    private readonly SemaphoreSlim _room = new(AtOnce);
+    private static readonly TimeSpan LongestArrival = TimeSpan.FromMinutes(2);
+    private readonly SemaphoreSlim _pages = new(AtOnce), _strangers = new(AtOnce);
 
     /// <summary>Works on the recording of a form.</summary>
     /// <param name="request">The request; its body is a form with a file <c>audio</c>.</param>
+    /// <param name="ofStranger">True for a call of the API.</param>
     /// <param name="work">What is done with it.</param>
     /// <exception cref="FormatException">There is no such form, or the file cannot be read; the message says what to do.</exception>
     /// <exception cref="TooBusyException">Others are listening; the caller may come back.</exception>
-    public async Task<T> WithAsync<T>(HttpRequest request, Func<Upload, Task<T>> work, CancellationToken leaving)
+    public async Task<T> WithAsync<T>(HttpRequest request, bool ofStranger, Func<Upload, Task<T>> work, CancellationToken leaving)
     {
-        if (!await _room.WaitAsync(Patience, leaving)) throw new TooBusyException("Other recordings are being listened to at this moment. Try again shortly.", TimeSpan.FromSeconds(5));
-        try { return await work(await ReadAsync(request, leaving)); }
-        finally { _room.Release(); }
+        var room = ofStranger ? _strangers : _pages;
+        if (!await room.WaitAsync(Patience, leaving)) throw new TooBusyException("Other recordings are being listened to at this moment. Try again shortly.", TimeSpan.FromSeconds(5));
+        try { return await work(await ArrivedAsync(request, leaving)); }
+        finally { room.Release(); }
+    }
+
+    /// <summary>Reads the form; one that trickles in would keep others out, so it has a time.</summary>
+    private static async Task<Upload> ArrivedAsync(HttpRequest request, CancellationToken leaving)
+    {
+        using var late = new CancellationTokenSource(LongestArrival);
+        using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, late.Token);
+        try { return await ReadAsync(request, end.Token); }
+        catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
+        {
+            throw new FormatException($"The recording took longer than {LongestArrival.TotalMinutes:0} minutes to arrive. Send a shorter one, or one channel at a lower rate.");
+        }
     }
 
     private static async Task<Upload> ReadAsync(HttpRequest request, CancellationToken leaving)
