@@ -87,7 +87,7 @@ internal sealed record HeardSong(
         var times = place.Times.Count(t => t.Agrees);
         var alone = place.Times.Count < 2 ? "" : times == place.Times.Count ? $", all {place.Times.Count} times" : $", {times} of {place.Times.Count} times taken alone";
         var asked = place.Written == "?" ? "sounds like" : $"the chart has {NoteNaming.Named(place.Written, names)}, the record sounds like";
-        return string.Create(CultureInfo.InvariantCulture, $"{asked} {NoteNaming.Named(place.Heard, names)} ({100 * place.Certainty:0} % sure{alone}); {Lists.And(strong)} {(strong.Count == 1 ? "is" : "are")} strongest there.");
+        return string.Create(CultureInfo.InvariantCulture, $"{asked} {NoteNaming.Named(place.Heard, names)} ({Math.Min(99, 100 * place.Certainty):0} % sure{alone}); {Lists.And(strong)} {(strong.Count == 1 ? "is" : "are")} strongest there.");
     }
 
     /// <summary>What the recording tells as a whole, a sentence each.</summary>
