@@ -11,18 +11,18 @@ public static class WavFiles
     /// <summary>Reads a file; its channels become their mean.</summary>
     /// <param name="file">The file; it must be able to seek.</param>
     /// <param name="cancel">Ends the work.</param>
-    /// <exception cref="FormatException">It is no such file, or too long; the message says what to do.</exception>
+    /// <exception cref="FormatException">It is no such file; the message says what to do.</exception>
+    /// <exception cref="HearingRefusedException">It is too long or too short, or has a rate or a number of channels that is not listened to.</exception>
     public static MonoSound Read(Stream file, CancellationToken cancel = default)
     {
         try
         {
             using var reader = new WaveFileReader(new Unclosed(file));
             var format = reader.WaveFormat;
-            if (format.Channels is < 1 or > MostChannels) throw new SoundFormatException($"A recording has 1 to {MostChannels} channels; this one has {format.Channels}.");
-            if (format.SampleRate is < MonoSound.LowestRate or > MonoSound.HighestRate) throw new SoundFormatException($"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {format.SampleRate:N0}.");
+            if (format.Channels is < 1 or > MostChannels) throw new HearingRefusedException($"A recording has 1 to {MostChannels} channels; this one has {format.Channels}.");
             var provider = reader.ToSampleProvider();
             var frames = reader.SampleCount;
-            if (frames > Ear.Longest * format.SampleRate) throw new SoundFormatException($"A recording is at most {Ear.Longest / 60:0} minutes long; this one has {(double)frames / format.SampleRate / 60:0.#}. Send the part with the song.");
+            if (Ear.Objection(format.SampleRate > 0 ? (double)frames / format.SampleRate : 0, format.SampleRate) is { } objection) throw new HearingRefusedException(objection);
             var samples = new float[frames];
             var block = new float[16_384 * format.Channels];
             var at = 0;
@@ -38,14 +38,11 @@ public static class WavFiles
             }
             return new MonoSound(at == samples.Length ? samples : samples[..at], format.SampleRate);
         }
-        catch (Exception e) when (e is ArgumentException or (FormatException and not SoundFormatException) or InvalidOperationException or InvalidDataException or EndOfStreamException or NotSupportedException or IndexOutOfRangeException or OverflowException)
+        catch (Exception e) when (e is ArgumentException or FormatException or InvalidOperationException or InvalidDataException or EndOfStreamException or NotSupportedException or IndexOutOfRangeException or OverflowException)
         {
             throw new FormatException("This is no wave file that can be read. Export the recording as wav, 16 bits, and send it again.");
         }
     }
-
-    /// <summary>Said by us, to be passed on as it is.</summary>
-    private sealed class SoundFormatException(string message) : FormatException(message);
 
     /// <summary>Leaves closing to whoever opened.</summary>
     private sealed class Unclosed(Stream inner) : Stream

@@ -225,7 +225,8 @@ internal sealed partial class ChartTextRun
     private Slot MakeSlot(Token item, double beats, int line)
     {
         var reading = ChordReader.Read(item.Text);
-        if (!reading.Ok) Problem(line, item.Column + reading.Column - 1, reading.Error!);
+        if (item.Text == Slot.Unknown) Problem(line, item.Column, "An empty place: write its chord, or let a recording of the song say it (Record).");
+        else if (!reading.Ok) Problem(line, item.Column + reading.Column - 1, reading.Error!);
         return new Slot(item.Text, reading.Chord, beats, item.Lyric, line, item.Column) { IsEarly = item.IsEarly, Length = item.Length };
     }
 }

@@ -17,6 +17,9 @@ public sealed record Slot(string Symbol, Chord? Chord, double Beats, string Lyri
     /// <summary>Characters the chord takes in the text it was read from; 0 when it comes from none.</summary>
     public int Length { get; init; }
 
+    /// <summary>What stands where a chord is not known yet.</summary>
+    public const string Unknown = "?";
+
     /// <summary>True when the symbol is meant as a chord but could not be read.</summary>
     public bool IsUnread => Chord is null && !IsSilence;
 

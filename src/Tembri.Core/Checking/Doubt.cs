@@ -15,3 +15,13 @@ public sealed record Mend(string Words, IReadOnlyList<TextEdit> Edits);
 /// <param name="Message">What is odd, and why.</param>
 /// <param name="Mends">Ways to settle it, the likeliest first; may be empty.</param>
 public sealed record Doubt(string Id, int Line, int Column, string Message, IReadOnlyList<Mend> Mends);
+
+/// <summary>What a recording has at a written chord.</summary>
+/// <param name="Section">The section's name.</param>
+/// <param name="Bar">The bar's place in it, from 0.</param>
+/// <param name="Slot">The chord's place in the bar, from 0.</param>
+/// <param name="Written">The chord as it was written when the recording was listened to.</param>
+/// <param name="Chord">The chord that is heard.</param>
+/// <param name="Agrees">True when nothing else than the written one is heard for certain.</param>
+/// <param name="Message">What is said of it, should it not agree.</param>
+public sealed record HeardChordPlace(string Section, int Bar, int Slot, string Written, string Chord, bool Agrees, string Message);

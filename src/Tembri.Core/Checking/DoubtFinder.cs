@@ -36,7 +36,8 @@ public sealed class DoubtFinder
     /// <param name="evenKept">True to have those as well that the teacher keeps.</param>
     /// <param name="names">How notes are named; spellings are in doubt only when the key decides.</param>
     /// <param name="written">By which names the text calls its notes; mends are written in them.</param>
-    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey, ChartNames written = ChartNames.English)
+    /// <param name="heard">What a recording has at written chords; null without one.</param>
+    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey, ChartNames written = ChartNames.English, IReadOnlyList<HeardChordPlace>? heard = null)
     {
         var finder = new DoubtFinder(text, chart) { _writtenIn = written };
         finder.BarsThatDoNotAddUp();
@@ -50,12 +51,10 @@ public sealed class DoubtFinder
         finder.OddLengths();
         finder.LeftOutOfTheForm();
         finder.HandsThatDoNotFit();
-        var kept = KeptIn(chart);
+        finder.HeardOtherwise(heard ?? []);
+        var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
         return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column)).OrderBy(d => d.Line).ThenBy(d => d.Column)];
     }
-
-    /// <summary>Names of the doubts that a chart keeps as they are.</summary>
-    public static IReadOnlySet<string> KeptIn(Chart chart) => chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>Keeps a doubtful thing as it is: a line in the header says so.</summary>
     public static TextEdit Keep(string text, Doubt doubt)
@@ -103,6 +102,25 @@ public sealed class DoubtFinder
                     whole ? [new Mend($"write it as a bar of {beats}/{bar.Meter.Unit}", [new TextEdit(first.Line, first.Column, 0, $"{beats}/{bar.Meter.Unit} ")])] : []);
             }
     }
+
+    /// <summary>Chords that a recording does not have. A place of the text that several sections share is written anew only when the recording has the same other chord in all of them.</summary>
+    private void HeardOtherwise(IReadOnlyList<HeardChordPlace> heard)
+    {
+        var there = heard.Select(h => (Heard: h, Slot: SlotOf(h))).Where(h => h.Slot is { Line: > 0 });
+        foreach (var place in there.GroupBy(h => (h.Slot!.Line, h.Slot.Column)))
+        {
+            if (place.FirstOrDefault(h => !h.Heard.Agrees) is not { Slot: { } slot, Heard: var first }) continue;
+            var otherwise = place.Select(h => h.Heard).FirstOrDefault(h => h.Agrees || h.Chord != first.Chord);
+            var bar = first.Bar + 1;
+            Add($"heard {first.Section} {bar}.{first.Slot + 1} {first.Written}", slot,
+                otherwise is null ? first.Message : $"{first.Message} It is written together with {otherwise.Section}, which has it otherwise: give {first.Section} a bar of its own, such as {bar}: | {first.Chord} |.",
+                otherwise is null ? Some(Write($"write {first.Chord}", first.Chord, slot)) : []);
+        }
+    }
+
+    /// <summary>The slot of a place; null when the chart does not have what was written there any more.</summary>
+    private Slot? SlotOf(HeardChordPlace place) =>
+        _chart.SectionNamed(place.Section) is { } section && place.Bar < section.Bars.Count && place.Slot < section.Bars[place.Bar].Slots.Count && section.Bars[place.Bar].Slots[place.Slot] is var slot && slot.Symbol == place.Written ? slot : null;
 
     private void Spellings()
     {

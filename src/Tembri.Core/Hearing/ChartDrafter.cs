@@ -38,7 +38,7 @@ internal static class ChartDrafter
         var chart = ChartOf(parts, between, phase, meter, tempo, key);
         // Held against its own form, it says how certain each chord is.
         var times = new List<HeardBar>();
-        foreach (var (part, start, length, pass) in parts.Placed)
+        foreach (var (part, start, length, pass) in parts)
             for (var b = 0; b < length; b++)
                 times.Add(new HeardBar(part, b, pass, beats[phase + (start + b) * meter], beats[phase + (start + b + 1) * meter]));
         var places = new PlaceJudge(chart, chroma, 0).Judge(times);
@@ -110,11 +110,14 @@ internal static class ChartDrafter
         return Share(3, three) > ThreeMustBeat * Share(4, four) ? (3, three) : (4, four);
     }
 
-    /// <summary>Parts of a song in the order they come.</summary>
-    /// <param name="Placed">The part, the bar it starts with, its bars, and the how-manieth time it comes.</param>
-    private sealed record Parting(IReadOnlyList<(int Part, int Start, int Length, int Pass)> Placed);
+    /// <summary>A part where it comes.</summary>
+    /// <param name="Part">Which part.</param>
+    /// <param name="Start">The bar it starts with.</param>
+    /// <param name="Length">Its bars.</param>
+    /// <param name="Pass">The how-manieth time it comes, from 1.</param>
+    private readonly record struct PlacedPart(int Part, int Start, int Length, int Pass);
 
-    private static Parting Parts(IReadOnlyList<HeardTriad[]> bars)
+    private static List<PlacedPart> Parts(IReadOnlyList<HeardTriad[]> bars)
     {
         // The stretch that saves most bars by coming again is a part; then the next, among what is left. What never comes again stands between.
         var owner = Enumerable.Repeat(-1, bars.Count).ToArray();
@@ -135,15 +138,15 @@ internal static class ChartDrafter
             Array.Fill(owner, starts.Count, b, end - b);
             starts.Add((b, end - b));
         }
-        var placed = new List<(int Part, int Start, int Length, int Pass)>();
+        var placed = new List<PlacedPart>();
         var firsts = new List<(int Start, int Length)>();
         foreach (var (start, length) in starts.OrderBy(s => s.Start))
         {
             var part = firsts.FindIndex(f => f.Length == length && Same(bars, f.Start, start, length));
             if (part < 0) { part = firsts.Count; firsts.Add((start, length)); }
-            placed.Add((part, start, length, placed.Count(p => p.Part == part) + 1));
+            placed.Add(new PlacedPart(part, start, length, placed.Count(p => p.Part == part) + 1));
         }
-        return new Parting(placed);
+        return placed;
     }
 
     private static bool Same(IReadOnlyList<HeardTriad[]> bars, int a, int b, int length) => Enumerable.Range(0, length).Average(i => Alike(bars[a + i], bars[b + i])) >= SamePart;
@@ -175,10 +178,10 @@ internal static class ChartDrafter
 
     private static double Alike(HeardTriad[] a, HeardTriad[] b) => a.Zip(b, (x, y) => x == y ? 1.0 : 0).Average();
 
-    private static Chart ChartOf(Parting parts, List<Chroma> beats, int phase, int meter, double tempo, Key key)
+    private static Chart ChartOf(List<PlacedPart> parts, List<Chroma> beats, int phase, int meter, double tempo, Key key)
     {
         var sections = new List<Section>();
-        foreach (var part in parts.Placed.GroupBy(p => p.Part).OrderBy(g => g.Key))
+        foreach (var part in parts.GroupBy(p => p.Part).OrderBy(g => g.Key))
         {
             var length = part.First().Length;
             // The chords of all the times together, and in a bar of four at most two.
@@ -187,7 +190,7 @@ internal static class ChartDrafter
             sections.Add(new Section($"Part {(char)('A' + part.Key % 26)}{(part.Key >= 26 ? (part.Key / 26).ToString(System.Globalization.CultureInfo.InvariantCulture) : "")}", [.. Enumerable.Range(0, length).Select(b => BarOf(row.GetRange(b * meter, meter), meter, key, b % 4 == 0))]));
         }
         var form = new List<FormPart>();
-        foreach (var (part, _, _, _) in parts.Placed)
+        foreach (var (part, _, _, _) in parts)
         {
             var name = sections[part].Name;
             if (form.Count > 0 && form[^1].Section == name) form[^1] = form[^1] with { Times = form[^1].Times + 1 };

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Tembri.Core.Charts;
 
 namespace Tembri.Core.Hearing;
@@ -17,7 +18,7 @@ public static class Ear
 
     private static readonly HearingWeights W = HearingWeights.Default;
     private static readonly int[] Keys = [0, -1, 1, -2, 2, -3, 3, -4, 4, -5, 5, 6];
-    private const int TemposTried = 5, TemposForKeys = 2, KeysKept = 2;
+    private const int TemposTried = 5, TemposForKeys = 2, KeysKept = 2, ClosestTries = 2;
     private const double SameTempo = 0.03;
     private const double OffChartTempo = 0.05;   // of the score, for an octave away from the tempo a chart gives
     private const double AwayFromChart = 0.004;  // of the score, a semitone
@@ -25,12 +26,21 @@ public static class Ear
     private const int DriftParts = 8;
     private const double SnapReach = 0.07;
 
+    /// <summary>Why a recording of a length and a rate cannot be worked on, before it is read; null when it can.</summary>
+    /// <param name="seconds">Its length, s.</param>
+    /// <param name="rate">Samples a second.</param>
+    public static string? Objection(double seconds, int rate) => (seconds, rate) switch
+    {
+        (_, < MonoSound.LowestRate or > MonoSound.HighestRate) => string.Create(CultureInfo.InvariantCulture, $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {rate:N0}. Export it at another rate."),
+        ( > Longest, _) => string.Create(CultureInfo.InvariantCulture, $"A recording is at most {Longest / 60:0} minutes long; this one has {seconds / 60:0.#}. Send the part with the song."),
+        ( < Shortest, _) => string.Create(CultureInfo.InvariantCulture, $"A recording is at least {Shortest:0} seconds long; this one has {seconds:0.#}. Send the whole song."),
+        _ => null,
+    };
+
     /// <summary>Why a recording cannot be worked on; null when it can.</summary>
     public static string? Objection(MonoSound sound)
     {
-        if (sound.Rate is < MonoSound.LowestRate or > MonoSound.HighestRate) return $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {sound.Rate:N0}.";
-        if (sound.Seconds > Longest) return $"A recording is at most {Longest / 60:0} minutes long; this one has {sound.Seconds / 60:0.#}. Send the part with the song.";
-        if (sound.Seconds < Shortest) return $"A recording is at least {Shortest:0} seconds long; this one has {sound.Seconds:0.#}.";
+        if (Objection(sound.Seconds, sound.Rate) is { } objection) return objection;
         var peak = 0f;
         foreach (var sample in sound.Samples)
         {
@@ -45,21 +55,21 @@ public static class Ear
     /// <param name="chart">The chart it is held against; null, or one without bars, for a first chart.</param>
     /// <param name="progress">Told the share that is done, 0 to 1.</param>
     /// <param name="cancel">Ends the work.</param>
-    /// <exception cref="ArgumentException"><see cref="Objection"/> has something against it, or the form is too long; the message says what.</exception>
+    /// <exception cref="HearingRefusedException"><see cref="Objection(MonoSound)"/> has something against it, or the form is too long.</exception>
     public static HearingResult Listen(MonoSound sound, Chart? chart, IProgress<double>? progress = null, CancellationToken cancel = default)
     {
-        if (Objection(sound) is { } objection) throw new ArgumentException(objection, nameof(sound));
+        if (Objection(sound) is { } objection) throw new HearingRefusedException(objection);
+        var form = chart is null ? new WrittenForm([]) : WrittenForm.Of(chart);
+        if (!FormAligner.CanHold(form, sound.Seconds)) throw new HearingRefusedException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.", isOfChart: true);
         var low = sound.At(NoteTrack.Rate, cancel).Levelled();
         progress?.Report(0.1);
         var notes = NoteTrack.Of(low, cancel);
         progress?.Report(0.5);
         var onsets = OnsetTrack.Of(low, cancel);
         var chroma = Enumerable.Range(0, notes.Frames).Select(f => Chroma.Of(notes.At(f))).ToList();
-        var form = chart is null ? new WrittenForm([]) : WrittenForm.Of(chart);
         progress?.Report(0.6);
         if (form.Beats.Count == 0) return ChartDrafter.Draft(chroma, notes, onsets, sound.Seconds, cancel);
         var aligner = new FormAligner(chroma, notes.Loudness, onsets);
-        if (!aligner.CanHold(form)) throw new ArgumentException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.", nameof(chart));
         var (alignment, semitones, tempo) = Best(aligner, new FormAligner(chroma, notes.Loudness, onsets, together: 2), form, chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
         var bars = BarsOf(form, alignment, onsets);
         progress?.Report(0.95);
@@ -112,9 +122,9 @@ public static class Ear
         foreach (var key in Keys) foreach (var tempo in tempos.Take(TemposForKeys)) Try(key, tempo);
         var keys = tried.GroupBy(t => t.Key.Item1).OrderByDescending(g => g.Max(t => t.Value.Score)).Take(KeysKept).Select(g => g.Key).ToList();
         foreach (var key in keys) foreach (var tempo in tempos) Try(key, tempo);
-        // The two best closely, and the better one once more at the tempo it turned out to have.
-        var (semitones, at) = tried.OrderByDescending(t => t.Value.Score).Take(KeysKept).Select(t => (t.Key, Score: aligner.Align(form, t.Key.Item1, t.Key.Item2, cancel).Score * t.Value.Score / Math.Max(1e-9, t.Value.Alignment.Score))).MaxBy(t => t.Score).Key;
-        var again = aligner.Align(form, semitones, at, cancel);
+        // The two best closely, with the same taken off, and the better one once more at the tempo it turned out to have.
+        var ((semitones, at), again, _) = tried.OrderByDescending(t => t.Value.Score).Take(ClosestTries)
+            .Select(t => (t.Key, Closely: aligner.Align(form, t.Key.Item1, t.Key.Item2, cancel), Off: t.Value.Score / Math.Max(1e-9, t.Value.Alignment.Score))).MaxBy(t => t.Closely.Score * t.Off);
         for (var round = 0; round < 2; round++)
         {
             var measured = MedianTempo(form, again);

@@ -6,8 +6,7 @@ namespace Tembri.Core.Hearing;
 /// <param name="Beat">Its place in the form.</param>
 /// <param name="From">The stretch it starts with.</param>
 /// <param name="To">One past its last stretch.</param>
-/// <param name="Jumped">True when it does not follow the beat before it in the form.</param>
-internal readonly record struct PlacedBeat(int Beat, int From, int To, bool Jumped);
+internal readonly record struct PlacedBeat(int Beat, int From, int To);
 
 /// <summary>A form laid along a recording.</summary>
 /// <param name="Beats">The beats that are played, in time.</param>
@@ -57,8 +56,10 @@ internal sealed class FormAligner
         _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * _step, _step / 2)))];
     }
 
-    /// <summary>True when a form can be laid along the recording with the memory there is.</summary>
-    public bool CanHold(WrittenForm form) => (long)form.Beats.Count * (_frames + 1) <= MostCells;
+    /// <summary>True when a form can be laid along a recording with the memory there is.</summary>
+    /// <param name="form">The form.</param>
+    /// <param name="seconds">The recording's length.</param>
+    public static bool CanHold(WrittenForm form, double seconds) => form.Beats.Count * (seconds / NoteTrack.Step + 2) <= MostCells;
 
     /// <summary>The middle between the usual chord and the likeliest of a stretch, the way from it to either, and how far the stretch is to be trusted: where all chords are about alike, hardly.</summary>
     private static (float, float, float) Usual(List<double[]> all, Chroma scaled)
@@ -152,7 +153,7 @@ internal sealed class FormAligner
         {
             var start = t - back[s, t];
             var way = how[s, start];
-            path.Add(new PlacedBeat(s, start, t, way == 1));
+            path.Add(new PlacedBeat(s, start, t));
             if (way == 2) break;
             (s, t) = (way == 1 ? jumpFrom[start] : s - 1, start);
         }

@@ -23,12 +23,11 @@ internal static class HearingCall
             return await uploads.WithAsync(request, ofStranger: true, upload => lanes.ForHearingAsync(work =>
             {
                 var chart = upload.Fields.TryGetValue("chart", out var text) && !string.IsNullOrWhiteSpace(text) ? ChartFormats.Read(text, null, "chart", work.Cancel).Chart : null;
-                if (Ear.Objection(upload.Sound) is { } objection) throw new ApiProblem("audio", objection);
                 return Describe(Ear.Listen(upload.Sound, chart, cancel: work.Cancel), chart);
             }, leaving), leaving);
         }
         catch (FormatException e) { throw new ApiProblem("audio", e.Message); }
-        catch (ArgumentException e) { throw new ApiProblem("chart", e.Message.Split(" (Parameter")[0]); }
+        catch (HearingRefusedException e) { throw new ApiProblem(e.IsOfChart ? "chart" : "audio", e.Message); }
     }
 
     private static Answer Describe(HearingResult heard, Chart? chart)

@@ -1,5 +1,6 @@
 // Type what you want: every page, button and link that is here, and every song and student of the studio, by a few letters.
 import { keyOf } from "./letter-keys.js";
+import "./help.js";
 
 const MOST = 14, PAUSE = 160;
 let dialog = null, found = [], chosen = 0, asked = null, timer = 0;

@@ -7,6 +7,13 @@ namespace Tembri.Web.Drawings;
 internal static class NotesDrawing
 {
     private const double Width = 17, Height = 34, Foot = 30;
+    /// <summary>A note by itself: as the key spells it, but a white key by its plain letter.</summary>
+    public static string Name(int pitchClass, Key key, NoteNames names)
+    {
+        var plain = "C D EF G A B"[pitchClass];
+        return plain == ' ' ? NoteNaming.Named(key.Spell(pitchClass).ToString(), names) : plain.ToString();
+    }
+
     /// <summary>Draws.</summary>
     /// <param name="notes">Strengths from C, the strongest 1.</param>
     /// <param name="written">Pitch classes of the written chord, bit n for n.</param>
@@ -21,11 +28,11 @@ internal static class NotesDrawing
             var x = (p + 0.5) * Width;
             var isHeard = (heard >> p & 1) == 1;
             marks.Add(new Line(x, Height, x, Height - Math.Max(0.5, notes[p] * (Height - 3)), 6, isHeard ? Tone.Ink : Tone.Pencil));
-            marks.Add(new Label(x, Height + 13, NoteNaming.Named(key.Spell(p).ToString(), names), 11, isHeard ? Tone.Ink : Tone.Pencil, Anchor.Middle, isHeard));
+            marks.Add(new Label(x, Height + 13, Name(p, key, names), 11, isHeard ? Tone.Ink : Tone.Pencil, Anchor.Middle, isHeard));
             if ((written >> p & 1) == 1) marks.Add(new Disc(x, Height + 22, 3, Tone.Ink, 1.2));
             if (isHeard) marks.Add(new Disc(x, Height + 22, (written >> p & 1) == 1 ? 1.5 : 3));
         }
-        var strongest = notes.Select((n, p) => (n, p)).OrderByDescending(x => x.n).Take(4).Select(x => NoteNaming.Named(key.Spell(x.p).ToString(), names));
+        var strongest = notes.Select((n, p) => (n, p)).OrderByDescending(x => x.n).Take(4).Select(x => Name(x.p, key, names));
         return new Scene(12 * Width, Height + Foot, $"Strongest at this place: {string.Join(", ", strongest)}", marks);
     }
 }

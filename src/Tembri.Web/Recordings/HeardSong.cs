@@ -1,10 +1,10 @@
 using System.Globalization;
 using System.Text.Json;
 using Tembri.Core.Charts;
-using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
 using Tembri.Core.Hearing;
 using Tembri.Core.Music;
+using Tembri.Web.Drawings;
 using Tembri.Web.Words;
 
 namespace Tembri.Web.Recordings;
@@ -57,42 +57,24 @@ internal sealed record HeardSong(
         catch (JsonException) { return null; }
     }
 
-    /// <summary>The slot of a place in a chart as it is now; null when the chart does not have what was written there any more.</summary>
-    public static Slot? Find(Chart chart, HeardSlot place) =>
-        chart.SectionNamed(place.Section) is { } section && place.Bar < section.Bars.Count && place.Slot < section.Bars[place.Bar].Slots.Count && section.Bars[place.Bar].Slots[place.Slot] is var slot && slot.Symbol == place.Written ? slot : null;
-
-    /// <summary>The doubts that the recording raises about a chart, each with the one edit that settles it.</summary>
-    /// <param name="chart">The chart, read from text.</param>
-    /// <param name="names">How notes are written.</param>
-    /// <param name="kept">Names of doubts the teacher keeps as they are.</param>
-    public IEnumerable<Doubt> Doubts(Chart chart, NoteNames names, IReadOnlySet<string> kept)
-    {
-        if (!Matches) yield break;
-        foreach (var place in Places.Where(p => !p.Agrees))
-        {
-            if (Find(chart, place) is not { Line: > 0, Length: > 0 } slot) continue;
-            var id = $"heard {place.Section} {place.Bar + 1}.{place.Slot + 1} {place.Written}";
-            if (kept.Contains(id)) continue;
-            var heard = Core.Chords.Chord.Parse(place.Heard);
-            yield return new Doubt(
-                id, slot.Line, slot.Column, $"{place.Section}, bar {place.Bar + 1}: {Say(place, chart.Key, names)}",
-                [new Mend($"write {NoteNaming.Named(heard.Name, names)}", [new TextEdit(slot.Line, slot.Column, slot.Length, Ascii(heard.Name))])]);
-        }
-    }
+    /// <summary>The places for whoever looks through a chart for doubts; none when it is another song.</summary>
+    public IReadOnlyList<HeardChordPlace> ForChecking(Chart chart, NoteNames names) => !Matches ? []
+        : [.. Places.Select(p => new HeardChordPlace(p.Section, p.Bar, p.Slot, p.Written, p.Heard, p.Agrees, $"{p.Section}, bar {p.Bar + 1}: {Say(p, chart.Key, names)}"))];
 
     /// <summary>What is heard at a place, with what speaks for it.</summary>
     public static string Say(HeardSlot place, Key key, NoteNames names)
     {
-        var strong = place.Notes.Select((n, p) => (n, p)).Where(x => x.n >= 0.3).OrderByDescending(x => x.n).Take(4).Select(x => NoteNaming.Named(key.Spell(x.p).ToString(), names)).ToList();
+        var strong = place.Notes.Select((n, p) => (n, p)).Where(x => x.n >= 0.3).OrderByDescending(x => x.n).Take(4).Select(x => NotesDrawing.Name(x.p, key, names)).ToList();
         var times = place.Times.Count(t => t.Agrees);
         var alone = place.Times.Count < 2 ? "" : times == place.Times.Count ? $", all {place.Times.Count} times" : $", {times} of {place.Times.Count} times taken alone";
-        var asked = place.Written == "?" ? "sounds like" : $"the chart has {NoteNaming.Named(place.Written, names)}, the record sounds like";
+        var asked = place.Written == Slot.Unknown ? "sounds like" : $"the chart has {NoteNaming.Named(place.Written, names)}, the record sounds like";
         return string.Create(CultureInfo.InvariantCulture, $"{asked} {NoteNaming.Named(place.Heard, names)} ({Math.Min(99, 100 * place.Certainty):0} % sure{alone}); {Lists.And(strong)} {(strong.Count == 1 ? "is" : "are")} strongest there.");
     }
 
     /// <summary>What the recording tells as a whole, a sentence each.</summary>
     /// <param name="chart">The chart.</param>
-    public IEnumerable<string> Sentences(Chart chart)
+    /// <param name="names">How notes are written.</param>
+    public IEnumerable<string> Sentences(Chart chart, NoteNames names)
     {
         if (!Matches)
         {
@@ -100,7 +82,7 @@ internal sealed record HeardSong(
             yield break;
         }
         yield return Semitones == 0 ? "It sounds in the chart's key."
-            : $"It sounds {Steps(Math.Abs(Semitones))} {(Semitones < 0 ? "lower" : "higher")} than the chart: {(Semitones < 0 ? $"the guitars are tuned down, or the capo sits {Frets(-Semitones)} lower" : $"the capo sits {Frets(Semitones)} higher, or the recording runs fast")}; or move the chart to {chart.Key.Transpose(Semitones)}.";
+            : $"It sounds {Steps(Math.Abs(Semitones))} {(Semitones < 0 ? "lower" : "higher")} than the chart: {(Semitones < 0 ? $"the guitars are tuned down, or the capo sits {Frets(-Semitones)} lower" : $"the capo sits {Frets(Semitones)} higher, or the recording runs fast")}; or move the chart to {NoteNaming.Named(chart.Key.Transpose(Semitones).ToString(), names)}.";
         if (Math.Abs(Cents) > InTune) yield return string.Create(CultureInfo.InvariantCulture, $"It is tuned {Math.Abs(Cents):0} cents {(Cents < 0 ? "lower" : "higher")} than 440 Hz: tune to the record before playing along.");
         var drift = Fastest - Slowest > OneTempo ? string.Create(CultureInfo.InvariantCulture, $", between {Tempo * Slowest:0} and {Tempo * Fastest:0}") : ", steadily";
         yield return string.Create(CultureInfo.InvariantCulture, $"It goes at {Tempo:0.0} a minute{drift}{(Math.Abs(Tempo / chart.Tempo - 1) > 0.02 ? $"; the chart says {chart.Tempo:0.#}" : "")}.");
@@ -112,8 +94,6 @@ internal sealed record HeardSong(
 
     /// <summary>A moment of the recording.</summary>
     public static string Clock(double seconds) => string.Create(CultureInfo.InvariantCulture, $"{(int)seconds / 60}:{(int)seconds % 60:00}");
-
-    private static string Ascii(string name) => name.Replace('♯', '#').Replace('♭', 'b');
 
     private static string BarsSaid(int count) => count == 1 ? "a bar" : $"{count} bars";
 

@@ -87,8 +87,7 @@ internal static class RecordApi
             }, leaving);
             await SayAsync(await end(heard));
         }
-        catch (Exception e) when (e is FormatException or ArgumentException) { await SayAsync(new Line(Fault: e.Message.Split(" (Parameter")[0])); }
-        catch (TooBusyException e) { await SayAsync(new Line(Fault: e.Message)); }
+        catch (Exception e) when (e is FormatException or HearingRefusedException or TooBusyException) { await SayAsync(new Line(Fault: e.Message)); }
     }
 
     private static async Task KeepAsync(TembriDbContext context, Guid song, HeardSong heard, DateTimeOffset now, CancellationToken leaving)

@@ -23,11 +23,7 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var reading = ChartReader.Read(plain);
-        if (reading.Chart.Sections.Count == 0) return new(plain, reading, []);
-        var doubts = DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names);
-        // What a recording raised stands among the others, where it belongs in the text.
-        if (heard is not null) doubts = [.. doubts.Concat(heard.Doubts(reading.Chart, names, DoubtFinder.KeptIn(reading.Chart))).OrderBy(d => d.Line).ThenBy(d => d.Column)];
-        return new(plain, reading, doubts);
+        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names, heard: heard?.ForChecking(reading.Chart, names)));
     }
 
     /// <summary>A chart to try, in the three ways people write.</summary>

@@ -31,6 +31,32 @@ public sealed class DoubtTests
         Assert.DoesNotContain(Find(mended), d => d.Id == doubt.Id);
     }
 
+    private const string Shared = "key: C\nform: Verse 1, Verse 2, Verse 1\n[Verse 1]\n| C | Am | F | ? |\n[Verse 2: as Verse 1]\n1: | F |\n";
+
+    private static HeardChordPlace Heard(string section, int bar, string written, string chord, bool agrees = false) => new(section, bar, 0, written, chord, agrees, $"{section}: sounds like {chord}.");
+
+    [Fact]
+    public void What_a_recording_has_otherwise_is_mended_where_all_that_share_the_text_have_it()
+    {
+        IReadOnlyList<Doubt> Of(params HeardChordPlace[] heard) => [.. DoubtFinder.Find(Shared, ChartReader.Read(Shared).Chart, heard: heard).Where(d => d.Id.StartsWith("heard ", StringComparison.Ordinal))];
+        // Both sections that follow the same text, the same other chord: one doubt, one edit.
+        var both = Assert.Single(Of(Heard("Verse 1", 1, "Am", "Em"), Heard("Verse 2", 1, "Am", "Em")));
+        Assert.Contains("| C | Em | F |", Mended(Shared, both), StringComparison.Ordinal);
+        // One of them only: writing it anew would spoil the other, so a bar of its own is advised.
+        foreach (var other in new[] { Heard("Verse 1", 1, "Am", "Am", agrees: true), Heard("Verse 1", 1, "Am", "F") })
+        {
+            var one = Assert.Single(Of(Heard("Verse 2", 1, "Am", "Em"), other));
+            Assert.Empty(one.Mends);
+            Assert.Contains("2: | Em |", one.Message, StringComparison.Ordinal);
+        }
+        // A bar of its own is its own; an empty place is filled; what was changed since, agrees or is not there raises nothing.
+        Assert.Contains("1: | Dm |", Mended(Shared, Assert.Single(Of(Heard("Verse 2", 0, "F", "Dm"), Heard("Verse 1", 0, "C", "C", agrees: true)))), StringComparison.Ordinal);
+        Assert.Contains("| F | G |", Mended(Shared, Assert.Single(Of(Heard("Verse 1", 3, "?", "G"), Heard("Verse 2", 3, "?", "G")))), StringComparison.Ordinal);
+        Assert.Empty(Of(Heard("Verse 1", 0, "G", "F"), Heard("Verse 1", 1, "Am", "Am", agrees: true), Heard("Chorus", 0, "C", "F"), Heard("Verse 1", 9, "C", "F")));
+        var kept = DoubtFinder.Keep(Shared, both).Apply(Shared);
+        Assert.DoesNotContain(DoubtFinder.Find(kept, ChartReader.Read(kept).Chart, heard: [Heard("Verse 1", 1, "Am", "Em")]), d => d.Id == both.Id);
+    }
+
     [Theory]
     [InlineData("key: C\n| C | A7 | Dm | G7 | C |")]                                   // a dominant of the second step
     [InlineData("key: Am\n| Am | Dm | E7 | Am |")]                                     // the leading note of minor

@@ -38,7 +38,7 @@ public class BandTests
     [Fact]
     public void Wave_files_of_every_kind_hold_the_same_sound()
     {
-        var tone = Enumerable.Range(0, 8000).Select(i => 0.5 * Math.Sin(2 * Math.PI * 440 * i / 8000)).ToArray();
+        var tone = Enumerable.Range(0, 56_000).Select(i => 0.5 * Math.Sin(2 * Math.PI * 440 * i / 8000)).ToArray();
         foreach (var (bits, floating, channels) in new[] { (8, false, 1), (16, false, 2), (24, false, 1), (32, false, 2), (32, true, 1), (32, true, 2) })
         {
             var sound = WavFiles.Read(new MemoryStream(Wave(tone, bits, floating, channels)));
@@ -50,14 +50,14 @@ public class BandTests
     [Fact]
     public void What_is_no_wave_file_is_said_to_be_none_wherever_it_is_cut()
     {
-        var whole = Wave([.. Enumerable.Range(0, 400).Select(i => Math.Sin(i))], 16, false, 2);
+        var whole = Wave([.. Enumerable.Range(0, 60_000).Select(i => Math.Sin(i))], 16, false, 2);
         var random = new Random(3);
         for (var i = 0; i < 600; i++)
         {
-            var bytes = whole[..random.Next(whole.Length)];
+            var bytes = whole[..(random.Next(2) == 0 ? random.Next(200) : random.Next(whole.Length))];
             for (var b = 0; b < 3 && bytes.Length > 0; b++) bytes[random.Next(Math.Min(60, bytes.Length))] = (byte)random.Next(256);
             try { Assert.InRange(WavFiles.Read(new MemoryStream(bytes)).Samples.Length, 0, whole.Length); }
-            catch (FormatException e) { Assert.NotEmpty(e.Message); }
+            catch (Exception e) when (e is FormatException or HearingRefusedException) { Assert.NotEmpty(e.Message); }
         }
     }
 

@@ -28,6 +28,9 @@ internal sealed class RecordModel(TembriDbContext context) : PageModel
         return Page();
     }
 
+    /// <summary>True when the chart still has what was written at a place.</summary>
+    public bool IsStill(HeardSlot place) => Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar)?.Slots.ElementAtOrDefault(place.Slot)?.Symbol == place.Written;
+
     /// <summary>Forgets what was heard.</summary>
     public async Task<IActionResult> OnPostForgetAsync(Guid id)
     {
