@@ -133,7 +133,7 @@ public static class ChartTidy
         var symbol = IsWritable(slot.Symbol) ? slot.Symbol : slot.Chord?.Name ?? Symbol(slot.Symbol);
         return slot with
         {
-            Symbol = symbol.Length == 0 ? Slot.Unknown : symbol, Lyric = Words(slot.Lyric, LongestWords),
+            Symbol = symbol.Length == 0 ? Charts.Slot.Unknown : symbol, Lyric = Words(slot.Lyric, LongestWords),
             Beats = double.IsFinite(slot.Beats) ? Math.Clamp(slot.Beats, ShortestBeats, 10 * LongestBeats) : 1,
         };
     }

@@ -24,19 +24,26 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         var places = new List<HeardPlace>();
         foreach (var bar in times.GroupBy(b => (b.Section, b.Bar)).OrderBy(g => g.Key))
         {
-            var written = chart.Sections[bar.Key.Section].Bars[bar.Key.Bar];
-            var at = 0.0;
-            for (var s = 0; s < written.Slots.Count; s++)
-            {
-                var slot = written.Slots[s];
-                var (from, to) = (at / written.Beats, (at + slot.Beats) / written.Beats);
-                at += slot.Beats;
-                if (slot.IsSilence) continue;
-                places.Add(Place(bar.Key.Section, bar.Key.Bar, s, slot.Chord, [.. bar.Select(b => (b.Start + from * (b.End - b.Start), b.Start + to * (b.End - b.Start)))]));
-            }
+            foreach (var (slot, index, from, to) in Shares(bar.Key.Section, bar.Key.Bar))
+                if (!slot.IsSilence) places.Add(Place(bar.Key.Section, bar.Key.Bar, index, slot.Chord, [.. bar.Select(b => Within(b, from, to))]));
         }
         return places;
     }
+
+    /// <summary>The chords of a bar with the share of it after which each starts and ends.</summary>
+    private IEnumerable<(Slot Slot, int Index, double From, double To)> Shares(int section, int bar)
+    {
+        var written = chart.Sections[section].Bars[bar];
+        var at = 0.0;
+        for (var s = 0; s < written.Slots.Count; s++)
+        {
+            var from = at;
+            at += written.Slots[s].Beats;
+            yield return (written.Slots[s], s, from / written.Beats, at / written.Beats);
+        }
+    }
+
+    private static (double Start, double End) Within(HeardBar bar, double from, double to) => (bar.Start + from * (bar.End - bar.Start), bar.Start + to * (bar.End - bar.Start));
 
     private HeardPlace Place(int section, int bar, int slot, Chord? written, IReadOnlyList<(double Start, double End)> times)
     {
@@ -57,15 +64,12 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         var (written, chance, best) = (0.0, 0.0, 0.0);
         foreach (var bar in times)
         {
-            var slots = chart.Sections[bar.Section].Bars[bar.Bar];
-            var at = 0.0;
-            foreach (var slot in slots.Slots)
+            foreach (var (slot, _, from, to) in Shares(bar.Section, bar.Bar))
             {
-                var (from, to) = (at / slots.Beats, (at + slot.Beats) / slots.Beats);
-                at += slot.Beats;
                 if (slot.Chord is null) continue;
-                var scaled = Between(bar.Start + from * (bar.End - bar.Start), bar.Start + to * (bar.End - bar.Start)).Scaled();
-                var length = (to - from) * (bar.End - bar.Start);
+                var (start, end) = Within(bar, from, to);
+                var scaled = Between(start, end).Scaled();
+                var length = end - start;
                 written += length * ChordLikelihood.Of(ChordLikelihood.Expected(slot.Chord, semitones), scaled);
                 chance += length * chords.Average(c => ChordLikelihood.Of(c, scaled));
                 best += length * Known.Max(k => ChordLikelihood.Of(k.Expected, scaled));
