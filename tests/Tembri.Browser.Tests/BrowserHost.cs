@@ -37,6 +37,7 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     {
         Environment.SetEnvironmentVariable("TEMBRI_DATABASE", null);
         builder.UseSetting("ConnectionStrings:Tembri", $"{DatabaseServer};Database={_database}");
+        foreach (var lane in (string[])["Api", "Page", "Hearing"]) builder.UseSetting($"Compute:{lane}Seconds", "90");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
         builder.UseEnvironment("Production");
     }

@@ -12,7 +12,7 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
 
     protected BrowserHost Host { get; } = host;
 
-    protected WebDriverWait Wait => new(Browser, TimeSpan.FromSeconds(20));
+    protected WebDriverWait Wait => new(Browser, TimeSpan.FromSeconds(60));
 
     public virtual void Dispose()
     {

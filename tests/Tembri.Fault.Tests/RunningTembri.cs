@@ -17,7 +17,7 @@ public sealed class RunningTembri : IDisposable
         var web = Path.Combine(OwnDatabase.Folder, "src", "Tembri.Web");
         var configuration = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}", StringComparison.Ordinal) ? "Release" : "Debug";
         var start = new ProcessStartInfo("dotnet", [Path.Combine(web, "bin", configuration, "net10.0", "Tembri.Web.dll"), "--urls", Address]) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
-        foreach (var (name, value) in new[] { ("TEMBRI_DATABASE", connection), ("ASPNETCORE_CONTENTROOT", web), ("ASPNETCORE_ENVIRONMENT", "Production"), ("RateLimits__SignInsPerMinute", "10000"), ("WarmUp", "false") }) start.Environment[name] = value;
+        foreach (var (name, value) in new[] { ("TEMBRI_DATABASE", connection), ("ASPNETCORE_CONTENTROOT", web), ("ASPNETCORE_ENVIRONMENT", "Production"), ("RateLimits__SignInsPerMinute", "10000"), ("WarmUp", "false"), ("Compute__PageSeconds", "90") }) start.Environment[name] = value;
         _process = Process.Start(start)!;
         _process.OutputDataReceived += (_, line) => { if (line.Data is not null) Log.Enqueue(line.Data); };
         _process.ErrorDataReceived += (_, line) => { if (line.Data is not null) Log.Enqueue(line.Data); };

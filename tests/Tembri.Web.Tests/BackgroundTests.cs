@@ -51,7 +51,7 @@ public sealed partial class BackgroundTests(TembriHost host)
         {
             using var first = one.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             using var second = two.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
-            var until = DateTime.UtcNow.AddSeconds(90);
+            var until = DateTime.UtcNow.AddSeconds(180);
             while ((long)(await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0 && DateTime.UtcNow < until) await Task.Delay(200, TestContext.Current.CancellationToken);
         }
         foreach (var (visitor, songs) in libraries)

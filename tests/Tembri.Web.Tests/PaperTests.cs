@@ -166,7 +166,7 @@ public sealed class PaperTests(TembriHost host)
         await using (var worker = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var running = worker.CreateClient();
-            var until = DateTime.UtcNow.AddSeconds(90);
+            var until = DateTime.UtcNow.AddSeconds(180);
             while ((await visitor.PageAsync(ordered)).QuerySelector("#job a.button-main") is null && DateTime.UtcNow < until) await Task.Delay(300, TestContext.Current.CancellationToken);
         }
         var read = await ReadAsync(visitor, $"{ordered}?handler=Pdf");

@@ -48,7 +48,10 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("RateLimits:SignInsPerMinute", "1000");
         builder.UseSetting("Background:Workers", "0");
         builder.UseSetting("Background:PauseSeconds", "0");
+        // Everything runs at once here; deadlines have tests of their own.
+        foreach (var lane in (string[])["Api", "Page", "Hearing"]) builder.UseSetting($"Compute:{lane}Seconds", "90");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
+        builder.UseSetting("Serilog:MinimumLevel:Override:Microsoft.AspNetCore", "Fatal");
         builder.UseEnvironment("Production");
     }
 
