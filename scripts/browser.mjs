@@ -2,7 +2,7 @@
 import { spawn } from "node:child_process";
 
 /** Opens a browser. Answers what a script needs of it; `base` is put before addresses without a host. */
-export async function browser(base) {
+export async function browser(base, ...more) {
   const driverPort = 9700 + Math.floor(Math.random() * 200);
   const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore" });
   // However this ends, the browser ends with it.
@@ -20,7 +20,7 @@ export async function browser(base) {
   const { sessionId } = await call("POST", "/session", { capabilities: { alwaysMatch: { "goog:chromeOptions": {
     binary: "/usr/bin/chromium",
     args: ["--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
-      "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions"],
+      "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions", ...more],
   } } } });
   const session = `/session/${sessionId}`;
   const run = (script, ...args) => call("POST", `${session}/execute/sync`, { script, args });

@@ -50,10 +50,11 @@ for (const style of ["app", "my", "sheet-a4", "sheet-a4-wide", "sheet-letter", "
 }
 
 for (const script of readdirSync(from).filter(f => f.endsWith("-page.js")).map(f => f.slice(0, -3))) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
-// What keeps a student's page while there is no network.
-await esbuild.build({ entryPoints: [join(from, "my-worker.js")], outfile: join(to, "my-worker.js"), bundle: true, minify: true, format: "iife", target: "es2022" });
+// What keeps a student's page while there is no network, and what takes the microphone's samples.
+for (const script of ["my-worker", "my-mic-worklet"]) await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(to, `${script}.js`), bundle: true, minify: true, format: "iife", target: "es2022" });
 // What the browser tests measure sound with; pages never load it.
-await esbuild.build({ entryPoints: [join(from, "player.js")], outfile: join(root, "tests/Tembri.Browser.Tests/obj/player-probe.js"), bundle: true, format: "iife", globalName: "playerProbe", target: "es2022" });
+for (const [script, probe, name] of [["player", "player-probe", "playerProbe"], ["strum-probe", "strum-probe", "strumProbe"]])
+  await esbuild.build({ entryPoints: [join(from, `${script}.js`)], outfile: join(root, `tests/Tembri.Browser.Tests/obj/${probe}.js`), bundle: true, format: "iife", globalName: name, target: "es2022" });
 copyFileSync(join(from, "mark.svg"), join(to, "mark.svg"));
 copyFileSync(join(modules, "htmx.org/dist/htmx.min.js"), join(to, "htmx.js"));
 copyFileSync(join(modules, "@alpinejs/csp/dist/cdn.min.js"), join(to, "alpine.js"));

@@ -37,13 +37,15 @@ const views = {
     const midi = await fetch(`${base}/api/v1/convert`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ chart, to: "midi" }) });
     writeFileSync(join(at, "song.mid"), Buffer.from(await midi.arrayBuffer()));
     execFileSync("fluidsynth", ["-ni", "-q", "-g", "0.6", "-r", "22050", "-F", join(at, "song.wav"), "/usr/share/sounds/sf2/FluidR3_GM.sf2", join(at, "song.mid")]);
+    const forget = async () => { if (await run("const b = document.querySelector(\"form[action*='Forget'] button\"); b?.click(); return !!b")) await settle("!document.querySelector('.record-told')"); };
     await go(`/songs/${id}/record`); await settle();
+    await forget();
     const field = await call("POST", `${session}/element`, { using: "css selector", value: "[data-file]" });
     await call("POST", `${session}/element/${Object.values(field)[0]}/value`, { text: join(at, "song.wav") });
     await click("[data-start]");
     for (let i = 0; i < 10 && !(await run("return !!document.querySelector('.record-told')")); i++) await settle("!!document.querySelector('.record-told')").catch(() => {});
     await picture("record", 1280, 800);
-    await run("document.querySelector(\"form[action*='Forget'] button\").click()"); await settle();
+    await forget();
     rmSync(at, { recursive: true });
   },
   async "take-down"() { const id = await songId("Two Left Shoes"); await go(`/songs/${id}/chart`); await settle("document.querySelector('[data-editing]')"); await click("[data-bar='0-6']"); await settle("document.activeElement.closest('.cell-editor')"); await picture("take-down", 1280, 800); },

@@ -43,11 +43,13 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     }
 
     /// <summary>A new headless browser.</summary>
-    public static ChromeDriver OpenBrowser()
+    /// <param name="more">What it is started with besides.</param>
+    public static ChromeDriver OpenBrowser(params string[] more)
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
             "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");
+        options.AddArguments(more);
         options.SetLoggingPreference(OpenQA.Selenium.LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
         return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
     }

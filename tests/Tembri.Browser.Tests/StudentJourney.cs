@@ -61,6 +61,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         for (var i = 0; i < changes; i++) Press(browser, "[data-count-one]");
         browser.ExecuteScript("window.ahead += 12000");
         Press(browser, "[data-stop]");
+        Press(browser, "[data-hand-in]");
     }
 
     private static string State(ChromeDriver browser) => (string)browser.ExecuteScript("return document.querySelector('[data-state]').textContent")!;

@@ -61,7 +61,14 @@ public readonly record struct HeardBar(int Section, int Bar, int Pass, double St
 /// <param name="Certainty">How certain <paramref name="Heard"/> is, 0 to 1.</param>
 /// <param name="Notes">How strong each pitch class of the chart's key sounds there, from C, the strongest 1.</param>
 /// <param name="Passes">What each time alone sounds like.</param>
-public sealed record HeardPlace(int Section, int Bar, int Slot, Chord? Written, Chord Heard, bool Agrees, double Certainty, IReadOnlyList<double> Notes, IReadOnlyList<HeardPass> Passes);
+public sealed record HeardPlace(int Section, int Bar, int Slot, Chord? Written, Chord Heard, bool Agrees, double Certainty, IReadOnlyList<double> Notes, IReadOnlyList<HeardPass> Passes)
+{
+    /// <summary>Stretches a bar is divided into for <see cref="Course"/>.</summary>
+    public const int Stretches = 16;
+
+    /// <summary>How strong each pitch class sounds in each sixteenth part of the whole bar, over all times it is played: <see cref="Stretches"/> times twelve from C, the strongest 1. Empty where the record agrees.</summary>
+    public IReadOnlyList<IReadOnlyList<double>> Course { get; init; } = [];
+}
 
 /// <summary>One time a written chord is played.</summary>
 /// <param name="Start">When, s.</param>

@@ -25,7 +25,8 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         foreach (var bar in times.GroupBy(b => (b.Section, b.Bar)).OrderBy(g => g.Key))
         {
             foreach (var (slot, index, from, to) in Shares(bar.Key.Section, bar.Key.Bar))
-                if (!slot.IsSilence) places.Add(Place(bar.Key.Section, bar.Key.Bar, index, slot.Chord, [.. bar.Select(b => Within(b, from, to))]));
+                if (!slot.IsSilence && Place(bar.Key.Section, bar.Key.Bar, index, slot.Chord, [.. bar.Select(b => Within(b, from, to))]) is var place)
+                    places.Add(place.Agrees && slot.Chord is not null ? place : place with { Course = Course([.. bar]) });
         }
         return places;
     }
@@ -116,6 +117,19 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
     {
         var root = chart.Key.Spell(((heard.Root - semitones) % 12 + 12) % 12);
         return Chord.Parse(root.ToAscii() + heard.Suffix);
+    }
+
+    /// <summary>How strong the notes are from sixteenth to sixteenth of a bar, the middle one of all times it is played.</summary>
+    private IReadOnlyList<IReadOnlyList<double>> Course(IReadOnlyList<HeardBar> times)
+    {
+        var columns = Enumerable.Range(0, HeardPlace.Stretches).Select(i => Chroma.Median([.. times.Select(t =>
+        {
+            var (start, end) = Within(t, (double)i / HeardPlace.Stretches, (i + 1.0) / HeardPlace.Stretches);
+            var from = Math.Clamp((int)Math.Round(start / NoteTrack.Step), 0, chroma.Count - 1);
+            return Chroma.Mean(chroma, from, Math.Clamp((int)Math.Round(end / NoteTrack.Step), from + 1, chroma.Count));
+        })])).ToList();
+        var strongest = Math.Max(1e-6f, columns.Max(c => Enumerable.Range(0, 12).Max(c.Treble)));
+        return [.. columns.Select(c => (IReadOnlyList<double>)[.. Enumerable.Range(0, 12).Select(p => Math.Round(c.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 2))])];
     }
 
     private double[] Notes(Chroma scaled)

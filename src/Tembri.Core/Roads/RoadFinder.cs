@@ -6,7 +6,8 @@ namespace Tembri.Core.Roads;
 /// <summary>Finds the road of a student: which versions to play one after another.</summary>
 /// <remarks>
 /// The price of a step is the square of the new things it brings, so a road that brings them a few at a time is cheaper than one that brings them at once; what fades and is met again, and what is wished for, takes a
-/// little off. To a goal the road with the least sum is found by best-first search (A*): with k steps to go and things of weight r left of the goal, no road costs less than r²/k less what k steps may take off.
+/// little off. To a goal the road with the least sum is found by best-first search (A*): with k steps to go and things of weight r left of the goal, no road costs less than the squares of r divided among them,
+/// where a step on the way takes no more of r than the version that has most of it, less what k steps may take off.
 /// Without a goal each step is the one with the least price that brings at least <see cref="RoadWeights.LeastStep"/> things after the steps before.
 /// </remarks>
 public static class RoadFinder
@@ -62,36 +63,57 @@ public static class RoadFinder
 
     private static Road To(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel) => ends.Count == 0 ? new Road([], 0, 0, RoadEnd.NothingLeadsThere) : new Search(map, ends, cancel).Run();
 
-    /// <summary>A beginning of a road.</summary>
-    private sealed record Node(Node? Before, int Version, BitArray Learnt, double Cost, int Depth);
+    /// <summary>A beginning of a road; what is learnt on it is worked out once it is followed.</summary>
+    private sealed class Node(Node? before, int version, double cost, int depth, ulong[]? learnt = null)
+    {
+        public Node? Before => before;
+        public int Version => version;
+        public double Cost => cost;
+        public int Depth => depth;
+        private ulong[]? _learnt = learnt;
+
+        public ulong[] Learnt(SharedThings things) => _learnt ??= things.With(Before!.Learnt(things), Version);
+    }
 
     /// <summary>The search for the cheapest road to one of some versions: a beam finds a good one, best-first search then a better one or the proof that there is none.</summary>
-    private sealed class Search(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel)
+    private sealed class Search
     {
-        private readonly int _steps = map.Request.Steps;
-        private readonly int[] _onTheWay = [.. Enumerable.Range(0, map.Request.Versions.Count).Except(ends).Where(v => map.NewOf(v).Count > 0)];
-        private readonly SharedThings _things = new(map, ends);
+        private readonly RoadMap _map;
+        private readonly int _steps;
+        private readonly int[] _onTheWay;
+        private readonly (double All, double Wanted)[] _added;
+        private readonly CancellationToken _cancel;
+        private readonly IReadOnlyList<int> _ends;
+        private readonly SharedThings _things;
         private Node? _best;
         private int _looks;
 
+        public Search(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel)
+        {
+            (_map, _ends, _cancel, _steps) = (map, ends, cancel, map.Request.Steps);
+            _onTheWay = [.. Enumerable.Range(0, map.Request.Versions.Count).Where(v => map.NewOf(v).Count > 0)];
+            (_things, _added) = (new SharedThings(map, ends), new (double, double)[_onTheWay.Length]);
+        }
+
         public Road Run()
         {
-            var start = new Node(null, -1, new BitArray(_things.Count), 0, 0);
-            for (IReadOnlyList<Node> beam = [start]; beam.Count > 0;)
+            for (IReadOnlyList<Node> beam = [Start()]; beam.Count > 0;)
                 beam = [.. beam.SelectMany(Onward).OrderBy(n => n.Bound).ThenBy(n => n.Node.Version).Take(W.Beam).Select(n => n.Node)];
             // What the cheapest road not looked at yet costs at least: with nothing left to look at, the one found is the best.
-            var least = Prove(start);
+            var least = Prove(Start());
             var found = new Stack<Node>();
             for (var n = _best; n!.Before is not null; n = n.Before) found.Push(n);
-            var (road, learnt) = (new List<RoadStep>(), new BitArray(map.Things));
+            var (road, learnt) = (new List<RoadStep>(), new BitArray(_map.Things));
             foreach (var node in found)
             {
                 var before = new BitArray(learnt);
-                Learn(map, node.Version, learnt);
-                road.Add(map.Step(node.Version, before, map.NewOf(_best!.Version).Count(t => !learnt[t])));
+                Learn(_map, node.Version, learnt);
+                road.Add(_map.Step(node.Version, before, _map.NewOf(_best!.Version).Count(t => !learnt[t])));
             }
             return new Road(road, _best!.Cost, _best.Cost > 0 ? Math.Max(0, (_best.Cost - least) / _best.Cost) : 0, road is [{ Adds.Count: 0 }] ? RoadEnd.ThereAlready : RoadEnd.Reached);
         }
+
+        private Node Start() => new(null, -1, 0, 0, _things.None);
 
         /// <summary>Best-first search until nothing cheaper can be left, or it was looked at enough.</summary>
         /// <returns>What the best road costs at least.</returns>
@@ -105,13 +127,11 @@ public static class RoadFinder
             while (open.TryDequeue(out var node, out var order) && order.Bound < _best!.Cost - Hair)
             {
                 if (_looks >= W.MostLooks) return order.Bound;
-                foreach (var (next, bound) in Onward(node))
-                {
-                    if (!seen.TryGetValue(new Learnt(next.Learnt), out var known)) seen[new Learnt(next.Learnt)] = known = [];
-                    else if (known.Any(k => k.Depth <= next.Depth && k.Cost <= next.Cost + Hair)) continue;
-                    known.Add((next.Depth, next.Cost));
-                    open.Enqueue(next, (bound, turn++));
-                }
+                var learnt = new Learnt(node.Learnt(_things));
+                if (!seen.TryGetValue(learnt, out var known)) seen[learnt] = known = [];
+                else if (known.Any(k => k.Depth <= node.Depth && k.Cost <= node.Cost + Hair)) continue;
+                known.Add((node.Depth, node.Cost));
+                foreach (var (next, bound) in Onward(node)) open.Enqueue(next, (Math.Max(bound, order.Bound), turn++));
             }
             return _best!.Cost;
         }
@@ -119,110 +139,86 @@ public static class RoadFinder
         /// <summary>Ends a road here where that is the cheapest so far, and goes on to every version that may yet lead to a cheaper one.</summary>
         private List<(Node Node, double Bound)> Onward(Node node)
         {
-            cancel.ThrowIfCancellationRequested();
-            var left = double.PositiveInfinity;
-            foreach (var end in ends)
+            _cancel.ThrowIfCancellationRequested();
+            var (left, learnt) = (double.PositiveInfinity, node.Learnt(_things));
+            foreach (var end in _ends)
             {
-                var added = _things.AddedBy(end, node.Learnt).All;
+                var added = _things.AddedBy(end, learnt).All;
                 left = Math.Min(left, added);
-                if (node.Cost + map.PriceOf(end, added) is var cost && (_best is null || cost < _best.Cost - Hair)) _best = After(node, end, cost);
+                if (node.Cost + _map.PriceOf(end, added) is var cost && (_best is null || cost < _best.Cost - Hair)) _best = new Node(node, end, cost, node.Depth + 1);
             }
-            _looks += ends.Count;
-            var next = new List<(Node, double)>();
+            _looks += _ends.Count;
             var toGo = _steps - node.Depth - 1;
-            if (toGo == 0) return next;
+            if (toGo == 0) return [];
             _looks += _onTheWay.Length;
-            foreach (var version in _onTheWay)
+            for (var i = 0; i < _onTheWay.Length; i++) _added[i] = _things.AddedBy(_onTheWay[i], learnt);
+            var least = node.Cost + Least(left, toGo + 1);
+            if (least >= _best!.Cost - Hair) return [];
+            var caps = MostWanted(toGo - 1);
+            var next = new List<(Node, double)>();
+            for (var i = 0; i < _onTheWay.Length; i++)
             {
-                var (added, wanted) = _things.AddedBy(version, node.Learnt);
+                var (added, wanted) = _added[i];
                 // A step on the way that brings nothing is none.
                 if (added <= Hair) continue;
-                var cost = node.Cost + map.PriceOf(version, added);
-                if (cost + Bound(Math.Max(0, left - wanted), toGo) is var bound && bound < _best!.Cost - Hair) next.Add((After(node, version, cost), bound));
+                var cost = node.Cost + _map.PriceOf(_onTheWay[i], added);
+                if (Math.Max(least, cost + Bound(Math.Max(0, left - wanted), toGo, caps)) is var bound && bound < _best.Cost - Hair) next.Add((new Node(node, _onTheWay[i], cost, node.Depth + 1), bound));
             }
             return next;
         }
 
-        private Node After(Node node, int version, double cost)
+        /// <summary>The most that steps can take of what is wanted, the least first: whatever is learnt meanwhile, no version gives more of it later than now.</summary>
+        private List<double> MostWanted(int steps)
         {
-            var learnt = new BitArray(node.Learnt);
-            _things.Learn(version, learnt);
-            return new Node(node, version, learnt, cost, node.Depth + 1);
+            var most = new PriorityQueue<double, double>();
+            foreach (var (_, wanted) in _added)
+            {
+                if (wanted <= 0 || steps == 0) continue;
+                if (most.Count < steps) most.Enqueue(wanted, wanted);
+                else most.EnqueueDequeue(wanted, wanted);
+            }
+            var caps = new List<double>();
+            while (most.TryDequeue(out var cap, out _)) caps.Add(cap);
+            return caps;
         }
 
-        /// <summary>What things of a weight cost at least in some steps.</summary>
-        private double Bound(double left, int toGo) => Math.Max(0, left * left / toGo - toGo * map.MostOff);
+        /// <summary>What things of a weight cost at least in some steps: the last takes what is left over, each of the others no more than its cap; the least sum of squares is the most even one.</summary>
+        /// <param name="left">The weight.</param>
+        /// <param name="toGo">The steps.</param>
+        /// <param name="caps">The most that steps before the last can take, the least first.</param>
+        private double Bound(double left, int toGo, List<double> caps)
+        {
+            var (sum, rest, sharing) = (0.0, left, caps.Count + 1);
+            foreach (var cap in caps)
+            {
+                if (cap * sharing >= rest) break;
+                (sum, rest, sharing) = (sum + cap * cap, rest - cap, sharing - 1);
+            }
+            return Math.Max(0, sum + rest * rest / sharing - toGo * _map.MostOff);
+        }
+
+        /// <summary>The same with a view to what versions on the way bring that is not wanted: the steps before the last pay for all of the one among them that brings most.</summary>
+        private double Least(double left, int toGo)
+        {
+            if (toGo == 1) return Math.Max(0, left * left - _map.MostOff);
+            var useful = _added.Where(a => a.Wanted > 0).Select(a => (Unwanted: a.All - a.Wanted, a.Wanted)).OrderBy(a => a.Unwanted);
+            var (least, sum, most) = (left * left, 0.0, new PriorityQueue<double, double>());
+            foreach (var (unwanted, wanted) in useful)
+            {
+                if (unwanted * unwanted / (toGo - 1) >= least) break;
+                // The sum of the most that so many steps can take.
+                sum += wanted;
+                most.Enqueue(wanted, wanted);
+                if (most.Count == toGo) sum -= most.Dequeue();
+                var taken = Math.Clamp(((toGo - 1) * left - unwanted) / toGo, 0, Math.Min(sum, left));
+                least = Math.Min(least, (taken + unwanted) * (taken + unwanted) / (toGo - 1) + (left - taken) * (left - taken));
+            }
+            return Math.Max(0, least - toGo * _map.MostOff);
+        }
     }
 
     private static void Learn(RoadMap map, int version, BitArray learnt)
     {
         foreach (var thing in map.NewOf(version)) learnt[thing] = true;
-    }
-
-    /// <summary>The things that more than one version has; what only one has is a weight of its own. So the sets that are searched stay small.</summary>
-    private sealed class SharedThings
-    {
-        private readonly int[][] _shared;
-        private readonly double[] _own;
-        private readonly double[] _weight;
-        private readonly BitArray _wanted;
-
-        public SharedThings(RoadMap map, IReadOnlyList<int> ends)
-        {
-            var versions = map.Request.Versions.Count;
-            var owners = new int[map.Things];
-            for (var v = 0; v < versions; v++) foreach (var thing in map.NewOf(v)) owners[thing]++;
-            var number = new int[map.Things];
-            foreach (ref var n in number.AsSpan()) n = -1;
-            for (var thing = 0; thing < owners.Length; thing++) if (owners[thing] > 1) number[thing] = Count++;
-            _weight = new double[Count];
-            for (var thing = 0; thing < owners.Length; thing++) if (number[thing] >= 0) _weight[number[thing]] = map.WeightOf(thing);
-            _shared = [.. Enumerable.Range(0, versions).Select(v => map.NewOf(v).Where(t => number[t] >= 0).Select(t => number[t]).ToArray())];
-            _own = [.. Enumerable.Range(0, versions).Select(v => map.NewOf(v).Where(t => number[t] < 0).Sum(map.WeightOf))];
-            _wanted = new BitArray(Count);
-            foreach (var end in ends) Learn(end, _wanted);
-        }
-
-        public int Count { get; }
-
-        /// <summary>What a version adds to what is learnt, and how much of it some end wants.</summary>
-        public (double All, double Wanted) AddedBy(int version, BitArray learnt)
-        {
-            var (all, wanted) = (_own[version], 0.0);
-            foreach (var thing in _shared[version])
-            {
-                if (learnt[thing]) continue;
-                all += _weight[thing];
-                if (_wanted[thing]) wanted += _weight[thing];
-            }
-            return (all, wanted);
-        }
-
-        public void Learn(int version, BitArray learnt)
-        {
-            foreach (var thing in _shared[version]) learnt[thing] = true;
-        }
-    }
-
-    /// <summary>A set of things, equal to another with the same things.</summary>
-    private readonly struct Learnt : IEquatable<Learnt>
-    {
-        private readonly int[] _words;
-        private readonly int _hash;
-
-        public Learnt(BitArray bits)
-        {
-            _words = new int[(bits.Length + 31) / 32];
-            if (bits.Length > 0) bits.CopyTo(_words, 0);
-            var hash = new HashCode();
-            foreach (var word in _words) hash.Add(word);
-            _hash = hash.ToHashCode();
-        }
-
-        public bool Equals(Learnt other) => _words.AsSpan().SequenceEqual(other._words);
-
-        public override bool Equals(object? obj) => obj is Learnt other && Equals(other);
-
-        public override int GetHashCode() => _hash;
     }
 }

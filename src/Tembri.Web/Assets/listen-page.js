@@ -1,9 +1,10 @@
 // The listening page: keys and knobs around the player.
 import { keyOf } from "./letter-keys.js";
 import { Player } from "./player.js";
+import { Recorded } from "./recorded.js";
 
-// The player keeps its own state; it must stay outside what Alpine watches.
-let player = null;
+// Players keep their own state; they must stay outside what Alpine watches. One of both is heard.
+let player = null, scored = null, recorded = null;
 
 /** What a tab remembers of a song's page, so that another rung or a reload goes on where it was. */
 const memory = {
@@ -15,16 +16,18 @@ const memory = {
 const NOTE = "Starts at a moderate level. Keep it where you could still talk over it: loud sound for long hurts hearing for good.";
 
 const listening = () => ({
-  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null, asks: "", looped: null,
+  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null, asks: "", looped: null, own: false,
   get recordPressed() { return String(this.version === "record"); },
   get rungPressed() { return String(this.version === "rung"); },
+  get ownPressed() { return String(this.version === "own"); },
+  get isOwn() { return this.version === "own"; },
 
   async init() {
     this.tempo = Number(this.$root.dataset.tempo);
     try {
       const answer = await fetch(this.$root.dataset.score);
       if (!answer.ok) throw new Error();
-      player = new Player(await answer.json());
+      player = scored = new Player(await answer.json());
     } catch {
       this.note = "The sounds could not be made ready; load the page again.";
       return;
@@ -36,7 +39,8 @@ const listening = () => ({
   remember() {
     memory.write({
       tempo: this.$refs.tempo.value, level: this.$refs.level.value, click: this.$refs.click.checked, count: this.$refs.count.checked, version: this.version,
-      bar: player.clockwork.barAtSeconds(player.now()), loop: this.$refs.loop.value, looped: this.looped,
+      // A file is gone with the page, and with it the places in it.
+      ...(player === scored && { bar: player.clockwork.barAtSeconds(player.now()), loop: this.$refs.loop.value, looped: this.looped }),
     });
   },
   resume(known) {
@@ -83,7 +87,55 @@ const listening = () => ({
     await player.play(this.$refs.count.checked);
     this.follow();
   },
-  hear(version) { this.version = version; player?.setVersion(version); },
+  hear(version) {
+    if (version === "own") return this.swap(recorded);
+    this.swap(scored);
+    this.version = version;
+    player?.setVersion(version);
+  },
+  hearOwn() { this.hear("own"); },
+  /** Puts one player in the other's place: it goes on in the same bar, and repeats the same bars. */
+  swap(other) {
+    if (player === other || !other) return;
+    const playing = player.playing, here = player.score.bars[player.clockwork.barAtSeconds(player.now())];
+    const times = player.score.bars.slice(0, player.clockwork.barAtSeconds(player.now())).filter(b => b.section === here.section && b.bar === here.bar).length;
+    const loop = this.looped?.map(i => player.score.bars[i]);
+    player.stop();
+    player = other;
+    if (player === recorded) this.version = "own";
+    this.setTempo();
+    this.setLevel();
+    if (!loop) player.setLoop(null);
+    else {
+      const first = this.places(loop[0].section, loop[0].bar)[0], last = this.places(loop[1].section, loop[1].bar).find(i => i >= first);
+      if (first === undefined || last === undefined) { this.$refs.loop.value = ""; this.chooseLoop(); }
+      else this.repeat(first, last);
+    }
+    const places = this.places(here.section, here.bar);
+    if (places.length > 0) player.go(player.clockwork.starts[places[Math.min(times, places.length - 1)]]);
+    this.shown = -1;
+    this.show();
+    if (playing) player.play(false).then(() => this.follow());
+  },
+  /** Takes a file of one's own: it is played from here and goes nowhere. */
+  async choose(event) {
+    const file = event.target.files[0];
+    if (recorded) { this.hear("record"); recorded.close(); recorded = null; }
+    this.own = false;
+    if (!file || !player) return;
+    const next = new Recorded(file, JSON.parse(event.target.dataset.bars));
+    try {
+      await next.ready();
+      recorded = next;
+      recorded.ended = () => { this.playLabel = "Play"; this.show(); };
+      this.own = true;
+      this.hear("own");
+      this.note = "The recording is played from this device. Keep it where you could still talk over it.";
+    } catch (e) {
+      next.close();
+      this.note = e.message;
+    }
+  },
   hearRecord() { this.hear("record"); },
   hearRung() { this.hear("rung"); },
   setTempo() {
@@ -92,7 +144,7 @@ const listening = () => ({
     player?.setRate(percent / 100);
   },
   setLevel() { this.levelWords = this.$refs.level.value; player?.setLevel(Number(this.$refs.level.value) / 100); },
-  setClick() { player?.setClick(this.$refs.click.checked); },
+  setClick() { scored?.setClick(this.$refs.click.checked); },
 
   // Every place a bar of the chart is played at, as an index into the played bars.
   places(section, bar) { return player.score.bars.flatMap((b, i) => b.section === section && b.bar === bar ? [i] : []); },
@@ -163,7 +215,7 @@ const listening = () => ({
     if (!player || event.target.closest("select, textarea") || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key.startsWith("Arrow") && event.target.closest("input")) return;
     const act = {
-      p: () => this.toggle(), b: () => this.hear(this.version === "record" ? "rung" : "record"), m: () => { this.$refs.click.checked = !this.$refs.click.checked; this.setClick(); },
+      p: () => this.toggle(), b: () => this.hear(this.version === "record" ? "rung" : this.version === "rung" && recorded ? "own" : "record"), m: () => { this.$refs.click.checked = !this.$refs.click.checked; this.setClick(); },
       ",": () => this.faster(-5), ".": () => this.faster(5), ArrowLeft: () => this.step(-1), ArrowRight: () => this.step(1), PageUp: () => this.step(-1), PageDown: () => this.step(1),
       r: () => { this.$refs.loop.value = player.loop ? "" : String(player.score.bars[player.clockwork.barAtSeconds(player.now())].section); this.chooseLoop(); },
     }[keyOf(event)];

@@ -2,14 +2,19 @@
 import { Click } from "./my-click.js";
 import { Counting } from "./my-count.js";
 import { Day, Log } from "./my-log.js";
+import { Microphone } from "./my-mic.js";
 import { PlayAlong } from "./my-play.js";
+import { TuningView } from "./my-tuner.js";
 
 const root = document.querySelector("[data-practice]");
 const practice = JSON.parse(root.dataset.practice);
 const views = new Map([...root.querySelectorAll("[data-view]")].map(v => [v.dataset.view, v]));
 const state = root.querySelector("[data-state]");
 const click = new Click();
-const plays = new Map();
+const microphone = new Microphone();
+const worklet = root.dataset.worklet;
+const [plays, counts] = [new Map(), new Map()];
+const tuner = new TuningView(views.get("tune"), microphone, worklet);
 const here = new Date();
 const on = `${here.getFullYear()}-${String(here.getMonth() + 1).padStart(2, "0")}-${String(here.getDate()).padStart(2, "0")}`;
 // A page that was opened days ago without network since still knows the days ahead; after that, the last.
@@ -46,7 +51,7 @@ function handIn(entry) {
 
 /** Hands in what came of a step. */
 function keepStep(view, how) {
-  const { best, section, ...what } = practice.views[view];
+  const { best, section, sounds, names, ...what } = practice.views[view];
   handIn({ ...what, ...how });
   day.finish(keyOf.get(view));
   list();
@@ -91,10 +96,16 @@ function list() {
   begin.disabled = all.length === 0;
 }
 
-function show(name, quietly) {
-  if (!views.has(name)) return;
+function quiet() {
   click.stop();
   for (const pressed of root.querySelectorAll("[data-click][aria-pressed=true]")) pressed.setAttribute("aria-pressed", "false");
+}
+
+function show(name, quietly) {
+  if (!views.has(name)) return;
+  quiet();
+  tuner.stop();
+  counts.get(shown)?.keep();
   plays.get(shown)?.stop();
   for (const [key, view] of views) view.hidden = key !== name;
   shown = name;
@@ -139,7 +150,7 @@ function next() {
 function wire(name, view) {
   const what = practice.views[name];
   view.querySelector("[data-next]")?.addEventListener("click", () => { flush(name); next(); });
-  if (what?.kind === "changes") new Counting(view, what.best, (count, seconds) => keepStep(name, { count, seconds }));
+  if (what?.kind === "changes") counts.set(name, new Counting(view, what, microphone, worklet, () => quiet(), (count, seconds) => keepStep(name, { count, seconds })));
   for (const button of view.querySelectorAll("[data-went]")) button.addEventListener("click", () => { keepStep(name, { went: button.dataset.went === "true" }); next(); });
   for (const button of view.querySelectorAll("[data-click]")) button.addEventListener("click", async () => {
     const on = button.getAttribute("aria-pressed") === "true";
@@ -166,7 +177,7 @@ function flush(name) {
   tries.delete(name);
   views.get(name).querySelector("[data-tries]").textContent = views.get(name).querySelector("[data-clean]").textContent = "0";
 }
-window.addEventListener("pagehide", () => { for (const name of tries.keys()) flush(name); });
+window.addEventListener("pagehide", () => { for (const name of tries.keys()) flush(name); for (const count of counts.values()) count.keep(); tuner.stop(); });
 
 for (const [name, view] of views) {
   if (name.startsWith("step-")) wire(name, view);
@@ -186,6 +197,7 @@ for (const button of root.querySelectorAll("[data-go]")) button.addEventListener
   if (button.dataset.tempo) plays.get(button.dataset.go)?.prepare(Number(button.dataset.tempo), button.dataset.section);
   go(button.dataset.go);
 });
+root.querySelector("[data-back]").addEventListener("click", () => history.back());
 root.querySelector("[data-begin]").addEventListener("click", () => {
   const at = items().findIndex(i => !isDone(i) && viewOf.has(i.key));
   open(Math.max(0, at));
@@ -237,7 +249,7 @@ if ("serviceWorker" in navigator) {
   navigator.serviceWorker.register("/my/worker.js").then(() => navigator.serviceWorker.ready).then(ready => {
     const assets = [...document.querySelectorAll("link[rel=stylesheet], link[rel=icon], link[rel=preload], script[src]")].map(e => new URL(e.href ?? e.src).pathname);
     const fonts = performance.getEntriesByType("resource").map(e => new URL(e.name)).filter(u => u.origin === location.origin && u.pathname.startsWith("/assets/")).map(u => u.pathname);
-    const scores = [...root.querySelectorAll("[data-score]")].map(v => v.dataset.score);
+    const scores = [worklet, ...[...root.querySelectorAll("[data-score]")].map(v => v.dataset.score)];
     ready.active?.postMessage({ page: location.pathname, keep: [...new Set([...assets, ...fonts, ...scores, `${practice.address}/app.webmanifest`])] });
   }).catch(() => { /* then the page needs the network */ });
 }

@@ -19,7 +19,18 @@ namespace Tembri.Web.Recordings;
 /// <param name="Certainty">0 to 1.</param>
 /// <param name="Notes">Strength of the pitch classes from C, the strongest 1.</param>
 /// <param name="Times">When it is played, and what is heard each time alone.</param>
-internal sealed record HeardSlot(string Section, int Bar, int Slot, string Written, string Heard, bool Agrees, double Certainty, IReadOnlyList<double> Notes, IReadOnlyList<HeardTime> Times);
+internal sealed record HeardSlot(string Section, int Bar, int Slot, string Written, string Heard, bool Agrees, double Certainty, IReadOnlyList<double> Notes, IReadOnlyList<HeardTime> Times)
+{
+    /// <summary>Strength of the pitch classes from sixteenth to sixteenth of the bar, the strongest 1; empty where the record agrees, and in what was kept before this was looked at.</summary>
+    public IReadOnlyList<IReadOnlyList<double>> Course { get; init; } = [];
+
+    /// <summary>Beats of the bar before the chord, with it, and in all.</summary>
+    public (double From, double To, double Beats) PlaceIn(Bar bar)
+    {
+        var from = bar.Slots.Take(Slot).Sum(s => s.Beats);
+        return (from, from + (bar.Slots.ElementAtOrDefault(Slot)?.Beats ?? bar.Beats), bar.Beats);
+    }
+}
 
 /// <summary>One time a chord is played.</summary>
 internal sealed record HeardTime(double Start, double End, string Heard, bool Agrees);
@@ -45,7 +56,7 @@ internal sealed record HeardSong(
         [.. heard.Bars.Select(b => new HeardBarTime(chart.Sections[b.Section].Name, b.Bar, b.Pass, Math.Round(b.Start, 3), Math.Round(b.End, 3)))],
         [.. heard.Places.Select(p => new HeardSlot(
             chart.Sections[p.Section].Name, p.Bar, p.Slot, chart.Sections[p.Section].Bars[p.Bar].Slots[p.Slot].Symbol, p.Heard.Name, p.Agrees && p.Written is not null, Math.Round(p.Certainty, 3), p.Notes,
-            [.. p.Passes.Select(t => new HeardTime(Math.Round(t.Start, 3), Math.Round(t.End, 3), t.Heard.Name, t.Agrees))]))],
+            [.. p.Passes.Select(t => new HeardTime(Math.Round(t.Start, 3), Math.Round(t.End, 3), t.Heard.Name, t.Agrees))]) { Course = p.Course })],
         [.. heard.FormChanges.Select(c => new HeardForm(c.Kind == FormChangeKind.More, chart.Sections[c.Section].Name, c.Bars, Math.Round(c.At, 2)))]);
 
     public string Write() => JsonSerializer.Serialize(this, Json);

@@ -16,7 +16,8 @@ internal static class SecurityHeaders
         headers.ContentSecurityPolicy = ContentPolicy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
-        headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
+        // Only a student's own page may ask for the microphone, to count and to tune.
+        headers["Permissions-Policy"] = $"camera=(), microphone=({(context.Request.Path.StartsWithSegments(Practice.StudentDoorStep.Root) ? "self" : "")}), geolocation=()";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         if (context.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";
         if (!context.Request.Path.StartsWithSegments("/assets")) (headers.CacheControl, headers.Pragma) = ("no-cache, no-store", "no-cache");

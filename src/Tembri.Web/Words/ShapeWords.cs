@@ -49,7 +49,8 @@ internal static class ShapeWords
         _ => $"the four {side} strings",
     };
 
-    private static string StringName(int stringFromLow) => (6 - stringFromLow) switch
+    /// <summary>Which string it is, counted from the highest, in words.</summary>
+    public static string StringName(int stringFromLow) => (6 - stringFromLow) switch
     {
         1 => "first", 2 => "second", 3 => "third", 4 => "fourth", 5 => "fifth", _ => "sixth",
     };

@@ -16,8 +16,9 @@ internal sealed class BandSong
     /// <param name="Noise">Noise under it, in dB below the music; null for none.</param>
     /// <param name="Room">True for a room around it.</param>
     /// <param name="Mix">Who plays.</param>
+    /// <param name="Kilobits">Kilobits a second it is pressed to and unpacked from again, by lame; null for none.</param>
     /// <param name="OtherForm">True when a verse more is played, and half of the intro.</param>
-    public sealed record Kind(double Cents = 0, int Semitones = 0, double Drift = 0.008, double? Noise = null, bool Room = false, Mix Mix = Mix.Band, bool OtherForm = false);
+    public sealed record Kind(double Cents = 0, int Semitones = 0, double Drift = 0.008, double? Noise = null, bool Room = false, Mix Mix = Mix.Band, bool OtherForm = false, int? Kilobits = null);
 
     public enum Mix { Band, Guitar, Piano, BandWithoutDrums }
 
@@ -108,8 +109,14 @@ internal sealed class BandSong
     {
         var (midi, wav) = (Path.Combine(folder, $"{Seed}.mid"), Path.Combine(folder, $"{Seed}.wav"));
         File.WriteAllBytes(midi, Write());
-        using var process = Process.Start(new ProcessStartInfo("fluidsynth", ["-ni", "-q", "-g", "0.5", "-R", _kind.Room ? "1" : "0", "-o", "synth.reverb.room-size=0.7", "-o", "synth.reverb.level=0.8", "-C", "0", "-r", "22050", "-F", wav, SoundFont, midi]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(new ProcessStartInfo("fluidsynth", ["-ni", "-q", "-g", "0.5", "-R", _kind.Room ? "1" : "0", "-o", "synth.reverb.room-size=0.7", "-o", "synth.reverb.level=0.8", "-C", "0", "-r", _kind.Kilobits is null ? "22050" : "44100", "-F", wav, SoundFont, midi]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
         process.WaitForExit();
+        if (_kind.Kilobits is { } kilobits)
+        {
+            Run("lame", "--quiet", "-b", kilobits.ToString(CultureInfo.InvariantCulture), wav, wav + ".mp3");
+            Run("lame", "--quiet", "--decode", wav + ".mp3", wav);
+            File.Delete(wav + ".mp3");
+        }
         MonoSound sound;
         using (var file = File.OpenRead(wav)) sound = WavFiles.Read(file);
         File.Delete(midi);
@@ -169,6 +176,13 @@ internal sealed class BandSong
         using var bytes = new MemoryStream();
         MidiFile.Export(bytes, events);
         return bytes.ToArray();
+    }
+
+    private static void Run(string program, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        process.WaitForExit();
+        if (process.ExitCode != 0) throw new InvalidOperationException($"{program} ended with {process.ExitCode}.");
     }
 
     private int Pick(params int[] programs) => programs[_random.Next(programs.Length)];

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
+using Tembri.Core.Figures;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Planning;
 using Tembri.Core.Practice;
@@ -23,6 +24,11 @@ internal sealed record MyStep(string Id, PlanItem Item)
 {
     public PlanSong? Song => Item.Song;
 }
+
+/// <summary>How a guitar is tuned, for the tuner.</summary>
+/// <param name="Name">What it is called.</param>
+/// <param name="Strings">For each open string, the lowest first: MIDI number, name of the note, which string it is.</param>
+internal sealed record MyTuning(string Name, IReadOnlyList<(int Midi, string Note, string Number)> Strings);
 
 /// <summary>A student's own page, opened by a link: today's plan step by step, the sheet, playing along. All of it comes at once, so that it goes on without network.</summary>
 [EnableRateLimiting(StudentDoor.RateLimit)]
@@ -46,6 +52,26 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
     public bool IsChild => Practice.Student.AgeGroup == AgeGroup.Child;
 
     public string Caution => IsChild ? PlanWords.ChildCaution : PlanWords.Caution;
+
+    /// <summary>The tunings of the songs in work; standard where there is none.</summary>
+    public IReadOnlyList<MyTuning> Tunings
+    {
+        get
+        {
+            var open = Practice.Songs.Select(s => (Name: TuningWords.Say(s.Rung.Song.Chart), Strings: OpenStrings(s))).DistinctBy(t => t.Strings).DefaultIfEmpty((Name: "", Strings: Tuning.Standard));
+            return [.. open.Select(t => new MyTuning(t.Name.Length > 0 ? t.Name : "standard tuning", [.. t.Strings.Strings.Select((midi, i) =>
+                (midi, FigureLine.PitchOf(midi).Note.ToString(), ShapeWords.StringName(i)))]))];
+        }
+    }
+
+    private static Tuning OpenStrings(WorkedSong song) => song.Rung.Song.Chart.Strings.Shift(song.Rung.Song.Chart.TuningShift);
+
+    /// <summary>What the strings of a shape sound, as MIDI numbers, the lowest string first; null for one that is left out.</summary>
+    private static IEnumerable<int?> Sounds(WorkedSong song, Shape shape)
+    {
+        var strings = OpenStrings(song).Strings;
+        return Enumerable.Range(0, shape.StringCount).Select(s => shape[s] < 0 ? (int?)null : strings[s] + shape[s] + song.Rung.Capo);
+    }
 
     private StudentVisit Visit => (StudentVisit)HttpContext.Items[typeof(StudentVisit)]!;
 
@@ -100,7 +126,7 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
             case PlanKind.Pair:
                 var change = worked!.Rung.Changes[item.Change!.Value];
                 var (from, to) = (worked.Rung.Chords[change.From].Choice.Fingering, worked.Rung.Chords[change.To].Choice.Fingering);
-                return new { kind = "changes", song, rung, capo, text = PlanWords.Title(item, studio.NoteNames), from = Fingered(from), to = Fingered(to), best = Best(from.Shape, to.Shape) };
+                return new { kind = "changes", song, rung, capo, text = PlanWords.Title(item, studio.NoteNames), from = Fingered(from), to = Fingered(to), best = Best(from.Shape, to.Shape), names = new[] { change.From, change.To }.Select(c => worked.Rung.Chords[c].ShapeChord.Name), sounds = new[] { from, to }.Select(f => Sounds(worked, f.Shape)) };
             case PlanKind.Strum:
                 return new { kind = "strum", song, rung, text = PlanWords.Title(item, studio.NoteNames), pattern = item.Pattern!.Notation, meter = item.Pattern.Meter.ToString(), swing = item.Pattern.Swing, tempo = (int?)item.Tempo };
             case PlanKind.Section or PlanKind.Form:

@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
@@ -11,6 +12,7 @@ using Tembri.Data;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
+using Tembri.Web.Recordings;
 using Tembri.Web.Sound;
 using Tembri.Web.Setup;
 
@@ -30,7 +32,24 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) => await FindAsync(id, student, rung, capo, hand) ?? Page();
+    /// <summary>Where each bar lies in a recording that was listened to, for the script; null where there is none of this song.</summary>
+    public string? Recorded { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand)
+    {
+        if (await FindAsync(id, student, rung, capo, hand) is { } instead) return instead;
+        if (HeardSong.Read((await context.SongHearings.AsNoTracking().FirstOrDefaultAsync(h => h.SongId == id, HttpContext.RequestAborted))?.Findings) is { Matches: true } heard) Recorded = BarsOf(heard);
+        return Page();
+    }
+
+    /// <summary>Bars that are still in the chart; null when none is.</summary>
+    private string? BarsOf(HeardSong heard)
+    {
+        var sections = Ladder.Chart.Sections.ToList();
+        var bars = heard.Bars.Select(b => (section: sections.FindIndex(s => s.Name == b.Section), b.Bar, b.Start, b.End)).Where(b => b.section >= 0 && b.Bar < sections[b.section].Bars.Count)
+            .Select(b => new { b.section, bar = b.Bar, start = b.Start, end = b.End }).ToList();
+        return bars.Count == 0 ? null : JsonSerializer.Serialize(bars);
+    }
 
     /// <summary>What the browser plays.</summary>
     public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) =>

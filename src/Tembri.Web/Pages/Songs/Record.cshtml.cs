@@ -31,6 +31,9 @@ internal sealed class RecordModel(TembriDbContext context) : PageModel
     /// <summary>True when the chart still has what was written at a place.</summary>
     public bool IsStill(HeardSlot place) => Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar)?.Slots.ElementAtOrDefault(place.Slot)?.Symbol == place.Written;
 
+    /// <summary>Where a place lies in its bar.</summary>
+    public (double From, double To, double Beats) PlaceOf(HeardSlot place) => Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar) is { } bar ? place.PlaceIn(bar) : (0, Chart.Meter.Beats, Chart.Meter.Beats);
+
     /// <summary>Forgets what was heard.</summary>
     public async Task<IActionResult> OnPostForgetAsync(Guid id)
     {
