@@ -45,11 +45,21 @@ internal sealed class SheetSets(TembriDbContext context, IBackgroundJobClient jo
 /// <summary>Makes an ordered booklet. A worker that is lost is followed by another, which begins anew.</summary>
 internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio current, LadderDesk desk, Booklet booklet, ComputeLanes lanes)
 {
-    /// <summary>Makes it, unless nobody wants it any more.</summary>
+    /// <summary>Makes it, unless nobody wants it any more; what fails is said where it is waited for.</summary>
     [AutomaticRetry(Attempts = 3, OnAttemptsExceeded = AttemptsExceededAction.Delete)]
     public async Task RunAsync(Guid studio, Guid id, CancellationToken stopping)
     {
         ((SignedInStudio)current).Override = studio;
+        try { await MakeAsync(studio, id, stopping); }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            await context.SheetJobs.Where(j => j.Id == id).ExecuteUpdateAsync(set => set.SetProperty(j => j.Left, "It failed and is tried again a few times. Look here again in some minutes; if nothing comes, order fewer sheets."), CancellationToken.None);
+            throw;
+        }
+    }
+
+    private async Task MakeAsync(Guid studio, Guid id, CancellationToken stopping)
+    {
         if (await context.SheetJobs.AsNoTracking().FirstOrDefaultAsync(j => j.Id == id, stopping) is not { IsCancelled: false, Pdf: null } job) return;
         var settings = await context.Studios.AsNoTracking().SingleAsync(s => s.Id == studio, stopping);
         var habits = SheetHabits.FromJson(settings.Sheets);
