@@ -42,6 +42,19 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             Until("[data-doubts]", d => d.Text.Contains("the record sounds like C", StringComparison.Ordinal));
             Browser.FindElement(By.CssSelector("textarea.chart")).SendKeys(Keys.Alt + "1");
             Until("textarea.chart", t => t.GetAttribute("value")!.Contains("| G | Em | C", StringComparison.Ordinal));
+            // The file is heard beside the rung: it goes on in the same bar, and repeats the same part.
+            Find("nav a[href*='/listen']").Click();
+            Find("[data-own]").SendKeys(file);
+            Until("[x-on\\:click=hearOwn]", b => b.GetAttribute("aria-pressed") == "true");
+            Browser.FindElements(By.CssSelector(".listen-bar"))[5].Click();
+            Until("[data-place]", p => p.Text.StartsWith("Chorus, bar 2", StringComparison.Ordinal));
+            new OpenQA.Selenium.Support.UI.SelectElement(Find("[x-ref=loop]")).SelectByText("Chorus");
+            Find("[data-play]").Click();
+            Until("[data-place]", p => p.Text.StartsWith("Chorus, bar 3", StringComparison.Ordinal));
+            Find("[x-on\\:click=hearRung]").Click();
+            Until("[data-place]", p => p.Text.StartsWith("Chorus, bar", StringComparison.Ordinal));
+            Assert.Equal("true", Find("[x-on\\:click=hearRung]").GetAttribute("aria-pressed"));
+            Find("[data-play]").Click();
             CheckConsole();
         }
         finally { File.Delete(file); }

@@ -13,6 +13,7 @@ internal readonly record struct PlayedStrum(double At, IReadOnlyList<int> Pitche
 internal static class StrummedSound
 {
     public const int SampleRate = 48_000, Nylon = 24, Steel = 25, Electric = 27;
+    private const int Damped = 28;
     private const int Ticks = 480;   // a beat of half a second
 
     /// <summary>Strums of two shapes in turn, some of them muffled.</summary>
@@ -33,10 +34,15 @@ internal static class StrummedSound
         {
             var (strum, next) = (strums[i], i + 1 < strums.Count ? strums[i + 1].At : strums[i].At + 2);
             var each = 0.006 + 0.008 * random.NextDouble();
+            if (strum.Muffled)
+            {
+                events.AddEvent(new PatchChangeEvent(Tick(strum.At) - 1, 1, Damped), 1);
+                events.AddEvent(new PatchChangeEvent(Tick(next) - 20, 1, guitar), 1);
+            }
             for (var s = 0; s < strum.Pitches.Count; s++)
             {
                 var on = Tick(strum.At + s * each);
-                var off = Math.Max(on + 40, strum.Muffled ? on + 58 : Tick(next - 0.03 - 0.05 * random.NextDouble()));
+                var off = Math.Max(on + 40, Tick(next - 0.03 - 0.05 * random.NextDouble()));
                 events.AddEvent(new NoteOnEvent(on, 1, strum.Pitches[s], random.Next(72, 98), (int)(off - on)), 1);
                 events.AddEvent(new NoteEvent(off, 1, MidiCommandCode.NoteOff, strum.Pitches[s], 0), 1);
             }

@@ -14,6 +14,7 @@ public sealed class DoubtFinder
     private const string Kept = "kept";
     private const double RareShare = 0.06;     // a chord that sounds less than this share of the song is a guest
     private const int MostDoubts = 300;
+    private const int LongestName = 3;         // letters a foreign name of a note has more than the English one
     private const int MostHomes = 100;         // chords of the key that a foreign one may stand for, the longest heard
     private const double AlikeShare = 0.6;     // verses with this share of like bars should be alike
     private readonly string[] _lines;
@@ -82,10 +83,18 @@ public sealed class DoubtFinder
         {
             var line = slot.Line <= _lines.Length ? _lines[slot.Line - 1] : "";
             // A bass run such as /B stands for a chord that is not written out.
-            if (slot.Column - 1 + slot.Symbol.Length > line.Length || line.Substring(slot.Column - 1, slot.Symbol.Length) != slot.Symbol) return null;
-            edits.Add(new TextEdit(slot.Line, slot.Column, slot.Symbol.Length, ForeignNames.FromEnglish(symbol, _writtenIn)));
+            if (LengthOf(slot, line) is not { } length) return null;
+            edits.Add(new TextEdit(slot.Line, slot.Column, length, ForeignNames.FromEnglish(symbol, _writtenIn)));
         }
         return edits.Count == 0 ? null : new Mend(words, edits);
+    }
+
+    /// <summary>How long a slot's symbol is in its line, by the names the text has; null when something else stands there.</summary>
+    private int? LengthOf(Slot slot, string line)
+    {
+        for (var length = Math.Min(line.Length - slot.Column + 1, slot.Symbol.Length + LongestName); length > 0; length--)
+            if (ForeignNames.InEnglish(line.Substring(slot.Column - 1, length), _writtenIn) == slot.Symbol) return length;
+        return null;
     }
 
     private static IEnumerable<Mend> Some(params Mend?[] mends) => mends.OfType<Mend>();

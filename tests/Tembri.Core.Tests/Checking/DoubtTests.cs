@@ -31,6 +31,17 @@ public sealed class DoubtTests
         Assert.DoesNotContain(Find(mended), d => d.Id == doubt.Id);
     }
 
+    [Theory]
+    [InlineData("key: C\n| C | H7 | Em | Ais |\n", 1, "B7", "Bb", "| C | Bb | Em | Ais |")]
+    [InlineData("key: C\n| C | F | B | C |\n| H7 | Em |\n", 2, "Bb", "Bm7b5", "| C | F | Hm7b5 | C |")]
+    [InlineData("names: do re mi\nkey: C\n| Do | Sol7 | Do |\n", 1, "G7", "F", "| Do | F | Do |")]
+    public void What_a_recording_has_otherwise_is_mended_in_the_names_of_the_text(string text, int bar, string written, string heard, string mended)
+    {
+        var reading = ChartReader.Read(text);
+        var doubt = Assert.Single(DoubtFinder.Find(text, reading.Chart, written: reading.Names, heard: [Heard(reading.Chart.Sections[0].Name, bar, written, heard)]), d => d.Id.StartsWith("heard ", StringComparison.Ordinal));
+        Assert.Contains(mended, Mended(text, doubt), StringComparison.Ordinal);
+    }
+
     private const string Shared = "key: C\nform: Verse 1, Verse 2, Verse 1\n[Verse 1]\n| C | Am | F | ? |\n[Verse 2: as Verse 1]\n1: | F |\n";
 
     private static HeardChordPlace Heard(string section, int bar, string written, string chord, bool agrees = false) => new(section, bar, 0, written, chord, agrees, $"{section}: sounds like {chord}.");
