@@ -25,6 +25,8 @@ public static class Ear
     private const float QuietPeak = 0.002f;
     private const int DriftParts = 8;
     private const double SnapReach = 0.07;
+    private const double SteadyApart = 0.35;     // s
+    private const double SteadyFrom = 0.3;       // made songs have 0.67 to 0.82, noise 0, made talk 0.03
 
     /// <summary>Why a recording of a length and a rate cannot be worked on, before it is read; null when it can.</summary>
     /// <param name="seconds">Its length, s.</param>
@@ -55,7 +57,7 @@ public static class Ear
     /// <param name="chart">The chart it is held against; null, or one without bars, for a first chart.</param>
     /// <param name="progress">Told the share that is done, 0 to 1.</param>
     /// <param name="cancel">Ends the work.</param>
-    /// <exception cref="HearingRefusedException"><see cref="Objection(MonoSound)"/> has something against it, or the form is too long.</exception>
+    /// <exception cref="HearingRefusedException"><see cref="Objection(MonoSound)"/> has something against it, no chords are heard in it, or the form is too long.</exception>
     public static HearingResult Listen(MonoSound sound, Chart? chart, IProgress<double>? progress = null, CancellationToken cancel = default)
     {
         if (Objection(sound) is { } objection) throw new HearingRefusedException(objection);
@@ -68,6 +70,7 @@ public static class Ear
         var onsets = OnsetTrack.Of(low, cancel);
         var chroma = Enumerable.Range(0, notes.Frames).Select(f => Chroma.Of(notes.At(f))).ToList();
         progress?.Report(0.6);
+        if (Steadiness(chroma, notes.Loudness) < SteadyFrom) throw new HearingRefusedException("No chords are heard in this recording: is it talk, noise, or drums alone? Send one in which chords sound.");
         if (form.Beats.Count == 0) return ChartDrafter.Draft(chroma, notes, onsets, sound.Seconds, cancel);
         var aligner = new FormAligner(chroma, notes.Loudness, onsets);
         var (alignment, semitones, tempo) = Best(aligner, new FormAligner(chroma, notes.Loudness, onsets, together: 2), form, chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
@@ -84,6 +87,28 @@ public static class Ear
             Cents = notes.Cents, Semitones = semitones, Tempo = heard, Drift = DriftOf(bars, chart!), Matches = likeness >= W.SameSongFrom && places.Count > 0,
             Agreement = agreement, Standing = standing, Bars = bars, Places = places, FormChanges = changes, Seconds = sound.Seconds,
         };
+    }
+
+    /// <summary>How much the notes of a moment are those of a third of a second later, −1 to 1, the louder moments counting: chords stay, speech and noise do not.</summary>
+    private static double Steadiness(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness)
+    {
+        var apart = (int)Math.Round(SteadyApart / NoteTrack.Step);
+        var (sum, weights) = (0.0, 0.0);
+        for (var f = 0; f + apart < chroma.Count; f++)
+        {
+            var (now, later) = (chroma[f], chroma[f + apart]);
+            double a = 0, b = 0;
+            for (var p = 0; p < 12; p++) (a, b) = (a + now.Treble(p) / 12, b + later.Treble(p) / 12);
+            double both = 0, first = 1e-9, second = 1e-9;
+            for (var p = 0; p < 12; p++)
+            {
+                var (x, y) = (now.Treble(p) - a, later.Treble(p) - b);
+                (both, first, second) = (both + x * y, first + x * x, second + y * y);
+            }
+            var weight = Math.Min(loudness[f], loudness[f + apart]);
+            (sum, weights) = (sum + weight * both / Math.Sqrt(first * second), weights + weight);
+        }
+        return weights > 0 ? sum / weights : 0;
     }
 
     /// <summary>Tempos worth trying: where the sound repeats itself, what the chart says, and what brings the form to the record's length; and half and double of the first.</summary>

@@ -111,8 +111,16 @@ public class EarTests
         var random = new Random(5);
         var chart = ChartReader.Read(Song).Chart;
         var noise = new MonoSound([.. Enumerable.Range(0, 20 * Rate).Select(_ => (float)(random.NextDouble() - 0.5))], Rate);
-        Assert.False(Ear.Listen(noise, chart).Matches);
-        Assert.False(Ear.Listen(noise, null).Matches);
+        // Talk: a voice that glides, in syllables.
+        var (talk, phase) = (new float[20 * Rate], 0.0);
+        for (var i = 0; i < talk.Length; i++)
+        {
+            var t = (double)i / Rate;
+            phase += 2 * Math.PI * (120 + 30 * Math.Sin(2 * t) + 20 * Math.Sin(7.3 * t)) / Rate;
+            talk[i] = (float)(Enumerable.Range(1, 12).Sum(h => Math.Sin(h * phase) / h) * 0.2 * Math.Pow(Math.Max(0, Math.Sin(2 * Math.PI * 3.1 * t + Math.Sin(t))), 2));
+        }
+        foreach (var (sound, with) in new[] { (noise, chart), (noise, null), (new MonoSound(talk, Rate), chart), (new MonoSound(talk, Rate), null) })
+            Assert.Contains("No chords are heard", Assert.Throws<HearingRefusedException>(() => Ear.Listen(sound, with)).Message, StringComparison.Ordinal);
         Assert.Contains("silent", Ear.Objection(new MonoSound(new float[20 * Rate], Rate)), StringComparison.Ordinal);
         Assert.Contains("at least", Ear.Objection(new MonoSound(new float[Rate], Rate)), StringComparison.Ordinal);
         Assert.Contains("at most", Ear.Objection(new MonoSound(new float[601 * Rate], Rate)), StringComparison.Ordinal);
