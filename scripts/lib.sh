@@ -66,3 +66,8 @@ build_assets() {
   npm run -s build >/dev/null 2>.asset-errors || { cat .asset-errors >&2; rm -f .asset-errors; echo "Building the assets failed; see above." >&2; exit 1; }
   rm -f .asset-errors
 }
+
+pg_programs() { ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1; }
+
+# Host, port, user and password of a connection of scripts/pg, as four words.
+pg_words() { scripts/pg "$1" | tr ';' '\n' | sed -nE 's/^(Host|Port|Username|Password)=//p' | tr '\n' ' '; }

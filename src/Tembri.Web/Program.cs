@@ -6,7 +6,9 @@ using Tembri.Web.Practice;
 using Tembri.Web.Recordings;
 using Tembri.Web.Setup;
 
-var builder = WebApplication.CreateBuilder(args);
+// Published, everything lies beside the program, wherever it is started from.
+var beside = Directory.Exists(Path.Combine(AppContext.BaseDirectory, "wwwroot")) ? AppContext.BaseDirectory : null;
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = beside });
 // One line an event: what is written down of a fault is its kind and place, never a message that may hold what somebody typed.
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(
     outputTemplate: "{Timestamp:yyyy-MM-dd HH:mm:ss.fff zzz} {Level:u3} {Message:lj}{NewLine}"));
@@ -19,6 +21,7 @@ builder.AddTembri();
 
 var app = builder.Build();
 if (!await app.PrepareDatabaseAsync()) return 1;
+await app.BeginMeasuringAsync();
 
 app.UseNamedProxies();
 app.UseSecurityHeaders();
@@ -30,7 +33,7 @@ app.UseMiddleware<StudentDoorStep>();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
-app.MapHealthChecks("/health").AllowAnonymous().DisableRateLimiting();
+app.MapHealth();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();
 app.MapRecordApi();

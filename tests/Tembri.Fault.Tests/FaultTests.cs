@@ -125,6 +125,41 @@ public sealed class FaultTests(OwnDatabase database)
     }
 
     [Fact]
+    public async Task A_backup_taken_while_teachers_work_brings_everything_back_and_what_was_there_stays_beside_it()
+    {
+        var connection = await database.NewDatabaseAsync();
+        var file = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.tar");
+        using var tembri = await new RunningTembri(connection).ReadyAsync();
+        using var writer = new Writer(tembri.Address);
+        await writer.OpenStudioAsync();
+        var song = await writer.NewSongAsync("title: Before\n| C |");
+        try
+        {
+            Assert.True(database.RunScript("backup", connection, file));
+            Assert.False(database.RunScript("backup", connection, file), "a backup is never written over");
+            // Only its owner may read it: it holds what students practised.
+            Assert.True(OperatingSystem.IsLinux() && File.GetUnixFileMode(file) == (UnixFileMode.UserRead | UnixFileMode.UserWrite));
+            var fields = await writer.FieldsAsync($"/songs/{song}/chart");
+            Assert.NotNull(await writer.KeepAsync(song, fields, "title: After\n| G |"));
+            Assert.False(database.RunScript("restore", connection, file), "while somebody is connected nothing is brought back");
+            tembri.Kill();
+            // A backup that is not whole changes nothing.
+            var part = file + ".part";
+            await File.WriteAllBytesAsync(part, (await File.ReadAllBytesAsync(file))[..20_000]);
+            Assert.False(database.RunScript("restore", connection, part));
+            File.Delete(part);
+            Assert.True(database.RunScript("restore", connection, file));
+            using var again = await new RunningTembri(connection, tembri.Port).ReadyAsync();
+            // The same sign-in holds, and the song is as it was.
+            Assert.StartsWith("title: Before", await writer.TextAsync(song), StringComparison.Ordinal);
+            var name = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database!;
+            var beside = Assert.Single(await database.AskAsync("postgres", $"select datname from pg_database where datname like '{name}_before_%'"));
+            Assert.StartsWith("title: After", Assert.Single(await database.AskAsync(beside, "select chart_text from songs")), StringComparison.Ordinal);
+        }
+        finally { File.Delete(file); }
+    }
+
+    [Fact]
     public async Task Two_instances_that_start_on_an_empty_database_both_come_up()
     {
         var connection = await database.NewDatabaseAsync();

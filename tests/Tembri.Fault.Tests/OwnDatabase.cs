@@ -58,6 +58,18 @@ public sealed class OwnDatabase : IAsyncLifetime
         await OwnerAsync($"drop tablespace if exists {name}");
     }
 
+    /// <summary>What a question to a database answers, asked by the server's owner, who sees every studio.</summary>
+    public async Task<IReadOnlyList<string>> AskAsync(string databaseName, string sql)
+    {
+        await using var connection = new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database={databaseName};Pooling=false");
+        await connection.OpenAsync();
+        await using var command = new Npgsql.NpgsqlCommand(sql, connection);
+        await using var reader = await command.ExecuteReaderAsync();
+        var found = new List<string>();
+        while (await reader.ReadAsync()) found.Add(reader.GetString(0));
+        return found;
+    }
+
     private async Task OwnerAsync(string sql)
     {
         await using var connection = new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database=postgres;Pooling=false");
@@ -87,10 +99,20 @@ public sealed class OwnDatabase : IAsyncLifetime
 
     private string Pg(string command) => Run(Path.Combine(Folder, "scripts", "pg"), command);
 
-    private string Run(string program, params string[] words)
+    /// <summary>Runs one of the scripts on a database of this server; false when it ends with a fault.</summary>
+    public bool RunScript(string script, string connection, string file)
+    {
+        try { RunWith(new() { ["TEMBRI_PG_DATABASE"] = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database! }, Path.Combine(Folder, "scripts", script), file); return true; }
+        catch (InvalidOperationException) { return false; }
+    }
+
+    private string Run(string program, params string[] words) => RunWith([], program, words);
+
+    private string RunWith(Dictionary<string, string> environment, string program, params string[] words)
     {
         var start = new ProcessStartInfo(program, words) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
         (start.Environment["TEMBRI_PG_FOLDER"], start.Environment["TEMBRI_PG_PORT"]) = (_data, _port.ToString());
+        foreach (var (name, value) in environment) start.Environment[name] = value;
         using var process = Process.Start(start)!;
         // What the server itself writes goes on after this program; only its own end is waited for.
         var output = words[0] == "start" ? "" : process.StandardOutput.ReadToEnd();

@@ -122,6 +122,26 @@ public sealed class ServerTests(TembriHost host)
     }
 
     [Fact]
+    public async Task It_says_that_it_lives_that_it_is_ready_and_what_it_measures_on_a_port_of_its_own()
+    {
+        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        var port = ((IPEndPoint)listener.LocalEndpoint).Port;
+        listener.Stop();
+        using var client = With(("Metrics:Port", $"{port}"), ("Compute:ApiSeconds", "0.02"));
+        foreach (var path in new[] { "/health", "/health/live", "/health/ready" }) Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path)).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/metrics")).StatusCode);
+        var chart = string.Join(" ", new[] { "A", "Bb", "B", "F#" }.SelectMany(r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
+        await client.PostAsync("/api/v1/ladder", new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
+        using var watcher = new HttpClient();
+        var told = await watcher.GetStringAsync($"http://127.0.0.1:{port}/metrics");
+        Assert.Matches(@"tembri_compute_duration_count\{lane=""api""\} [1-9]", told);
+        Assert.Matches(@"tembri_compute_refused\{lane=""api"",why=""late""\} [1-9]", told);
+        Assert.Matches(@"tembri_background_waiting \d+", told);
+        Assert.DoesNotContain("Password", told, StringComparison.OrdinalIgnoreCase);
+    }
+
+    [Fact]
     public async Task When_too_many_wait_for_their_turn_more_are_refused_and_pages_go_on()
     {
         using var client = With(("Compute:AtOnce", "1"), ("Compute:Waiting", "1"), ("Compute:ApiSeconds", "120"));

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
+using Tembri.Web.Setup;
 using Tembri.Data;
 using Tembri.Data.Accounts;
 
@@ -46,6 +47,7 @@ internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, 
     /// <summary>Counts a failure; many at the same moment are all counted.</summary>
     public async Task FailedAsync(string name, HttpContext http)
     {
+        Measures.SignInFailed();
         var (key, now) = (Key(name, http), clock.GetUtcNow());
         var forgotten = now - Forgotten;
         await context.Database.ExecuteSqlAsync($"""

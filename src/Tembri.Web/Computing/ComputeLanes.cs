@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Runtime.InteropServices;
 using Tembri.Core;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Computing;
 
@@ -85,16 +87,18 @@ internal sealed class ComputeLanes : IDisposable
         private readonly BlockingCollection<Action> _turns;
         private readonly TimeSpan _longest;
         private readonly int _threadsEach;
+        private readonly string _name;
 
         public Lane(string name, int threads, int waiting, TimeSpan longest, int threadsEach, bool stepsBack)
         {
-            (_turns, _longest, _threadsEach) = (new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
+            (_name, _turns, _longest, _threadsEach) = (name, new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
             for (var i = 0; i < threads; i++)
                 new Thread(() => Serve(stepsBack)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
         }
 
         public async Task<T> RunAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving)
         {
+            var began = Stopwatch.GetTimestamp();
             using var deadline = new CancellationTokenSource(_longest);
             using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, deadline.Token);
             var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
@@ -109,13 +113,19 @@ internal sealed class ComputeLanes : IDisposable
                 }
                 catch (Exception e) { done.TrySetException(e); }
             }
-            if (!_turns.TryAdd(Turn)) throw new TooBusyException("Very many ask for work at this moment. Try again shortly.", TimeSpan.FromSeconds(2));
+            if (!_turns.TryAdd(Turn))
+            {
+                Measures.Refused(_name, "full");
+                throw new TooBusyException("Very many ask for work at this moment. Try again shortly.", TimeSpan.FromSeconds(2));
+            }
             // Who waits too long in the line is told so then, not when the line has moved on.
             try { return await done.Task.WaitAsync(end.Token); }
             catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
             {
+                Measures.Refused(_name, "late");
                 throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.", TimeSpan.FromSeconds(5));
             }
+            finally { Measures.Computed(_name, Stopwatch.GetElapsedTime(began)); }
         }
 
         private void Serve(bool stepsBack)

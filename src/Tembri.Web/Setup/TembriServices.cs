@@ -91,7 +91,8 @@ internal static class TembriServices
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();
-        services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(2));
+        services.AddHealthChecks().AddNpgSql(connection, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
+        services.AddMeasures(configuration);
         AddCompression(services);
         AddApi(services);
         AddRateLimits(services, configuration);
