@@ -94,6 +94,19 @@ public sealed class RecordTests(TembriHost host)
         Assert.Contains("| G | Em | C", mended, StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", mended), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!))).StatusCode);
         Assert.DoesNotContain("the record sounds like", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        // Listen knows where the bars lie; findings that came spoilt with an archive are as if they were not there.
+        Assert.Equal(16, JsonDocument.Parse((await visitor.PageAsync($"/songs/{song}/listen")).QuerySelector("[data-own]")!.GetAttribute("data-bars")!).RootElement.GetArrayLength());
+        await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
+        await connection.OpenAsync();
+        await using var findings = new Npgsql.NpgsqlCommand("select findings from song_hearings where song_id = $1", connection) { Parameters = { new() { Value = Guid.Parse(song) } } };
+        var kept = (string)(await findings.ExecuteScalarAsync())!;
+        foreach (var spoilt in new[] { "{}", "[]", "null", "{\"matches\":true}", kept.Replace("\"notes\":[", "\"notes\":[1,", StringComparison.Ordinal), kept.Replace("\"course\":[[", "\"course\":[[1,1],[", StringComparison.Ordinal), kept.Replace("\"section\":\"Verse\"", "\"section\":null", StringComparison.Ordinal) })
+        {
+            Assert.NotEqual(kept, spoilt);
+            await using var spoil = new Npgsql.NpgsqlCommand("update song_hearings set findings = $2 where song_id = $1", connection) { Parameters = { new() { Value = Guid.Parse(song) }, new() { Value = spoilt } } };
+            Assert.Equal(1, await spoil.ExecuteNonQueryAsync());
+            foreach (var part in new[] { "record", "listen", "chart" }) Assert.Null((await visitor.PageAsync($"/songs/{song}/{part}")).QuerySelector(".record-told, [data-own]"));
+        }
         await visitor.PostAsync($"/songs/{song}/record", $"/songs/{song}/record?handler=Forget");
         Assert.Null((await visitor.PageAsync($"/songs/{song}/record")).QuerySelector(".record-told"));
     }

@@ -5,6 +5,8 @@ import { Recorded } from "./recorded.js";
 
 // Players keep their own state; they must stay outside what Alpine watches. One of both is heard.
 let player = null, scored = null, recorded = null;
+let prepared;
+const sounds = new Promise(done => { prepared = done; });
 
 /** What a tab remembers of a song's page, so that another rung or a reload goes on where it was. */
 const memory = {
@@ -16,7 +18,7 @@ const memory = {
 const NOTE = "Starts at a moderate level. Keep it where you could still talk over it: loud sound for long hurts hearing for good.";
 
 const listening = () => ({
-  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null, asks: "", looped: null, own: false,
+  playLabel: "Play", version: "record", place: "", tempoWords: "", levelWords: "40", note: NOTE, from: null, asks: "", looped: null, own: false, choices: 0,
   get recordPressed() { return String(this.version === "record"); },
   get rungPressed() { return String(this.version === "rung"); },
   get ownPressed() { return String(this.version === "own"); },
@@ -31,10 +33,12 @@ const listening = () => ({
     } catch {
       this.note = "The sounds could not be made ready; load the page again.";
       return;
-    }
+    } finally { prepared(); }
     player.ended = () => { this.playLabel = "Play"; this.show(); };
     this.resume(memory.read());
     window.addEventListener("pagehide", () => this.remember());
+    // A file that was chosen before anybody listened to the field.
+    if (!recorded && this.$root.querySelector("[data-own]")?.files.length) this.choose();
   },
   remember() {
     memory.write({
@@ -118,14 +122,17 @@ const listening = () => ({
     if (playing) player.play(false).then(() => this.follow());
   },
   /** Takes a file of one's own: it is played from here and goes nowhere. */
-  async choose(event) {
-    const file = event.target.files[0];
+  async choose() {
+    const field = this.$root.querySelector("[data-own]"), file = field.files[0], turn = ++this.choices;
+    await sounds;
+    if (turn !== this.choices || !player) return;
     if (recorded) { this.hear("record"); recorded.close(); recorded = null; }
     this.own = false;
-    if (!file || !player) return;
-    const next = new Recorded(file, JSON.parse(event.target.dataset.bars));
+    if (!file) return;
+    const next = new Recorded(file, JSON.parse(field.dataset.bars));
     try {
       await next.ready();
+      if (turn !== this.choices) { next.close(); return; }
       recorded = next;
       recorded.ended = () => { this.playLabel = "Play"; this.show(); };
       this.own = true;

@@ -61,12 +61,16 @@ internal sealed record HeardSong(
 
     public string Write() => JsonSerializer.Serialize(this, Json);
 
-    /// <summary>Reads what was kept; null when it is of a form that is not known any more.</summary>
+    /// <summary>Reads what was kept; null when it is of a form that is not known any more, or came so with an archive.</summary>
     public static HeardSong? Read(string? json)
     {
-        try { return string.IsNullOrEmpty(json) ? null : JsonSerializer.Deserialize<HeardSong>(json, Json); }
+        try { return string.IsNullOrEmpty(json) ? null : JsonSerializer.Deserialize<HeardSong>(json, Json) is { IsWhole: true } heard ? heard : null; }
         catch (JsonException) { return null; }
     }
+
+    private bool IsWhole =>
+        Bars is not null && Form is not null && Places is not null && Bars.All(b => b?.Section is not null) && Form.All(f => f?.Section is not null)
+        && Places.All(p => p is { Section: not null, Written: not null, Heard: not null, Times: not null, Notes.Count: 12, Course: not null } && p.Times.All(t => t?.Heard is not null) && p.Course.All(c => c is { Count: 12 }));
 
     /// <summary>The places for whoever looks through a chart for doubts; none when it is another song.</summary>
     public IReadOnlyList<HeardChordPlace> ForChecking(Chart chart, NoteNames names) => !Matches ? []
