@@ -4,9 +4,9 @@ import { spawn } from "node:child_process";
 /** Opens a browser. Answers what a script needs of it; `base` is put before addresses without a host. */
 export async function browser(base, ...more) {
   const driverPort = 9700 + Math.floor(Math.random() * 200);
-  const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore" });
+  const driver = spawn("chromedriver", [`--port=${driverPort}`], { stdio: "ignore", detached: true });
   // However this ends, the browser ends with it.
-  process.on("exit", () => driver.kill());
+  process.on("exit", () => { try { process.kill(-driver.pid); } catch { /* it went already */ } });
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => process.exit(1));
   const call = async (method, path, body) => {
     const answer = await fetch(`http://127.0.0.1:${driverPort}${path}`, { method, body: body && JSON.stringify(body), headers: { "content-type": "application/json" } });
