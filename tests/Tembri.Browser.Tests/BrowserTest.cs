@@ -82,6 +82,24 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         return Browser.Url.Split('/')[^1];
     }
 
+    /// <summary>A studio with a song and a student who works on it, who has a link.</summary>
+    /// <returns>The student, and where the link leads.</returns>
+    protected (string Student, string Link) OpenStudentsPage(string nickname, string song)
+    {
+        OpenStudio();
+        var student = AddStudent(nickname);
+        Go("/songs/new");
+        Paste(Find("textarea"), song);
+        Until("#reading", r => r.Text.Contains(song.Split('\n')[0]["title: ".Length..], StringComparison.Ordinal));
+        Find("form button[type=submit].button-main").Click();
+        Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
+        Go($"/students/{student}/practice");
+        Find("form[action*=Work] button").Click();
+        Wait.Until(b => b.FindElements(By.CssSelector(".worked")).Count == 1);
+        Find("form[action*=Link] button").Click();
+        return (student, new Uri(Wait.Until(b => b.FindElements(By.CssSelector("input[readonly]")).FirstOrDefault())!.GetAttribute("value")!).PathAndQuery);
+    }
+
     /// <summary>Runs axe with best practices and fails on anything it finds.</summary>
     protected void CheckWithAxe(string where)
     {

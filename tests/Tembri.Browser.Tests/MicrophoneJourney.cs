@@ -23,27 +23,11 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
     /// <summary>A browser that hears a file through its microphone.</summary>
     private static ChromeDriver OpenHearing(string file) => BrowserHost.OpenBrowser("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--use-file-for-fake-audio-capture={file}%noloop");
 
-    private string OpenPhonePage()
-    {
-        OpenStudio();
-        var student = AddStudent("Fern");
-        Go("/songs/new");
-        Paste(Find("textarea"), Song);
-        Until("#reading", r => r.Text.Contains("Lantern", StringComparison.Ordinal));
-        Find("form button[type=submit].button-main").Click();
-        Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
-        Go($"/students/{student}/practice");
-        Find("form[action*=Work] button").Click();
-        Wait.Until(b => b.FindElements(By.CssSelector(".worked")).Count == 1);
-        Find("form[action*=Link] button").Click();
-        return Wait.Until(b => b.FindElements(By.CssSelector("input[readonly]")).FirstOrDefault())!.GetAttribute("value")!;
-    }
-
     [Fact]
     public void The_phone_counts_what_is_clean_and_the_count_can_be_corrected()
     {
-        var link = OpenPhonePage();
-        Go(new Uri(link).PathAndQuery);
+        var (_, link) = OpenStudentsPage("Fern", Song);
+        Go(link);
         var data = JsonDocument.Parse((string)Browser.ExecuteScript("return document.querySelector('[data-practice]').dataset.practice")!).RootElement;
         var sounds = data.GetProperty("views").EnumerateObject().First(v => v.Value.TryGetProperty("sounds", out _)).Value.GetProperty("sounds")
             .EnumerateArray().Select(s => s.EnumerateArray().Where(p => p.ValueKind == JsonValueKind.Number).Select(p => p.GetInt32()).ToList()).ToList();
@@ -51,7 +35,7 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
         StrummedSound.Render(StrummedSound.InTurn(sounds[0], sounds[1], 17, 70, 6, random, 5, 10), StrummedSound.Steel, 0, file, random);
         using var phone = OpenHearing(file);
         phone.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new() { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 1, ["mobile"] = false });
-        phone.Navigate().GoToUrl(Host.Address + new Uri(link).PathAndQuery);
+        phone.Navigate().GoToUrl(Host.Address + link);
         IWebElement Shown(string css) => new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(b => b.FindElements(By.CssSelector($"[data-view]:not([hidden]) {css}")).FirstOrDefault(e => e.Displayed))!;
         void Press(string css)
         {
@@ -66,11 +50,17 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
         new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(b => Shown("[data-clock]").Text is var clock && clock.StartsWith("0:", StringComparison.Ordinal) && int.Parse(clock[2..], CultureInfo.InvariantCulture) <= 43);
         Press("[data-stop]");
         // 16 changes of which two were muffled.
+        Assert.Null(Shown("[data-count]").FindElement(By.XPath("ancestor::section")).GetAttribute("data-listening"));
         Assert.InRange(int.Parse(Shown("[data-count]").Text, CultureInfo.InvariantCulture), 13, 15);
         Assert.Equal("Let the phone count", Shown("[data-listen]").Text);
         while (Shown("[data-count]").Text != "12") Press("[data-fewer]");
         Press("[data-hand-in]");
         new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(_ => Shown("[data-heard]").Text == "12 handed in.");
+        // Stopped before the first strum, it says that it listens no more.
+        Press("[data-listen]");
+        new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(_ => Shown("[data-listen]").Text == "Stop listening");
+        Press("[data-listen]");
+        Assert.Equal("Let the phone count", Shown("[data-listen]").Text);
         phone.Navigate().Back();
         new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(b => b.FindElement(By.CssSelector("[data-state]")).Text == "All handed in.");
     }
@@ -78,8 +68,8 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
     [Fact]
     public void The_phone_says_which_string_is_out_of_tune()
     {
-        var link = OpenPhonePage();
-        Go(new Uri(link).PathAndQuery);
+        var (_, link) = OpenStudentsPage("Fern", Song);
+        Go(link);
         Wait.Until(b => b.FindElements(By.CssSelector("[data-go=tune]")).First(e => e.Displayed)).Click();
         CheckWithAxe("the tuner");
         // Without a microphone it says what to do instead.
@@ -88,7 +78,7 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
         var (file, random) = (Path.Combine(_folder, "strings.wav"), new Random(4));
         StrummedSound.Render([.. Enumerable.Range(0, 40).Select(i => new PlayedStrum(2 + 2 * i, [i % 2 == 0 ? 45 : 59], false))], StrummedSound.Nylon, -24, file, random);
         using var phone = OpenHearing(file);
-        phone.Navigate().GoToUrl(Host.Address + new Uri(link).PathAndQuery);
+        phone.Navigate().GoToUrl(Host.Address + link);
         var wait = new WebDriverWait(phone, TimeSpan.FromSeconds(60));
         wait.Until(b => b.FindElements(By.CssSelector("[data-go=tune]")).First(e => e.Displayed)).Click();
         wait.Until(b => b.FindElements(By.CssSelector("[data-tune]")).First(e => e.Displayed)).Click();

@@ -16,22 +16,11 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     /// <summary>A studio with a song and a student who works on it; the phone's page is open.</summary>
     private string Open()
     {
-        OpenStudio();
-        _student = AddStudent("Fern");
-        Go("/songs/new");
-        Paste(Find("textarea"), Song);
-        Until("#reading", r => r.Text.Contains("Gate", StringComparison.Ordinal));
-        Find("form button[type=submit].button-main").Click();
-        Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
-        Go($"/students/{_student}/practice");
-        Find("form[action*=Work] button").Click();
-        Wait.Until(b => b.FindElements(By.CssSelector(".worked")).Count == 1);
-        Find("form[action*=Link] button").Click();
-        var link = Wait.Until(b => b.FindElements(By.CssSelector("input[readonly]")).FirstOrDefault())!.GetAttribute("value")!;
+        (_student, var link) = OpenStudentsPage("Fern", Song);
         Assert.NotEmpty(Browser.FindElements(By.CssSelector("#link ~ * svg, #link + div svg")));
         CheckWithAxe("a student's practice");
         CheckConsole();
-        return new Uri(link).PathAndQuery;
+        return link;
     }
 
     private void Phone(ChromeDriver browser, int width = 390, int height = 844) =>

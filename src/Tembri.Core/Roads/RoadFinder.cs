@@ -91,7 +91,7 @@ public static class RoadFinder
         public Search(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel)
         {
             (_map, _ends, _cancel, _steps) = (map, ends, cancel, map.Request.Steps);
-            _onTheWay = [.. Enumerable.Range(0, map.Request.Versions.Count).Where(v => map.NewOf(v).Count > 0)];
+            _onTheWay = [.. Enumerable.Range(0, map.Request.Versions.Count).Except(ends).Where(v => map.NewOf(v).Count > 0)];
             (_things, _added) = (new SharedThings(map, ends), new (double, double)[_onTheWay.Length]);
         }
 

@@ -8,26 +8,24 @@ export class Counting {
   #view; #kept; #quiet; #best; #sounds; #microphone; #worklet; #count = 0; #ends = 0; #timer = 0; #over = null; #ear = null; #names;
   /**
    * @param {HTMLElement} view
-   * @param {{best?: number, sounds?: (number|null)[][], names?: string[]}} what the best so far, and what the strings of both shapes sound
+   * @param {{best?: number, sounds: (number|null)[][], names: string[]}} what the best so far, and what the strings of both shapes sound
    * @param {Microphone} microphone
    * @param {string} worklet
    * @param {() => void} quiet stops what would be heard as a strum
    * @param {(count: number, seconds: number) => void} kept told what is handed in
    */
   constructor(view, what, microphone, worklet, quiet, kept) {
-    [this.#view, this.#best, this.#sounds, this.#names, this.#microphone, this.#worklet, this.#quiet, this.#kept] = [view, what.best ?? null, what.sounds, what.names ?? ["first", "second"], microphone, worklet, quiet, kept];
+    [this.#view, this.#best, this.#sounds, this.#names, this.#microphone, this.#worklet, this.#quiet, this.#kept] = [view, what.best ?? null, what.sounds, what.names, microphone, worklet, quiet, kept];
     this.#part("count-one").addEventListener("click", () => this.tap());
     this.#part("stop").addEventListener("click", () => this.stop());
-    this.#part("listen")?.addEventListener("click", () => this.#ear ? this.#hush() : this.#listen());
+    this.#part("listen").addEventListener("click", () => this.#ear ? this.rest() : this.#listen());
     for (const [name, by] of [["fewer", -1], ["more", 1]]) this.#part(name).addEventListener("click", () => { this.#count = Math.max(0, Math.min(MOST, this.#count + by)); this.#show(); });
     this.#part("hand-in").addEventListener("click", () => this.keep());
     this.#show();
   }
   #part(name) { return this.#view.querySelector(`[data-${name}]`); }
-  get running() { return this.#ends > 0; }
 
   tap() {
-    if (this.#over !== null) { this.keep(); return; }
     this.#begin();
     this.#count++;
     this.#show();
@@ -44,11 +42,12 @@ export class Counting {
     this.#quiet();
     this.#heard("");
     try {
-      await this.#microphone.listen(this.#worklet, rate => {
+      const opened = await this.#microphone.listen(this.#worklet, rate => {
         const counter = new ChangeCounter();
         this.#ear = new StrumEar(rate, this.#sounds, strum => this.#take(counter, strum));
         return samples => this.#ear?.feed(samples);
       });
+      if (!opened) return;
       this.#heard(`Listening. Strum ${this.#names[0]}, then ${this.#names[1]}, and so on; the minute begins with the first strum.`);
       this.#view.dataset.listening = "";
     } catch (e) {
@@ -67,7 +66,14 @@ export class Counting {
     this.#show();
   }
   #strings(missing) { return missing.length === 1 ? `the ${["6th", "5th", "4th", "3rd", "2nd", "1st"][missing[0]]} string is silent` : `${missing.length} strings are silent`; }
-  #heard(words) { if (this.#part("heard")) this.#part("heard").textContent = words; }
+  #heard(words) { this.#part("heard").textContent = words; }
+
+  /** Listens no more; a minute that runs goes on, counted by pressing. */
+  rest() {
+    if (!this.#ear) return;
+    this.#hush();
+    this.#show();
+  }
 
   #hush() {
     this.#microphone.close();
@@ -77,7 +83,7 @@ export class Counting {
   }
 
   stop() {
-    if (!this.#ends) { if (this.#ear) { this.#hush(); this.#show(); } return; }
+    if (!this.#ends) return this.rest();
     const seconds = Math.min(SECONDS, Math.round(SECONDS - Math.max(0, this.#ends - performance.now()) / 1000));
     this.#hush();
     clearInterval(this.#timer);
@@ -115,7 +121,6 @@ export class Counting {
     this.#part("stop").disabled = !this.#ends && !this.#ear;
     this.#part("click").disabled = this.#ear !== null;
     const listen = this.#part("listen");
-    if (!listen) return;
     listen.textContent = this.#ear ? "Stop listening" : "Let the phone count";
     listen.setAttribute("aria-pressed", String(this.#ear !== null));
   }

@@ -178,6 +178,8 @@ function flush(name) {
   views.get(name).querySelector("[data-tries]").textContent = views.get(name).querySelector("[data-clean]").textContent = "0";
 }
 window.addEventListener("pagehide", () => { for (const name of tries.keys()) flush(name); for (const count of counts.values()) count.keep(); tuner.stop(); });
+// Out of sight it does not listen.
+document.addEventListener("visibilitychange", () => { if (document.visibilityState === "hidden") { tuner.stop(); counts.get(shown)?.rest(); } });
 
 for (const [name, view] of views) {
   if (name.startsWith("step-")) wire(name, view);

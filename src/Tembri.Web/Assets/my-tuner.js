@@ -52,11 +52,11 @@ export class TuningView {
     for (const row of rows) { delete row.dataset.state; row.querySelector("output").textContent = "play it alone"; row.querySelector("[data-mark]").style.left = ""; }
     this.#say("Play one string at a time and let it ring.");
     try {
-      await this.#microphone.listen(this.#worklet, rate => {
+      const opened = await this.#microphone.listen(this.#worklet, rate => {
         const tuner = new Tuner(rate, rows.map(r => Number(r.dataset.midi)), heard => { if (heard) this.#show(rows, heard); });
         return samples => tuner.feed(samples);
       });
-      this.#part("tune").textContent = "Stop listening";
+      if (opened) this.#part("tune").textContent = "Stop listening";
     } catch (e) { this.#say(e.message.replace("Count by pressing.", "Tune by ear or with another tuner.")); }
   }
 

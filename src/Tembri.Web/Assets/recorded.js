@@ -14,7 +14,12 @@ export class Recorded {
     this.clockwork = Object.assign(Object.create(Clockwork.prototype), { bars, starts: bars.map(b => b.start), total: bars.at(-1).end });
     this.#audio.preservesPitch = true;
     this.#audio.src = URL.createObjectURL(file);
-    this.#audio.addEventListener("ended", () => { this.stop(); this.go(0); this.ended?.(); });
+    this.#audio.addEventListener("ended", () => {
+      this.stop();
+      this.go(this.loop?.from ?? 0);
+      if (this.loop) this.play();
+      else this.ended?.();
+    });
   }
   get playing() { return !this.#audio.paused; }
 
@@ -28,7 +33,9 @@ export class Recorded {
   }
   async play() {
     this.#audio.playbackRate = this.rate;
-    await this.#audio.play();
+    // Stopping while it still begins ends it as well.
+    try { await this.#audio.play(); } catch (e) { if (e.name === "AbortError") return; throw e; }
+    clearInterval(this.#timer);
     this.#timer = setInterval(() => this.#look(), EVERY);
   }
   stop() {

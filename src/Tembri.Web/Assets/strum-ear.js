@@ -2,18 +2,21 @@
 import FFT from "fft.js";
 
 const FLUX = 1024, HOP = 512;            // samples: beginnings
+const PRESSED = 3000, LOWEST_BIN = 2, HIGHEST_BIN = 190;   // loud and soft are pressed together; bins of a look that count
+const RISES = 0.12, ABOVE = 2.2;         // mean rise of a bin at a beginning: so much, and so many times the usual one more
+const LOOKS = 60, FIRST_LOOKS = 8, LEVELS = 120, STRUMS = 15;   // how many are remembered, and needed to begin with
 const SPECTRUM = 16384;                  // samples, padded with zeros: pitches
 const LOWEST = 70, HIGHEST = 2200;       // Hz
 const SETTLES = 0.06, LISTENS = 0.36;    // s after a beginning in which the pitches are looked at
 const SHORTEST = 0.11;                   // s that tell pitches
 const APART = 0.13;                      // s between two beginnings
-const PARTIALS = 8, JUDGED = 6;
+const PARTIALS = 8, JUDGED = 6, LOUDEST = 3;   // of a note; those by which shapes are told apart; so many of them are summed
 const WIDE = 0.4, CLOSE = 0.7;           // semitones: how far from its place a partial is looked for; nearer than this two are not told apart
 const KNOWN = 0.4;                       // share of the sound a shape has to explain
 const SURER = 1.3;                       // times as loud as what speaks for the other
 const TELLS = 0.1;                       // of the loudest partial: less speaks for nothing
 const STAYS = 0.8;                       // of what sounded before that may still ring
-const TELLING = 4;                       // partials by which a string is heard to speak
+const TELLING = 4, TELLS_TO = 1500;      // partials by which a string is heard to speak, up to so many Hz
 const SPEAKS = 0.008, OVER = 5;          // of the loudest partial; times what lies beside it
 const DROWNS = 0.002;                    // of the loudest: where so much lies beside, a string cannot be told to be silent
 const BEFORE = 0.2;                      // s before a beginning
@@ -21,7 +24,7 @@ const FADES = 2.5, SHORT_FADES = 3;      // times e a second: what fades faster 
 const LITTLE = 0.4;                      // s
 const FOLLOWS = 0.62;                    // s after a beginning in which it is heard to fade
 const LIFTS = 0.09;                      // s before the next beginning in which the hand may be off already
-const FAINT = 0.002;
+const FAINT = 0.002;                     // level of a strum at least
 const LOUD = 0.12;                       // of the usual strum: quieter is no strum
 
 const hertz = midi => 440 * 2 ** ((midi - 69) / 12);
@@ -34,7 +37,7 @@ const partialsOf = (pitches, count) => [...new Set(pitches.filter(p => p !== nul
 function stringsOf(pitches) {
   return pitches.map((pitch, string) => ({ pitch, string })).filter(s => s.pitch !== null).map(s => {
     const others = partialsOf(pitches.filter((_, i) => i !== s.string), PARTIALS + 2);
-    const own = Array.from({ length: JUDGED }, (_, h) => hertz(s.pitch) * (h + 1)).filter((f, h) => h < TELLING && f < 1500 && others.every(o => semitones(f, o) > CLOSE));
+    const own = partialsOf([s.pitch], TELLING).filter(f => f < TELLS_TO && others.every(o => semitones(f, o) > CLOSE));
     return { ...s, own };
   });
 }
@@ -80,22 +83,22 @@ export class StrumEar {
 
   /** Looks for a beginning in the newest samples: where much is louder than two looks before, compared with the looks around. */
   #look() {
-    const now = this.#magnitudes(this.#flux, this.#at - FLUX, FLUX, FLUX, this.#frame).map(m => Math.log(1 + 3000 * m));
+    const now = this.#magnitudes(this.#flux, this.#at - FLUX, FLUX, FLUX, this.#frame).map(m => Math.log(1 + PRESSED * m));
     let level = 0;
     for (let i = this.#at - HOP; i < this.#at; i++) level += this.#sample(i) ** 2;
     this.#levels.push({ at: this.#at, level: Math.sqrt(level / HOP) });
-    if (this.#levels.length > 120) this.#levels.shift();
+    if (this.#levels.length > LEVELS) this.#levels.shift();
     const [last, then] = [this.#before?.[1], this.#before?.[0]];
     this.#before = [last ?? now, now];
     let flux = 0;
-    if (then) for (let k = 2; k < 190; k++) flux += Math.max(0, now[k] - then[k]);
-    this.#fluxes.push(flux / 190);
-    if (this.#fluxes.length > 60) this.#fluxes.shift();
+    if (then) for (let k = LOWEST_BIN; k < HIGHEST_BIN; k++) flux += Math.max(0, now[k] - then[k]);
+    this.#fluxes.push(flux / HIGHEST_BIN);
+    if (this.#fluxes.length > LOOKS) this.#fluxes.shift();
     if (this.#open && this.#at - this.#open.at > FOLLOWS * this.#rate) this.#close(this.#at);
     const n = this.#fluxes.length;
     const [earlier, middle, later] = [this.#fluxes[n - 3], this.#fluxes[n - 2], this.#fluxes[n - 1]];
-    if (n < 8 || !(middle >= earlier && middle > later)) return;
-    if (middle < 0.12 + 2.2 * median(this.#fluxes)) return;
+    if (n < FIRST_LOOKS || !(middle >= earlier && middle > later)) return;
+    if (middle < RISES + ABOVE * median(this.#fluxes)) return;
     const at = this.#at - FLUX;
     if (at < this.#next) return;
     this.#next = at + APART * this.#rate;
@@ -113,7 +116,7 @@ export class StrumEar {
     if (peak < FAINT || peak < LOUD * median(this.#usual) || length < SHORTEST * this.#rate) return;
     const usual = median(this.#usual) || peak;
     this.#usual.push(peak);
-    if (this.#usual.length > 15) this.#usual.shift();
+    if (this.#usual.length > STRUMS) this.#usual.shift();
     const now = this.#spectrumOf(from, length);
     const earlier = this.#spectrumOf(at - Math.round((BEFORE + 0.01) * this.#rate), Math.round(BEFORE * this.#rate));
     // What was struck now, not what still rings from before.
@@ -121,7 +124,7 @@ export class StrumEar {
     const loudest = now.loudest();
     const stands = f => now.peak(f) > OVER * now.beside(f);
     const silentAt = f => now.peak(f) < SPEAKS * loudest || !stands(f) && now.beside(f) < DROWNS * loudest;
-    const says = this.#shapes.map(s => s.alone.map(f => stands(f) ? fresh(f) : 0).sort((x, y) => y - x).slice(0, 3).reduce((sum, m) => sum + m, 0)).map(sum => sum < TELLS * loudest ? 0 : sum);
+    const says = this.#shapes.map(s => s.alone.map(f => stands(f) ? fresh(f) : 0).sort((x, y) => y - x).slice(0, LOUDEST).reduce((sum, m) => sum + m, 0)).map(sum => sum < TELLS * loudest ? 0 : sum);
     const known = this.#shapes.map(s => now.share(s.partials));
     // A shape that has next to nothing the other lacks is heard by the other being silent.
     const [first, second] = this.#shapes.map(s => s.alone.length);
