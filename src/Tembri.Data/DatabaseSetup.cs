@@ -10,7 +10,7 @@ public static class DatabaseSetup
     /// <summary>Connects to PostgreSQL with snake_case names. A connection that broke is tried anew at once; more patience is the caller's, who can say that it waits.</summary>
     public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString) =>
         options.UseNpgsql(connectionString, npgsql => npgsql.EnableRetryOnFailure(2, TimeSpan.FromMilliseconds(150), null)).UseSnakeCaseNamingConvention()
-            .AddInterceptors(StudioOnConnection.Instance);
+            .AddInterceptors(StudioOnCommands.Instance);
 }
 
 /// <summary>Makes the context for <c>dotnet ef</c>; it needs no running server to write a migration.</summary>

@@ -16,11 +16,19 @@ using Tembri.Data.Studios;
 namespace Tembri.Data;
 
 /// <summary>All stored data. Rows of a studio are filtered by the current studio, in queries and on saving.</summary>
-public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, ICurrentStudio currentStudio)
-    : IdentityUserContext<Teacher, Guid>(options), IDataProtectionKeyContext
+public sealed class TembriDbContext : IdentityUserContext<Teacher, Guid>, IDataProtectionKeyContext
 {
+    private readonly ICurrentStudio _currentStudio;
+
+    public TembriDbContext(DbContextOptions<TembriDbContext> options, ICurrentStudio currentStudio) : base(options)
+    {
+        _currentStudio = currentStudio;
+        // What is saved is told its studio when its transaction begins (StudioOnCommands).
+        Database.AutoTransactionBehavior = AutoTransactionBehavior.Always;
+    }
+
     /// <summary>The studio whose rows are visible; used by the query filters.</summary>
-    public Guid? CurrentStudioId => currentStudio.StudioId;
+    public Guid? CurrentStudioId => _currentStudio.StudioId;
 
     public DbSet<Studio> Studios => Set<Studio>();
     public DbSet<Song> Songs => Set<Song>();
@@ -296,8 +304,8 @@ public sealed class TembriDbContext(DbContextOptions<TembriDbContext> options, I
         b.HasOne<Student>().WithMany().HasForeignKey(student).OnDelete(DeleteBehavior.Cascade);
     }
 
-    /// <summary>Tells an open connection of the current studio; for a studio that is made within a transaction.</summary>
-    public Task EnterStudioAsync() => Database.ExecuteSqlAsync($"select set_config('tembri.studio', {CurrentStudioId.ToString()}, false)");
+    /// <summary>Tells a transaction that is open of the current studio; for a studio that is made within it.</summary>
+    public Task EnterStudioAsync() => CurrentStudioId is { } studio ? Database.ExecuteSqlRawAsync(StudioOnCommands.Words(studio)) : Task.CompletedTask;
 
     private void OwnedByStudio<T>(ModelBuilder builder) where T : class, IStudioOwned
     {
