@@ -29,6 +29,7 @@ app.UseWhen(context => !context.Request.Path.StartsWithSegments("/account") && !
 app.UseMiddleware<FaultAnswers>();
 app.UsePackedAssets();
 app.UseRouting();
+if (app.Services.GetRequiredService<Databases>().Standby is not null) app.UseMiddleware<StandbyReads>();
 app.UseMiddleware<StudentDoorStep>();
 app.UseRateLimiter();
 app.UseAuthentication();

@@ -71,7 +71,10 @@ internal sealed class SessionBook(
             cookie.RejectPrincipal();
             return;
         }
-        if (now - known.SeenAt > SeenEvery) await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
+        if (now - known.SeenAt <= SeenEvery) return;
+        // Nothing is written to a standby; this request goes on where it writes.
+        if (services.GetRequiredService<DatabaseOfRequest>().IsStandby) context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);
+        await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
     }
 }
 

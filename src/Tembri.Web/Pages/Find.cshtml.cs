@@ -8,6 +8,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages;
 
 /// <summary>Songs and students of the studio by a few letters, for the list of commands.</summary>
+[MayBeASecondOld]
 internal sealed class FindModel(TembriDbContext context) : PageModel
 {
     private const int Most = 8;

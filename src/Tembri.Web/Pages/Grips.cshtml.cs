@@ -18,6 +18,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages;
 
 /// <summary>The teacher's own grips: how she plays each chord first, whether thumbs are used, which chords of her own stand in for others.</summary>
+[MayBeASecondOld]
 internal sealed class GripsModel(TembriDbContext context, ResultCache results, ArrangingOrders orders, StudioSettings studio) : PageModel
 {
     /// <summary>The chords every teacher has a habit for.</summary>

@@ -8,10 +8,12 @@ using Tembri.Data.Students;
 using Tembri.Web.Faults;
 using Tembri.Web.Ladders;
 using Tembri.Web.Practice;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages;
 
 /// <summary>The studio's own guitars, measured: students who play one are arranged for it.</summary>
+[MayBeASecondOld]
 internal sealed class GuitarsModel(TembriDbContext context, ArrangingOrders orders, Logbook log, TimeProvider clock) : PageModel
 {
     private const int Most = 60;

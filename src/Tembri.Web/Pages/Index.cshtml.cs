@@ -10,10 +10,12 @@ using Tembri.Data.Lessons;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
 using Tembri.Web.Practice;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages;
 
 /// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row, those in sight first.</summary>
+[MayBeASecondOld]
 internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, TimeProvider clock) : PageModel
 {
     private const int WeekDays = 7, MostOthers = 6, LastSongs = 6, MostWedges = 12;

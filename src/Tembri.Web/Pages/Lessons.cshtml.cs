@@ -7,10 +7,12 @@ using Tembri.Data;
 using Tembri.Data.Lessons;
 using Tembri.Web.Faults;
 using Tembri.Web.Practice;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages;
 
 /// <summary>When who has lessons: weekly times, single dates, several together, who is away, what is moved, free days; as a calendar in and out.</summary>
+[MayBeASecondOld]
 [RequestSizeLimit(LargestFile + 100_000)]
 internal sealed class LessonsModel(TembriDbContext context, LessonBook book, PlanDesk plans, TimeProvider clock) : PageModel
 {

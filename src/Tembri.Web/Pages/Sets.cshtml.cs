@@ -16,6 +16,7 @@ using Tembri.Web.Sheets;
 namespace Tembri.Web.Pages;
 
 /// <summary>Songs in an order: for a lesson group, a concert, a season.</summary>
+[MayBeASecondOld]
 internal sealed class SetsModel(TembriDbContext context, SetDesk desk, LadderDesk ladders, Booklet booklet, StudioArchive archive, ComputeLanes lanes, StudioSettings studio, TimeProvider clock) : PageModel
 {
     private const int MostSets = 200;

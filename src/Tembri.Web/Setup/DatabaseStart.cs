@@ -20,11 +20,13 @@ internal static class DatabaseStart
         try
         {
             var context = scope.ServiceProvider.GetRequiredService<TembriDbContext>();
-            await using var turn = await TakeTurnAsync(context.Database.GetConnectionString()!);
+            var direct = scope.ServiceProvider.GetRequiredService<Databases>().Direct;
+            context.Database.SetConnectionString(direct);
+            await using var turn = await TakeTurnAsync(direct);
             var pending = await context.Database.GetPendingMigrationsAsync();
             await context.Database.MigrateAsync();
             if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal))) await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
-            BackgroundArranging.PrepareQueue(context.Database.GetConnectionString()!);
+            BackgroundArranging.PrepareQueue(direct);
             if (app.Configuration.GetValue("Demo", false))
                 await scope.ServiceProvider.GetRequiredService<DemoStudio>().LoadAsync(app.Configuration["DemoFolder"] ?? "demo");
             return true;

@@ -28,10 +28,12 @@ internal static class TembriServices
     public static void AddTembri(this WebApplicationBuilder builder)
     {
         var (services, configuration) = (builder.Services, builder.Configuration);
-        var connection = Environment.GetEnvironmentVariable("TEMBRI_DATABASE") is { Length: > 0 } own ? own : configuration.GetConnectionString("Tembri") ?? "";
+        var databases = Databases.Of(configuration);
+        services.AddSingleton(databases);
+        services.AddScoped<DatabaseOfRequest>();
         services.AddHttpContextAccessor();
         services.AddScoped<ICurrentStudio, SignedInStudio>();
-        services.AddDbContext<TembriDbContext>(options => options.UseTembriDatabase(connection));
+        services.AddDbContext<TembriDbContext>((request, options) => options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection));
         services.AddKeyProtection(configuration);
         var publicAddress = new PublicAddress(configuration);
         services.AddSingleton(publicAddress);
@@ -66,7 +68,7 @@ internal static class TembriServices
         services.AddSingleton(new ResultCache());
         services.AddSingleton<LadderBuilder>();
         services.AddSingleton<LadderShelf>();
-        services.AddBackgroundArranging(configuration, connection);
+        services.AddBackgroundArranging(configuration, databases.Direct);
         services.AddScoped<LadderDesk>();
         services.AddScoped<ClassDesk>();
         services.AddScoped<RoadDesk>();
@@ -91,7 +93,7 @@ internal static class TembriServices
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();
-        services.AddHealthChecks().AddNpgSql(connection, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
+        services.AddHealthChecks().AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
         services.AddMeasures(configuration);
         AddCompression(services);
         AddApi(services);

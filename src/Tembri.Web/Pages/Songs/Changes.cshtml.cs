@@ -17,6 +17,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The changes of a version: its map, one change opened with what would make it quicker, and the order in which the version is learnt.</summary>
+[MayBeASecondOld]
 internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
 {
     private const int MostQuicker = 3;

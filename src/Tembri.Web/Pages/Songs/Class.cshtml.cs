@@ -17,6 +17,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Several students on one song, sounding together. Who plays what stands in the address.</summary>
+[MayBeASecondOld]
 internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, StudioSettings studio, Booklet booklet, ComputeLanes lanes) : PageModel
 {
     /// <summary>Chords beside each other; a song with more has more tables.</summary>

@@ -10,6 +10,7 @@ using Tembri.Web.Sound;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Two rungs of a ladder side by side, or a rung and the record: what differs is marked, and both are heard at the same place.</summary>
+[MayBeASecondOld]
 internal sealed class CompareModel(LadderDesk desk) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;

@@ -18,6 +18,7 @@ using Section = Tembri.Core.Charts.Section;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Riffs, runs and licks of a song: written as notes, strings and frets or tablature, laid on the neck, made simpler rung by rung.</summary>
+[MayBeASecondOld]
 internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, SongKeeper keeper) : PageModel
 {
     private const int LongestWritten = 8_000;

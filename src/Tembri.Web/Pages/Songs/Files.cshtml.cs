@@ -13,6 +13,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>A song as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
+[MayBeASecondOld]
 internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes) : PageModel
 {
     /// <summary>The formats with what they are for.</summary>

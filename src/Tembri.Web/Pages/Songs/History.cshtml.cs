@@ -21,6 +21,7 @@ public sealed record PastChart(int Number, DateTimeOffset LeftAt, IReadOnlyList<
 }
 
 /// <summary>What a song's chart once was: looked at, and brought back.</summary>
+[MayBeASecondOld]
 internal sealed class HistoryModel(TembriDbContext context, SongHistory history, ArrangingOrders orders, TimeProvider clock) : PageModel
 {
     private const int Most = 50;

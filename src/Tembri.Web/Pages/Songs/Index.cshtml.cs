@@ -5,6 +5,7 @@ using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Pages.Songs;
@@ -13,6 +14,7 @@ namespace Tembri.Web.Pages.Songs;
 public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IReadOnlyDictionary<Guid, LadderGrade>? Grades, int StudentsPage, Guid? Only);
 
 /// <summary>The songs of the studio, with what is ready for whom; what is looked for, sorted and shown stands in the address.</summary>
+[MayBeASecondOld]
 internal sealed class IndexModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders) : PageModel
 {
     /// <summary>Songs on a page.</summary>

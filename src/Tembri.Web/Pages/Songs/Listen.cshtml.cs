@@ -19,6 +19,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a student the usual hand plays.</summary>
+[MayBeASecondOld]
 internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : PageModel
 {
     public Song Song { get; private set; } = null!;

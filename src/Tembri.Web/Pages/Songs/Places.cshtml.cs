@@ -14,6 +14,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Where to play a song: every capo, the tunings of the studio, what each place weighs and what is advised, with the reason.</summary>
+[MayBeASecondOld]
 internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;

@@ -21,6 +21,7 @@ using Section = Tembri.Core.Charts.Section;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The right hand of a song: the pattern of each section written on its count, its own ladder, which rung plays what, and how it is learnt.</summary>
+[MayBeASecondOld]
 internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, LadderSteps steps, SongKeeper keeper, ResultCache results) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;

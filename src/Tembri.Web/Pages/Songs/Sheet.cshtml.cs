@@ -15,6 +15,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>A sheet to hand out: one rung for one student.</summary>
+[MayBeASecondOld]
 internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet booklet, StudentDoor door, ComputeLanes lanes) : PageModel
 {
     public const int BarsInALine = 4;

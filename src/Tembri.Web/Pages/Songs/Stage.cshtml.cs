@@ -19,6 +19,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The lesson: one rung as it is played, readable from two metres, led by keys, a foot switch or the clock; what is noted and counted lands on the student.</summary>
+[MayBeASecondOld]
 internal sealed class StageModel(TembriDbContext context, LadderDesk desk, StudioSettings studio, Logbook log, SetDesk sets, TimeProvider clock) : PageModel
 {
     private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web);

@@ -8,6 +8,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The steps of a ladder: what was decided, one after another, each to be brought back.</summary>
+[MayBeASecondOld]
 internal sealed class StepsModel(LadderDesk desk, LadderSteps steps) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;

@@ -9,6 +9,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Students;
 
 /// <summary>Which songs come next for a student, or lead to a goal; what is asked stands in the address.</summary>
+[MayBeASecondOld]
 internal sealed class RoadModel(TembriDbContext context, RoadDesk desk) : PageModel
 {
     public RoadAsked Asked { get; private set; } = new();
