@@ -16,6 +16,8 @@ return args switch
     ["learning"] => LearningTimes.Run(),
     ["road", var songs] => RoadTimes.Run(songs),
     ["class", var folder] => ClassTimes.Run(folder),
+    ["crowd", .. var how] when how.Length > 3 => Crowd.Run(how),
+    ["press", var url, var page, var users, var seconds] => Crowd.Press(url, page, int.Parse(users, System.Globalization.CultureInfo.InvariantCulture), double.Parse(seconds, System.Globalization.CultureInfo.InvariantCulture)),
     ["duel"] => SolverDuel.Run(),
     ["students", var folder] => FitCheck.Run(folder),
     ["targets", .. var filters] => Targets.Run(filters),
@@ -32,6 +34,6 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | hearing [SONGS FIRST KIND say] | class REPOSITORY | road SONGS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | hearing [SONGS FIRST KIND say] | class REPOSITORY | road SONGS | crowd URL TEACHERS PHONES SECONDS [think=5] [acks=FILE] [fault=AT:FELT:COMMAND …] | press URL PAGE USERS SECONDS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }
