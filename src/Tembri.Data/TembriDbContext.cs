@@ -55,6 +55,7 @@ public sealed class TembriDbContext : IdentityUserContext<Teacher, Guid>, IDataP
     public DbSet<ArrangingRun> ArrangingRuns => Set<ArrangingRun>();
     public DbSet<Session> Sessions => Set<Session>();
     public DbSet<SignInTry> SignInTries => Set<SignInTry>();
+    public DbSet<OperatorAct> OperatorActs => Set<OperatorAct>();
     public DbSet<StandInMail> StandInMails => Set<StandInMail>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -78,6 +79,14 @@ public sealed class TembriDbContext : IdentityUserContext<Teacher, Guid>, IDataP
         {
             b.HasKey(t => t.Key);
             b.Property(t => t.Key).HasMaxLength(64);
+        });
+        builder.Entity<OperatorAct>(b =>
+        {
+            b.Property(a => a.Who).HasMaxLength(OperatorAct.LongestWho);
+            b.Property(a => a.What).HasMaxLength(OperatorAct.LongestWhat);
+            b.Property(a => a.StudioName).HasMaxLength(80);
+            b.Property(a => a.Note).HasMaxLength(OperatorAct.LongestNote);
+            b.HasIndex(a => a.At);
         });
         builder.Entity<StandInMail>().HasIndex(m => m.At);
         builder.Entity<Studio>(b =>

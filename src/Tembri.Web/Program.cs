@@ -2,13 +2,15 @@ using Tembri.Web.Archive;
 using Serilog;
 using Tembri.Web.Api;
 using Tembri.Web.Faults;
+using Tembri.Web.Operating;
 using Tembri.Web.Practice;
 using Tembri.Web.Recordings;
 using Tembri.Web.Setup;
 
 // Published, everything lies beside the program, wherever it is started from.
 var beside = Directory.Exists(Path.Combine(AppContext.BaseDirectory, "wwwroot")) ? AppContext.BaseDirectory : null;
-var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = beside });
+var isOperator = args is ["operator", ..];
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = isOperator ? [] : args, ContentRootPath = beside });
 // One line an event: what is written down of a fault is its kind and place, never a message that may hold what somebody typed.
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(
     outputTemplate: "{Timestamp:yyyy-MM-dd HH:mm:ss.fff zzz} {Level:u3} {Message:lj}{NewLine}"));
@@ -18,6 +20,7 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = 6 * 1024 * 1024;
 });
 builder.AddTembri();
+if (isOperator) return await OperatorLine.RunAsync(builder, args[1..]);
 
 var app = builder.Build();
 if (!await app.PrepareDatabaseAsync()) return 1;

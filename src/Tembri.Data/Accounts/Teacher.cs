@@ -9,4 +9,7 @@ public sealed class Teacher : IdentityUser<Guid>
     public Guid StudioId { get; set; }
     public Studio? Studio { get; set; }
     public DateTimeOffset OpenedAt { get; set; }
+
+    /// <summary>True for who may see the operator's page; set by the command line only.</summary>
+    public bool IsOperator { get; set; }
 }

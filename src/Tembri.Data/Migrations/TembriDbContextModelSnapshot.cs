@@ -173,6 +173,54 @@ namespace Tembri.Data.Migrations
                     b.ToTable("api_keys", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Accounts.OperatorAct", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("note");
+
+                    b.Property<Guid?>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<string>("StudioName")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("studio_name");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("what");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("who");
+
+                    b.HasKey("Id")
+                        .HasName("pk_operator_acts");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_operator_acts_at");
+
+                    b.ToTable("operator_acts", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Accounts.Session", b =>
                 {
                     b.Property<Guid>("Id")
@@ -287,6 +335,10 @@ namespace Tembri.Data.Migrations
                     b.Property<bool>("EmailConfirmed")
                         .HasColumnType("boolean")
                         .HasColumnName("email_confirmed");
+
+                    b.Property<bool>("IsOperator")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_operator");
 
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
@@ -1617,6 +1669,10 @@ namespace Tembri.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<DateTimeOffset?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
 
                     b.Property<DateTimeOffset>("CreatedAt")
                         .HasColumnType("timestamp with time zone")

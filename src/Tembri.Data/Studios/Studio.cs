@@ -33,6 +33,9 @@ public sealed class Studio
     /// <summary>Months after which entries of logbooks are erased; null to keep them until somebody erases them.</summary>
     public int? KeepsMonths { get; set; }
 
+    /// <summary>When an operator closed it: nobody gets in, and nothing is lost. Null while it is open.</summary>
+    public DateTimeOffset? ClosedAt { get; set; }
+
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
     public uint Version { get; set; }
 

@@ -33,6 +33,9 @@ internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> 
         return found;
     }
 
+    /// <summary>True when an operator closed the studio of an account.</summary>
+    public Task<bool> IsClosedAsync(Teacher teacher) => context.Studios.AnyAsync(s => s.Id == teacher.StudioId && s.ClosedAt != null);
+
     /// <summary>All accounts of an email, the oldest first.</summary>
     public Task<List<Teacher>> OfAsync(string email)
     {

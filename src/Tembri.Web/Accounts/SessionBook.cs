@@ -64,9 +64,9 @@ internal sealed class SessionBook(
         string? Claimed(string type) => cookie.Principal?.FindFirstValue(type);
         Guid.TryParse(Claimed(ClaimType), out var id);
         var known = await context.Sessions.AsNoTracking().Where(s => s.Id == id)
-            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId })
+            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId, s.Teacher.Studio!.ClosedAt })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
-        if (known is null || known.SecurityStamp != Claimed(StampClaim) || known.StudioId.ToString() != Claimed(SignedInStudio.ClaimType))
+        if (known is null || known.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim) || known.StudioId.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();
             return;

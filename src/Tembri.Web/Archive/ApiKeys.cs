@@ -45,7 +45,7 @@ internal sealed class ApiKeys(TembriDbContext context, TimeProvider clock)
     {
         if (!key.StartsWith(Start, StringComparison.Ordinal) || key.Length != Start.Length + Base64Url.GetEncodedLength(SecretBytes)) return null;
         var (digest, now) = (DigestOf(key), clock.GetUtcNow());
-        if (await context.ApiKeys.FirstOrDefaultAsync(k => k.Digest == digest && k.RevokedAt == null, leaving) is not { } found) return null;
+        if (await context.ApiKeys.FirstOrDefaultAsync(k => k.Digest == digest && k.RevokedAt == null && context.Studios.Any(s => s.Id == k.StudioId && s.ClosedAt == null), leaving) is not { } found) return null;
         if (found.SeenAt is null || now - found.SeenAt > SeenEvery)
         {
             found.SeenAt = now;

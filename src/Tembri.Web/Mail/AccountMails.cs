@@ -56,6 +56,9 @@ internal sealed class PublicAddress(IConfiguration configuration)
     /// <summary>The host name, to be listed among the allowed ones; null when no address is set.</summary>
     public string? Host => Uri.TryCreate(_set, UriKind.Absolute, out var uri) ? uri.Host : null;
 
+    /// <summary>The address that is set; null when none is.</summary>
+    public string? Outside => _set;
+
     /// <summary>The address for a link: the one that is set, else the one the request came by, whose host was checked.</summary>
     public string Of(HttpRequest request) => _set ?? $"{request.Scheme}://{request.Host}";
 }

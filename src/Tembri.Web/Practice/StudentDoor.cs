@@ -62,7 +62,7 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
     {
         if (secret.Length != Base64Url.GetEncodedLength(SecretBytes)) return null;
         var (digest, now) = (DigestOf(secret), clock.GetUtcNow());
-        if (await context.StudentLinks.FirstOrDefaultAsync(l => l.Digest == digest && l.RevokedAt == null && l.EndsAt > now, cancel) is not { } link) return null;
+        if (await context.StudentLinks.FirstOrDefaultAsync(l => l.Digest == digest && l.RevokedAt == null && l.EndsAt > now && context.Studios.Any(s => s.Id == l.StudioId && s.ClosedAt == null), cancel) is not { } link) return null;
         if (link.SeenAt is null || now - link.SeenAt > SeenEvery)
         {
             link.SeenAt = now;

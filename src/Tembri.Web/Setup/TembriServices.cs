@@ -74,6 +74,8 @@ internal static class TembriServices
         services.AddScoped<RoadDesk>();
         services.AddScoped<Archive.StudioArchive>();
         services.AddScoped<Archive.ApiKeys>();
+        services.AddScoped<Operating.OperatorDesk>();
+        services.AddScoped<Operating.LoadLook>();
         services.AddScoped<SetDesk>();
         services.AddSingleton<Sheets.PaperFonts>();
         services.AddSingleton<Sheets.Booklet>();
@@ -156,6 +158,7 @@ internal static class TembriServices
         services.AddScoped<AccountDoor>();
         services.AddScoped<SessionBook>();
         services.AddScoped<SignInDelays>();
+        services.AddScoped<OwnPassword>();
         void Usual(CookieBuilder cookie, string name)
         {
             (cookie.Name, cookie.HttpOnly, cookie.SameSite) = (name, true, SameSiteMode.Lax);

@@ -57,6 +57,11 @@ internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignIn
             return null;
         }
         if (!isDemo) await delays.SucceededAsync(Email, HttpContext);
+        if (await door.IsClosedAsync(teacher))
+        {
+            ModelState.AddModelError("", "This studio is closed. Nothing in it is lost; ask whoever runs Tembri for you.");
+            return null;
+        }
         var way = Url.IsLocalUrl(returnUrl) ? returnUrl : "/";
         if (!teacher.TwoFactorEnabled)
         {

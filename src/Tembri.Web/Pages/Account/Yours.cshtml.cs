@@ -18,7 +18,7 @@ namespace Tembri.Web.Pages.Account;
 /// <summary>The teacher's account: email, password, second factor, sessions, removal. Whatever matters asks for the password once more.</summary>
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
 internal sealed class YoursModel(
-    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions, SignInDelays delays, AccountMails mails, MailSetup mail, DemoStudio demo,
+    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions, OwnPassword ownPassword, AccountMails mails, MailSetup mail, DemoStudio demo,
     IDataProtectionProvider protection, TimeProvider clock) : PageModel
 {
     private const int RecoveryCodes = 10;
@@ -162,19 +162,8 @@ internal sealed class YoursModel(
             Refuse("The demo's account belongs to all its visitors and stays as it is. Open a studio of your own.");
             return false;
         }
-        var name = $"password {Teacher.Id}";
-        if (await delays.HoldOffAsync(name, HttpContext) is { } wait)
-        {
-            Refuse(wait);
-            return false;
-        }
-        if (await users.CheckPasswordAsync(Teacher, password ?? ""))
-        {
-            await delays.SucceededAsync(name, HttpContext);
-            return true;
-        }
-        await delays.FailedAsync(name, HttpContext);
-        Refuse("The password you have now is not right. Nothing was changed.");
+        if (await ownPassword.ObjectionAsync(Teacher, password, HttpContext) is not { } objection) return true;
+        Refuse(objection);
         return false;
     }
 

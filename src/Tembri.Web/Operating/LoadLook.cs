@@ -1,0 +1,43 @@
+using Hangfire;
+using Microsoft.EntityFrameworkCore;
+using Tembri.Data;
+
+namespace Tembri.Web.Operating;
+
+/// <summary>A name and a figure, as an operator reads them.</summary>
+internal sealed record LoadLine(string Name, string Value, string Note = "");
+
+/// <summary>How much is going on: the database, the queue all instances share, who is here.</summary>
+internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimeProvider clock)
+{
+    private static readonly TimeSpan Lately = TimeSpan.FromHours(1);
+
+    private sealed record Database(long Size, int Connections, int Active, double OldestSeconds, bool InRecovery, int Standbys, double BehindSeconds);
+
+    public async Task<IReadOnlyList<LoadLine>> ReadAsync(CancellationToken leaving)
+    {
+        var database = await context.Database.SqlQuery<Database>($"""
+            select pg_database_size(current_database()) as size,
+              (select count(*)::int from pg_stat_activity where datname = current_database()) as connections,
+              (select count(*)::int from pg_stat_activity where datname = current_database() and state = 'active') as active,
+              coalesce((select extract(epoch from max(now() - xact_start)) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()), 0)::float8 as oldest_seconds,
+              pg_is_in_recovery() as in_recovery,
+              (select count(*)::int from pg_stat_replication) as standbys,
+              coalesce((select extract(epoch from max(replay_lag)) from pg_stat_replication), 0)::float8 as behind_seconds
+            """).SingleAsync(leaving);
+        var lately = clock.GetUtcNow() - Lately;
+        var jobs = queue.GetMonitoringApi();
+        var counts = jobs.GetStatistics();
+        var servers = jobs.Servers().Count(s => s.Heartbeat is { } beat && clock.GetUtcNow() - beat < TimeSpan.FromMinutes(2));
+        return
+        [
+            new("Studios", $"{await context.Studios.CountAsync(leaving):N0}", $"{await context.Studios.CountAsync(s => s.ClosedAt != null, leaving):N0} closed"),
+            new("Teachers here within the hour", $"{await context.Sessions.Where(s => s.SeenAt > lately).Select(s => s.TeacherId).Distinct().CountAsync(leaving):N0}", $"{await context.Sessions.CountAsync(leaving):N0} browsers signed in"),
+            new("Failed sign-ins within the hour", $"{await context.SignInTries.Where(t => t.LastAt > lately).SumAsync(t => t.Failures, leaving):N0}", "by address and email"),
+            new("Background work", $"{counts.Processing:N0} in work, {counts.Enqueued + counts.Scheduled:N0} waiting", $"{counts.Failed:N0} failed, {servers} {(servers == 1 ? "instance works" : "instances work")} on it"),
+            new("Database", $"{database.Size / 1048576.0:N0} MB", $"{database.Connections} connections, {database.Active} at work, the longest for {database.OldestSeconds:N1} s"),
+            new("Standbys", $"{database.Standbys}", database.Standbys > 0 ? $"{database.BehindSeconds:N1} s behind at most" : ""),
+            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB", $"up for {clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime():d\\.hh\\:mm}"),
+        ];
+    }
+}
