@@ -19,7 +19,8 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     /// <param name="At">When it was asked for, s since the beginning.</param>
     /// <param name="Took">Until it was there, s; for a save with all its tries.</param>
     /// <param name="Fault">What the user saw instead; null when all was well.</param>
-    private readonly record struct Deed(string What, double At, double Took, string? Fault);
+    /// <param name="LongestTry">The longest single request of it, s: what somebody who looks at the page waits for.</param>
+    private readonly record struct Deed(string What, double At, double Took, string? Fault, double LongestTry);
 
     private readonly ConcurrentQueue<Deed> _deeds = [];
     private readonly ConcurrentQueue<string> _acknowledged = [];
@@ -185,15 +186,17 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             if (answer.StatusCode != HttpStatusCode.OK) fault = $"{(int)answer.StatusCode}";
         }
         catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException) { fault = e.GetType().Name; }
-        _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault));
+        _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault, _clock.Elapsed.TotalSeconds - at));
     }
 
     private async Task SaveAsync(string what, Guid key, Func<Task<HttpResponseMessage>> send, Func<HttpResponseMessage, Task<bool>> isKept)
     {
         var at = _clock.Elapsed.TotalSeconds;
         string? fault = null;
+        var longest = 0.0;
         for (var tries = 0; tries < 40; tries++)
         {
+            var began = _clock.Elapsed.TotalSeconds;
             try
             {
                 using var answer = await send();
@@ -201,6 +204,7 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
                 {
                     _acknowledged.Enqueue(key.ToString());
                     fault = null;
+                    longest = Math.Max(longest, _clock.Elapsed.TotalSeconds - began);
                     break;
                 }
                 fault = $"{(int)answer.StatusCode}";
@@ -208,9 +212,10 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
                 if ((int)answer.StatusCode is < 429 or 500) break;
             }
             catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException) { fault = e.GetType().Name; }
+            longest = Math.Max(longest, _clock.Elapsed.TotalSeconds - began);
             await Task.Delay(500);
         }
-        _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault));
+        _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault, longest));
     }
 
     private static double At(List<double> sorted, double part) => sorted.Count == 0 ? double.NaN : sorted[(int)Math.Min(sorted.Count - 1, part * sorted.Count)] * 1000;
@@ -230,10 +235,10 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         foreach (var fault in faults)
         {
             var felt = all.Where(d => Inside(d, fault)).ToList();
-            Console.WriteLine($"  {fault.At:F0} to {fault.At + fault.Felt:F0} s: longest wait {(felt.Count == 0 ? 0 : felt.Max(d => d.Took)):F1} s, {felt.Count(d => d.Took > 1)} waited over 1 s, {felt.Count(d => d.Fault is not null)} of {felt.Count} failed ({string.Join(", ", felt.Where(d => d.Fault is not null).GroupBy(d => d.Fault).Select(g => $"{g.Count()} × {g.Key}"))})   [{fault.Command}]");
+            Console.WriteLine($"  {fault.At:F0} to {fault.At + fault.Felt:F0} s: longest wait for an answer {(felt.Count == 0 ? 0 : felt.Max(d => d.LongestTry)):F1} s, for a save with all its tries {felt.Where(d => d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took).DefaultIfEmpty().Max():F1} s, {felt.Count(d => d.LongestTry > 1)} waited over 1 s, {felt.Count(d => d.Fault is not null)} of {felt.Count} failed ({string.Join(", ", felt.Where(d => d.Fault is not null).GroupBy(d => d.Fault).Select(g => $"{g.Count()} × {g.Key}"))})   [{fault.Command}]");
         }
         var outside = all.Where(d => !faults.Any(f => Inside(d, f))).ToList();
-        Console.WriteLine($"  outside these: longest wait {(outside.Count == 0 ? 0 : outside.Max(d => d.Took)):F1} s, {outside.Count(d => d.Took > 1)} waited over 1 s, {outside.Count(d => d.Fault is not null)} of {outside.Count} failed ({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
+        Console.WriteLine($"  outside these: longest wait {(outside.Count == 0 ? 0 : outside.Max(d => d.LongestTry)):F1} s, {outside.Count(d => d.LongestTry > 1)} waited over 1 s, {outside.Count(d => d.Fault is not null)} of {outside.Count} failed ({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
         return 0;
     }
 }

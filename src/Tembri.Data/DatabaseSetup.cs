@@ -7,9 +7,12 @@ namespace Tembri.Data;
 /// <summary>How the context is connected, in one place for the application, the tools and the tests.</summary>
 public static class DatabaseSetup
 {
-    /// <summary>Connects to PostgreSQL with snake_case names. A connection that broke is tried anew at once; more patience is the caller's, who can say that it waits.</summary>
-    public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString) =>
-        options.UseNpgsql(connectionString, npgsql => npgsql.EnableRetryOnFailure(2, TimeSpan.FromMilliseconds(150), null)).UseSnakeCaseNamingConvention()
+    /// <summary>How long a command whose connection broke is tried again unless said otherwise; more patience is the caller's, who can say that it waits.</summary>
+    public static readonly TimeSpan UsualPatience = TimeSpan.FromSeconds(0.4);
+
+    /// <summary>Connects to PostgreSQL with snake_case names.</summary>
+    public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString, TimeSpan? patience = null) =>
+        options.UseNpgsql(connectionString, npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience))).UseSnakeCaseNamingConvention()
             .AddInterceptors(StudioOnCommands.Instance);
 }
 

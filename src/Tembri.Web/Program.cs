@@ -37,6 +37,7 @@ app.UseMiddleware<StudentDoorStep>();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
+app.UseMiddleware<KeptPages>();
 app.MapHealth();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapComputeApi();

@@ -7,10 +7,10 @@ namespace Tembri.Web.Faults;
 /// <summary>Tells what a fault of the database means.</summary>
 internal static class DatabaseFaults
 {
-    /// <summary>True when the database does not answer, breaks off, or has no room: trying again later helps.</summary>
+    /// <summary>True when the database does not answer, breaks off, has no room, or has just become a standby: trying again later helps.</summary>
     public static bool IsOutage(Exception e) => Find(e, x => x switch
     {
-        PostgresException p => p.SqlState[..2] is "08" or "53" or "57" or "58",
+        PostgresException p => p.SqlState[..2] is "08" or "53" or "57" or "58" || p.SqlState is PostgresErrorCodes.ReadOnlySqlTransaction,
         NpgsqlException n => n.IsTransient || n.InnerException is SocketException or IOException or TimeoutException,
         SocketException or TimeoutException => true,
         _ => false,

@@ -1,9 +1,11 @@
+using System.Diagnostics;
 using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Classes;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Web.Computing;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Ladders;
 
@@ -38,17 +40,42 @@ internal sealed class LadderShelf
     public void PutClass(string key, ClassSheet sheet) => _classes.Keep(key, sheet);
 
     /// <summary>The ladder of a stamp, when it is known.</summary>
-    public Ladder? Find(in ArrangementStamp stamp) => _ladders.Find(stamp);
+    public Ladder? Find(in ArrangementStamp stamp)
+    {
+        var known = _ladders.Find(stamp);
+        // One that is missing is counted when it is made.
+        if (known is not null) Measures.LookedUp("ladder", true);
+        return known;
+    }
 
     /// <summary>The ladder for a request, built now unless it was built before. Computes where it is called: within a lane.</summary>
-    public Ladder Get(in ArrangementStamp stamp, ArrangementRequest request, WorkLimits work) => _ladders.GetOrAdd(stamp, _ => _builder.Build(request, work));
+    public Ladder Get(in ArrangementStamp stamp, ArrangementRequest request, WorkLimits work)
+    {
+        var made = false;
+        var ladder = _ladders.GetOrAdd(stamp, _ =>
+        {
+            made = true;
+            using var span = Tracing.Source.StartActivity("make a ladder");
+            var began = Stopwatch.GetTimestamp();
+            var built = _builder.Build(request, work);
+            Measures.LadderMade(Stopwatch.GetElapsedTime(began));
+            return built;
+        });
+        Measures.LookedUp("ladder", !made);
+        return ladder;
+    }
 
     /// <summary>The same for a chart text that is not stored.</summary>
     public Ladder Get(string chartText, ArrangementRequest request, WorkLimits work) =>
         Get(ArrangementStamp.Of(ArrangementStamp.DigestOf(chartText), request), request, work);
 
     /// <summary>The outline of a stamp, when it is known.</summary>
-    public LadderOutline? OutlineOf(in ArrangementStamp stamp) => _outlines.Find(stamp);
+    public LadderOutline? OutlineOf(in ArrangementStamp stamp)
+    {
+        var known = _outlines.Find(stamp);
+        Measures.LookedUp("outline", known is not null);
+        return known;
+    }
 
     /// <summary>Remembers an outline.</summary>
     public void Put(in ArrangementStamp stamp, LadderOutline outline) => _outlines.Keep(stamp, outline);

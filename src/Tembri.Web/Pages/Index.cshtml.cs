@@ -15,7 +15,7 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages;
 
 /// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row, those in sight first.</summary>
-[MayBeASecondOld]
+[MayBeASecondOld, Kept]
 internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, TimeProvider clock) : PageModel
 {
     private const int WeekDays = 7, MostOthers = 6, LastSongs = 6, MostWedges = 12;

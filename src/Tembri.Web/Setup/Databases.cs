@@ -11,14 +11,15 @@ internal sealed class MayBeASecondOldAttribute : Attribute;
 /// <param name="Main">The primary, through a pooler that lends connections for a transaction where there is one.</param>
 /// <param name="Direct">The primary without a pooler, for what holds a connection: updates of the database, turns, the queue.</param>
 /// <param name="Standby">Copies that may be read; null where there are none.</param>
-internal sealed record Databases(string Main, string Direct, string? Standby)
+/// <param name="Patience">How long a command whose connection broke is tried again.</param>
+internal sealed record Databases(string Main, string Direct, string? Standby, TimeSpan Patience)
 {
     /// <summary>From <c>TEMBRI_DATABASE</c>, <c>TEMBRI_DATABASE_DIRECT</c> and <c>TEMBRI_DATABASE_STANDBY</c>, else <c>ConnectionStrings</c> <c>Tembri</c>, <c>Direct</c> and <c>Standby</c>.</summary>
     public static Databases Of(IConfiguration configuration)
     {
         string? Named(string variable, string name) => Environment.GetEnvironmentVariable(variable) is { Length: > 0 } own ? own : configuration.GetConnectionString(name) is { Length: > 0 } set ? set : null;
         var main = Named("TEMBRI_DATABASE", "Tembri") ?? "";
-        return new Databases(main, Named("TEMBRI_DATABASE_DIRECT", "Direct") ?? main, Named("TEMBRI_DATABASE_STANDBY", "Standby"));
+        return new Databases(main, Named("TEMBRI_DATABASE_DIRECT", "Direct") ?? main, Named("TEMBRI_DATABASE_STANDBY", "Standby"), TimeSpan.FromSeconds(configuration.GetValue("Database:PatienceSeconds", Data.DatabaseSetup.UsualPatience.TotalSeconds)));
     }
 }
 

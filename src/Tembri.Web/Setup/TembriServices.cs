@@ -33,7 +33,7 @@ internal static class TembriServices
         services.AddScoped<DatabaseOfRequest>();
         services.AddHttpContextAccessor();
         services.AddScoped<ICurrentStudio, SignedInStudio>();
-        services.AddDbContext<TembriDbContext>((request, options) => options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection));
+        services.AddDbContext<TembriDbContext>((request, options) => options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection, databases.Patience));
         services.AddKeyProtection(configuration);
         var publicAddress = new PublicAddress(configuration);
         services.AddSingleton(publicAddress);
@@ -95,8 +95,10 @@ internal static class TembriServices
         services.AddScoped<DemoStudio>();
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();
+        services.AddHostedService<OldChanges>();
         services.AddHealthChecks().AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
         services.AddMeasures(configuration);
+        services.AddTraces(configuration);
         AddCompression(services);
         AddApi(services);
         AddRateLimits(services, configuration);

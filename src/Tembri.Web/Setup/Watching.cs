@@ -13,6 +13,15 @@ internal static class Measures
     private static readonly Counter<long> Refusals = Meter.CreateCounter<long>("compute.refused", description: "Computations that found no room, or took too long");
     private static readonly Counter<long> Failures = Meter.CreateCounter<long>("signin.failed", description: "Sign-ins and other secrets that were tried and wrong");
 
+    private static readonly Counter<long> Lookups = Meter.CreateCounter<long>("kept.lookups", description: "Ladders and outlines asked of memory");
+    private static readonly Histogram<double> Ladders = Meter.CreateHistogram<double>("ladder.duration", "s", "Time to make a ladder that was not in memory, on its thread");
+
+    /// <summary>Something made before was asked for: a <c>ladder</c> or an <c>outline</c>.</summary>
+    public static void LookedUp(string what, bool found) => Lookups.Add(1, new("what", what), new("found", found));
+
+    /// <summary>A ladder was made.</summary>
+    public static void LadderMade(TimeSpan took) => Ladders.Record(took.TotalSeconds);
+
     /// <summary>A computation ended.</summary>
     public static void Computed(string lane, TimeSpan took) => Computing.Record(took.TotalSeconds, new KeyValuePair<string, object?>("lane", lane));
 

@@ -14,7 +14,7 @@ namespace Tembri.Web.Pages.Songs;
 public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IReadOnlyDictionary<Guid, LadderGrade>? Grades, int StudentsPage, Guid? Only);
 
 /// <summary>The songs of the studio, with what is ready for whom; what is looked for, sorted and shown stands in the address.</summary>
-[MayBeASecondOld]
+[MayBeASecondOld, Kept]
 internal sealed class IndexModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders) : PageModel
 {
     /// <summary>Songs on a page.</summary>

@@ -25,7 +25,7 @@ using Tembri.Web.Words;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
-[MayBeASecondOld]
+[MayBeASecondOld, Kept]
 internal sealed partial class LadderModel(
     TembriDbContext context, LadderDesk desk, LadderBuilder builder, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
 {

@@ -13,7 +13,7 @@ namespace Tembri.Web.Pages.Students;
 public enum StudentOrder { Name, Lesson, Practised }
 
 /// <summary>The students of the studio: found by nickname, by a song they work on, or by one of the teacher's words; sorting and page stand in the address.</summary>
-[MayBeASecondOld]
+[MayBeASecondOld, Kept]
 internal sealed class IndexModel(TembriDbContext context, LessonBook lessons, PlanDesk plans) : PageModel
 {
     private const int OnAPage = 50, LongestQuery = 60;

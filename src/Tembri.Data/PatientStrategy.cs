@@ -1,0 +1,30 @@
+using System.Diagnostics;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
+using Npgsql.EntityFrameworkCore.PostgreSQL;
+
+namespace Tembri.Data;
+
+/// <summary>Tries a command again whose connection broke, soon and then more slowly, for as long as whoever waits was promised: on one machine a moment, where another primary takes over a few seconds.</summary>
+/// <remarks>The time is that of the whole command with all its tries, so that a server that hangs is not waited for several times.</remarks>
+internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies, TimeSpan patience) : NpgsqlRetryingExecutionStrategy(dependencies, MostTries, TimeSpan.FromSeconds(1), ReadOnly)
+{
+    private const int MostTries = 12;
+
+    /// <summary>A primary that has just become a standby: the next connection leads to the new one.</summary>
+    private static readonly string[] ReadOnly = ["25006"];
+    private long _began;
+
+    protected override void OnFirstExecution()
+    {
+        _began = Stopwatch.GetTimestamp();
+        base.OnFirstExecution();
+    }
+
+    protected override TimeSpan? GetNextDelay(Exception lastException)
+    {
+        var tries = ExceptionsEncountered.Count;
+        var delay = TimeSpan.FromMilliseconds(Math.Min(700, 60 * Math.Pow(1.6, tries - 1)));
+        return tries <= MostTries && Stopwatch.GetElapsedTime(_began) + delay < patience ? delay : null;
+    }
+}
