@@ -37,7 +37,9 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
             new("Background work", $"{counts.Processing:N0} in work, {counts.Enqueued + counts.Scheduled:N0} waiting", $"{counts.Failed:N0} failed, {servers} {(servers == 1 ? "instance works" : "instances work")} on it"),
             new("Database", $"{database.Size / 1048576.0:N0} MB", $"{database.Connections} connections, {database.Active} at work, the longest for {database.OldestSeconds:N1} s"),
             new("Standbys", $"{database.Standbys}", database.Standbys > 0 ? $"{database.BehindSeconds:N1} s behind at most" : ""),
-            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB", $"up for {clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime():d\\.hh\\:mm}"),
+            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB", $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"),
         ];
     }
+
+    private static string Span(TimeSpan span) => span.TotalHours < 1 ? $"{span.TotalMinutes:N0} min" : span.TotalDays < 2 ? $"{span.TotalHours:N0} hours" : $"{span.TotalDays:N0} days";
 }

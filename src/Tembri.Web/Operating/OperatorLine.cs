@@ -57,10 +57,10 @@ internal static class OperatorLine
         var asked = new Argument<string?>("find") { Description = "A part of a name, a teacher's address or an identifier", Arity = ArgumentArity.ZeroOrOne };
         Add("studios", "Lists studios: how much is in them, never what.", asked).SetAction((line, leaving) => DoAsync(async (_, desk) =>
         {
-            foreach (var s in await desk.FindAsync(line.GetValue(asked), Most, leaving))
+            var found = await desk.FindAsync(line.GetValue(asked), Most, leaving);
+            foreach (var s in found)
                 await output.WriteLineAsync(string.Join('\t', s.Id, s.Name, string.Join(' ', s.Emails), $"{s.Songs} songs", $"{s.Students} students", s.SeenAt is { } at ? $"seen {Day(at)}" : "not seen", s.ClosedAt is { } closed ? $"closed {Day(closed)}" : s.IsDemo ? "demo" : "open"));
-            var all = await desk.CountAsync(leaving);
-            if (all > Most) await output.WriteLineAsync($"({Most} at most of {all:N0} studios; name a part of what you look for)");
+            if (found.Count == Most) await output.WriteLineAsync($"({Most} at most, the newest; name a part of what you look for)");
         }));
 
         var (openName, openEmail) = (Named("name", "What the studio is called"), Named("email", "The address of its teacher"));
