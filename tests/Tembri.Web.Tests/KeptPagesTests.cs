@@ -39,7 +39,12 @@ public sealed class KeptPagesTests(TembriHost host) : PracticeStudio(host)
         Assert.Contains("capo 2", await OpenAsync(visitor, ladder), StringComparison.OrdinalIgnoreCase);
         // A phone hands in, another browser of the teacher saves, a setting of the studio changes.
         foreach (var address in (string[])["/", "/songs", "/students", ladder])
+        {
+            // Two tabs with the same answer must not send the same request.
+            Assert.DoesNotContain("name=\"key\"", await OpenAsync(visitor, address), StringComparison.OrdinalIgnoreCase);
+            Assert.DoesNotContain("RequestKey", await OpenAsync(visitor, address), StringComparison.OrdinalIgnoreCase);
             await MakesNewAsync(address, async () => await HandInAsync(Host.Visit().Client, link, null, Count(20)));
+        }
         await MakesNewAsync("/songs", async () => await visitor.TakeDownAsync("title: Another\n| C | G |"));
         await MakesNewAsync("/", async () => await visitor.PostAsync("/", "/?handler=Begun"));
     }

@@ -7,7 +7,7 @@ using Tembri.Data;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>Marks a page that shows nothing but a studio's rows, the address and the day, so that an answer stays right until something of the studio is saved.</summary>
+/// <summary>Marks a page that shows nothing but a studio's rows, the address and the day, so that an answer stays right until something of the studio is saved. Forms on it carry no key of their own: two tabs would have the same.</summary>
 [AttributeUsage(AttributeTargets.Class)]
 internal sealed class KeptAttribute : Attribute;
 
