@@ -11,7 +11,7 @@ internal static class Tracing
     /// <summary>Where spans of our own begin.</summary>
     public static readonly ActivitySource Source = new("Tembri");
 
-    /// <summary>Sends traces to a collector (OTLP over gRPC). Routes stand in them, never paths: a student's link is a secret; nor the text of queries or who asked.</summary>
+    /// <summary>Sends traces to a collector (OTLP: over gRPC, or over HTTP when the endpoint has a path, as <c>http://127.0.0.1:4318/v1/traces</c>). Routes stand in them, never paths: a student's link is a secret; nor the text of queries or who asked.</summary>
     public static void AddTraces(this IServiceCollection services, IConfiguration configuration)
     {
         if (configuration["Traces:Endpoint"] is not { Length: > 0 } endpoint) return;
@@ -29,7 +29,12 @@ internal static class Tracing
                 })
                 .AddNpgsql()
                 .AddProcessor(new PlainProcessor())
-                .AddOtlpExporter(exporter => exporter.Endpoint = new Uri(endpoint)));
+                .AddOtlpExporter(exporter =>
+                {
+                    exporter.Endpoint = new Uri(endpoint);
+                    // A whole path is the way over HTTP; without one it is gRPC.
+                    if (exporter.Endpoint.AbsolutePath.Length > 1) exporter.Protocol = OpenTelemetry.Exporter.OtlpExportProtocol.HttpProtobuf;
+                }));
     }
 
     /// <summary>Takes out of a request's span what may hold a secret or say who asked.</summary>
