@@ -33,6 +33,12 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
 
     private Teacher _operator = null!;
 
+    // What an address may have said after an act; nothing else is shown from there.
+    private static readonly Dictionary<string, string> Words = new()
+    {
+        ["closed"] = "Closed. Nobody gets in, and nothing is lost.", ["open"] = "Open again.", ["anew"] = "It is arranged anew in the background.", ["erased"] = "Erased.",
+    };
+
     [NonHandler]
     public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
@@ -50,7 +56,7 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
 
     private async Task<IActionResult> ShowAsync(string? find = null, string? said = null, string? fault = null)
     {
-        (Said, Fault, Asked) = (said is { Length: <= 200 } ? said : null, fault, find is { Length: > 0 and <= 120 } ? find : null);
+        (Said, Fault, Asked) = (said is null ? null : Way is null ? Words.GetValueOrDefault(said) : said, fault, find is { Length: > 0 and <= 120 } ? find : null);
         if (fault is not null) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         if (!MayAct) return Page();
         var leaving = HttpContext.RequestAborted;
@@ -90,19 +96,19 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
     public Task<IActionResult> OnPostCloseAsync(Guid id, string? why, string? find) => DoAsync(find, null, async () =>
     {
         await desk.CloseAsync(id, why, HttpContext.RequestAborted);
-        return "Closed. Nobody gets in, and nothing is lost.";
+        return "closed";
     });
 
     public Task<IActionResult> OnPostReopenAsync(Guid id, string? find) => DoAsync(find, null, async () =>
     {
         await desk.ReopenAsync(id, HttpContext.RequestAborted);
-        return "Open again.";
+        return "open";
     });
 
     public Task<IActionResult> OnPostRegradeAsync(Guid id, string? find) => DoAsync(find, null, async () =>
     {
         await desk.RegradeAsync(id, HttpContext.RequestAborted);
-        return "It is arranged anew in the background.";
+        return "anew";
     });
 
     public Task<IActionResult> OnPostResetAsync(Guid id, string? password, string? find) => DoAsync(find, password ?? "", async () =>
@@ -115,7 +121,7 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
     public Task<IActionResult> OnPostEraseAsync(Guid id, string? name, string? password, string? find) => DoAsync(find, password ?? "", async () =>
     {
         await desk.EraseAsync(id, name, HttpContext.RequestAborted);
-        return "Erased.";
+        return "erased";
     });
 
     public async Task<IActionResult> OnPostExportAsync(Guid id, string? password, string? find)

@@ -84,6 +84,6 @@ internal sealed partial class StandbyReads(RequestDelegate next, Databases datab
         return await command.ExecuteScalarAsync(leaving);
     }
 
-    [GeneratedRegex("^[0-9A-F]{1,8}/[0-9A-F]{1,8}$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^[0-9A-F]{1,8}/[0-9A-F]{1,8}\z", RegexOptions.NonBacktracking)]
     private static partial Regex Place();
 }

@@ -21,7 +21,7 @@ internal sealed class KeptAttribute : Attribute;
 /// </remarks>
 internal sealed class KeptPages(RequestDelegate next, Databases databases)
 {
-    private const long MostBytes = 24_000_000;
+    private const long MostBytes = 10_000_000;
     private const int UsualBytes = 24_000, LargestPage = 400_000;
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(1), OfStandby = TimeSpan.FromSeconds(1);
     private readonly BoundedResults<string, byte[]> _answers = new(MostBytes, UsualBytes, packed => packed.Length + 200);
