@@ -10,7 +10,7 @@ internal static class OperatorLine
     private const int Most = 200;
 
     /// <summary>Runs one command.</summary>
-    /// <returns>0 when it was done, 1 when it could not be, 2 when it was not understood.</returns>
+    /// <returns>0 when it was done, 1 when it could not be or was not understood.</returns>
     public static async Task<int> RunAsync(WebApplicationBuilder builder, string[] words)
     {
         builder.Configuration["Serilog:MinimumLevel:Default"] = "Fatal";
