@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
+using Npgsql;
 using Npgsql.EntityFrameworkCore.PostgreSQL;
 
 namespace Tembri.Data;
@@ -12,7 +13,7 @@ internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies
     private const int MostTries = 12;
 
     /// <summary>A primary that has just become a standby: the next connection leads to the new one.</summary>
-    private static readonly string[] ReadOnly = ["25006"];
+    private static readonly string[] ReadOnly = [PostgresErrorCodes.ReadOnlySqlTransaction];
     private long _began;
 
     protected override void OnFirstExecution()

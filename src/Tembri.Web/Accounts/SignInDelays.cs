@@ -45,9 +45,15 @@ internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, 
     internal static TimeSpan Delay(int failures) => failures <= Free ? TimeSpan.Zero : TimeSpan.FromSeconds(Math.Min(Longest.TotalSeconds, Math.Pow(2, Math.Min(20, failures - Free))));
 
     /// <summary>Counts a failure; many at the same moment are all counted.</summary>
-    public async Task FailedAsync(string name, HttpContext http)
+    public Task FailedAsync(string name, HttpContext http)
     {
         Measures.SignInFailed();
+        return CountAsync(name, http);
+    }
+
+    /// <summary>Counts what is not wrong but shall not be done often from one place, such as opening studios.</summary>
+    public async Task CountAsync(string name, HttpContext http)
+    {
         var (key, now) = (Key(name, http), clock.GetUtcNow());
         var forgotten = now - Forgotten;
         await context.Database.ExecuteSqlAsync($"""

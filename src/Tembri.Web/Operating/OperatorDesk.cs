@@ -18,7 +18,7 @@ internal sealed class OperatorException(string message) : Exception(message);
 internal sealed record StudioRow(Guid Id, string Name, DateTimeOffset CreatedAt, DateTimeOffset? ClosedAt, bool IsDemo, IReadOnlyList<string> Emails, int Songs, int Students, DateTimeOffset? SeenAt);
 
 /// <summary>What somebody who runs Tembri for others does: open, close, take out, bring back and erase studios, help somebody in, have everything arranged anew. Each leaves a line in the trail.</summary>
-/// <remarks>The page and the command line do the same through it. What it does and its line are one transaction.</remarks>
+/// <remarks>The page and the command line do the same through it. What changes studios or accounts and its line are one transaction; what only reads or orders work is written down before it is handed out or begun.</remarks>
 internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory scopes, AccountDoor door, UserManager<Teacher> users, TimeProvider clock)
 {
     /// <summary>Who acts; set by the page or the command line before anything is done.</summary>
@@ -179,6 +179,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     public async Task<int> RegradeAsync(Guid? id, CancellationToken leaving)
     {
         var studios = id is { } one ? [(await StudioAsync(one, leaving)).Id] : await context.Studios.Select(s => s.Id).ToListAsync(leaving);
+        // The line comes first: what is begun is not forgotten when it breaks off.
+        await ActAsync("re-grade", id, "", studios.Count == 1 ? "" : $"{studios.Count} studios", () => Task.FromResult((true, id)), leaving);
         foreach (var studio in studios)
             await InAsync(studio, async services =>
             {
@@ -187,7 +189,6 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
                 await services.GetRequiredService<ArrangingOrders>().OrderAllAsync(leaving);
                 return true;
             });
-        await ActAsync("re-grade", id, "", studios.Count == 1 ? "" : $"{studios.Count} studios", () => Task.FromResult((true, id)), leaving);
         return studios.Count;
     }
 

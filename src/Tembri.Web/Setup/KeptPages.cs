@@ -4,6 +4,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core;
 using Tembri.Data;
+using Tembri.Data.Studios;
 
 namespace Tembri.Web.Setup;
 
@@ -26,17 +27,17 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
     private static readonly TimeSpan Longest = TimeSpan.FromMinutes(1), OfStandby = TimeSpan.FromSeconds(1);
     private readonly BoundedResults<string, byte[]> _answers = new(MostBytes, UsualBytes, packed => packed.Length + 200);
 
-    public async Task InvokeAsync(HttpContext context, TembriDbContext database, TimeProvider clock)
+    public async Task InvokeAsync(HttpContext context, ICurrentStudio current, TimeProvider clock)
     {
         var request = context.Request;
-        if (!HttpMethods.IsGet(request.Method) || context.GetEndpoint()?.Metadata.GetMetadata<KeptAttribute>() is null || database.CurrentStudioId is not { } studio
+        if (!HttpMethods.IsGet(request.Method) || context.GetEndpoint()?.Metadata.GetMetadata<KeptAttribute>() is null || current.StudioId is not { } studio
             || request.Query.ContainsKey("handler") || request.Headers.ContainsKey("HX-Request") || request.Headers.ContainsKey(Faults.Callers.ScriptHeader)
             || !request.Headers.AcceptEncoding.ToString().Contains("br", StringComparison.Ordinal))
         {
             await next(context);
             return;
         }
-        var changes = await ChangesAsync(database, studio, context.RequestAborted);
+        var changes = await ChangesAsync(context.RequestServices.GetRequiredService<TembriDbContext>(), studio, context.RequestAborted);
         var span = clock.GetUtcNow().Ticks / (databases.Standby is null ? Longest : OfStandby).Ticks;
         var key = KeyOf(request, $"{clock.GetLocalNow():yyyy-MM-dd} {span} {changes}");
         var known = _answers.Find(key);

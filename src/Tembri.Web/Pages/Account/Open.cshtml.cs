@@ -32,7 +32,7 @@ internal sealed class OpenModel(AccountDoor door, SessionBook sessions, SignInDe
             ModelState.AddModelError("", wait);
             return Page();
         }
-        await delays.FailedAsync(Email, HttpContext);
+        await delays.CountAsync(Email, HttpContext);
         var (teacher, faults) = await door.OpenAsync(StudioName, Email, Password);
         foreach (var fault in faults) ModelState.AddModelError("", fault);
         if (teacher is null) return Page();
