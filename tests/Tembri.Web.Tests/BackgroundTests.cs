@@ -65,6 +65,42 @@ public sealed partial class BackgroundTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Work_that_a_newer_version_queued_waits_until_an_instance_knows_it()
+    {
+        var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 1);
+        await AddAsync(visitor, "medium");
+        await visitor.PostAsync("/songs/new", "/songs?handler=Arrange");
+        var jobs = $"hangfire.job where arguments::text like '%' || (select studio_id from songs where id = '{songs[0]}') || '%'";
+        // The method of a version to come, which this one does not have.
+        Assert.NotEqual(0L, await Ask($"with changed as (update {jobs.Replace("where", "set invocationdata = replace(invocationdata::text, 'RunAsync', 'RunBetterAsync')::jsonb where", StringComparison.Ordinal)} returning 1) select count(*) from changed"));
+        await using (var old = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
+        {
+            using var _ = old.CreateClient();
+            await Until($"select count(*) from {jobs} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')", 0L);
+        }
+        Assert.Equal(1L, await Ask($"select count(*) from arranging_orders where song_id = '{songs[0]}'"));
+        // The version that knows it comes; nobody waits here for the seconds until the next try.
+        await Ask($"update {jobs.Replace("where", "set invocationdata = replace(invocationdata::text, 'RunBetterAsync', 'RunAsync')::jsonb where", StringComparison.Ordinal)}");
+        await Ask($"update hangfire.set set score = 0 where key = 'schedule' and value in (select id::text from {jobs})");
+        await using (var later = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
+        {
+            using var _ = later.CreateClient();
+            await Until($"select count(*) from arranging_orders where song_id = '{songs[0]}'", 0L);
+        }
+        Assert.Equal(1L, await Ask($"select count(*) from arranged_ladders where song_id = '{songs[0]}'"));
+    }
+
+    private async Task Until(string sql, long wanted)
+    {
+        var until = DateTime.UtcNow.AddSeconds(90);
+        while (!Equals(await Ask(sql), wanted))
+        {
+            Assert.True(DateTime.UtcNow < until, $"After 90 s still not {wanted}: {sql}");
+            await Task.Delay(200, TestContext.Current.CancellationToken);
+        }
+    }
+
+    [Fact]
     public async Task What_is_ordered_anew_while_it_is_worked_on_stays_ordered()
     {
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 2);

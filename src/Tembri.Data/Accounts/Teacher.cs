@@ -12,4 +12,7 @@ public sealed class Teacher : IdentityUser<Guid>
 
     /// <summary>True for who may see the operator's page; set by the command line only.</summary>
     public bool IsOperator { get; set; }
+
+    /// <summary>The 30-second step, counted from 1970, of the last code of an authenticator app that was used; null before the first.</summary>
+    public long? LastCodeStep { get; set; }
 }

@@ -340,6 +340,10 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("is_operator");
 
+                    b.Property<long?>("LastCodeStep")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_code_step");
+
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
                         .HasColumnName("lockout_enabled");

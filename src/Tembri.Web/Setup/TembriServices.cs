@@ -153,8 +153,10 @@ internal static class TembriServices
             })
             .AddPasswordValidator<PasswordRules>()
             .AddEntityFrameworkStores<TembriDbContext>()
+            .AddUserStore<SealedTokens>()
             .AddSignInManager()
             .AddDefaultTokenProviders()
+            .AddTokenProvider<CodesOnce>(TokenOptions.DefaultAuthenticatorProvider)
             .AddClaimsPrincipalFactory<TeacherClaims>();
         services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = TimeSpan.FromHours(2));
         services.AddScoped<AccountDoor>();
