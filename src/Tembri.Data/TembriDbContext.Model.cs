@@ -78,6 +78,7 @@ public sealed partial class TembriDbContext
         });
         builder.Entity<Student>(b =>
         {
+            b.Property(s => s.GuitarStrings).HasMaxLength(LadderChoice.LongestStrings);
             b.HasKey(s => new { s.StudioId, s.Id });
             b.Property(s => s.Nickname).HasMaxLength(Student.LongestNickname);
             b.Property(s => s.HandId).HasMaxLength(20);
@@ -103,6 +104,7 @@ public sealed partial class TembriDbContext
             b.Property(c => c.Revision).IsConcurrencyToken();
             b.Property(c => c.Voice).HasMaxLength(LadderChoice.LongestVoice);
             b.Property(c => c.Tune).HasMaxLength(LadderChoice.LongestVoice);
+            b.Property(c => c.Strings).HasMaxLength(LadderChoice.LongestStrings);
             b.Property(c => c.Wishes).HasDefaultValue("");
             b.HasKey(c => new { c.StudioId, c.SongId, c.StudentId });
             OfSongAndStudent(b, c => new { c.StudioId, c.SongId }, c => new { c.StudioId, c.StudentId });
@@ -115,6 +117,7 @@ public sealed partial class TembriDbContext
         });
         builder.Entity<HandVersion>(b =>
         {
+            b.Property(v => v.Strings).HasMaxLength(LadderChoice.LongestStrings);
             b.HasKey(v => new { v.StudioId, v.Id });
             b.Property(v => v.Name).HasMaxLength(HandVersion.LongestName);
             b.Property(v => v.Version).IsRowVersion();
@@ -215,9 +218,10 @@ public sealed partial class TembriDbContext
         });
         builder.Entity<LockedShape>(b =>
         {
+            b.Property(l => l.Strings).HasMaxLength(LadderChoice.LongestStrings);
             b.Property(l => l.Chord).HasMaxLength(LockedShape.LongestChord);
             b.HasKey(l => new { l.StudioId, l.Id });
-            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning }).IsUnique().AreNullsDistinct(false);
+            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Strings }).IsUnique().AreNullsDistinct(false);
             OfSongAndStudent(b, l => new { l.StudioId, l.SongId }, l => new { l.StudioId, l.StudentId });
         });
         builder.Entity<ArrangedLadder>(b =>

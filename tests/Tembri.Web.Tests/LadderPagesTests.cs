@@ -287,6 +287,52 @@ public sealed class LadderPagesTests(TembriHost host)
     }
 
     [Fact]
+    public async Task Another_tuning_is_compared_chosen_for_a_ladder_and_kept_for_a_guitar_that_stands_in_it()
+    {
+        var visitor = await host.VisitNewStudioAsync();
+        var student = await visitor.AddStudentAsync("Fern");
+        var song = await visitor.TakeDownAsync("title: Low Pier\nkey: D\ntempo: 80\n| D5 | G5/D | D5 | A5/D |");
+        var (ladder, places) = ($"/songs/{song}/ladder/{student}", $"/songs/{song}/places/{student}");
+        string Said(AngleSharp.Dom.IDocument page) => System.Text.RegularExpressions.Regex.Replace(page.QuerySelector(".sentence")!.TextContent, @"\s+", " ");
+        await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "4"), ("chord", "0"), ("capo", "0"), ("frets", "-1,5,7,7,-1,-1"), ("fingers", "0,1,3,4,0,0"));
+        var hand = await visitor.PostAsync($"{ladder}/hand", $"{ladder}/hand", ("Form.Name", "Two strings"), ("Form.Text", "| D5 | A5 |"), ("Form.Capo", "0"), ("Form.RightHand", "3"));
+        Assert.Equal(System.Net.HttpStatusCode.Redirect, hand.StatusCode);
+        Assert.Null((await visitor.PageAsync(places)).QuerySelector("#tunings"));
+        var compared = (await visitor.PageAsync($"{places}?tunings=true")).QuerySelector("#tunings")!;
+        Assert.Equal(Core.Fretboard.Tuning.Known.Count - 1, compared.QuerySelectorAll("tbody tr").Length);
+        Assert.Contains(" weighs ", compared.QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        Assert.NotEmpty(compared.QuerySelectorAll("b.accent"));
+        // Looked at and played in: the ladder says so, what was taken in standard tuning rests and says where, and goes on when the step is taken back.
+        var opened = await visitor.PageAsync($"{places}?tuning=0&strings=open%20D");
+        Assert.Contains("open D", opened.QuerySelector("form h2")!.TextContent, StringComparison.Ordinal);
+        var sent = opened.QuerySelectorAll("form[action$='handler=Place'] input[type=hidden]").ToDictionary(i => i.GetAttribute("name")!, i => i.GetAttribute("value")!);
+        Assert.Equal("open D", sent["strings"]);
+        Assert.Equal(System.Net.HttpStatusCode.Redirect, (await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", sent["capo"]), ("tuning", sent["tuning"]), ("strings", "open D"), ("revision", sent["revision"]))).StatusCode);
+        var there = await visitor.PageAsync(ladder);
+        Assert.Contains("open D", Said(there), StringComparison.Ordinal);
+        Assert.Contains("taken in another tuning (the song’s)", there.QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        Assert.Empty(there.QuerySelectorAll("[data-cell] .lock"));
+        Assert.Contains("It rests: it was written for the song’s tuning", there.QuerySelector("table.parts")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("kept by you", (await visitor.PageAsync(places)).QuerySelector("form[action$='handler=Place']")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("open D", (await visitor.PageAsync(ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal))).QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(System.Net.HttpStatusCode.Redirect, (await visitor.PostAsync(ladder, $"{ladder}?handler=Undo", ("revision", sent["revision"] is var r ? (int.Parse(r, System.Globalization.CultureInfo.InvariantCulture) + 1).ToString(System.Globalization.CultureInfo.InvariantCulture) : ""))).StatusCode);
+        Assert.Single((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
+        var refused = await Visitor.Read(await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", "0"), ("tuning", "0"), ("strings", "drip D"), ("revision", (await RevisionAsync()).ToString(System.Globalization.CultureInfo.InvariantCulture))));
+        Assert.Contains("“drip D” is not a tuning", refused.Body!.TextContent, StringComparison.Ordinal);
+
+        // A guitar that stays in open G: every song of the student is arranged for it.
+        var form = new Dictionary<string, string> { ["Form.Nickname"] = "Fern", ["Form.HandId"] = "medium", ["Form.GuitarId"] = "steel", ["Form.Barres"] = "Neutral", ["Form.Changes"] = "40", ["Form.GuitarStrings"] = "E A" };
+        Task<HttpResponseMessage> SaveAsync() => visitor.PostAsync($"/students/{student}", $"/students/{student}", [.. form.Select(f => (f.Key, f.Value))]);
+        Assert.Contains("“E A” is not a tuning", (await Visitor.Read(await SaveAsync())).Body!.TextContent, StringComparison.Ordinal);
+        form["Form.GuitarStrings"] = "D G D G B D";
+        Assert.Equal(System.Net.HttpStatusCode.Redirect, (await SaveAsync()).StatusCode);
+        Assert.Equal("open G", (await visitor.PageAsync($"/students/{student}")).QuerySelector("input[name='Form.GuitarStrings']")!.GetAttribute("value"));
+        Assert.Contains("open G", Said(await visitor.PageAsync(ladder)), StringComparison.Ordinal);
+
+        async Task<int> RevisionAsync() => int.Parse((await visitor.PageAsync(places)).QuerySelector("form input[name=revision]")!.GetAttribute("value")!, System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    [Fact]
     public async Task The_score_to_listen_to_has_both_versions_on_the_same_bars()
     {
         var visitor = await host.VisitDemoAsync();

@@ -19,8 +19,11 @@ public sealed record PlayerKind(Hand Hand, Guitar Guitar, bool Thumb, BarreGoal 
     /// <summary>Skill in changing of a player of whom nothing is known, 0 to 100.</summary>
     public const double UsualChangeSkill = 40;
 
-    /// <summary>The kind in one word, the same for equal kinds: <c>medium.steel.thumb.seek.4</c>.</summary>
-    public string Key => string.Create(CultureInfo.InvariantCulture, $"{Hand.Id}.{Guitar.Id}.{(Thumb ? "thumb" : "fingers")}.{Barres.ToString().ToLowerInvariant()}.{Pace.Step}");
+    /// <summary>How the guitar stands, whatever the song has: six open strings. Null for a guitar that is tuned as the song wants it.</summary>
+    public Tuning? Strings { get; init; }
+
+    /// <summary>The kind in one word, the same for equal kinds: <c>medium.steel.thumb.seek.4</c>, with the strings of a guitar that stands in a tuning: <c>medium.steel.thumb.seek.4.38-45-50-55-59-64</c>.</summary>
+    public string Key => string.Create(CultureInfo.InvariantCulture, $"{Hand.Id}.{Guitar.Id}.{(Thumb ? "thumb" : "fingers")}.{Barres.ToString().ToLowerInvariant()}.{Pace.Step}{(Strings is null ? "" : $".{string.Join('-', Strings.Strings)}")}");
 
     /// <inheritdoc/>
     public override string ToString() => Key;

@@ -85,6 +85,8 @@ public sealed class ClassArranger(LadderBuilder builder)
         // A tempo that was chosen reaches what depends on it, such as riffs.
         var rung = chart.Tempo == sounding.Tempo ? choice.Rung : builder.PlayedAt(player.Asking(chart with { Tempo = sounding.Tempo }, accompaniment), move, [choice.Rung.Capo], work)
             .Single().Rungs.OfType<PlayableRung>().Single(r => r.Number == choice.Rung.Number);
+        // Each guitar stands as it stands.
+        sounding = player.Asking(sounding, accompaniment).TunedChart;
         var flow = new ChordFlow(sounding);
         var weight = new TradeOff(rung.Load, rung.Closeness);
         var shapes = sounding.Key.Transpose(-(rung.Capo + sounding.TuningShift));

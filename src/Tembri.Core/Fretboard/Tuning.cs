@@ -58,6 +58,9 @@ public sealed class Tuning : IEquatable<Tuning>
         return true;
     }
 
+    /// <summary>A tuning that was written down; null where nothing was, or nothing that is one.</summary>
+    public static Tuning? Read(string? text) => text is { Length: > 0 } && TryParse(text, out var tuning) ? tuning : null;
+
     private static string Plain(string text) => string.Concat(text.ToLowerInvariant().Where(char.IsLetter)).Replace("tuning", "", StringComparison.Ordinal);
 
     /// <summary>MIDI note numbers, lowest string first.</summary>

@@ -1,6 +1,7 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Shapes;
 using Tembri.Core.Wishes;
@@ -59,8 +60,23 @@ public sealed record ArrangementRequest
     /// <summary>True moves the capo up where the song's end lies higher, when it does: see <see cref="KeyLift"/>. Else one place serves all of it.</summary>
     public bool CapoUp { get; init; }
 
-    /// <summary>How the student's guitar is tuned, in semitones against standard; null tunes it as the record's.</summary>
+    /// <summary>How far the student's guitar is tuned up or down as a whole, in semitones against its tuning; null tunes it as the record's, or leaves it as the player's stands.</summary>
     public int? Tuning { get; init; }
+
+    /// <summary>The tuning that is played in, at the pitch it is known by; null for the player's own, or the song's.</summary>
+    public Tuning? Strings { get; init; }
+
+    /// <summary>The song on the guitar as it is tuned here: by what was decided, else as the player's stands, else as the record's.</summary>
+    public Chart TunedChart
+    {
+        get
+        {
+            var chart = Chart;
+            if (Strings is { } chosen) chart = chart with { Strings = chosen };
+            else if (Kind.Strings?.Apart() is var (own, shift)) chart = chart with { Strings = own, TuningShift = shift };
+            return Tuning is { } tuning ? chart with { TuningShift = tuning } : chart;
+        }
+    }
 
     /// <summary>Shapes the teacher chose.</summary>
     public IReadOnlyList<ShapeLock> Locks { get; init; } = [];

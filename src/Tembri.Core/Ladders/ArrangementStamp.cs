@@ -42,6 +42,7 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
         Add("with", request.Accompaniment, usual.Accompaniment);
         Add("capo", request.Capo ?? -1, -1);
         Add("tuning", request.Tuning ?? int.MinValue, int.MinValue);
+        if (request.Strings is { } strings) parts.Add($"strings={string.Join('-', strings.Strings)}");
         foreach (var locked in request.Locks.Select(Words).Order(StringComparer.Ordinal)) parts.Add(locked);
         foreach (var ((from, to), count) in request.Timed.CleanAMinute.OrderBy(t => $"{t.Key.From} {t.Key.To}", StringComparer.Ordinal))
             parts.Add(string.Create(CultureInfo.InvariantCulture, $"{from}>{to}={count}"));

@@ -18,7 +18,7 @@ public sealed class LadderBuilder(ResultCache cache)
     {
         if (request.HighestCapo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"The highest capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
         if (request.Capo is < 0 or > NeckGeometry.HighestCapo) throw new ArgumentException($"A capo is 0 to {NeckGeometry.HighestCapo}.", nameof(request));
-        if (request.Tuning is { } tuning) request = request with { Chart = request.Chart with { TuningShift = tuning } };
+        request = request with { Chart = request.TunedChart };
         if (request.Wishes.Apart.Count > 0) request = request with { Chart = ChordsApart.In(request.Chart, request.Wishes.Apart) };
         var lift = LiftOf(request);
         if (lift is not null)
@@ -51,6 +51,7 @@ public sealed class LadderBuilder(ResultCache cache)
     /// <exception cref="ArgumentException">The chart cannot be arranged.</exception>
     public IEnumerable<(int Capo, IReadOnlyList<Rung> Rungs)> PlayedAt(ArrangementRequest request, int semitones, IEnumerable<int> capos, WorkLimits work = default)
     {
+        request = request with { Chart = request.TunedChart };
         var places = new PlaceArranger(cache, request, MovedForVoice(request, semitones), work);
         if (Objection(places.Flow.Chords.Count) is { } objection) throw new ArgumentException(objection, nameof(request));
         var builder = new RungBuilder(request, places);
@@ -163,7 +164,7 @@ public sealed class LadderBuilder(ResultCache cache)
             if (capos[i] == request.Capo) { compared[i] = places.At(capos[i]); return; }
             // What a teacher took counts among its own shapes only: at other places all is as it was before.
             var tonic = places.ShapeKey(capos[i]).Tonic.PitchClass;
-            var here = request with { Capo = null, HighestCapo = ArrangementRequest.DefaultHighestCapo, CapoUp = false, Tuning = null, Locks = [.. request.Locks.Where(l => l.ShapeTonic == tonic)] };
+            var here = request with { Capo = null, HighestCapo = ArrangementRequest.DefaultHighestCapo, CapoUp = false, Tuning = null, Strings = null, Locks = [.. request.Locks.Where(l => l.ShapeTonic == tonic)] };
             compared[i] = cache.GetOrAdd(Places, (chart, request.Kind.Key, ArrangementStamp.DecisionsOf(here), capos[i]), _ => places.At(capos[i]));
         });
         return compared;

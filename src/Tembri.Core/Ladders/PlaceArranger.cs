@@ -26,6 +26,8 @@ internal sealed class PlaceArranger
     {
         _cache = cache;
         Work = work;
+        // Grips of one's own are of standard tuning: elsewhere they would sound something else.
+        if (request.Wishes.Grips.Count > 0 && !chart.Strings.Equals(Fretboard.Tuning.Standard)) request = request with { Wishes = request.Wishes with { Grips = [] } };
         (_request, Chart) = (request, chart);
         // Whoever plays with the record tunes as it does; slacker strings are easier to press.
         _kind = request.Kind with { Guitar = request.Kind.Guitar.Tuned(chart.TuningShift).Strung(chart.Strings), Thumb = request.Kind.Thumb && !request.Wishes.NoThumb };
@@ -337,7 +339,7 @@ internal sealed class PlaceArranger
         var recordCapo = _request.Aim == Aim.Voice ? 0 : Chart.RecordCapo;
         if (capo > 0 && capo != recordCapo) score += W.CapoAtAll + W.CapoPerFret * capo + W.HighCapo * Math.Max(0, capo - W.HighCapoFrom);
         if (recordCapo > 0 && capo != recordCapo) score += W.LeavesRecordCapo;
-        if (capo > 0 && capo == -Chart.TuningShift) score += W.UndoesTuning;
+        if (capo > 0 && capo == -Chart.TuningShift && _request.Kind.Strings is null) score += W.UndoesTuning;
         return score + _kind.Barres switch
         {
             BarreGoal.Seek => W.SeekNoCapo * capo,

@@ -23,6 +23,9 @@ public sealed record PlaceWeights
     /// <summary>Another place than the record's own capo, where the chart names it.</summary>
     public required double LeavesRecordCapo { get; init; }
 
+    /// <summary>A tuning that is not the one now.</summary>
+    public required double OtherTuning { get; init; }
+
     /// <summary>A capo as high as the record is tuned down.</summary>
     public required double UndoesTuning { get; init; }
 

@@ -14,6 +14,9 @@ public sealed record Player
     /// <summary>The guitar.</summary>
     public Guitar Guitar { get; init; } = Guitar.Steel;
 
+    /// <summary>How the guitar stands, whatever the song has; null when it is tuned as the song wants it.</summary>
+    public Tuning? Strings { get; init; }
+
     /// <summary>True when the thumb may come over the neck.</summary>
     public bool Thumb { get; init; }
 
@@ -34,7 +37,7 @@ public sealed record Player
 
     /// <summary>What an arrangement needs to know of the student.</summary>
     /// <remarks>Who cannot play a full barre yet, and does not seek them, is arranged for like somebody who avoids them.</remarks>
-    public PlayerKind Kind => new(Hand, Guitar, Thumb, Barres == BarreGoal.Neutral && Arranged.FullBarre < FitWeights.Default.FullBarreAtAll ? BarreGoal.Avoid : Barres, ChangePace.Of(Arranged.Changes));
+    public PlayerKind Kind => new(Hand, Guitar, Thumb, Barres == BarreGoal.Neutral && Arranged.FullBarre < FitWeights.Default.FullBarreAtAll ? BarreGoal.Avoid : Barres, ChangePace.Of(Arranged.Changes)) { Strings = Strings };
 
     private Skills Arranged => ArrangedBy ?? Skills;
 

@@ -18,6 +18,12 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>How the student's guitar is tuned, in semitones against standard; null as the record's.</summary>
     public int? Tuning { get; set; }
 
+    /// <summary>The tuning decided on, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null for that of the student's guitar, or the song's.</summary>
+    public string? Strings { get; set; }
+
+    /// <summary>The longest tuning in words: six strings with their octaves.</summary>
+    public const int LongestStrings = 40;
+
     /// <summary>True moves the capo up where the song's end lies higher.</summary>
     public bool CapoUp { get; set; }
 
@@ -124,6 +130,9 @@ public sealed class HandVersion : IStudioOwned
     /// <summary>The default rung whose strum is played, 1 to 5.</summary>
     public int RightHand { get; set; } = 3;
 
+    /// <summary>The tuning of the strings it was written for, where it is not the song's; elsewhere it rests.</summary>
+    public string? Strings { get; set; }
+
     public DateTimeOffset ChangedAt { get; set; }
 
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
@@ -153,6 +162,9 @@ public sealed class LockedShape : IStudioOwned
 
     /// <summary>The tuning it was taken at, null for the record's.</summary>
     public int? Tuning { get; set; }
+
+    /// <summary>The tuning of the strings it was taken in, where it is not the song's; elsewhere it rests.</summary>
+    public string? Strings { get; set; }
 
     /// <summary>Frets, lowest string first, −1 for a string left out.</summary>
     public required int[] Frets { get; set; }

@@ -9,10 +9,11 @@ namespace Tembri.Data.Ladders;
 public sealed record LadderSnapshot
 {
     /// <summary>A shape that was taken.</summary>
-    public sealed record Taken(int Rung, string Chord, int? ShapeTonic, int Capo, int? Tuning, int[] Frets, int[] Fingers);
+    public sealed record Taken(int Rung, string Chord, int? ShapeTonic, int Capo, int? Tuning, int[] Frets, int[] Fingers, string? Strings = null);
 
     public int? Capo { get; init; }
     public int? Tuning { get; init; }
+    public string? Strings { get; init; }
     public bool CapoUp { get; init; }
     public bool CapoIsOfShapes { get; init; }
     public int? CapoBefore { get; init; }
@@ -29,22 +30,22 @@ public sealed record LadderSnapshot
     /// <summary>Takes down what the rows hold.</summary>
     public static LadderSnapshot Of(LadderChoice choice, IEnumerable<LockedShape> locks) => new()
     {
-        Capo = choice.Capo, Tuning = choice.Tuning, CapoUp = choice.CapoUp, CapoIsOfShapes = choice.CapoIsOfShapes, CapoBefore = choice.CapoBefore, Voice = choice.Voice, Tune = choice.Tune,
+        Capo = choice.Capo, Tuning = choice.Tuning, Strings = choice.Strings, CapoUp = choice.CapoUp, CapoIsOfShapes = choice.CapoIsOfShapes, CapoBefore = choice.CapoBefore, Voice = choice.Voice, Tune = choice.Tune,
         Aim = choice.Aim, Accompaniment = choice.Accompaniment, Wishes = choice.Wishes,
-        Shapes = [.. locks.OrderBy(l => l.Rung).ThenBy(l => l.Chord, StringComparer.Ordinal).Select(l => new Taken(l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Frets, l.Fingers))],
+        Shapes = [.. locks.OrderBy(l => l.Rung).ThenBy(l => l.Chord, StringComparer.Ordinal).Select(l => new Taken(l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Frets, l.Fingers, l.Strings))],
     };
 
     /// <summary>Writes the decisions back into a row.</summary>
     public void PutInto(LadderChoice choice)
     {
-        (choice.Capo, choice.Tuning, choice.CapoUp, choice.CapoIsOfShapes, choice.CapoBefore) = (Capo, Tuning, CapoUp, CapoIsOfShapes, CapoBefore);
+        (choice.Capo, choice.Tuning, choice.Strings, choice.CapoUp, choice.CapoIsOfShapes, choice.CapoBefore) = (Capo, Tuning, Strings, CapoUp, CapoIsOfShapes, CapoBefore);
         (choice.Voice, choice.Tune, choice.Aim, choice.Accompaniment, choice.Wishes) = (Voice, Tune, Aim, Accompaniment, Wishes);
     }
 
     /// <summary>The shapes as rows of a ladder.</summary>
     public IEnumerable<LockedShape> Rows(Guid song, Guid student) => Shapes.Select(s => new LockedShape
     {
-        SongId = song, StudentId = student, Rung = s.Rung, Chord = s.Chord, ShapeTonic = s.ShapeTonic, Capo = s.Capo, Tuning = s.Tuning, Frets = s.Frets, Fingers = s.Fingers,
+        SongId = song, StudentId = student, Rung = s.Rung, Chord = s.Chord, ShapeTonic = s.ShapeTonic, Capo = s.Capo, Tuning = s.Tuning, Strings = s.Strings, Frets = s.Frets, Fingers = s.Fingers,
     });
 
     public string ToJson() => JsonSerializer.Serialize(this);

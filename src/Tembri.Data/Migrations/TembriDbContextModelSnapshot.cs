@@ -544,6 +544,11 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
 
+                    b.Property<string>("Strings")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("strings");
+
                     b.Property<Guid>("StudentId")
                         .HasColumnType("uuid")
                         .HasColumnName("student_id");
@@ -620,6 +625,11 @@ namespace Tembri.Data.Migrations
                     b.Property<int>("StateNumber")
                         .HasColumnType("integer")
                         .HasColumnName("state_number");
+
+                    b.Property<string>("Strings")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("strings");
 
                     b.Property<string>("Tune")
                         .HasMaxLength(24)
@@ -744,6 +754,11 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("song_id");
 
+                    b.Property<string>("Strings")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("strings");
+
                     b.Property<Guid>("StudentId")
                         .HasColumnType("uuid")
                         .HasColumnName("student_id");
@@ -758,11 +773,11 @@ namespace Tembri.Data.Migrations
                     b.HasIndex("StudioId", "StudentId")
                         .HasDatabaseName("ix_locked_shapes_studio_id_student_id");
 
-                    b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning")
+                    b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning", "Strings")
                         .IsUnique()
                         .HasDatabaseName("ix_locked_shapes_studio_id_song_id_student_id_rung_chord_shape");
 
-                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning"), false);
+                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("StudioId", "SongId", "StudentId", "Rung", "Chord", "ShapeTonic", "Capo", "Tuning", "Strings"), false);
 
                     b.ToTable("locked_shapes", (string)null);
                 });
@@ -1420,6 +1435,11 @@ namespace Tembri.Data.Migrations
                         .HasColumnType("text")
                         .HasDefaultValue("")
                         .HasColumnName("guitar_measures");
+
+                    b.Property<string>("GuitarStrings")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("guitar_strings");
 
                     b.Property<string>("HandId")
                         .IsRequired()

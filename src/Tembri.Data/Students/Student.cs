@@ -30,6 +30,9 @@ public sealed class Student : IStudioOwned
     /// <summary>The measures of that guitar, as <see cref="GuitarMeasures.ToJson"/> writes them; empty for the preset's.</summary>
     public string GuitarMeasures { get; set; } = "";
 
+    /// <summary>How the guitar stands, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null when it is tuned as the song wants it.</summary>
+    public string? GuitarStrings { get; set; }
+
     public bool LeftHanded { get; set; }
     public bool Thumb { get; set; }
     public BarreGoal Barres { get; set; } = BarreGoal.Neutral;
@@ -81,6 +84,7 @@ public sealed class Student : IStudioOwned
     {
         Hand = SpreadMm is { } spread ? Core.Hands.Hand.Measured(spread) : Core.Hands.Hand.Preset(HandId),
         Guitar = Core.Fretboard.GuitarMeasures.FromJson(GuitarMeasures)?.ToGuitar() ?? Guitar.Preset(GuitarId),
+        Strings = Core.Fretboard.Tuning.Read(GuitarStrings),
         Thumb = Thumb,
         Barres = Barres,
         Skills = UsesPractice && Progress?.Read() is { } learnt ? learnt.Skills : Skills,

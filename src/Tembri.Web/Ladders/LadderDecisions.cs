@@ -22,7 +22,7 @@ internal static class LadderDecisions
     {
         var ladder = open.Ladder;
         var (limits, sounding, tonic) = (ladder.Find(rung)!.Limits, ladder.Flow.Chords[chord], ladder.ShapeKey.Tonic.PitchClass);
-        var degree = sounding.DegreeIn(ladder.Chart.Key);
+        var (degree, strings) = (sounding.DegreeIn(ladder.Chart.Key), LadderDesk.StringsOf(open.Request));
         if (scope is WishScope.Student or WishScope.Studio)
         {
             var (name, span) = (sounding.Transpose(ladder.Chart.Key, ladder.ShapeKey).Name, RungSpan.Up(limits.Height));
@@ -30,14 +30,14 @@ internal static class LadderDecisions
             var wider = scope == WishScope.Studio ? open.StudioWishes : open.StudentWishes;
             decision.Wider = new WiderChange(scope == WishScope.Studio, TeacherWishes.None with { Grips = [grip] }, TeacherWishes.None with { Grips = [.. wider.Grips.Where(g => g.Chord == name && g.Rungs.Meets(span))] });
             // What was taken for this ladder alone would stand before it.
-            decision.Locks.RemoveAll(l => l.Chord == degree && l.ShapeTonic == tonic && ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
+            decision.Locks.RemoveAll(l => l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings && ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
             return;
         }
         foreach (var number in ladder.Rungs.Where(r => r.Number == rung || scope == WishScope.Up && r.Limits.Height > limits.Height).Select(r => r.Number))
         {
-            var locked = decision.Locks.Find(l => l.Rung == number && l.Chord == degree && l.ShapeTonic == tonic);
+            var locked = decision.Locks.Find(l => l.Rung == number && l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings);
             if (locked is null) decision.Locks.Add(locked = new LockedShape { SongId = open.Song.Id, StudentId = open.Student.Id, Rung = number, Chord = degree, Frets = [], Fingers = [] });
-            (locked.Capo, locked.Tuning, locked.ShapeTonic) = (ladder.Capo, decision.Choice.Tuning, tonic);
+            (locked.Capo, locked.Tuning, locked.Strings, locked.ShapeTonic) = (ladder.Capo, decision.Choice.Tuning, strings, tonic);
             (locked.Frets, locked.Fingers) = ([.. taken.Shape.Frets], [.. taken.Fingers.Select(f => (int)f)]);
         }
         decision.Choice.BringCapo(ladder.Capo);

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 using Tembri.Core.Music;
@@ -89,6 +90,7 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
 
     private async Task<HandMade?> ReadHandAsync(HandVersion row, OpenLadder open, CancellationToken leaving)
     {
+        if (row.Strings != StringsOf(open.Request)) return null;
         var stamp = ArrangementStamp.Of(open.Song.ChartStamp, open.Request);
         if (shelf.FindHand(row.Id, row.Version, stamp) is { } known) return known;
         var made = await lanes.ForPageAsync(_ => HandReading.Read(row.Name, row.ChartText, row.Capo, row.Shapes, row.RightHand, open, results).Made, leaving);
@@ -118,7 +120,18 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
     /// <param name="locks">Shapes that were taken.</param>
     /// <param name="wider">What the teacher wants for the student and for the studio.</param>
     /// <param name="capo">A capo that is only looked at.</param>
-    public static ArrangementRequest Requested(Chart chart, Player player, LadderChoice? choice, IEnumerable<LockedShape> locks, TeacherWishes wider, int? capo = null) => new()
+    public static ArrangementRequest Requested(Chart chart, Player player, LadderChoice? choice, IEnumerable<LockedShape> locks, TeacherWishes wider, int? capo = null)
+    {
+        var request = Decided(chart, player, choice, wider, capo);
+        var strings = StringsOf(request);
+        // Frets taken in another tuning would sound something else.
+        return request with { Locks = [.. locks.Where(l => l.Strings == strings).Select(l => new ShapeLock(l.Rung, l.Chord, l.ShapeTonic ?? -1, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))] };
+    }
+
+    /// <summary>The tuning a ladder is played in, in words, when it was decided on or is that of the student's guitar; null when the song has it.</summary>
+    public static string? StringsOf(ArrangementRequest request) => (request.Strings ?? request.Kind.Strings?.Apart().Known)?.Name;
+
+    private static ArrangementRequest Decided(Chart chart, Player player, LadderChoice? choice, TeacherWishes wider, int? capo) => new()
     {
         Wishes = choice is null ? wider : TeacherWishes.Read(choice.Wishes).Over(wider),
         Chart = chart,
@@ -130,7 +143,7 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         Capo = capo ?? choice?.Capo,
         CapoUp = choice?.CapoUp ?? false,
         Tuning = choice?.Tuning,
-        Locks = [.. locks.Select(l => new ShapeLock(l.Rung, l.Chord, l.ShapeTonic ?? -1, new Shape(l.Frets), [.. l.Fingers.Select(f => (Finger)f)]))],
+        Strings = Tuning.Read(choice?.Strings),
     };
 
     /// <summary>What a teacher wants for a student in every song: what she wants for the student over what she wants in the studio.</summary>

@@ -33,7 +33,7 @@ internal sealed class StudentExport(TembriDbContext context, TimeProvider clock)
             void AddJson(string name, object what) => Add(name, JsonSerializer.SerializeToUtf8Bytes(what, Written));
             AddJson("student.json", new
             {
-                exportedAt = clock.GetUtcNow(), student.Nickname, hand = student.HandId, student.SpreadMm, guitar = student.GuitarId, guitarMeasures = Document(student.GuitarMeasures), student.LeftHanded, student.Thumb, student.Barres,
+                exportedAt = clock.GetUtcNow(), student.Nickname, hand = student.HandId, student.SpreadMm, guitar = student.GuitarId, guitarMeasures = Document(student.GuitarMeasures), student.GuitarStrings, student.LeftHanded, student.Thumb, student.Barres,
                 guessedSkills = student.Skills, student.GuessedAt, student.UsesPractice, learnt = Document(student.Progress?.Learnt), student.AgeGroup, student.MinutesADay, student.SingsAlong,
                 goalSong = student.GoalSongId is { } goal ? Title(goal) : null, student.GoalRung, student.GoalOn, student.Tags, wishes = Document(student.Wishes), planWishes = Document(student.Progress?.PlanWishes),
                 student.Progress?.HurtAt, student.Progress?.PainClearedAt, student.ChangedAt,
@@ -43,8 +43,8 @@ internal sealed class StudentExport(TembriDbContext context, TimeProvider clock)
             AddJson("songs.json", (await context.SongWorks.AsNoTracking().Where(w => w.StudentId == id).OrderBy(w => w.StartedAt).ToListAsync(cancel)).Select(w => new { song = Title(w.SongId), w.Rung, w.StartedAt, w.EndedAt, w.Why }));
             AddJson("ladders.json", new
             {
-                choices = (await context.LadderChoices.AsNoTracking().Where(c => c.StudentId == id).ToListAsync(cancel)).Select(c => new { song = Title(c.SongId), c.Aim, c.Accompaniment, c.Capo, wishes = Document(c.Wishes) }),
-                locked = (await context.LockedShapes.AsNoTracking().Where(l => l.StudentId == id).ToListAsync(cancel)).Select(l => new { song = Title(l.SongId), l.Rung, l.Chord, l.Frets, l.Fingers, l.Capo }),
+                choices = (await context.LadderChoices.AsNoTracking().Where(c => c.StudentId == id).ToListAsync(cancel)).Select(c => new { song = Title(c.SongId), c.Aim, c.Accompaniment, c.Capo, c.Tuning, c.Strings, wishes = Document(c.Wishes) }),
+                locked = (await context.LockedShapes.AsNoTracking().Where(l => l.StudentId == id).ToListAsync(cancel)).Select(l => new { song = Title(l.SongId), l.Rung, l.Chord, l.Frets, l.Fingers, l.Capo, l.Strings }),
                 byHand = (await context.HandVersions.AsNoTracking().Where(v => v.StudentId == id).ToListAsync(cancel)).Select(v => new { song = Title(v.SongId), v.Name, v.Capo, v.ChartText, shapes = Document(v.Shapes), v.ChangedAt }),
             });
             AddJson("link.json", (await context.StudentLinks.AsNoTracking().Where(l => l.StudioId == student.StudioId && l.StudentId == id).OrderBy(l => l.CreatedAt).ToListAsync(cancel)).Select(l => new { l.CreatedAt, l.EndsAt, l.RevokedAt, l.SeenAt }));

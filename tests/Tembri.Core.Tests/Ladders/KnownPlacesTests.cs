@@ -2,6 +2,7 @@ using CsCheck;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
 using Tembri.Core.Wishes;
@@ -22,7 +23,7 @@ public sealed class KnownPlacesTests
     [Fact]
     public void A_ladder_with_places_known_from_before_is_the_one_that_is_worked_out_anew()
     {
-        Gen.Select(LadderTests.Songs, Gen.Select(Gen.Int[0, 8], Gen.Int[0, 60], Gen.Int[1, 5]).Array[4]).Sample((chart, steps) =>
+        Gen.Select(LadderTests.Songs, Gen.Select(Gen.Int[0, 10], Gen.Int[0, 60], Gen.Int[1, 5]).Array[4]).Sample((chart, steps) =>
         {
             // Steps a teacher may make one after another on one song, all with one cache.
             var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 4 };
@@ -42,12 +43,58 @@ public sealed class KnownPlacesTests
                     5 => request with { Wishes = request.Wishes with { Rungs = [new RungWish(rung) { MostFingers = 2 + pick % 3 }] } },
                     6 => request with { Kind = request.Kind with { Pace = ChangePace.Of(pick) } },
                     7 => request with { Tuning = -(pick % 3) },
+                    8 => request with { Strings = pick % 7 == 6 ? null : Tuning.Known[pick % 7].Tuning },
+                    9 => request with { Kind = request.Kind with { Strings = pick % 7 == 6 ? null : Tuning.Known[pick % 7].Tuning.Shift(-(pick % 3)) } },
                     _ => Taken(known, request, ladder, index, rung, pick),
                 };
                 ladder = known.Build(request);
                 Assert.Equal(Text(new LadderBuilder(new ResultCache()).Build(request)), Text(ladder));
             }
         }, iter: 12, threads: 2);
+    }
+
+    /// <summary>A tuning that is decided on, and a guitar that stands in one, give the ladder of a record that was played so.</summary>
+    [Fact]
+    public void A_ladder_in_a_tuning_chosen_is_that_of_a_song_which_has_it()
+    {
+        Gen.Select(LadderTests.Songs, Gen.Int[0, Tuning.Known.Count - 1], Gen.Int[-2, 0]).Sample((chart, which, shift) =>
+        {
+            var strings = Tuning.Known[which].Tuning;
+            var usual = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 3 };
+            var recorded = Known.Builder.Build(usual with { Chart = chart with { Strings = strings } });
+            Assert.Equal(Text(recorded), Text(Known.Builder.Build(usual with { Strings = strings })));
+            var standing = usual with { Kind = usual.Kind with { Strings = strings.Shift(shift) } };
+            var owned = Known.Builder.Build(standing);
+            Assert.Equal((strings, shift), (owned.Chart.Strings, owned.Chart.TuningShift));
+            // The strings sound the song's chords wherever the capo is: nothing is heard that the whole guitar's tuning moved.
+            foreach (var rung in owned.Playable)
+                foreach (var chord in rung.Played.Where(c => c.Choice.Kind == Core.Substitutions.SubstitutionKind.None))
+                    Assert.Equal(0, chord.Choice.Fingering.Shape.PitchClassMask(strings.Shift(shift + owned.Capo)) & ~chord.Sounding.PitchClassMask);
+            // What is decided for the song goes before how the guitar stands.
+            Assert.Equal(Text(Known.Builder.Build(usual with { Strings = Tuning.DropD })), Text(Known.Builder.Build(standing with { Strings = Tuning.DropD })));
+        }, iter: 15, threads: 2);
+    }
+
+    [Fact]
+    public void Another_tuning_pays_by_the_scores_of_its_best_place_and_grips_of_ones_own_rest_in_it()
+    {
+        var chart = ChartReader.Read("key: D\ntempo: 80\n| D5 | G5/D | D5 | A5/D |").Chart;
+        // D held whole over the fifth fret: nobody's way in open D.
+        var grip = new OwnGrip("D5", [-1, 5, 7, 7, -1, -1], [0, 1, 3, 4, 0, 0], RungSpan.Up(1), Always: true);
+        var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Wishes = TeacherWishes.None with { Grips = [grip] } };
+        var here = Known.Builder.Build(request);
+        Assert.All(here.Playable.SelectMany(r => r.Chords).Where(c => c.ShapeChord.Name == "D5"), c => Assert.Equal("x577xx", c.Choice.Fingering.Shape.ToString()));
+        var others = Tuning.Known.Skip(1).Select(k => (k.Tuning, Known.Builder.Build(request with { Strings = k.Tuning }))).ToList();
+        Assert.All(others.SelectMany(o => o.Item2.Playable).SelectMany(r => r.Chords), c => Assert.NotEqual("x577xx", c.Choice.Fingering.Shape.ToString()));
+        var compared = TuningComparison.Of(here, others);
+        Assert.Equal(compared.OrderByDescending(c => c.Gain), compared);
+        foreach (var c in compared)
+        {
+            var ladder = others.Single(o => o.Tuning.Equals(c.Tuning)).Item2;
+            Assert.Equal(here.Places.Min(p => p.Score) - ladder.Places.Min(p => p.Score) - 5, c.Gain, 9);
+            Assert.Equal(c.Gain > 0, c.Pays);
+        }
+        Assert.True(compared[0].Pays);
     }
 
     private static ArrangementRequest Taken(LadderBuilder builder, ArrangementRequest request, Ladder ladder, int index, int rung, int pick)

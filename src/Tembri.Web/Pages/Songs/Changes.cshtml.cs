@@ -137,7 +137,7 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
 
     private IReadOnlyList<Quicker> FindWays(RungChange change, double slowness)
     {
-        var times = new Core.Changes.ChangeModel(new NeckGeometry(Open.Request.Kind.Guitar.Tuned(Open.Ladder.Chart.TuningShift), Open.Ladder.Capo));
+        var times = new Core.Changes.ChangeModel(new NeckGeometry(Open.Request.Kind.Guitar.Tuned(Open.Ladder.Chart.TuningShift).Strung(Open.Ladder.Chart.Strings), Open.Ladder.Capo));
         var now = times.Seconds(change.Change.From, change.Change.To);
         return [.. new[] { change.From, change.To }.Where(c => !Rung.Chords[c].IsSecond).SelectMany(chord => builder.Quicker(Open.Request, Open.Ladder, Rung, Rung.Chords[chord])
                 .Select(q => new Quicker(Rung.Chords[chord], q.Candidate, slowness * (now - (chord == change.From ? times.Seconds(q.Candidate.Fingering, change.Change.To) : times.Seconds(change.Change.From, q.Candidate.Fingering))), slowness * q.Saved))

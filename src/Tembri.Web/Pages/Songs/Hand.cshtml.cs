@@ -95,7 +95,7 @@ internal sealed class HandModel(TembriDbContext context, LadderDesk desk, Comput
             context.AddOwned(row = new HandVersion { SongId = id, StudentId = student, Name = "", ChartText = "" });
         }
         else if (row.Version != Form.Version) return Conflict(row.Version);
-        (row.Name, row.ChartText, row.Capo, row.Shapes, row.RightHand, row.ChangedAt) = (NameOf(), Form.Text ?? "", Form.Capo, Form.Shapes ?? "", Form.RightHand, clock.GetUtcNow());
+        (row.Name, row.ChartText, row.Capo, row.Strings, row.Shapes, row.RightHand, row.ChangedAt) = (NameOf(), Form.Text ?? "", Form.Capo, LadderDesk.StringsOf(Open.Request), Form.Shapes ?? "", Form.RightHand, clock.GetUtcNow());
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException) { return Conflict((await RowAsync(row.Id))?.Version ?? 0); }
         return Redirect($"{Paths.Hand(id, student, row.Id)}?saved=true");

@@ -60,9 +60,9 @@ internal sealed partial class LadderModel
         StepAsync(id, student, null, revision, step, rung, chord, decision =>
         {
             if (!ChordExists(rung, chord)) return Task.FromResult<string?>(ChordIsGone);
-            var (degree, tonic) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass);
+            var (degree, tonic, strings) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass, LadderDesk.StringsOf(Open.Request));
             decision.What = $"{ChordName(chord)} freed on rung {Rung(rung).Limits.Label}";
-            if (decision.Locks.RemoveAll(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic) > 0)
+            if (decision.Locks.RemoveAll(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings) > 0)
             {
                 if (decision.Locks.Count == 0) decision.Choice.GiveCapoBack();
             }
@@ -197,8 +197,8 @@ internal sealed partial class LadderModel
             {
                 var target = Degree(chord);
                 // What is there already was decided later, so it stays.
-                foreach (var l in moved.Where(l => !decision.Locks.Exists(o => o.Rung == l.Rung && o.Chord == target && o.ShapeTonic == l.ShapeTonic)))
-                    decision.Locks.Add(new LockedShape { SongId = id, StudentId = student, Rung = l.Rung, Chord = target, ShapeTonic = l.ShapeTonic, Capo = l.Capo, Tuning = l.Tuning, Frets = l.Frets, Fingers = l.Fingers });
+                foreach (var l in moved.Where(l => !decision.Locks.Exists(o => o.Rung == l.Rung && o.Chord == target && o.ShapeTonic == l.ShapeTonic && o.Strings == l.Strings)))
+                    decision.Locks.Add(new LockedShape { SongId = id, StudentId = student, Rung = l.Rung, Chord = target, ShapeTonic = l.ShapeTonic, Capo = l.Capo, Tuning = l.Tuning, Strings = l.Strings, Frets = l.Frets, Fingers = l.Fingers });
                 kept.AddRange(wishes.Instead.Where(i => i.Chord == degree && !kept.Exists(k => k.Chord == target && k.Rungs.Meets(i.Rungs))).Select(i => i with { Chord = target }));
                 decision.What = $"what was decided for {gone.Name} carried over to {ChordName(chord)}";
             }
@@ -267,18 +267,21 @@ internal sealed partial class LadderModel
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             decision.Choice.DecideCapo(capo);
-            if (capo is null) decision.Choice.Tuning = null;
+            if (capo is null) (decision.Choice.Tuning, decision.Choice.Strings) = (null, null);
             decision.What = capo is null ? "place freed" : capo == 0 ? "no capo" : $"capo {capo}";
             return Done;
         });
 
-    /// <summary>Keeps a place: a capo and a tuning of the guitar.</summary>
-    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, int? revision, Guid? step) =>
+    /// <summary>Keeps a place: a capo and a tuning of the guitar, with its strings where they are not as usual.</summary>
+    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, [StringLength(LadderChoice.LongestStrings)] string? strings, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
+            var usual = Open.Request with { Strings = null, Tuning = null };
+            if (!Tuning.TryParse(strings ?? usual.TunedChart.Strings.Name, out var chosen)) return Task.FromResult<string?>($"“{strings}” is not a tuning. Choose one of the tunings on the page of places.");
+            decision.Choice.Strings = chosen.Equals(usual.TunedChart.Strings) ? null : chosen.Name;
             decision.Choice.DecideCapo(capo);
-            decision.Choice.Tuning = tuning == Open.Reading.Chart.TuningShift ? null : tuning;
-            decision.What = capo == 0 ? "no capo, tuning chosen" : $"capo {capo}, tuning chosen";
+            decision.Choice.Tuning = tuning == (decision.Choice.Strings is null ? usual : usual with { Strings = chosen }).TunedChart.TuningShift ? null : tuning;
+            decision.What = $"{(capo == 0 ? "no capo" : $"capo {capo}")}, {(decision.Choice.Strings ?? "tuning")} chosen";
             return Done;
         });
 

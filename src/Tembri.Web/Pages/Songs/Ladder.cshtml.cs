@@ -174,8 +174,8 @@ internal sealed partial class LadderModel(
     /// <summary>True when a shape was taken on this ladder, not in every song.</summary>
     public bool IsTakenHere(int rung, int chord)
     {
-        var (degree, tonic) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass);
-        return Open.Locks.Any(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic);
+        var (degree, tonic, strings) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass, LadderDesk.StringsOf(Open.Request));
+        return Open.Locks.Any(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings);
     }
 
     /// <summary>The drawing with one string changed.</summary>

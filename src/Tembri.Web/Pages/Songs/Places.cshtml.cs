@@ -7,6 +7,7 @@ using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
+using Tembri.Data.Ladders;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
 using Tembri.Web.Words;
@@ -25,27 +26,72 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     /// <summary>The same for the student.</summary>
     public StudentLadder Graded { get; private set; } = null!;
 
-    public int Tuning { get; private set; }
-    public IReadOnlyList<int> Tunings { get; private set; } = [];
+    /// <summary>Semitones the whole guitar is tuned up.</summary>
+    public int Shift { get; private set; }
+
+    /// <summary>The tuning of the strings that is looked at, at the pitch it is known by.</summary>
+    public Tuning Strings { get; private set; } = Tuning.Standard;
+
+    /// <summary>The tuning of the strings when nothing is decided: as the student's guitar stands, else as the record.</summary>
+    public Tuning UsualStrings { get; private set; } = Tuning.Standard;
+
+    public IReadOnlyList<int> Shifts { get; private set; } = [];
+
+    /// <summary>What the song is in the other tunings that are known; null until somebody asks.</summary>
+    public IReadOnlyList<TuningComparison>? Others { get; private set; }
+
+    /// <summary>True when the place looked at is the one decided on.</summary>
+    public bool IsKept { get; private set; }
+
     public string Reason { get; private set; } = "";
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning, [Range(0, NeckGeometry.HighestCapo)] int? capo)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning, [StringLength(LadderChoice.LongestStrings)] string? strings, [Range(0, NeckGeometry.HighestCapo)] int? capo, bool tunings = false)
     {
         if (!ModelState.IsValid) return NotFound();
         if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, student);
-        var here = open.Request.Tuning ?? open.Reading.Chart.TuningShift;
-        Tunings = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(here).Distinct().OrderDescending()];
-        Tuning = tuning is { } wanted && Tunings.Contains(wanted) ? wanted : here;
-        Ladder = await desk.BuildAsync(open.Song.ChartStamp, open.Request with
+        var (played, usual) = (open.Request.TunedChart, (open.Request with { Strings = null, Tuning = null }).TunedChart);
+        (Strings, UsualStrings) = (Tuning.Read(strings) ?? played.Strings, usual.Strings);
+        var asked = open.Request with { Strings = Strings.Equals(usual.Strings) ? null : Strings, Tuning = Strings.Equals(played.Strings) ? open.Request.Tuning : null };
+        var here = asked.TunedChart.TuningShift;
+        Shifts = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(here).Distinct().OrderDescending()];
+        Shift = tuning is { } wanted && Shifts.Contains(wanted) ? wanted : here;
+        var isHere = Shift == here && Strings.Equals(played.Strings);
+        asked = asked with
         {
-            Tuning = Tuning, HighestCapo = NeckGeometry.HighestCapo,
-            Capo = capo is >= 0 and <= NeckGeometry.HighestCapo ? capo : Tuning == here ? open.Request.Capo : null,
-        }, HttpContext.RequestAborted);
+            Tuning = Shift, HighestCapo = NeckGeometry.HighestCapo,
+            Capo = capo is >= 0 and <= NeckGeometry.HighestCapo ? capo : isHere ? open.Request.Capo : null,
+            Locks = isHere ? open.Request.Locks : [],
+        };
+        Ladder = await desk.BuildAsync(open.Song.ChartStamp, asked, HttpContext.RequestAborted);
         Graded = new StudentLadder(Ladder, open.Graded.Player);
+        IsKept = isHere && open.Choice?.Capo == Ladder.Capo;
         Reason = SayWhy();
+        if (tunings) Others = await OthersAsync(asked);
         return Page();
+    }
+
+    /// <summary>The song in each tuning that is known and not the one looked at, at capos that nobody minds.</summary>
+    private async Task<IReadOnlyList<TuningComparison>> OthersAsync(ArrangementRequest asked)
+    {
+        var others = new List<(Tuning, Ladder)>();
+        asked = asked with { Capo = null, HighestCapo = HighestCapoOfOthers, Locks = [] };
+        foreach (var (_, known) in Tuning.Known.Where(k => !k.Tuning.Equals(Strings)))
+            others.Add((known, await desk.BuildAsync(Open.Song.ChartStamp, asked with { Strings = known }, HttpContext.RequestAborted)));
+        return TuningComparison.Of(Ladder, others);
+    }
+
+    private const int HighestCapoOfOthers = 5;
+
+    /// <summary>Which tuning pays, in one line.</summary>
+    public string SayOthers()
+    {
+        if (Others is not [{ } best, ..]) return "";
+        if (!best.Pays) return $"No other tuning makes it lighter by more than the tuning itself costs; {best.Tuning.Name} comes nearest.";
+        var now = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
+        string Weighs(Place p) => p.Rungs[Ladder.IndexOf(Rung)] is { } rung ? rung.Load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
+        return $"{best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {Barres(best.Place.Barres)} instead of {now.Barres}.";
     }
 
     public static string TuningWords(int tuning) => tuning switch

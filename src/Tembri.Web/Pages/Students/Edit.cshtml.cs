@@ -33,6 +33,10 @@ public sealed class StudentForm
     [Required]
     public string GuitarId { get; set; } = "steel";
 
+    /// <summary>How the guitar stands; empty when it is tuned as the song wants it.</summary>
+    [StringLength(LadderChoice.LongestStrings, ErrorMessage = "A tuning is a name, or six strings such as D A D G B E.")]
+    public string? GuitarStrings { get; set; }
+
     /// <summary>Spread as measured, mm; null for the preset's.</summary>
     [Range(Hand.SmallestSpread, Hand.LargestSpread, ErrorMessage = "A measured spread is 70 to 170 mm; leave it empty for that of the list.")]
     public double? SpreadMm { get; set; }
@@ -65,13 +69,13 @@ public sealed class StudentForm
 
     public static StudentForm From(Student s) => new()
     {
-        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.OwnGuitarId is { } own ? $"{Own}{own}" : s.GuitarId, SpreadMm = s.SpreadMm, UsesPractice = s.UsesPractice, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, Version = s.Version,
+        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.OwnGuitarId is { } own ? $"{Own}{own}" : s.GuitarId, SpreadMm = s.SpreadMm, UsesPractice = s.UsesPractice, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, GuitarStrings = s.GuitarStrings, Version = s.Version,
         Fingers = s.Skills.Fingers, Stretch = s.Skills.Stretch, ShortBarre = s.Skills.ShortBarre, FullBarre = s.Skills.FullBarre, Muting = s.Skills.Muting,
         ThumbSkill = s.Skills.Thumb, Changes = s.Skills.Changes, RightHand = s.Skills.RightHand,
     };
 
     /// <summary>True when both say the same, versions aside.</summary>
-    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres) == (other.Nickname, other.HandId, other.GuitarId, other.SpreadMm, other.UsesPractice, other.Thumb, other.LeftHanded, other.Barres)
+    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres, Stands) == (other.Nickname, other.HandId, other.GuitarId, other.SpreadMm, other.UsesPractice, other.Thumb, other.LeftHanded, other.Barres, other.Stands)
         && Enum.GetValues<Technique>().All(t => Skill(t) == other.Skill(t));
 
     /// <summary>What a guitar of the studio's own begins with in the list.</summary>
@@ -79,10 +83,13 @@ public sealed class StudentForm
 
     public Guid? OwnGuitarId => GuitarId is not null && GuitarId.StartsWith(Own, StringComparison.Ordinal) && Guid.TryParse(GuitarId[Own.Length..], out var id) ? id : null;
 
+    private string? Stands => Tuning.Read(GuitarStrings)?.Name;
+
     public void ApplyTo(Student s, StudioGuitar? own, DateTimeOffset now)
     {
         (s.Nickname, s.HandId, s.SpreadMm, s.UsesPractice, s.Thumb, s.LeftHanded, s.Barres) = (Nickname.Trim(), HandId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres);
         (s.OwnGuitarId, s.GuitarMeasures, s.GuitarId) = (own?.Id, own?.Measures ?? "", own is null ? GuitarId : GuitarMeasures.FromJson(own.Measures)?.Preset ?? Guitar.Steel.Id);
+        s.GuitarStrings = Stands;
         var skills = ToSkills();
         // Numbers the teacher sets anew say what is there today: what was practised before is in them.
         if (s.Skills != skills || s.GuessedAt == default) s.GuessedAt = now;
@@ -235,6 +242,7 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         if (Hand.Presets.All(h => h.Id != Form.HandId)) ModelState.AddModelError("Form.HandId", "Choose one of the hands in the list.");
         var own = Form.OwnGuitarId is { } guitar ? await context.StudioGuitars.AsNoTracking().FirstOrDefaultAsync(g => g.Id == guitar) : null;
         if (own is null && Guitar.Presets.All(g => g.Id != Form.GuitarId)) ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
+        if (!string.IsNullOrWhiteSpace(Form.GuitarStrings) && Tuning.Read(Form.GuitarStrings) is null) ModelState.AddModelError("Form.GuitarStrings", $"“{Form.GuitarStrings}” is not a tuning. Give a name of the list, or the six strings from the lowest, such as D A D G B E.");
         if (!ModelState.IsValid) return (student, Outcome.Refused);
         if (student is not null && student.Version != Form.Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.
