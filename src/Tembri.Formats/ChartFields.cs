@@ -11,6 +11,9 @@ internal static class ChartFields
     private const string Figure = "figure of ";
     private const string Extra = "chart ";
 
+    /// <summary>True for the name of a field that holds a figure.</summary>
+    public static bool IsFigure(string name) => name.StartsWith(Figure, StringComparison.Ordinal);
+
     /// <summary>The fields of a chart.</summary>
     public static IReadOnlyList<(string Name, string Value)> Of(Chart chart)
     {

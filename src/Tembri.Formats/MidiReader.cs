@@ -219,7 +219,7 @@ internal sealed class MidiReader
         // A first bar of its own, shorter than those that follow, is a pickup: the meter of the song comes after it.
         var first = _meters[0].Meter;
         if (bars.Count > 1 && bars[1].Bar.Meter is var song && NoteValues.OfBar(first) < NoteValues.OfBar(song)) first = song;
-        var (sections, form) = Sections.Cut(bars);
+        var (sections, form, _) = Sections.Cut(bars);
         var chart = new Chart { Title = PlainText.Cut(PlainText.OneLine(_title), ChartLimits.LongestName), Meter = first, Sections = sections, Form = form, KeyIsGiven = _key is not null };
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(first), 2), 20, 320) };
         return chart with { Key = _key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };

@@ -27,6 +27,7 @@ internal sealed class MusicXmlReader
     private Moved _first;   // where the part begins; what comes later is told against it
     private Key? _laterKey;
     private int _capo;
+    private FigureReader? _figures;
 
     /// <summary>How much higher a part sounds than it is written.</summary>
     private readonly record struct Moved(int Semitones, int? Steps)
@@ -70,6 +71,7 @@ internal sealed class MusicXmlReader
         _transpose = _tuneTranspose = _first;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
         if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
+        _figures = FigureReader.Of(parts, _measures);
         var chart = ToChart(root);
         return new ChartReading(chart, _problems.ToList());
     }
@@ -345,7 +347,10 @@ internal sealed class MusicXmlReader
         }
         var title = root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
         var meter = _firstMeter ?? Meter.Common;
-        var (sections, form) = Sections.Cut(bars);
+        // Fields of our own tell of figures and tuning in words; what other programs write stands in the notes.
+        var figures = fields.Any(f => ChartFields.IsFigure(f.Name)) ? null : _figures;
+        var numbers = _measures.Select((m, i) => (m, i)).ToDictionary(x => x.m, x => x.i);
+        var (sections, form, starts) = Sections.Cut(bars, figures is null ? null : i => figures.Written(numbers[played[i].Measure]));
         var chart = new Chart { Title = title, Meter = meter, Sections = sections, Form = form, KeyIsGiven = _keyGiven };
         if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
         chart = ChartTidy.Tidy(ChartFields.Put(chart, fields), _problems);
@@ -357,7 +362,13 @@ internal sealed class MusicXmlReader
         chart = ChartTransposer.MoveTune(chart, _tuneTranspose.Fifths - fifths, _tuneTranspose.Semitones - semitones);
         // Written for a capo or a tuned guitar: what sounds is moved.
         if (chordsMove) chart = ChartTransposer.Move(chart, target, semitones);
-        return _capo > 0 ? chart with { RecordCapo = _capo } : chart;
+        if (_capo > 0) chart = chart with { RecordCapo = _capo };
+        if (_figures?.TuningOf() is { } tuning && fields.All(f => f.Name != "tuning"))
+        {
+            var (strings, shift) = tuning.Apart();
+            chart = chart with { Strings = strings, TuningShift = shift };
+        }
+        return figures is null ? chart : figures.PutInto(chart, [.. played.Select(p => numbers[p.Measure])], starts, _problems);
     }
 
     /// <summary>The name of the section each measure stands in.</summary>

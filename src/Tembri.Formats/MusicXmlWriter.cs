@@ -3,6 +3,8 @@ using System.Text;
 using System.Xml;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
+using Tembri.Core.Figures;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Chords;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
@@ -86,7 +88,7 @@ internal sealed class MusicXmlWriter
         }
         if (attributes is not null) measure.Add(attributes);
         if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
-        if (_number == 1) measure.Add(Tempo());
+        if (_number == 1) measure.Add(Tempo(), Scordatura());
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));
         if (bar.Lead.Length > 0) measure.Add(new XElement("direction", new XAttribute("placement", "below"), new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
         Fill(measure, bar);
@@ -106,6 +108,14 @@ internal sealed class MusicXmlWriter
         return new XElement("direction", new XAttribute("placement", "above"),
             new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", unit), _chart.Meter.IsCompound ? new XElement("beat-unit-dot") : null, new XElement("per-minute", Number(_chart.Tempo)))),
             new XElement("sound", new XAttribute("tempo", Number(quarters))));
+    }
+
+    /// <summary>How the strings are tuned, where it is not the usual way.</summary>
+    private XElement? Scordatura()
+    {
+        var strings = _chart.Strings.Shift(_version?.TuningShift ?? _chart.TuningShift);
+        return strings.Equals(Tuning.Standard) ? null : Direction(new XElement("scordatura", strings.Strings.Select((midi, i) => (Pitch: FigureLine.PitchOf(midi), Number: strings.Strings.Count - i)).Select(s =>
+            new XElement("accord", new XAttribute("string", s.Number), new XElement("tuning-step", s.Pitch.Note.ToString()[..1]), s.Pitch.Note.Accidental == 0 ? null : new XElement("tuning-alter", s.Pitch.Note.Accidental), new XElement("tuning-octave", s.Pitch.Octave)))));
     }
 
     private static string Number(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);

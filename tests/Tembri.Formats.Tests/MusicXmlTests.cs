@@ -5,6 +5,7 @@ using CsCheck;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Figures;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 
@@ -28,6 +29,7 @@ public sealed class MusicXmlTests
         ["harmony"] = ["root", "kind", "inversion", "bass", "degree", "frame", "offset", "staff"],
         ["attributes"] = ["divisions", "key", "time", "staves", "part-symbol", "instruments", "clef", "staff-details", "transpose", "measure-style"],
         ["staff-details"] = ["staff-type", "staff-lines", "staff-tuning", "capo", "staff-size"],
+        ["accord"] = ["tuning-step", "tuning-alter", "tuning-octave"],
         ["direction"] = ["direction-type", "offset", "voice", "staff", "sound"],
         ["frame"] = ["frame-strings", "frame-frets", "first-fret", "frame-note"],
         ["frame-note"] = ["string", "fret", "fingering", "barre"],
@@ -261,5 +263,63 @@ public sealed class MusicXmlTests
         });
         Assert.Equal(["start", "stop"], notes.SelectMany(n => n.Descendants("hammer-on")).Select(h => h.Attribute("type")!.Value));
         Assert.Contains(notes, n => n.Descendants("fingering").Any());
+    }
+
+    [Fact]
+    public void A_riff_of_another_program_is_read_from_its_tablature_with_tuning_capo_and_ornaments()
+    {
+        static string Tab(int number, int fret, int duration, string more = "", string tie = "", string chord = "") =>
+            $"<note>{chord}<pitch><step>C</step><octave>4</octave></pitch><duration>{duration}</duration>{tie}<voice>5</voice><staff>2</staff><notations><technical><string>{number}</string><fret>{fret}</fret>{(more.StartsWith("<slide", StringComparison.Ordinal) ? "" : more)}</technical>{(more.StartsWith("<slide", StringComparison.Ordinal) ? more : "")}</notations></note>";
+        static string Type(string name, string type) => $"<{name} type=\"{type}\"/>";
+        const string Back = "<backup><duration>16</duration></backup>";
+        const string Rest = "<note><rest/><duration>16</duration><voice>1</voice><staff>1</staff></note>";
+        string[] open = ["D2", "A2", "D3", "G3", "B3", "E4"];
+        var tunings = string.Concat(open.Select((o, i) => $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1]}</tuning-octave></staff-tuning>"));
+        var (chart, problems) = Read($"""
+            <measure number="1"><attributes><divisions>4</divisions><key><fifths>1</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time><staves>2</staves><staff-details number="2"><staff-lines>6</staff-lines>{tunings}<capo>2</capo></staff-details></attributes>
+            {Harmony("G", "major")}{Rest}{Back}{Tab(6, 0, 4)}{Tab(6, 3, 2, Type("hammer-on", "stop"))}{Tab(5, 0, 2)}{Tab(4, 4, 4, "<slide type=\"stop\"/>")}{Tab(3, 2, 4, "", Type("tie", "start"))}</measure>
+            <measure number="2">{Harmony("D", "major")}{Rest}{Back}{Tab(3, 2, 4, "", Type("tie", "stop"))}{Tab(2, 3, 8, "<bend><bend-alter>2</bend-alter></bend>")}{Tab(1, 0, 4)}{Tab(4, 2, 4, "", "", "<chord/>")}</measure>
+            <measure number="3">{Harmony("C", "major")}{Rest}{Back}{Tab(5, 3, 16)}{Tab(4, 2, 16, "", "", "<chord/>")}{Tab(3, 0, 16, "", "", "<chord/>")}</measure>
+            <measure number="4">{Harmony("G", "major")}{Rest}{Back}<forward><duration>8</duration></forward>{Tab(6, 5, 8, Type("pull-off", "stop"))}</measure>
+            """);
+        Assert.Equal(("drop D", 0, 2), (chart.Strings.Name, chart.TuningShift, chart.RecordCapo));
+        var section = Assert.Single(chart.Sections);
+        // The measure in which three strings are struck together is a strum; it parts two figures.
+        Assert.Equal(["figure: | 6/0 . h6/3 5/0 s4/4 . 3/2 . | . 2/3 bF♯4 1/0 |", "figure at bar 4: | - p6/5 |"], section.Figures.Select(f => FigureText.Write(f, section.Bars)));
+        // With the capo on, string 6 sounds E; bent up by two from the third fret of string 2: B3 and 2, 3 and 2 more.
+        Assert.Equal([40, 43, 47, 56, 59, 59, 64, 66, 66], section.Figures[0].Notes.Select(n => n.Pitch.Midi));
+        Assert.Contains("two strings are picked together", Assert.Single(problems).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Figures_come_back_from_their_notes_alone()
+    {
+        var note = Gen.Select(Gen.Int[0, 5], Gen.Int[0, 12], Gen.Int[1, 6], Gen.Int[0, 5]);
+        Gen.Select(note.Array[1, 10], Gen.Int[0, 5], Gen.Int[0, Core.Fretboard.Tuning.Known.Count - 1], Gen.Int[-2, 0]).Sample((notes, rest, tuning, shift) =>
+        {
+            var chart = ChartReader.Read("key: G\ntempo: 90\n| G | D | C | G | D | C | G | G | Em | C | D | G | G | C | D | G |").Chart with { Strings = Core.Fretboard.Tuning.Known[tuning].Tuning, TuningShift = shift };
+            var (section, at) = (chart.Sections[0], rest * 0.5);
+            var written = new List<FigureNote>();
+            foreach (var (s, fret, halves, how) in notes)
+            {
+                // A note stays in its bar here; what rings over a bar line is tied, which is told apart below.
+                var beats = Math.Min(halves * 0.5, 4 - at % 4);
+                var ornament = written.Count == 0 ? Ornament.None : (Ornament)Math.Min(how, 3);
+                written.Add(new FigureNote(Core.Music.Pitch.FromMidi(chart.StringsAtRecord.Strings[s] + fret, chart.Key), at, beats, ornament, new StringFret(s, fret)));
+                at += beats;
+            }
+            // A figure is cut where a measure has none of its notes: begin where it begins.
+            var figure = new Figure(0, written);
+            var bytes = ChartFiles.Write(chart with { Sections = [section with { Figures = [figure] }] }, ChartFormat.MusicXml).Bytes;
+            var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
+            Check(bytes);
+            document.Descendants("miscellaneous").Remove();
+            var read = ChartFiles.Read(document.ToString()).Reading;
+            Assert.Empty(read.Problems);
+            Assert.Equal((chart.Strings.Name, chart.TuningShift), (read.Chart.Strings.Name, read.Chart.TuningShift));
+            var back = Assert.Single(read.Chart.Sections[0].Figures);
+            var offset = section.Bars.Take(back.Bar).Sum(b => b.Beats);
+            Assert.Equal(written, back.Notes.Select(n => n with { At = n.At + offset }));
+        }, iter: 200);
     }
 }

@@ -91,7 +91,8 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         if (!best.Pays) return $"No other tuning makes it lighter by more than the tuning itself costs; {best.Tuning.Name} comes nearest.";
         var now = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
         string Weighs(Place p) => p.Rungs[Ladder.IndexOf(Rung)] is { } rung ? rung.Load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
-        return $"{best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {Barres(best.Place.Barres)} instead of {now.Barres}.";
+        var barres = best.Place.Barres == now.Barres ? $"{Barres(now.Barres)} as now" : $"{Barres(best.Place.Barres)} instead of {now.Barres}";
+        return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
     }
 
     public static string TuningWords(int tuning) => tuning switch
