@@ -26,6 +26,19 @@ public static partial class FigureText
     /// <summary>True for a line that is a figure.</summary>
     public static bool IsFigure(string line) => line.Contains("figure", StringComparison.OrdinalIgnoreCase) && Line().IsMatch(line);
 
+    /// <summary>A figure's line with the bar it begins at moved; every other line as it is.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="moved">Given the bar of the section, from 0, the bar it is to begin at.</param>
+    internal static string Moved(string line, Func<int, int> moved)
+    {
+        if (Of(line) is not { } figure || moved(figure.Bar) is var bar && bar == figure.Bar) return line;
+        var number = Line().Match(line).Groups["bar"];
+        var words = (bar + 1).ToString(CultureInfo.InvariantCulture);
+        if (number.Success) return string.Concat(line.AsSpan(0, number.Index), words, line.AsSpan(number.Index + number.Length));
+        var head = line.IndexOf("figure", StringComparison.OrdinalIgnoreCase) + "figure".Length;
+        return line.Insert(head, $" at bar {words}");
+    }
+
     /// <summary>Takes a line apart; null when it is no figure.</summary>
     internal static Unread? Of(string line)
     {

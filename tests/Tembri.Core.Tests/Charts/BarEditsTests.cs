@@ -107,6 +107,44 @@ public sealed class BarEditsTests
     }
 
     [Fact]
+    public void A_figure_stays_with_its_bar_when_bars_before_it_come_and_go()
+    {
+        const string Sung = """
+            key: C
+            form: Intro, Verse, Verse 2
+
+            [Intro]
+            figure: | C3 D3 E3 F3 |
+            figure at bar 3, position 2: | G3 . A3 . | B3 . C4 . |
+            | C | F . G . | Am | Em | x2
+
+            [Verse]
+            figure from bar 2: | E3 . G3 . |
+            | Dm | G | C |
+
+            [Verse 2: as Verse]
+            figure at bar 3: | A3 . E3 . |
+            """;
+        string Place(Chart chart, Section section, Core.Figures.Figure figure) => $"{section.Name}: {string.Join(' ', section.Bars[figure.Bar].Slots.Select(c => c.Symbol))} {string.Join(' ', figure.Notes.Select(n => n.Pitch))} {figure.Position}";
+        List<string> Places(Chart chart) => [.. chart.Sections.SelectMany(s => s.Figures.Select(f => Place(chart, s, f)))];
+        var before = Read(Sung);
+        Assert.Equal(4, Places(before).Count);
+        foreach (var (section, bar) in before.Sections.Take(2).SelectMany((s, i) => s.Bars.Select((_, b) => (i, b))))
+        {
+            var grown = Read(BarEdits.Add(Sung, new(section, bar)).Text!);
+            Assert.Equal(Places(before), Places(grown));
+            // Back again it is what it was.
+            var first = before.Sections[section].Bars.TakeWhile(b => b.Span != before.Sections[section].Bars[bar].Span).Count();
+            Assert.Equal(Places(before), Places(Read(BarEdits.Remove(BarEdits.Add(Sung, new(section, bar)).Text!, new(section, first + 1)).Text!)));
+            var shorter = Read(BarEdits.Remove(Sung, new(section, bar)).Text!);
+            // Only a figure of the bar that goes begins elsewhere: at the next one, or the last.
+            var stays = before.Sections.SelectMany(s => s.Figures.Where(f => s.Bars[f.Bar].Span != before.Sections[section].Bars[bar].Span).Select(f => Place(before, s, f))).ToList();
+            Assert.Empty(stays.Except(Places(shorter)));
+            Assert.Equal(4, Places(shorter).Count);
+        }
+    }
+
+    [Fact]
     public void A_bar_taken_out_leaves_all_others_as_they_were_and_in_a_following_verse_follows_again()
     {
         var before = Read(Text);

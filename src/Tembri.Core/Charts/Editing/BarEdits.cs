@@ -261,6 +261,11 @@ public static partial class BarEdits
     {
         if (more == 0) return;
         bool Follows(Section s) => s.Like is { } like && (like == section.Name || chart.SectionNamed(like) is { } parent && parent != s && Follows(parent));
+        // A figure begins at the bar it began at, or, where that goes, at the next one.
+        var left = section.Bars.Count + more * section.Bars.Count(b => b.Span == place);
+        foreach (var with in chart.Sections.Where(s => s == section || Follows(s)))
+            for (var i = with.Line; i < lines.Count && chart.Sections.All(s => s == with || s.Line != i + 1); i++)
+                lines[i] = FigureText.Moved(lines[i], bar => Math.Clamp(bar + more * section.Bars.Take(bar).Count(b => b.Span == place), 0, Math.Max(0, left - 1)));
         int? Number(int number) => more < 0 && section.Bars[number - 1].Span == place ? null : number + more * section.Bars.Take(number - 1).Count(b => b.Span == place);
         foreach (var follower in chart.Sections.Reverse().Where(Follows))
             foreach (var own in follower.OwnBars.Select(n => follower.Bars[n - 1].Span!).DistinctBy(p => p.Line).OrderByDescending(p => p.Line))
