@@ -10,6 +10,7 @@ using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 
 namespace Tembri.Formats;
 
@@ -69,6 +70,8 @@ internal sealed class MusicXmlWriter
         }
     }
 
+    private Loudness _loudness;   // as the score says it last
+
     private XElement Measure(Section section, int index, bool first, bool last, int times)
     {
         var bar = section.Bars[index];
@@ -89,6 +92,7 @@ internal sealed class MusicXmlWriter
         if (attributes is not null) measure.Add(attributes);
         if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
         if (_number == 1) measure.Add(Tempo(), Scordatura());
+        if (first && (section.Hand.Loudness != _loudness)) measure.Add(Direction(new XElement("dynamics", new XElement((_loudness = section.Hand.Loudness) switch { Loudness.Soft => "p", Loudness.Loud => "f", _ => "mf" }))));
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));
         if (bar.Lead.Length > 0) measure.Add(new XElement("direction", new XAttribute("placement", "below"), new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
         Fill(measure, bar);

@@ -322,4 +322,13 @@ public sealed class MusicXmlTests
             Assert.Equal(written, back.Notes.Select(n => n with { At = n.At + offset }));
         }, iter: 200);
     }
+
+    [Fact]
+    public void Loud_and_soft_sections_have_their_dynamics_where_they_change()
+    {
+        var chart = ChartReader.Read("key: C\nform: Verse, Chorus, Bridge, Chorus\n[Verse]\nstrum: D-du, soft\n| C |\n[Chorus]\nstrum: D-du, loud\n| F |\n[Bridge]\n| G |").Chart;
+        var bytes = ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes;
+        Check(bytes);
+        Assert.Equal(["p", "f", "mf", "f"], XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("dynamics").Select(d => d.Elements().Single().Name.LocalName));
+    }
 }

@@ -119,6 +119,17 @@ public sealed class DrawingTests
             StaysInside(scene);
             Assert.Contains(strum.Name, scene.Words, StringComparison.Ordinal);
             Assert.Equal(pattern.Steps.Count(s => s.Stroke == Stroke.Miss), scene.Marks.OfType<Line>().Count(l => l.Broken));
+            // Soft and loud: the letter of the notes, said in words, and strokes lighter and heavier than usual.
+            foreach (var (loudness, letter, word, heavier) in new[] { (Loudness.Soft, "p", "softly", -1), (Loudness.Loud, "f", "loud", 1) })
+            {
+                var played = StrumDrawing.Draw(pattern, loudness);
+                StaysInside(played);
+                Assert.Contains(word, played.Words, StringComparison.Ordinal);
+                var marks = played.Marks.Concat(played.Marks.OfType<Inset>().SelectMany(i => i.Scene.Marks)).ToList();
+                Assert.Single(marks.OfType<Label>(), l => l.Text == letter);
+                double Heaviest(IEnumerable<Mark> all) => all.OfType<Line>().Where(l => l.Tone == Tone.Ink).Select(l => l.Weight).DefaultIfEmpty().Max();
+                if (!pattern.IsFree && Heaviest(scene.Marks) > 0) Assert.Equal(heavier, Heaviest(marks).CompareTo(Heaviest(scene.Marks)));
+            }
         }
         double Swell(double share) => WedgeDrawing.Draw(share).Marks.OfType<Area>().Single().Points.Max(p => p.X);
         Assert.True(Swell(0.2) < Swell(0.5) && Swell(0.5) < Swell(1));

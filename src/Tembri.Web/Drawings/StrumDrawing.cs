@@ -10,36 +10,38 @@ public static class StrumDrawing
     private const int MostWide = 8;
     private const double Left = 18, Middle = 40, Reach = 27, CountAt = 92;
 
-    /// <summary>Draws it; two long bars stand below each other.</summary>
-    public static Scene Draw(StrumPattern pattern)
+    /// <summary>Draws it; two long bars stand below each other. Soft and loud have the letters that players know from notes, p and f, and lighter and heavier strokes.</summary>
+    public static Scene Draw(StrumPattern pattern, Loudness loudness = Loudness.Usual)
     {
-        if (pattern.Bars == 1 || pattern.Steps.Count <= MostInRow) return Row(pattern, 0, pattern.Steps.Count);
+        if (pattern.Bars == 1 || pattern.Steps.Count <= MostInRow) return Row(pattern, 0, pattern.Steps.Count, loudness);
         var half = pattern.Steps.Count / 2;
-        var (first, second) = (Row(pattern, 0, half), Row(pattern, half, half));
-        return new Scene(first.Width, 2 * first.Height + 8, Say(pattern), [new Inset(0, 0, first), new Inset(0, first.Height + 8, second)]);
+        var (first, second) = (Row(pattern, 0, half, loudness), Row(pattern, half, half, loudness));
+        return new Scene(first.Width, 2 * first.Height + 8, Say(pattern, loudness), [new Inset(0, 0, first), new Inset(0, first.Height + 8, second)]);
     }
 
     private const int MostInRow = 16;
 
-    private static Scene Row(StrumPattern pattern, int from, int steps)
+    private static Scene Row(StrumPattern pattern, int from, int steps, Loudness loudness)
     {
+        var weight = loudness switch { Loudness.Soft => 0.6, Loudness.Loud => 1.5, _ => 1 };
         var step = steps > MostWide ? Narrow : Wide;
         var marks = new List<Mark> { new Curve(Swing(pattern, step, steps), 1, Tone.Rule) };
+        if (loudness != Loudness.Usual && from == 0) marks.Add(new Label(0, 16, loudness == Loudness.Soft ? "p" : "f", 19, Tone.Ink, Anchor.Start, true));
         var count = pattern.Count;
         for (var i = from; i < from + steps; i++)
         {
             var x = Left + (i - from) * step;
             if (i > from && pattern.Level(i) == 0) marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
             if (pattern.IsFree) Arrow(marks, x, pattern.Steps[i].Stroke == Stroke.Down, 1.2, Tone.Pencil);
-            else Add(marks, pattern.Steps[i], x, step);
+            else Add(marks, pattern.Steps[i], x, step, weight);
             var onBeat = i % pattern.StepsPerBeat == 0;
             if (onBeat || pattern.Steps[i].Sounds || step == Wide) marks.Add(new Label(x, CountAt, count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
         }
-        return new Scene(Left + steps * step, CountAt + 6, Say(pattern), marks);
+        return new Scene(Left + steps * step, CountAt + 6, Say(pattern, loudness), marks);
     }
 
-    private static string Say(StrumPattern pattern) =>
-        $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}";
+    private static string Say(StrumPattern pattern, Loudness loudness) =>
+        $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}{loudness switch { Loudness.Soft => "; softly", Loudness.Loud => "; loud", _ => "" }}";
 
     /// <summary>The way of the hand: down on the beats, up between them.</summary>
     private static List<(double, double)> Swing(StrumPattern pattern, double step, int steps)
@@ -49,9 +51,9 @@ public static class StrumDrawing
         return [.. Enumerable.Range(0, steps * 8 + 1).Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
     }
 
-    private static void Add(List<Mark> marks, HandStep step, double x, double width)
+    private static void Add(List<Mark> marks, HandStep step, double x, double width, double heavy)
     {
-        var weight = step.Accent ? 4.5 : 2.2;
+        var weight = heavy * (step.Accent ? 4.5 : 2.2);
         switch (step.Stroke)
         {
             case Stroke.Down or Stroke.Up: Arrow(marks, x, step.Stroke == Stroke.Down, weight, Tone.Ink); break;

@@ -97,14 +97,15 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
 
     private IEnumerable<Block> Hands()
     {
-        var groups = _chart.Sections.Select((s, i) => (Section: s, Pattern: of.Rung.Hand.In(i))).GroupBy(x => x.Pattern).ToList();
+        var groups = _chart.Sections.Select((s, i) => (Section: s, Pattern: of.Rung.Hand.In(i))).GroupBy(x => (x.Pattern, x.Section.Hand.Loudness)).ToList();
         foreach (var group in groups)
         {
-            var said = StrumWords.Name(group.Key);
+            var (pattern, loudness) = group.Key;
+            var said = StrumWords.Name(pattern);
             var where = groups.Count > 1 ? $"{string.Join(", ", group.Select(x => x.Section.Name))}: " : "";
             yield return new Together([
-                new Paragraph([new Run(where, Block.Body, PaperFace.Bold), new Run($"{said}{(group.Key.Swing == StrumPattern.Straight ? "" : ", swung")}", Block.Body)]) { After = 2 },
-                new Picture(StrumDrawing.Draw(group.Key) with { Scale = group.Key.Steps.Count > 8 ? 0.75 : 0.95 }),
+                new Paragraph([new Run(where, Block.Body, PaperFace.Bold), new Run($"{said}{(pattern.Swing == StrumPattern.Straight ? "" : ", swung")}{loudness switch { Loudness.Soft => ", soft", Loudness.Loud => ", loud", _ => "" }}", Block.Body)]) { After = 2 },
+                new Picture(StrumDrawing.Draw(pattern, loudness) with { Scale = pattern.Steps.Count > 8 ? 0.75 : 0.95 }),
             ]);
         }
     }
