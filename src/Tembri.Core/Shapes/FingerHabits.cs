@@ -14,7 +14,7 @@ public sealed class FingerHabits
     // Where each group of features begins.
     private static readonly int Effort, FingerCount, Uses, Lies, LiesAtAll, LiesAway, LiesToTreble, LiesInside, LiesOverStopped;
     private static readonly int LiesOverSilent, LiesSounding, OpenAbove, OpenBelow, SeveralLie, Away, AwayUnderBarre, Pair, Crossed, CrossedAtAll;
-    private static readonly int SideBySide, ApartOnOneFret, CouldLie, Row, NoIndex, OffFrame, At, First, ThumbAway, ThumbOverTwo;
+    private static readonly int SideBySide, ApartOnOneFret, CouldLie, Row, TopOverIndex, NoIndex, OffFrame, At, First, ThumbAway, ThumbOverTwo;
 
     static FingerHabits()
     {
@@ -55,6 +55,7 @@ public sealed class FingerHabits
         ApartOnOneFret = Group("apartOnOneFret");
         CouldLie = Group("couldLie", 2);                   // index, others
         Row = Group("row", 2, 7);                          // closed or open, strings
+        TopOverIndex = Group("topOverIndex", 5, 5);        // by the finger alone on its fret and on the highest string while the index finger lies, and frets from it
         NoIndex = Group("noIndex", 2);
         OffFrame = Group("offFrame");
         At = Group("at", 5, 5);                            // by finger and fret, beside open strings
@@ -127,6 +128,7 @@ public sealed class FingerHabits
             if (p.High(f) > p.Low(f)) { lying++; WalkLying(ref sum, shape, p, f, away); }
             sum.Add(Away + f * 5 + away);
             if (indexLies) sum.Add(AwayUnderBarre + f * 5 + away);
+            if (indexLies && f > 1 && p.Low(f) == shape.TrebleString && IsAloneOnFret(p, f)) sum.Add(TopOverIndex + f * 5 + away);
             if (previous > 0) sum.Add(Pair + (previous * 5 + f) * 5 + Math.Min(fret - p.Fret(previous), 4));
             if (open > 0 && fret <= 4) sum.Add(At + f * 5 + fret);
             previous = f;
@@ -144,6 +146,12 @@ public sealed class FingerHabits
         sum.Add(Uses + 5);
         sum.Add(ThumbAway, first == 0 ? 0 : Math.Abs(p.Fret(5) - p.Fret(first)));
         if (p.High(5) > 0) sum.Add(ThumbOverTwo);
+    }
+
+    private static bool IsAloneOnFret(in PlacedFingers p, int finger)
+    {
+        for (var other = 1; other <= 4; other++) if (other != finger && p.Fret(other) == p.Fret(finger)) return false;
+        return true;
     }
 
     private static void WalkLying(ref Sum sum, Shape shape, in PlacedFingers p, int finger, int away)
