@@ -70,18 +70,19 @@ public sealed partial class BackgroundTests(TembriHost host)
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 1);
         await AddAsync(visitor, "medium");
         await visitor.PostAsync("/songs/new", "/songs?handler=Arrange");
-        var jobs = $"hangfire.job where arguments::text like '%' || (select studio_id from songs where id = '{songs[0]}') || '%'";
+        var ofStudio = $"arguments::text like '%' || (select studio_id from songs where id = '{songs[0]}') || '%'";
+        string Renamed(string from, string to) => $"with changed as (update hangfire.job set invocationdata = replace(invocationdata::text, '{from}', '{to}')::jsonb where {ofStudio} returning 1) select count(*) from changed";
         // The method of a version to come, which this one does not have.
-        Assert.NotEqual(0L, await Ask($"with changed as (update {jobs.Replace("where", "set invocationdata = replace(invocationdata::text, 'RunAsync', 'RunBetterAsync')::jsonb where", StringComparison.Ordinal)} returning 1) select count(*) from changed"));
+        Assert.NotEqual(0L, await Ask(Renamed("RunAsync", "RunBetterAsync")));
         await using (var old = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var _ = old.CreateClient();
-            await Until($"select count(*) from {jobs} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')", 0L);
+            await Until($"select count(*) from hangfire.job where {ofStudio} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')", 0L);
         }
         Assert.Equal(1L, await Ask($"select count(*) from arranging_orders where song_id = '{songs[0]}'"));
         // The version that knows it comes; nobody waits here for the seconds until the next try.
-        await Ask($"update {jobs.Replace("where", "set invocationdata = replace(invocationdata::text, 'RunBetterAsync', 'RunAsync')::jsonb where", StringComparison.Ordinal)}");
-        await Ask($"update hangfire.set set score = 0 where key = 'schedule' and value in (select id::text from {jobs})");
+        Assert.NotEqual(0L, await Ask(Renamed("RunBetterAsync", "RunAsync")));
+        await Ask($"update hangfire.set set score = 0 where key = 'schedule' and value in (select id::text from hangfire.job where {ofStudio})");
         await using (var later = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var _ = later.CreateClient();
