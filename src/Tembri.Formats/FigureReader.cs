@@ -1,32 +1,30 @@
-using System.Globalization;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Figures;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Music;
+using static Tembri.Formats.ScoreXml;
 
 namespace Tembri.Formats;
 
-/// <summary>Reads what a score writes with string and fret: riffs, runs and licks, in the one voice of the one part that has most of it, and how that part's strings are tuned.</summary>
+/// <summary>Reads what a score writes with string and fret: riffs, runs and licks, in the one voice of the one part that has most of it.</summary>
 /// <remarks>A measure in which three strings or more are struck together is a strum, not a figure. Of two notes at once the higher is kept. A fret is counted from the capo, whose fret the standard adds to the open strings.</remarks>
 internal sealed class FigureReader
 {
-    private const int Strings = 6;
-    private const double LargestValue = 1e7;   // divisions: more than any measure has
     private const double Hair = 1e-6;
 
-    private readonly XElement? _first;
+    private readonly XElement _part;
     private readonly (string Staff, string Voice) _line;
     private readonly List<List<Read>> _notes = [];   // by measure
     private readonly int _together;
 
     private FigureReader(XElement part, (string, string) line, IReadOnlyList<ScoreMeasure> measures)
     {
-        (_first, _line) = (part.Element("measure"), line);
+        (_part, _line) = (part, line);
         var (divisions, rings) = (1, false);
         foreach (var (element, measure) in part.Elements("measure").Zip(measures))
         {
-            if (element.Elements("attributes").Select(a => Whole(a.Element("divisions"))).LastOrDefault(d => d is > 0) is { } given) divisions = given;
+            if (element.Elements("attributes").Select(a => Whole(a.Element("divisions")?.Value)).LastOrDefault(d => d is > 0) is { } given) divisions = given;
             var (read, isStrum, lost) = Measure(element, measure.Meter, divisions, ref rings);
             _together += isStrum ? 0 : lost;
             _notes.Add(isStrum ? [] : read);
@@ -45,39 +43,20 @@ internal sealed class FigureReader
     /// <param name="parts">The parts.</param>
     /// <param name="measures">The measures as they were read, for their meters.</param>
     public static FigureReader? Of(IEnumerable<XElement> parts, IReadOnlyList<ScoreMeasure> measures) => parts
-        .Select(part => (Part: part, Lines: part.Elements("measure").Elements("note").Where(n => PlaceOf(n) is not null).GroupBy(LineOf).Select(g => (Line: g.Key, Count: g.Count())).ToList()))
+        .Select(part => (Part: part, Lines: part.Elements("measure").Elements("note").Where(n => PlaceOf(n) is not null).GroupBy(LineOf).Where(g => ScoreStrings.MayBeGuitar(part, g.Key.Staff)).Select(g => (Line: g.Key, Count: g.Count())).ToList()))
         .Where(p => p.Lines.Count > 0).OrderByDescending(p => p.Lines.Max(l => l.Count)).Select(p => new FigureReader(p.Part, p.Lines.MaxBy(l => l.Count).Line, measures)).FirstOrDefault();
 
     private static (string Staff, string Voice) LineOf(XElement note) => (note.Element("staff")?.Value.Trim() ?? "1", note.Element("voice")?.Value.Trim() ?? "1");
 
     private static StringFret? PlaceOf(XElement note) =>
-        note.Element("notations")?.Element("technical") is { } technical && Whole(technical.Element("string")) is >= 1 and <= Strings and var number && Whole(technical.Element("fret")) is >= 0 and <= NeckGeometry.MostFrets and var fret
-            ? new StringFret(Strings - number, fret) : null;
+        note.Element("notations")?.Element("technical") is { } technical && Whole(technical.Element("string")?.Value) is >= 1 and <= ScoreStrings.Guitar and var number && Whole(technical.Element("fret")?.Value) is >= 0 and <= NeckGeometry.MostFrets and var fret
+            ? new StringFret(ScoreStrings.Guitar - number, fret) : null;
 
-    private static int? Whole(XElement? element) => int.TryParse(element?.Value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
+    /// <summary>How the strings are tuned without the capo; null when the score does not say it.</summary>
+    public Tuning? Tuning => ScoreStrings.TuningOf(_part, _line.Staff);
 
-    /// <summary>How the strings are tuned without the capo: by the staff's details, or by a scordatura; null when the score does not say it of all six.</summary>
-    public Tuning? TuningOf()
-    {
-        if (_first is null) return null;
-        var details = _first.Elements("attributes").Elements("staff-details").Where(d => (d.Attribute("number")?.Value ?? _line.Staff) == _line.Staff).Elements("staff-tuning")
-            .Select(t => (String: Whole(t.Attribute("line")) is { } line ? Strings + 1 - line : 0, Midi: PitchOf(t)));
-        var accords = _first.Descendants("accord").Select(t => (String: Whole(t.Attribute("string")) ?? 0, Midi: PitchOf(t)));
-        return Tuned(details) ?? Tuned(accords);
-
-        static Tuning? Tuned(IEnumerable<(int String, int? Midi)> strings)
-        {
-            var open = new int?[Strings];
-            foreach (var (number, midi) in strings) if (number is >= 1 and <= Strings) open[Strings - number] = midi;
-            return Array.TrueForAll(open, m => m is >= 16 and <= 96) ? new Tuning([.. open.Select(m => m!.Value)]) : null;
-        }
-    }
-
-    private static int? Whole(XAttribute? attribute) => int.TryParse(attribute?.Value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
-
-    private static int? PitchOf(XElement tuning) =>
-        tuning.Element("tuning-step")?.Value.Trim() is { Length: 1 } step && "ABCDEFG".Contains(step[0]) && Whole(tuning.Element("tuning-octave")) is >= 0 and <= 8 and var octave
-            ? new Pitch(Note.Of(step[0], Math.Clamp(Whole(tuning.Element("tuning-alter")) ?? 0, -1, 1)), octave).Midi : null;
+    /// <summary>The part's capo; null where none is named.</summary>
+    public int? Capo => ScoreStrings.CapoOf(_part);
 
     /// <summary>What a measure has of figures, in a form that is the same for the same notes.</summary>
     public string Written(int measure) => measure < _notes.Count ? string.Join(' ', _notes[measure]) : "";
@@ -131,7 +110,7 @@ internal sealed class FigureReader
         double position = 0, last = 0;
         foreach (var item in measure.Elements())
         {
-            var duration = double.TryParse(item.Element("duration")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && value is > 0 and < LargestValue ? value : 0;
+            var duration = Math.Max(0, Value(item, "duration"));
             switch (item.Name.LocalName)
             {
                 case "backup": position = Math.Max(0, position - duration); break;
@@ -141,19 +120,18 @@ internal sealed class FigureReader
                     if (item.Element("chord") is null) (last, position) = (position, position + duration);
                     if (LineOf(item) != _line || duration <= 0 || PlaceOf(item) is not { } where) break;
                     if (!struck.TryGetValue(at, out var here)) struck[at] = here = [];
-                    if (here.Count < Strings) here.Add((duration, where, item));
+                    if (here.Count < ScoreStrings.Guitar) here.Add((duration, where, item));
                     break;
             }
         }
-        double Beats(double d) => d * NoteValues.Quarter / divisions / NoteValues.OfBeat(meter);
         // As fine as a line of a chart can be written.
         var grain = meter.Beats > 4 ? 12 : 24;
-        double Rounded(double beats) => Math.Round(beats * grain) / grain;
+        double Rounded(double d) => Math.Round(Beats(d, divisions, meter) * grain) / grain;
         var notes = new List<Read>();
         foreach (var (at, here) in struck)
         {
             var (duration, where, note) = here.MaxBy(n => n.Where.String);
-            var (from, to) = (Rounded(Beats(at)), Math.Min(meter.Beats, Rounded(Beats(at + duration))));
+            var (from, to) = (Rounded(at), Math.Min(meter.Beats, Rounded(at + duration)));
             if (to - from < Hair || from > meter.Beats - Hair) continue;
             if (notes.Count > 0 && notes[^1].At + notes[^1].Beats > from) notes[^1] = notes[^1] with { Beats = from - notes[^1].At };
             var isTied = Ties(note).Contains("stop");
@@ -179,7 +157,7 @@ internal sealed class FigureReader
 
     private static int BentBy(XElement note) => note.Elements("notations").Elements("technical").Elements("bend")
         .Where(b => b.Element("pre-bend") is null && b.Element("release") is null)
-        .Select(b => double.TryParse(b.Element("bend-alter")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var alter) ? (int)Math.Round(alter) : 0).FirstOrDefault(a => a is >= 1 and <= 4);
+        .Select(b => (int)Math.Round(Value(b, "bend-alter"))).FirstOrDefault(a => a is >= 1 and <= 4);
 
     /// <summary>A note with its pitch; one that is bent becomes two, the second where the bend arrives.</summary>
     private static IEnumerable<FigureNote> Sounding(Read note, Tuning strings, Key key)

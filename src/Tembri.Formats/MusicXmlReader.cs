@@ -4,12 +4,13 @@ using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
+using static Tembri.Formats.ScoreXml;
 
 namespace Tembri.Formats;
 
 /// <summary>Reads chords, form, words and tune from MusicXML, partwise, any version up to 4.0.</summary>
 /// <remarks>Nothing outside the file is ever fetched and no entities are expanded. What cannot be read is listed, the rest is kept.</remarks>
-internal sealed class MusicXmlReader
+internal sealed partial class MusicXmlReader
 {
     private const int DeepestElement = 60;
     private const int MostNodes = 400_000;       // elements and attributes; a long piano score has about 100,000
@@ -28,6 +29,7 @@ internal sealed class MusicXmlReader
     private Key? _laterKey;
     private int _capo;
     private FigureReader? _figures;
+    private Core.Fretboard.Tuning? _tuning;
 
     /// <summary>How much higher a part sounds than it is written.</summary>
     private readonly record struct Moved(int Semitones, int? Steps)
@@ -72,6 +74,13 @@ internal sealed class MusicXmlReader
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
         if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
         _figures = FigureReader.Of(parts, _measures);
+        _capo = ScoreStrings.CapoOf(chords) ?? _figures?.Capo ?? 0;
+        _tuning = _figures?.Tuning ?? parts.Select(p => ScoreStrings.TuningOf(p)).FirstOrDefault(t => t is not null);
+        if (_tuning is not null && !ScoreStrings.IsGuitars(_tuning))
+        {
+            _problems.Add(1, 1, $"The strings of this score are tuned to {_tuning.Name}, which is no guitar's; chords, words and tune are read, what it writes with strings and frets is left out.");
+            (_tuning, _figures) = (null, null);
+        }
         var chart = ToChart(root);
         return new ChartReading(chart, _problems.ToList());
     }
@@ -79,7 +88,7 @@ internal sealed class MusicXmlReader
     private void AddTune(XElement part)
     {
         (_divisions, var at) = (1, 0);
-        var keep = (_meter, _key, _keyGiven, _transpose, _capo, _laterKey);
+        var keep = (_meter, _key, _keyGiven, _transpose, _laterKey);
         (_transpose, _first) = (default, default);
         foreach (var measure in part.Elements("measure"))
         {
@@ -88,7 +97,7 @@ internal sealed class MusicXmlReader
             ReadNotes(measure, _measures[at++], tune: true, chords: false);
         }
         _tuneTranspose = _first;
-        (_meter, _key, _keyGiven, _transpose, _capo, _laterKey) = keep;
+        (_meter, _key, _keyGiven, _transpose, _laterKey) = keep;
     }
 
     private void ReadMeasure(XElement element, bool readTune)
@@ -139,14 +148,7 @@ internal sealed class MusicXmlReader
         measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
     }
 
-    private static double Value(XElement element, string name) =>
-        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && Math.Abs(value) < LargestValue ? value : 0;
-
-    private const double LargestValue = 1e7;   // divisions: more than any measure has
-
-    private static int? Whole(string? text) => int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
-
-    private double Beats(double divisions, Meter meter) => divisions * NoteValues.Quarter / Math.Max(1, _divisions) / NoteValues.OfBeat(meter);
+    private double Beats(double divisions, Meter meter) => ScoreXml.Beats(divisions, _divisions, meter);
 
     private void ReadAttributes(XElement attributes)
     {
@@ -162,7 +164,6 @@ internal sealed class MusicXmlReader
             var minor = key.Element("mode") is { } mode ? mode.Value.Trim() == "minor" : (_laterKey ?? _key).IsMinor;
             ReadKey(key, new Key(new Note(fifths + (minor ? 3 : 0)), minor));
         }
-        if (Whole(attributes.Element("staff-details")?.Element("capo")?.Value) is >= 0 and <= 11 and var capo && _atStart) _capo = capo;
         if (attributes.Element("transpose") is { } transpose)
         {
             var octaves = Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
@@ -181,80 +182,6 @@ internal sealed class MusicXmlReader
         _laterKey = key;
     }
 
-    private void ReadDirection(XElement direction, ScoreMeasure measure)
-    {
-        // What the sound says is sure; words and signs are asked only where it says nothing.
-        var sure = direction.Elements("sound").Select(JumpOf).Aggregate(ScoreJump.None, (all, j) => all | j);
-        measure.Jumps |= sure;
-        foreach (var type in direction.Elements("direction-type").Elements())
-        {
-            var text = type.Value.Trim();
-            switch (type.Name.LocalName)
-            {
-                case "segno" when sure == 0: measure.Jumps |= ScoreJump.Segno; break;
-                case "coda" when sure == 0: measure.Jumps |= direction.Descendants("words").Select(w => JumpOf(w.Value)).FirstOrDefault(j => j != 0) is var beside and not 0 ? beside : ScoreJump.CodaSign; break;
-                case "rehearsal" when text.Length > 0: measure.Section = text; break;
-                case "words" when text.Length > 0: ReadWords(direction, measure, text, sure); break;
-                case "metronome" when _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute) && minute is > 0 and < LargestValue:
-                    var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
-                    _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
-                    break;
-            }
-        }
-        if (direction.Element("sound") is { } sound) ReadTempo(sound);
-    }
-
-    private static void ReadWords(XElement direction, ScoreMeasure measure, string text, ScoreJump sure)
-    {
-        if (JumpOf(text) is not 0 and var jump)
-        {
-            if (sure == 0 && !direction.Descendants("coda").Any()) measure.Jumps |= jump;
-            if (jump == ScoreJump.Coda) measure.Section ??= text;
-        }
-        else if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
-        else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
-        else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
-    }
-
-    /// <summary>What words ask for: "D.S. al Coda", "Da capo", "To Coda", "Fine".</summary>
-    private static ScoreJump JumpOf(string words)
-    {
-        var plain = string.Concat(words.Where(c => char.IsLetter(c) || c == ' ')).Trim().ToUpperInvariant();
-        if (plain is "FINE") return ScoreJump.Fine;
-        if (plain is "CODA") return ScoreJump.Coda;
-        if (plain is "TO CODA" or "AL CODA" or "DA CODA") return ScoreJump.ToCoda;
-        if (plain is "SEGNO") return ScoreJump.Segno;
-        if (plain is "DS" or "DAL SEGNO" || plain.StartsWith("DS AL ", StringComparison.Ordinal) || plain.StartsWith("DAL SEGNO AL ", StringComparison.Ordinal)) return ScoreJump.DalSegno;
-        return plain is "DC" or "DA CAPO" || plain.StartsWith("DC AL ", StringComparison.Ordinal) || plain.StartsWith("DA CAPO AL ", StringComparison.Ordinal) ? ScoreJump.DaCapo : ScoreJump.None;
-    }
-
-    private static ScoreJump JumpOf(XElement sound) =>
-        (sound.Attribute("segno") is null ? 0 : ScoreJump.Segno) | (sound.Attribute("dalsegno") is null ? 0 : ScoreJump.DalSegno) | (sound.Attribute("dacapo")?.Value == "yes" ? ScoreJump.DaCapo : 0)
-        | (sound.Attribute("fine") is null ? 0 : ScoreJump.Fine) | (sound.Attribute("tocoda") is null ? 0 : ScoreJump.ToCoda) | (sound.Attribute("coda") is null ? 0 : ScoreJump.Coda);
-
-    private void ReadTempo(XElement sound)
-    {
-        if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is > 0 and < LargestValue) _quarters = tempo;
-    }
-
-    private static void ReadBarline(XElement barline, ScoreMeasure measure)
-    {
-        if (barline.Element("ending") is { } ending)
-        {
-            if (ending.Attribute("type")?.Value is not "start") measure.EndingStops = true;
-            else if ((ending.Attribute("number")?.Value ?? "").Split(',', ' ').Select(Whole).OfType<int>().Where(n => n is >= 1 and <= ChartLimits.MostTimes).ToList() is { Count: > 0 } numbers) measure.EndingStart = numbers;
-        }
-        if (barline.Element("segno") is not null) measure.Jumps |= ScoreJump.Segno;
-        if (barline.Element("coda") is not null) measure.Jumps |= ScoreJump.CodaSign;
-        if (barline.Element("repeat") is not { } repeat) return;
-        if (repeat.Attribute("direction")?.Value == "forward") measure.RepeatFrom = true;
-        else
-        {
-            measure.RepeatTimes = Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, ChartLimits.MostTimes);
-            measure.RepeatsAfterJump = repeat.Attribute("after-jump")?.Value == "yes";
-        }
-    }
-
     private void ReadHarmony(XElement harmony, ScoreMeasure measure, double position)
     {
         // An offset of one division back is a chord that comes pushed, before the beat it stands at.
@@ -266,7 +193,7 @@ internal sealed class MusicXmlReader
         var (line, column) = (((IXmlLineInfo)harmony).LineNumber, ((IXmlLineInfo)harmony).LinePosition);
         Slot Make(string symbol, Chord? chord) => new(symbol, chord, 0, "", line, column) { IsEarly = early };
         if (kind?.Value.Trim() == "none") { measure.Chords.Add((at, Make("N.C.", null))); return; }
-        var root = NoteOf(harmony.Element("root"), "root");
+        var root = NoteOf(harmony.Element("root"), "root-");
         if (root is null)
         {
             Problem(harmony, "This chord symbol has no root; numbers and functions are not read. Write it as a letter.");
@@ -276,7 +203,7 @@ internal sealed class MusicXmlReader
         var degrees = harmony.Elements("degree").Select(d => (
             Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0, Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
             .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
-        var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass"), text);
+        var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass-"), text);
         if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion) chord = ChordKinds.Inverted(chord, inversion);
         if (chord is not null) chord = chord.MoveFifths(FifthsSince);
         if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
@@ -300,14 +227,6 @@ internal sealed class MusicXmlReader
         return chord;
     }
 
-    private static Note? NoteOf(XElement? element, string part)
-    {
-        var letter = element?.Element(part + "-step")?.Value.Trim();
-        if (letter is not { Length: 1 } || !"ABCDEFG".Contains(letter[0])) return null;
-        var alter = Whole(element!.Element(part + "-alter")?.Value.Trim().Split('.')[0]) ?? 0;
-        return alter is >= -1 and <= 1 ? Note.Of(letter[0], alter) : null;
-    }
-
     private void ReadTuneNote(XElement note, ScoreMeasure measure, double start, double duration, ref bool tieOpen)
     {
         var at = Beats(start, measure.Meter);
@@ -320,13 +239,11 @@ internal sealed class MusicXmlReader
         }
         var isSlash = note.Element("notehead")?.Value is "slash" or "none";
         if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0) { tieOpen = false; return; }
-        var letter = pitch.Element("step")?.Value.Trim();
-        if (letter is not { Length: 1 } || !"ABCDEFG".Contains(letter[0]) || Whole(pitch.Element("octave")?.Value) is not (>= -1 and <= 9 and var octave)) return;
-        var alter = Math.Clamp(Whole(pitch.Element("alter")?.Value.Trim().Split('.')[0]) ?? 0, -1, 1);
+        if (PitchOf(pitch) is not { } sung) return;
         var beats = Beats(duration, measure.Meter);
         var stops = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "stop");
         if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6) measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
-        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(new Pitch(Note.Of(letter[0], alter), octave).Move(FifthsSince, _transpose.Semitones - _first.Semitones), at, beats));
+        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(sung.Move(FifthsSince, _transpose.Semitones - _first.Semitones), at, beats));
         tieOpen = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "start");
     }
 
@@ -363,7 +280,7 @@ internal sealed class MusicXmlReader
         // Written for a capo or a tuned guitar: what sounds is moved.
         if (chordsMove) chart = ChartTransposer.Move(chart, target, semitones);
         if (_capo > 0) chart = chart with { RecordCapo = _capo };
-        if (_figures?.TuningOf() is { } tuning && fields.All(f => f.Name != "tuning"))
+        if (_tuning is { } tuning && fields.All(f => f.Name != "tuning"))
         {
             var (strings, shift) = tuning.Apart();
             chart = chart with { Strings = strings, TuningShift = shift };

@@ -331,4 +331,55 @@ public sealed class MusicXmlTests
         Check(bytes);
         Assert.Equal(["p", "f", "mf", "f"], XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("dynamics").Select(d => d.Elements().Single().Name.LocalName));
     }
+
+    private static string Fretted(int number, int fret, int duration) =>
+        $"<note><pitch><step>C</step><octave>4</octave></pitch><duration>{duration}</duration><voice>1</voice><notations><technical><string>{number}</string><fret>{fret}</fret></technical></notations></note>";
+
+    private static ChartReading ReadParts(params string[] parts) => ChartFiles.Read($"""
+        <?xml version="1.0"?>
+        <score-partwise version="4.0"><part-list>{string.Concat(parts.Select((_, i) => $"<score-part id=\"P{i}\"><part-name>Part {i}</part-name></score-part>"))}</part-list>{string.Concat(parts.Select((p, i) => $"<part id=\"P{i}\">{p}</part>"))}</score-partwise>
+        """.Trim()).Reading;
+
+    private static string BeginWith(string details) => $"<attributes><divisions>4</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{details}</attributes>";
+
+    private static string StaffTuning(params string[] open) => string.Concat(open.Select((o, i) => $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></staff-tuning>"));
+
+    [Fact]
+    public void A_bass_is_no_guitar_and_the_capo_is_found_wherever_the_guitars_staff_says_it()
+    {
+        var song = $"<measure number=\"1\">{BeginWith("")}{Harmony("C", "major")}<note><rest/><duration>16</duration></note></measure>";
+        var bass = $"<measure number=\"1\">{BeginWith($"<staff-details><staff-lines>4</staff-lines>{StaffTuning("E1", "A1", "D2", "G2")}</staff-details>")}{string.Concat(Enumerable.Range(0, 8).Select(i => Fretted(1 + i % 4, i % 5, 2)))}</measure>";
+        var guitar = $"<measure number=\"1\">{BeginWith($"<staves>2</staves><staff-details number=\"1\"><staff-lines>5</staff-lines></staff-details><staff-details number=\"2\"><staff-lines>6</staff-lines><capo>3</capo></staff-details>")}{Fretted(5, 3, 8)}{Fretted(2, 1, 8)}</measure>";
+        var (chart, problems) = ReadParts(song, bass, guitar);
+        Assert.Empty(problems);
+        Assert.Equal((3, "standard"), (chart.RecordCapo, chart.Strings.Name));
+        Assert.Equal("figure: | 5/3 2/1 |", FigureText.Write(Assert.Single(chart.Sections[0].Figures), chart.Sections[0].Bars));
+        // With the capo at 3 string 5 at 3 sounds E♭3, string 2 at 1 sounds E♭4.
+        Assert.Equal([51, 63], chart.Sections[0].Figures[0].Notes.Select(n => n.Pitch.Midi));
+        Assert.Empty(ReadParts(song, bass).Chart.Sections[0].Figures);
+    }
+
+    [Fact]
+    public void A_tuning_is_read_without_frets_and_one_that_no_guitar_has_is_said()
+    {
+        static string Accords(params string[] open) => $"<direction><direction-type><scordatura>{string.Concat(open.Select((o, i) => $"<accord string=\"{6 - i}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></accord>"))}</scordatura></direction-type></direction>";
+        static string Song(string strings, string notes) => $"<measure number=\"1\">{BeginWith("")}{strings}{Harmony("D", "major")}{notes}</measure>";
+        const string Rest = "<note><rest/><duration>16</duration></note>";
+        Assert.Equal(("D-A-D-G-A-D", 0), ReadParts(Song(Accords("D2", "A2", "D3", "G3", "A3", "D4"), Rest)).Chart is var chart ? (chart.Strings.Name, chart.TuningShift) : default);
+        // Five of six is not a tuning; the guitar stays as it is.
+        Assert.Equal("standard", ReadParts(Song(Accords("D2", "A2", "D3", "G3", "A3"), Rest)).Chart.Strings.Name);
+        var (low, problems) = ReadParts(Song(Accords("B0", "E1", "A1", "D2", "G2", "C3"), Fretted(6, 3, 16)));
+        Assert.Contains("no guitar", Assert.Single(problems).Message, StringComparison.Ordinal);
+        Assert.Equal("standard", low.Strings.Name);
+        Assert.Empty(low.Sections[0].Figures);
+        Assert.Equal("D", low.Played().Single().Chord!.Name);
+    }
+
+    [Fact]
+    public void A_note_altered_twice_is_the_note_that_sounds()
+    {
+        var (chart, problems) = Read($"<measure number=\"1\">{BeginWith("")}{Harmony("D", "major")}<note><pitch><step>F</step><alter>2</alter><octave>4</octave></pitch><duration>8</duration></note><note><pitch><step>B</step><alter>-2</alter><octave>3</octave></pitch><duration>8</duration></note></measure>");
+        Assert.Empty(problems);
+        Assert.Equal([67, 57], chart.Sections[0].Bars[0].Melody.Select(n => n.Pitch.Midi));
+    }
 }

@@ -313,6 +313,9 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.Contains("taken in another tuning (the song’s)", there.QuerySelector("main")!.TextContent, StringComparison.Ordinal);
         Assert.Empty(there.QuerySelectorAll("[data-cell] .lock"));
         Assert.Contains("It rests: it was written for the song’s tuning", there.QuerySelector("table.parts")!.TextContent, StringComparison.Ordinal);
+        // A shape of this tuning would sound something else in every other song.
+        var wide = await Visitor.Read(await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "4"), ("chord", "0"), ("capo", sent["capo"]), ("frets", "0,0,0,-1,-1,-1"), ("fingers", "0,0,0,0,0,0"), ("scope", "Studio")));
+        Assert.Contains("a shape of standard tuning", wide.Body!.TextContent, StringComparison.Ordinal);
         Assert.Contains("kept by you", (await visitor.PageAsync(places)).QuerySelector("form[action$='handler=Place']")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("open D", (await visitor.PageAsync(ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal))).QuerySelector("main")!.TextContent, StringComparison.Ordinal);
         Assert.Equal(System.Net.HttpStatusCode.Redirect, (await visitor.PostAsync(ladder, $"{ladder}?handler=Undo", ("revision", sent["revision"] is var r ? (int.Parse(r, System.Globalization.CultureInfo.InvariantCulture) + 1).ToString(System.Globalization.CultureInfo.InvariantCulture) : ""))).StatusCode);

@@ -50,6 +50,7 @@ internal sealed partial class LadderModel
         {
             if (!ChordExists(rung, chord) || LadderDecisions.FingeringOf(frets, fingers, Open) is not { } taken)
                 return Task.FromResult<string?>("That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.");
+            if (scope is WishScope.Student or WishScope.Studio && !HoldsInEverySong) return Task.FromResult<string?>("What holds in every song is a shape of standard tuning; in this tuning it sounds this chord, there another. Take it for this song.");
             LadderDecisions.Take(decision, Open, rung, chord, taken, scope);
             decision.What = $"{ChordName(chord)} as {taken.Shape} on rung {Rung(rung).Limits.Label}{ScopeWords(scope)}";
             return Done;
@@ -74,9 +75,13 @@ internal sealed partial class LadderModel
             return Done;
         });
 
+    /// <summary>True where shapes of every song are played, and can be taken: in standard tuning.</summary>
+    public bool HoldsInEverySong => Ladder.Chart.Strings.Equals(Tuning.Standard);
+
     /// <summary>The grip that is played in every song and holds a chord on a rung; null when the shape was taken here, or not at all.</summary>
     public (OwnGrip Grip, bool ForStudio)? WiderGrip(int rung, int chord)
     {
+        if (!HoldsInEverySong) return null;
         var (name, height) = (Ladder.Flow.Chords[chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey).Name, Rung(rung).Limits.Height);
         bool Holds(OwnGrip g) => g.Always && g.Chord == name && g.Rungs.Holds(height);
         if (Open.StudentWishes.Grips.FirstOrDefault(Holds) is { } own) return (own, false);

@@ -90,7 +90,6 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         if (Others is not [{ } best, ..]) return "";
         if (!best.Pays) return $"No other tuning makes it lighter by more than the tuning itself costs; {best.Tuning.Name} comes nearest.";
         var now = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
-        string Weighs(Place p) => p.Rungs[Ladder.IndexOf(Rung)] is { } rung ? rung.Load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
         var barres = best.Place.Barres == now.Barres ? $"{Barres(now.Barres)} as now" : $"{Barres(best.Place.Barres)} instead of {now.Barres}";
         return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
     }
@@ -109,11 +108,11 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     /// <summary>The rung the reason speaks of: the one to work on.</summary>
     public int Rung => Graded.WorkingRung ?? Ladder.Rungs[Ladder.Rungs.Count / 2].Number;
 
+    private string Weighs(Place place) => place.Rungs[Ladder.IndexOf(Rung)] is { } rung ? rung.Load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
+
     private string SayWhy()
     {
         var best = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
-        double? Load(Place p) => p.Rungs[Ladder.IndexOf(Rung)]?.Load;
-        string Weighs(Place p) => Load(p) is { } load ? load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
         if (Ladder.Places.Count == 1) return $"Without a capo, as you chose: {best.ShapeKey} shapes, {Barres(best.Barres)}.";
         if (best.Capo == 0)
         {
