@@ -43,12 +43,14 @@ internal sealed class FigureReader
     /// <param name="parts">The parts.</param>
     /// <param name="measures">The measures as they were read, for their meters.</param>
     public static FigureReader? Of(IEnumerable<XElement> parts, IReadOnlyList<ScoreMeasure> measures) => parts
+        .Where(part => !part.Descendants("lyric").Any())   // what is sung is the tune, whatever strings it is written for
         .Select(part => (Part: part, Lines: part.Elements("measure").Elements("note").Where(n => PlaceOf(n) is not null).GroupBy(LineOf).Where(g => ScoreStrings.MayBeGuitar(part, g.Key.Staff)).Select(g => (Line: g.Key, Count: g.Count())).ToList()))
         .Where(p => p.Lines.Count > 0).OrderByDescending(p => p.Lines.Max(l => l.Count)).Select(p => new FigureReader(p.Part, p.Lines.MaxBy(l => l.Count).Line, measures)).FirstOrDefault();
 
     private static (string Staff, string Voice) LineOf(XElement note) => (note.Element("staff")?.Value.Trim() ?? "1", note.Element("voice")?.Value.Trim() ?? "1");
 
-    private static StringFret? PlaceOf(XElement note) =>
+    /// <summary>Where a note is played; null when it is not written for string and fret.</summary>
+    public static StringFret? PlaceOf(XElement note) =>
         note.Element("notations")?.Element("technical") is { } technical && Whole(technical.Element("string")?.Value) is >= 1 and <= ScoreStrings.Guitar and var number && Whole(technical.Element("fret")?.Value) is >= 0 and <= NeckGeometry.MostFrets and var fret
             ? new StringFret(ScoreStrings.Guitar - number, fret) : null;
 

@@ -28,6 +28,7 @@ internal sealed partial class MusicXmlReader
     private Moved _first;   // where the part begins; what comes later is told against it
     private Key? _laterKey;
     private int _capo;
+    private bool _isSung;
     private FigureReader? _figures;
     private Core.Fretboard.Tuning? _tuning;
 
@@ -69,6 +70,7 @@ internal sealed partial class MusicXmlReader
         if (parts.Count == 0) throw new FormatException("This MusicXML has no part.");
         var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
         var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
+        _isSung = tune.Descendants("lyric").Any();
         foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
         _transpose = _tuneTranspose = _first;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
@@ -138,6 +140,8 @@ internal sealed partial class MusicXmlReader
                     if (!isChord) (last, position) = (position, position + duration);
                     measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
                     if (!tune || isChord || item.Element("grace") is not null) break;
+                    // A riff is no tune.
+                    if (!_isSung && FigureReader.PlaceOf(item) is not null) break;
                     var own = item.Element("voice")?.Value ?? "1";
                     if (voice.Length == 0) voice = own;
                     if (own != voice) break;

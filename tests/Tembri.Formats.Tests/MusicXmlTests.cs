@@ -357,6 +357,11 @@ public sealed class MusicXmlTests
         // With the capo at 3 string 5 at 3 sounds E♭3, string 2 at 1 sounds E♭4.
         Assert.Equal([51, 63], chart.Sections[0].Figures[0].Notes.Select(n => n.Pitch.Midi));
         Assert.Empty(ReadParts(song, bass).Chart.Sections[0].Figures);
+        // A riff is no tune, and a tune that somebody sings is no riff, though its strings are written below it.
+        Assert.Empty(ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}", StringComparison.Ordinal)).Chart.Sections[0].Bars[0].Melody);
+        var sung = ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}", StringComparison.Ordinal).Replace("</note>", "<lyric><text>la</text></lyric></note>", StringComparison.Ordinal)).Chart.Sections[0];
+        Assert.Empty(sung.Figures);
+        Assert.Equal(2, sung.Bars[0].Melody.Count);
     }
 
     [Fact]

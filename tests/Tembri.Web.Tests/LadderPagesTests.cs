@@ -305,6 +305,7 @@ public sealed class LadderPagesTests(TembriHost host)
         // Looked at and played in: the ladder says so, what was taken in standard tuning rests and says where, and goes on when the step is taken back.
         var opened = await visitor.PageAsync($"{places}?tuning=0&strings=open%20D");
         Assert.Contains("open D", opened.QuerySelector("form h2")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal("open D", opened.QuerySelector("nav.heard [aria-current]")!.TextContent);
         var sent = opened.QuerySelectorAll("form[action$='handler=Place'] input[type=hidden]").ToDictionary(i => i.GetAttribute("name")!, i => i.GetAttribute("value")!);
         Assert.Equal("open D", sent["strings"]);
         Assert.Equal(System.Net.HttpStatusCode.Redirect, (await visitor.PostAsync(ladder, $"{ladder}?handler=Place", ("capo", sent["capo"]), ("tuning", sent["tuning"]), ("strings", "open D"), ("revision", sent["revision"]))).StatusCode);

@@ -94,6 +94,14 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
     }
 
+    /// <summary>One of the ways to tune the whole guitar, in the tuning of its strings that is looked at.</summary>
+    public string ShiftWords(int shift)
+    {
+        var (record, isStandard) = (Open.Reading.Chart, Strings.Equals(Tuning.Standard));
+        var words = isStandard ? TuningWords(shift) : shift == 0 ? Strings.Name : $"{Strings.Name}, {TuningWords(shift)}";
+        return shift == record.TuningShift && Strings.Equals(record.Strings) ? $"{words}, as the record" : words;
+    }
+
     public static string TuningWords(int tuning) => tuning switch
     {
         0 => "standard tuning",
