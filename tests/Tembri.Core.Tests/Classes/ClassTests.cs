@@ -1,6 +1,7 @@
 using CsCheck;
 using Tembri.Core.Charts;
 using Tembri.Core.Classes;
+using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Core.Tests.Ladders;
@@ -33,7 +34,9 @@ public sealed class ClassTests
     public void No_key_and_no_places_serve_the_worst_off_better_nor_then_all_together()
     {
         var rungs = Gen.Int[1, 5].Array[1, 3].Select(r => (IReadOnlyList<int>)[.. r.Distinct().Order()]);
-        Gen.Select(LadderTests.Songs, Gen.Select(LadderTests.Players, rungs).Array[1, 3], Gen.Int[0, 2], Gen.Int[50, 140]).Sample((chart, players, highest, tempo) =>
+        // A third of the guitars stand in a tuning of their own, some of them lower as a whole.
+        var guitars = Gen.Select(LadderTests.Players, Gen.Int[0, 3 * Tuning.Known.Count - 1], Gen.Int[-2, 0]).Select((player, which, lower) => which < Tuning.Known.Count ? player with { Strings = Tuning.Known[which].Tuning.Shift(lower) } : player);
+        Gen.Select(LadderTests.Songs, Gen.Select(guitars, rungs).Array[1, 3], Gen.Int[0, 2], Gen.Int[50, 140]).Sample((chart, players, highest, tempo) =>
         {
             chart = chart with { Tempo = tempo };
             var request = new ClassRequest { Chart = chart, Players = [.. players.Select((p, i) => new ClassPlayer($"{i}", p.Item1, p.Item2))], HighestCapo = highest, Tempo = tempo };
@@ -53,7 +56,12 @@ public sealed class ClassTests
                 Assert.Contains(part.Rung.Number, allowed);
                 Assert.Equal(Versions(chart, sheet.Semitones, player, highest).Single(v => v.Capo == part.Rung.Capo && v.Rung == part.Rung.Number).Fit.Value, part.Fit.Value, 1e-9);
                 // Under the capo the shapes sound in the one key.
-                Assert.Equal(sheet.Chart.Key.Tonic.PitchClass, (part.ShapeKey.Tonic.PitchClass + part.Rung.Capo + chart.TuningShift + 12) % 12);
+                Assert.Equal(sheet.Chart.Key.Tonic.PitchClass, (part.ShapeKey.Tonic.PitchClass + part.Rung.Capo + part.Ladder.Chart.TuningShift + 12) % 12);
+                if (player.Strings is { } own) Assert.Equal(own, part.Ladder.Chart.Strings.Shift(part.Ladder.Chart.TuningShift));
+                // And what a guitar sounds, as it stands, is in the chords of that key.
+                var strings = part.Ladder.Chart.Strings.Shift(part.Ladder.Chart.TuningShift + part.Rung.Capo);
+                foreach (var chord in part.Rung.Played.Where(c => c.Choice.Kind == Core.Substitutions.SubstitutionKind.None))
+                    Assert.Equal(0, chord.Choice.Fingering.Shape.PitchClassMask(strings) & ~chord.Sounding.PitchClassMask);
             }
         }, iter: 12, threads: 2);
     }
