@@ -64,7 +64,7 @@ internal static class Complaints
         return 0;
     }
 
-    private static string Name(Ladder l) => $"{l.Chart.Key} capo {l.Capo}";
+    private static string Name(Ladder l) => $"{l.Chart.Key} capo {l.Capo} ({string.Join(" ", l.Flow.Chords.Take(6))})";
 
     private static void Judge(StudentLadder graded, Player player, Tally tally)
     {
@@ -93,7 +93,7 @@ internal static class Complaints
                 {
                     var was = below.Chords[c.Index].Choice;
                     tally.Count("other fingers than on the rung below", was.Fingering.Shape.Equals(shape) && !was.SameAs(c.Choice), () => $"{was.Fingering} {Say()}");
-                    tally.Count("less close than on the rung below", c.Choice.Closeness.Value < was.Closeness.Value - 1e-9, () => $"{was.Fingering} {Say()}");
+                    tally.Count("less close than on the rung below", c.Choice.Closeness.Value < was.Closeness.Value - 1e-9, () => $"{Name(ladder)}: {was.Fingering} {Say()}");
                 }
                 if (!c.IsSecond) tally.Count("other fingers as the usual shape", c.Choice.Kind == SubstitutionKind.OtherFingering, Say);
                 if (!c.IsSecond) tally.Count("usual shape is never played", r.Flow.Beats[c.Index] <= 0, Say);

@@ -74,15 +74,23 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
         return [.. numbers.Distinct()];
     }
 
-    /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung, as long as something is left.</summary>
+    /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung. Where all that a rung has of its own is less close, it plays what the rung below has, if only for its few strings it would not.</summary>
     public int[] Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
     {
         var (open, list) = (Open(chord, limits), candidates[chord]);
         double LostBy(int v) => v < list.Count ? list.Lost[v] : Lost(At(chord, v));
-        if (below is not null && Lost(below) + Hair is var most) open = Between(open, v => LostBy(v) <= most);
+        if (below is not null && Lost(below) + Hair is var most)
+        {
+            if (open.Length > 0 && !Array.Exists(open, v => LostBy(v) <= most) && IsThinThere(chord, limits, below)) return [NumberOf(chord, below)];
+            open = Between(open, v => LostBy(v) <= most);
+        }
         if (above is not null && Lost(above) - Hair is var least) open = Between(open, v => LostBy(v) >= least);
         return open;
     }
+
+    /// <summary>True when a rung would play a shape of the rung below but for the number of its strings.</summary>
+    private bool IsThinThere(int chord, RungLimits limits, Candidate below) =>
+        !below.Locked && !below.Wanted && !limits.IsRecord && !Refuses(chord, limits, below) && Manners.Allowed(below, guards[chord]) && (limits with { FewestStrings = limits.FewestStringsAtNeed }).Allows(below);
 
     private const double Hair = 1e-7;   // percent
 

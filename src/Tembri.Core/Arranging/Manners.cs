@@ -50,7 +50,13 @@ internal static class Manners
             open = Keep(open, KeepsLine);
         }
         if (limits.WholeTriads && OpenTriadStrings(chord) is > 0 and var strings) open = Keep(open, v => IsWhole(list[v], strings));
-        if (chord.Bass is not null && limits.SlashBass || guard.StepwiseBass) open = Keep(open, v => !list[v].Closeness.WrongBass);
+        if (chord.Bass is not null && limits.SlashBass || guard.StepwiseBass)
+        {
+            bool HasBass(int v) => !list[v].Closeness.WrongBass;
+            bool HasBassBelow(int v) => HasBass(v) && list[v].Fingering.Shape.HighestStopped <= (limits.HighestFret ?? int.MaxValue);
+            if (guard.StepwiseBass && limits.FingersForLines is { } more && !Array.Exists(open, HasBassBelow) && Within(limits with { MostFingers = more }, HasBassBelow) is { Length: > 0 } kept) open = kept;
+            open = Keep(open, HasBass);
+        }
         if (limits.HighestFret is { } highest) open = Keep(open, v => list[v].Fingering.Shape.HighestStopped <= highest);
         if (open.Length > 0 || !limits.IsRecord) return open;
         // The record rung plays a chord that this hand cannot do in full as nearly as it can.

@@ -22,6 +22,7 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         if (!_bySound.TryGetValue(sounding, out var tones)) _bySound[sounding] = tones = OfTones(sounding);
         var value = tones.Value;
         if (IsMuddy(shape)) value -= W.Muddy;
+        if (!chord.IsMinor && (tones.Foreign & Tone(9)) != 0 && HasOneRoot(shape)) value -= W.SixthOverOneRoot;
         // A diminished seventh is the same over each of its tones.
         var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass && !(chord.IsDiminishedSeventh && chord.Bass is null && tones.Foreign == 0);
         if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch
@@ -78,6 +79,15 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         for (var s = bass + 1; s < shape.StringCount; s++)
             if (shape[s] >= 0) return Math.Abs(tuning.Strings[s] + shape[s] - tuning.Strings[bass] - shape[bass]) <= 2;
         return false;
+    }
+
+    /// <summary>True when a single string sounds the root.</summary>
+    private bool HasOneRoot(Shape shape)
+    {
+        var roots = 0;
+        for (var s = 0; s < shape.StringCount; s++)
+            if (shape[s] >= 0 && (tuning.Strings[s] + shape[s] + capo - chord.Root.PitchClass) % 12 == 0) roots++;
+        return roots == 1;
     }
 
     private bool IsThirdOfEleventh(Degree degree) =>

@@ -44,6 +44,9 @@ public sealed record ClosenessWeights
     /// <summary>A foreign sixth.</summary>
     public required double Sixth { get; init; }
 
+    /// <summary>More for a foreign sixth where the root sounds on one string alone.</summary>
+    public required double SixthOverOneRoot { get; init; }
+
     /// <summary>A foreign sixth in minor, where it makes another chord.</summary>
     public required double SixthInMinor { get; init; }
 

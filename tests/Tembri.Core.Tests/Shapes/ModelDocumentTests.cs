@@ -148,7 +148,9 @@ public sealed class ModelDocumentTests
         { "C", "E G C E", 1 - 0.06 },                 // another bass, with the record
         { "C/E", "C E G C", 1 - 0.10 },
         { "C", "C E G D", 1 - 0.08 },                 // an added ninth
-        { "C", "C E G A", 1 - 0.25 },                 // a sixth, which makes it the relative minor
+        { "C", "C G A C E", 1 - 0.25 },               // a sixth, which makes it the relative minor
+        { "C", "C E G A", 1 - 0.25 - 0.08 },          // and more so where the root sounds once
+        { "Cm", "C Eb G A C", 1 - 0.12 },             // but not in minor
         { "C", "C G C F", 27 / 53.0 + 0.6 * 26 / 53 },// a fourth where the third belongs: three fifths of it
         { "C", "C G C D", 27 / 53.0 + 0.6 * 26 / 53 },
         { "C", "C D G E", 1 - 0.08 - 0.06 },          // a ninth, and a step between the two lowest tones
@@ -188,7 +190,7 @@ public sealed class ModelDocumentTests
             var floor = strings.Count == 0 ? 36 : strings[^1] + 1;
             strings.Add(floor + ((pitch - floor) % 12 + 12) % 12);
         }
-        Assert.Equal(closeness, Closeness.Of(Shape.Parse("0000"), Chord.Parse(chord), new Tuning(strings), fullest: 4).Value, 9);
+        Assert.Equal(closeness, Closeness.Of(Shape.Parse(new string('0', strings.Count)), Chord.Parse(chord), new Tuning(strings), fullest: 4).Value, 9);
     }
 
     [Theory]
