@@ -51,18 +51,23 @@ function places(text, isData) {
   return found;
 }
 
+/** Numbers that were learnt from data are no rules: bench/ holds them against the data. */
+const isLearnt = file => file === "finger-habits.data.json";
+
 const folder = mkdtempSync(join(tmpdir(), "tembri-mutants-"));
 process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => process.exit(1));
 execFileSync("git", ["clone", "-q", root, folder]);
 const project = join(folder, "tests/Tembri.Core.Tests");
 const build = () => spawnSync("dotnet", ["build", "-c", "Release", "-v", "q", "--nologo", project], { encoding: "utf8" }).status === 0;
-const test = () => spawnSync("dotnet", [join(project, "bin/Release/net10.0/Tembri.Core.Tests.dll")], { encoding: "utf8", timeout: 600_000 }).status === 0;
-if (!build() || !test()) throw new Error("The tests do not pass before anything is broken.");
+/** Runs the tests until the first that fails: those of a room alone, or all of Core. */
+const test = room => spawnSync("dotnet", [join(project, "bin/Release/net10.0/Tembri.Core.Tests.dll"), "--stop-on-fail", "on", ...room ? ["--filter-namespace", `Tembri.Core.Tests.${room}`] : []], { encoding: "utf8", timeout: 600_000 }).status;
+const passed = 0, nothingThere = 8;   // what the test platform ends with
+if (!build() || test() !== passed) throw new Error("The tests do not pass before anything is broken.");
 
-const all = rooms.flatMap(room => readdirSync(join(folder, "src/Tembri.Core", room)).filter(f => /\.(cs|data\.json)$/.test(f)).flatMap(f => {
+const all = rooms.flatMap(room => readdirSync(join(folder, "src/Tembri.Core", room)).filter(f => /\.(cs|data\.json)$/.test(f) && !isLearnt(f)).flatMap(f => {
   const file = join(folder, "src/Tembri.Core", room, f);
-  return places(readFileSync(file, "utf8"), f.endsWith(".json")).map(p => ({ ...p, file, name: `${room}/${f}` }));
+  return places(readFileSync(file, "utf8"), f.endsWith(".json")).map(p => ({ ...p, file, room, name: `${room}/${f}` }));
 }));
 console.log(`${all.length} places in ${rooms.join(", ")}; ${count} of them broken one at a time.`);
 let [killed, survived] = [0, 0];
@@ -73,7 +78,8 @@ while (killed + survived < count) {
   writeFileSync(place.file, text.slice(0, place.at) + place.instead + text.slice(place.at + place.length));
   // What does not compile is no rule that could be broken.
   if (build()) {
-    const noticed = !test();
+    // Most breaks fail in their own room, in seconds.
+    const noticed = ![passed, nothingThere].includes(test(place.room)) || test() !== passed;
     if (noticed) killed++;
     else survived++;
     console.log(`${noticed ? "noticed " : "SURVIVED"}  ${place.name}: ${text.slice(place.at, place.at + place.length).trim()} → ${place.instead.trim()}   ${place.line}`);

@@ -37,8 +37,8 @@ public sealed class TooBusyException(string message, TimeSpan comeBack) : Except
 
 /// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages, one for recordings, and one for what nobody waits for, so that none holds up another.</summary>
 /// <remarks>
-/// Work has a deadline and ends when its request does. The threads of the other lanes step back behind those that serve pages: on Linux they are nicer
-/// (setpriority(2) acts on one thread there); elsewhere they merely are few.
+/// Work has a deadline and ends when its request does. The threads of the lanes step back behind those that answer requests, so that a page which is soon done need not wait for a ladder,
+/// and those of the other lanes behind those of pages: on Linux they are nicer (setpriority(2) acts on one thread there); elsewhere they merely are few.
 /// </remarks>
 internal sealed class ComputeLanes : IDisposable
 {
@@ -51,10 +51,10 @@ internal sealed class ComputeLanes : IDisposable
     {
         var o = options.Value;
         var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
-        _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, stepsBack: true);
-        _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, stepsBack: false);
-        _hearing = new Lane("hearing", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.HearingSeconds), threadsEach: 1, stepsBack: true);
-        _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds), threadsEach: 1, stepsBack: true);
+        _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, nicer: 4);
+        _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, nicer: 2);
+        _hearing = new Lane("hearing", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.HearingSeconds), threadsEach: 1, nicer: 4);
+        _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds), threadsEach: 1, nicer: 4);
     }
 
     /// <summary>Computes for the HTTP API.</summary>
@@ -83,17 +83,17 @@ internal sealed class ComputeLanes : IDisposable
 
     private sealed class Lane : IDisposable
     {
-        private const int Nicer = 4;
         private readonly BlockingCollection<Action> _turns;
         private readonly TimeSpan _longest;
         private readonly int _threadsEach;
         private readonly string _name;
+        private int _running;
 
-        public Lane(string name, int threads, int waiting, TimeSpan longest, int threadsEach, bool stepsBack)
+        public Lane(string name, int threads, int waiting, TimeSpan longest, int threadsEach, int nicer)
         {
             (_name, _turns, _longest, _threadsEach) = (name, new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
             for (var i = 0; i < threads; i++)
-                new Thread(() => Serve(stepsBack)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
+                new Thread(() => Serve(nicer)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
         }
 
         public async Task<T> RunAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving)
@@ -102,16 +102,19 @@ internal sealed class ComputeLanes : IDisposable
             using var deadline = new CancellationTokenSource(_longest);
             using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, deadline.Token);
             var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
-            // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may have all cores.
-            var limits = new WorkLimits(end.Token, _threadsEach);
             void Turn()
             {
+                // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may have all cores, as long as nobody else waits:
+                // what a computation takes beside its own thread are threads of the pool, which the requests live on.
+                var alone = Interlocked.Increment(ref _running) == 1 && _turns.Count == 0;
+                var limits = new WorkLimits(end.Token, alone ? _threadsEach : 1);
                 try
                 {
                     limits.Cancel.ThrowIfCancellationRequested();
                     done.TrySetResult(work(limits));
                 }
                 catch (Exception e) { done.TrySetException(e); }
+                finally { Interlocked.Decrement(ref _running); }
             }
             if (!_turns.TryAdd(Turn))
             {
@@ -128,9 +131,9 @@ internal sealed class ComputeLanes : IDisposable
             finally { Measures.Computed(_name, Stopwatch.GetElapsedTime(began)); }
         }
 
-        private void Serve(bool stepsBack)
+        private void Serve(int nicer)
         {
-            if (stepsBack && OperatingSystem.IsLinux()) SetPriority(0, 0, Nicer);
+            if (OperatingSystem.IsLinux()) SetPriority(0, 0, nicer);
             foreach (var turn in _turns.GetConsumingEnumerable()) turn();
         }
 
