@@ -101,13 +101,14 @@ internal sealed class ComputeLanes : IDisposable
             var began = Stopwatch.GetTimestamp();
             using var deadline = new CancellationTokenSource(_longest);
             using var end = CancellationTokenSource.CreateLinkedTokenSource(leaving, deadline.Token);
+            var over = end.Token;   // a turn may come when all of this is gone
             var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
             void Turn()
             {
                 // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may have all cores, as long as nobody else waits:
                 // what a computation takes beside its own thread are threads of the pool, which the requests live on.
                 var alone = Interlocked.Increment(ref _running) == 1 && _turns.Count == 0;
-                var limits = new WorkLimits(end.Token, alone ? _threadsEach : 1);
+                var limits = new WorkLimits(over, alone ? _threadsEach : 1);
                 try
                 {
                     limits.Cancel.ThrowIfCancellationRequested();
@@ -122,7 +123,7 @@ internal sealed class ComputeLanes : IDisposable
                 throw new TooBusyException("Very many ask for work at this moment. Try again shortly.", TimeSpan.FromSeconds(2));
             }
             // Who waits too long in the line is told so then, not when the line has moved on.
-            try { return await done.Task.WaitAsync(end.Token); }
+            try { return await done.Task.WaitAsync(over); }
             catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
             {
                 Measures.Refused(_name, "late");
