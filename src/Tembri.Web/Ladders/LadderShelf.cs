@@ -12,8 +12,8 @@ namespace Tembri.Web.Ladders;
 /// <summary>Ladders and outlines already made, by the stamp of everything they were made of. Only a saving of work: losing it changes nothing.</summary>
 internal sealed class LadderShelf
 {
-    private const long MostLadderBytes = 72_000_000;
-    private const long MostOutlineBytes = 32_000_000;
+    private const long MostLadderBytes = 60_000_000;
+    private const long MostOutlineBytes = 26_000_000;
     private const long MostHandBytes = 8_000_000;
     private const int UsualLadderBytes = 80_000;
     private const int UsualOutlineBytes = 2_500;

@@ -14,7 +14,7 @@ internal sealed class Housekeeping(TimeProvider clock, ResultCache results, Ladd
 {
     private const long WorthLooking = 100_000_000;   // bytes made since the last look
     private const long Small = 220_000_000;          // bytes of heap below which nobody minds
-    private const long Roomy = 320_000_000;          // bytes of heap from which on packing is worth a moment's stop
+    private const long Roomy = 240_000_000;          // bytes of heap from which on packing is worth a moment's stop
     private const long Still = 3_000_000;            // bytes that clocks, the queue and measures make between two looks while nobody asks for anything
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(5);
     private static readonly int LooksAMinute = (int)(TimeSpan.FromMinutes(1) / Every);
