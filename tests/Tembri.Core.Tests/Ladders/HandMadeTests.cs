@@ -66,7 +66,7 @@ public sealed class HandMadeTests
     [Fact]
     public void What_is_heavier_or_poorer_is_told_bar_by_bar()
     {
-        var heavy = new FingeringFinder(new Fretboard.NeckGeometry(Song.Kind.Guitar, 0), Song.Kind.Hand, Song.Kind.Thumb).Best(Shape.Parse("355433"))!;
+        var heavy = new FingeringFinder(new Core.Fretboard.NeckGeometry(Song.Kind.Guitar, 0), Song.Kind.Hand, Song.Kind.Thumb).Best(Shape.Parse("355433"))!;
         var made = Made(Its, Song, ChartReader.Read("key: G\n| G | Bb | C | D7 | G | Em | C | D7 |").Chart, 0, new Dictionary<string, Fingering> { ["G"] = heavy });
         Assert.Equal([0, 4], made.Bars.Where(b => b.IsHeavier && b.Bar is 0 or 4).Select(b => b.Bar));
         Assert.True(made.Bars[1].IsPoorer && made.Bars[1].Closeness < 0.6);

@@ -280,7 +280,7 @@ public sealed class WishTests
     [Fact]
     public void A_shape_out_of_reach_names_the_fingers_and_how_far_they_would_be()
     {
-        var (neck, hand) = (new Fretboard.NeckGeometry(Fretboard.Guitar.Steel, 0), Hand.Medium);
+        var (neck, hand) = (new Core.Fretboard.NeckGeometry(Core.Fretboard.Guitar.Steel, 0), Hand.Medium);
         foreach (var shape in new[] { "1xx8xx", "17xxxx", "2x0009" }.Select(Shape.Parse))
         {
             Assert.Null(new FingeringFinder(neck, hand, false).Best(shape));
