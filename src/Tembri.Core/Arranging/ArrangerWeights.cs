@@ -35,6 +35,9 @@ public sealed record ArrangerWeights
     /// <summary>Share of a change's sound that is lost when both chords are played by one and the same shape.</summary>
     public required double UnheardChange { get; init; }
 
+    /// <summary>The least weight of the sound with which an unheard change counts.</summary>
+    public required double UnheardWeight { get; init; }
+
     /// <summary>Share of its time that a passing chord keeps when it is left out: it still sounds on the record.</summary>
     public required double KeptOfLeftOut { get; init; }
 

@@ -60,7 +60,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
         var share = step.Count / changeCount;
         var slowness = kind.Pace.Slowness;
         var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
-        var unheard = IsHeard(chords[from.Chord], chords[to.Chord]) ? share * closenessWeight * 100 * W.UnheardChange : 0;
+        var unheard = IsHeard(chords[from.Chord], chords[to.Chord]) ? share * Math.Max(closenessWeight, W.UnheardWeight) * 100 * W.UnheardChange : 0;
         if (from.Tried is not { } left || to.Tried is not { } reached)
         {
             for (var i = 0; i < from.Values.Length; i++)

@@ -7,7 +7,7 @@ namespace Tembri.Web.Setup;
 /// <summary>Gives memory back that a burst of work left behind: arranging makes much that is soon forgotten, and the collector waits long before it looks at the old part of the heap.</summary>
 /// <remarks>
 /// A collection in the background stops nobody for more than a few milliseconds; it is asked for only while much was made since the last one.
-/// It leaves the heap full of holes, though, and a heap of holes grows. Packing it stops the process for a moment (a quarter of a second with 150 MB in use), so it is done once a minute at most, only while the heap is roomy,
+/// It leaves the heap full of holes, though, and a heap of holes grows. Packing it stops the process for a moment (a quarter of a second with 150 MB in use), so it is done twice a minute at most, only while the heap is roomy,
 /// and once more when nobody asked for anything for a minute. After ten such minutes what was kept to save work is let go too: whoever comes next waits a tenth of a second for it, once, and until then other programs have the room.
 /// </remarks>
 internal sealed class Housekeeping(TimeProvider clock, ResultCache results, LadderShelf shelf, ILogger<Housekeeping> log) : BackgroundService
@@ -32,7 +32,7 @@ internal sealed class Housekeeping(TimeProvider clock, ResultCache results, Ladd
             var heap = GC.GetGCMemoryInfo(GCKind.Any).TotalCommittedBytes;
             if (quiet == LooksTillForgotten) { results.Forget(); shelf.Forget(); }
             var isQuiet = quiet == LooksAMinute || quiet == LooksTillForgotten;
-            if (isQuiet || ++sincePacked > LooksAMinute && heap > Roomy) { Pack(heap); (lookedAt, sincePacked) = (made, 0); }
+            if (isQuiet || ++sincePacked > LooksAMinute / 2 && heap > Roomy) { Pack(heap); (lookedAt, sincePacked) = (made, 0); }
             else if (made - lookedAt >= WorthLooking && heap >= Small) { GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false); lookedAt = made; }
         }
     }

@@ -55,7 +55,7 @@ public sealed class ArrangerTests
                 var needed = _arranger.Changes.Seconds(from, to) * _kind.Pace.Slowness;
                 var late = Math.Max(0, needed - 60 / _chart.Tempo * new RightHand(_chart, limits).FreeBeats(step));
                 // Two chords that sound the same tones: half of the change is not heard.
-                var unheard = choice[step.From].Sound == choice[step.To].Sound && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask ? limits.ClosenessWeight * 50 : 0;
+                var unheard = choice[step.From].Sound == choice[step.To].Sound && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask ? Math.Max(limits.ClosenessWeight, 1.2) * 50 : 0;
                 return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 50 * late) + unheard);
             });
 
