@@ -164,6 +164,29 @@ public sealed class AccountTests(TembriHost host)
     }
 
     [Theory]
+    [InlineData("", 0, "at least 12")]
+    [InlineData("qwertyuiopas", 0, "tried first")]
+    [InlineData("kitchen-table", 1, "Another word")]
+    [InlineData("quiet-blue-door", 2, "A good password")]
+    [InlineData("lampshade gravel under eleven kites", 3, "very good")]
+    public async Task How_hard_a_password_is_to_guess_is_said_while_it_is_typed(string password, int step, string words)
+    {
+        Assert.Equal(step, Accounts.PasswordRules.Strength(password).Step);
+        Assert.Equal(step == 0, Accounts.PasswordRules.Objection(password) is not null);
+        // A stranger may ask, on a page of ours only, and what is typed comes back nowhere.
+        var visitor = host.Visit();
+        var answer = await visitor.PostAsync("/account/open", "/account/strength", ("password", password));
+        var said = await answer.Content.ReadAsStringAsync();
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        using var json = System.Text.Json.JsonDocument.Parse(said);
+        Assert.Equal(step, json.RootElement.GetProperty("step").GetInt32());
+        Assert.Contains(words, json.RootElement.GetProperty("words").GetString(), StringComparison.Ordinal);
+        if (password.Length > 0) Assert.DoesNotContain(password, said, StringComparison.Ordinal);
+        using var foreign = new FormUrlEncodedContent([new("password", password)]);
+        Assert.Equal(HttpStatusCode.BadRequest, (await visitor.Client.PostAsync("/account/strength", foreign)).StatusCode);
+    }
+
+    [Theory]
     [InlineData("用户@例え.example", true)]
     [InlineData("jürgen@münchen.example", true)]
     [InlineData("plain@studio.example", true)]

@@ -18,6 +18,9 @@ internal sealed class PasswordRules : IPasswordValidator<Teacher>
     private const int Estimated = 64;              // what comes after is not estimated, which only makes a password look weaker
     private const double FewestBits = 20;          // about a million guesses
 
+    // From where on a password is called good, and very good: a thousand million guesses take a stranger who tries at the sign-in for ever, a program with stolen digests hours; a million times as many, longer than it is worth.
+    private const double GoodBits = 35, VeryGoodBits = 55;
+
     public Task<IdentityResult> ValidateAsync(UserManager<Teacher> manager, Teacher user, string? password) =>
         Task.FromResult(Objection(password ?? "") is { } objection ? IdentityResult.Failed(new IdentityError { Code = "Password", Description = objection }) : IdentityResult.Success);
 
@@ -26,8 +29,21 @@ internal sealed class PasswordRules : IPasswordValidator<Teacher>
     {
         if (password.Length > Longest) return $"A password has at most {Longest} characters.";
         if (new StringInfo(password).LengthInTextElements < Shortest) return $"A password has at least {Shortest} characters; a few words make a good one.";
-        if (password.All(c => c == password[0]) || Zxcvbn.Zxcvbn.MatchPassword(PlainText.Cut(password, Estimated)).Entropy < FewestBits)
-            return "This password is one of those that are tried first. Choose another; a few words that do not belong together make a good one.";
+        if (Bits(password) < FewestBits) return "This password is one of those that are tried first. Choose another; a few words that do not belong together make a good one.";
         return null;
     }
+
+    /// <summary>How hard a password is to guess: 0 for one that is refused, to 3, with a word on it.</summary>
+    public static (int Step, string Words) Strength(string password)
+    {
+        if (Objection(password) is { } objection) return (0, objection);
+        return Bits(password) switch
+        {
+            < GoodBits => (1, "This will do. Another word makes it harder to guess."),
+            < VeryGoodBits => (2, "A good password."),
+            _ => (3, "A very good password."),
+        };
+    }
+
+    private static double Bits(string password) => password.All(c => c == password[0]) ? 0 : Zxcvbn.Zxcvbn.MatchPassword(PlainText.Cut(password, Estimated)).Entropy;
 }

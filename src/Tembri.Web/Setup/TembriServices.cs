@@ -25,6 +25,9 @@ internal static class TembriServices
 {
     public const string SignInRateLimit = "sign-in";
 
+    /// <summary>Limits how often one asks how hard a password is to guess.</summary>
+    public const string StrengthRateLimit = "strength";
+
     public static void AddTembri(this WebApplicationBuilder builder)
     {
         var (services, configuration) = (builder.Services, builder.Configuration);
@@ -50,7 +53,7 @@ internal static class TembriServices
         services.AddRazorPages(options =>
         {
             options.Conventions.AuthorizeFolder("/");
-            foreach (var open in new[] { "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut" }) options.Conventions.AllowAnonymousToPage($"/Account/{open}");
+            foreach (var open in new[] { "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut", "Strength" }) options.Conventions.AllowAnonymousToPage($"/Account/{open}");
             options.Conventions.AllowAnonymousToFolder("/My");
             options.Conventions.AddPageRoute("/Songs/TakeDown", "songs/new");
             options.Conventions.AddPageRoute("/Students/Edit", "students/new");
@@ -232,6 +235,8 @@ internal static class TembriServices
             options.AddPolicy(SignInRateLimit, context => context.Request.Method == HttpMethods.Post
                 ? RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
+            // A field that is typed into asks three times a second at most.
+            options.AddPolicy(StrengthRateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = 200, Window = TimeSpan.FromMinutes(1) }));
             options.AddPolicy(StudentDoor.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
             options.AddPolicy(StudentDoor.HandInLimit, context => RateLimitPartition.GetFixedWindowLimiter($"in {Address(context)}", _ => new FixedWindowRateLimiterOptions { PermitLimit = Math.Max(1, links / 5), Window = TimeSpan.FromMinutes(1) }));
             RateLimitPartition<string> Calls(HttpContext context) => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
