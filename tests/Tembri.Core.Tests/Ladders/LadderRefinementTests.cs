@@ -43,7 +43,7 @@ public sealed class LadderRefinementTests
                             sum += share * rung.Limits.ChangeWeight * (12 * needed + 50 * late);
                             // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.
                             var heard = rung.Flow.Chords[step.From].PitchClassMask != rung.Flow.Chords[step.To].PitchClassMask;
-                            if (heard && from.Sound == to.Sound) sum += share * rung.Limits.ClosenessWeight * 100 * 0.5;
+                            if (heard && from.Sound == to.Sound) sum += share * Math.Max(rung.Limits.ClosenessWeight, 1.2) * 100 * 0.5;
                         }
                         return sum;
                     }

@@ -161,7 +161,7 @@ public sealed class WishTests
         {
             var needed = arranger.Changes.Seconds(choice[step.From].Fingering, choice[step.To].Fingering) * kind.Pace.Slowness;
             var late = Math.Max(0, needed - 60 / chart.Tempo * new RightHand(chart, limits).FreeBeats(step));
-            var unheard = choice[step.From].Sound == choice[step.To].Sound ? limits.ClosenessWeight * 50 : 0;
+            var unheard = choice[step.From].Sound == choice[step.To].Sound ? Math.Max(limits.ClosenessWeight, 1.2) * 50 : 0;
             return step.Count / (double)flow.Steps.Sum(s => s.Count) * (12 * needed + 50 * late + unheard);
         });
         Assert.True(IsOwn(found.Choices[em]));
