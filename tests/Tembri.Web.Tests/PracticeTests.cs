@@ -20,6 +20,8 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
     public async Task Pain_stops_barres_until_the_teacher_clears_it_and_is_never_explained()
     {
         var (visitor, song, student) = await OpenAsync();
+        // In A shapes the song has an F sharp minor on its way from chord to chord; another place could spare her that.
+        await visitor.PostAsync($"/songs/{song}/ladder/{student}", $"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "3"));
         await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Step", ("song", song), ("rung", "5"));
         var link = await LinkAsync(visitor, student);
         bool HasBarreMinutes(AngleSharp.Html.Dom.IHtmlDocument page) => page.QuerySelectorAll(".plan-day h3").Any(h => h.TextContent.Contains("of barres and stretches", StringComparison.Ordinal));

@@ -22,7 +22,7 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         if (!_bySound.TryGetValue(sounding, out var tones)) _bySound[sounding] = tones = OfTones(sounding);
         var value = tones.Value;
         if (IsMuddy(shape)) value -= W.Muddy;
-        if (!chord.IsMinor && (tones.Foreign & Tone(9)) != 0 && HasOneRoot(shape)) value -= W.SixthOverOneRoot;
+        if (chord.Degrees.Count == 3 && chord.Has(4) && (tones.Foreign & Tone(9)) != 0 && HasOneRoot(shape)) value -= W.SixthOverOneRoot;
         // A diminished seventh is the same over each of its tones.
         var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass && !(chord.IsDiminishedSeventh && chord.Bass is null && tones.Foreign == 0);
         if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch

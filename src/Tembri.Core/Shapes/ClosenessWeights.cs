@@ -44,7 +44,7 @@ public sealed record ClosenessWeights
     /// <summary>A foreign sixth.</summary>
     public required double Sixth { get; init; }
 
-    /// <summary>More for a foreign sixth where the root sounds on one string alone.</summary>
+    /// <summary>More for a foreign sixth in a plain major chord where the root sounds on one string alone.</summary>
     public required double SixthOverOneRoot { get; init; }
 
     /// <summary>A foreign sixth in minor, where it makes another chord.</summary>

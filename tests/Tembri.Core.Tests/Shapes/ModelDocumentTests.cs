@@ -150,7 +150,8 @@ public sealed class ModelDocumentTests
         { "C", "C E G D", 1 - 0.08 },                 // an added ninth
         { "C", "C G A C E", 1 - 0.25 },               // a sixth, which makes it the relative minor
         { "C", "C E G A", 1 - 0.25 - 0.08 },          // and more so where the root sounds once
-        { "Cm", "C Eb G A C", 1 - 0.12 },             // but not in minor
+        { "Cm", "C Eb G A", 1 - 0.12 },               // but not in minor
+        { "C7", "C E Bb A", 66 / 66.5 - 0.25 },       // nor where a seventh says what it is
         { "C", "C G C F", 27 / 53.0 + 0.6 * 26 / 53 },// a fourth where the third belongs: three fifths of it
         { "C", "C G C D", 27 / 53.0 + 0.6 * 26 / 53 },
         { "C", "C D G E", 1 - 0.08 - 0.06 },          // a ninth, and a step between the two lowest tones
