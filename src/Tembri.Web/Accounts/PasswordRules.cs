@@ -18,7 +18,7 @@ internal sealed class PasswordRules : IPasswordValidator<Teacher>
     private const int Estimated = 64;              // what comes after is not estimated, which only makes a password look weaker
     private const double FewestBits = 20;          // about a million guesses
 
-    // From where on a password is called good, and very good: a thousand million guesses take a stranger who tries at the sign-in for ever, a program with stolen digests hours; a million times as many, longer than it is worth.
+    // From where on a password is called good, and very good. Nobody makes 2^35 guesses at the sign-in, which counts them; 2^55, a million times as many, is more than stolen digests are worth.
     private const double GoodBits = 35, VeryGoodBits = 55;
 
     public Task<IdentityResult> ValidateAsync(UserManager<Teacher> manager, Teacher user, string? password) =>
