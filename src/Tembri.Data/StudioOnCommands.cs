@@ -11,7 +11,10 @@ namespace Tembri.Data;
 internal sealed class StudioOnCommands : DbCommandInterceptor, IDbTransactionInterceptor
 {
     public static readonly StudioOnCommands Instance = new();
-    private const string Begins = "select set_config('tembri.studio', '";
+    private const string Parameter = "tembri_studio";
+
+    // One text for every studio, so that commands can be prepared once and for all of them.
+    private const string Begins = $"select set_config('tembri.studio', @{Parameter}, true)";
 
     public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken cancellationToken = default)
     {
@@ -67,19 +70,26 @@ internal sealed class StudioOnCommands : DbCommandInterceptor, IDbTransactionInt
     {
         if (StudioOf(eventData) is not { } studio) return null;
         var command = transaction.Connection!.CreateCommand();
-        (command.Transaction, command.CommandText) = (transaction, Words(studio));
+        (command.Transaction, command.CommandText) = (transaction, Begins);
+        command.Parameters.Add(Named(command, studio));
         return command;
     }
 
     private static void Tell(DbCommand command, CommandEventData eventData)
     {
-        if (command.Transaction is null && StudioOf(eventData) is { } studio && !IsTold(command)) command.CommandText = $"{Words(studio)};\n{command.CommandText}";
+        if (command.Transaction is not null || StudioOf(eventData) is not { } studio || IsTold(command)) return;
+        command.CommandText = $"{Begins};\n{command.CommandText}";
+        command.Parameters.Add(Named(command, studio));
+    }
+
+    private static DbParameter Named(DbCommand command, Guid studio)
+    {
+        var parameter = command.CreateParameter();
+        (parameter.ParameterName, parameter.Value) = (Parameter, studio.ToString("D"));
+        return parameter;
     }
 
     private static bool IsTold(DbCommand command) => command.CommandText.StartsWith(Begins, StringComparison.Ordinal) && command.CommandText.Contains('\n', StringComparison.Ordinal);
 
     private static Guid? StudioOf(DbContextEventData eventData) => (eventData.Context as TembriDbContext)?.CurrentStudioId;
-
-    /// <summary>An identifier has no letter that means anything in SQL.</summary>
-    internal static string Words(Guid studio) => $"{Begins}{studio:D}', true)";
 }

@@ -56,7 +56,7 @@ public sealed partial class TembriDbContext : IdentityUserContext<Teacher, Guid>
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     /// <summary>Tells a transaction that is open of the current studio; for a studio that is made within it.</summary>
-    public Task EnterStudioAsync() => CurrentStudioId is { } studio ? Database.ExecuteSqlRawAsync(StudioOnCommands.Words(studio)) : Task.CompletedTask;
+    public Task EnterStudioAsync() => CurrentStudioId is { } studio ? Database.ExecuteSqlAsync($"select set_config('tembri.studio', {studio.ToString("D")}, true)") : Task.CompletedTask;
 
     public override Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
     {

@@ -8,10 +8,17 @@ public sealed class StudentLadder
     /// <summary>Grades every rung of a ladder for a student.</summary>
     /// <param name="ladder">A ladder for the student's kind.</param>
     /// <param name="player">The student.</param>
-    public StudentLadder(Ladder ladder, Player player)
+    public StudentLadder(Ladder ladder, Player player) : this(ladder, player, LadderOutline.Of(ladder))
+    {
+    }
+
+    /// <summary>The same with the ladder's outline known from before.</summary>
+    /// <param name="ladder">A ladder for the student's kind.</param>
+    /// <param name="player">The student.</param>
+    /// <param name="outline">The outline of this ladder.</param>
+    public StudentLadder(Ladder ladder, Player player, LadderOutline outline)
     {
         (Ladder, Player) = (ladder, player);
-        var outline = LadderOutline.Of(ladder);
         Fits = [.. outline.Rungs.Select(o => o is null ? null : new VersionFit(o, player))];
         WorkingRung = outline.Grade(player).WorkingRung;
         _at = ladder.Rungs.Select((r, i) => (r.Number, i)).ToDictionary(x => x.Number, x => x.i);

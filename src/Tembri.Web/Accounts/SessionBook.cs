@@ -50,7 +50,7 @@ internal sealed class SessionBook(
         await users.UpdateSecurityStampAsync(teacher);
     }
 
-    /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing.</summary>
+    /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing. The studio comes along in the same question.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext cookie)
     {
         // The compute calls need no account; they answer also while the database does not.
@@ -64,13 +64,14 @@ internal sealed class SessionBook(
         string? Claimed(string type) => cookie.Principal?.FindFirstValue(type);
         Guid.TryParse(Claimed(ClaimType), out var id);
         var known = await context.Sessions.AsNoTracking().Where(s => s.Id == id)
-            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, s.Teacher.StudioId, s.Teacher.Studio!.ClosedAt })
+            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
-        if (known is null || known.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim) || known.StudioId.ToString() != Claimed(SignedInStudio.ClaimType))
+        if (known is null || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim) || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();
             return;
         }
+        services.GetRequiredService<StudioSettings>().Take(known.Studio);
         if (now - known.SeenAt <= SeenEvery) return;
         // Nothing is written to a standby; this request goes on where it writes.
         if (services.GetRequiredService<DatabaseOfRequest>().IsStandby) context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);

@@ -12,9 +12,11 @@ namespace Tembri.Web.Ladders;
 /// <summary>Ladders and outlines already made, by the stamp of everything they were made of. Only a saving of work: losing it changes nothing.</summary>
 internal sealed class LadderShelf
 {
-    private const long MostLadderBytes = 60_000_000;
+    private const long MostLadderBytes = 56_000_000;
     private const long MostOutlineBytes = 26_000_000;
     private const long MostHandBytes = 8_000_000;
+    private const long MostChartBytes = 6_000_000;
+    private const int UsualChartBytes = 40_000;
     private const int UsualLadderBytes = 80_000;
     private const int UsualOutlineBytes = 2_500;
     private readonly LadderBuilder _builder;
@@ -25,7 +27,16 @@ internal sealed class LadderShelf
 
     private readonly BoundedResults<string, ClassSheet> _classes = new(MostHandBytes, UsualLadderBytes, sheet => sheet.Parts.Sum(p => BytesOf(p.Ladder)));
 
+    // A bar with its chords, words and places takes some 500 bytes, a letter of the text two.
+    private readonly BoundedResults<string, ChartReading> _charts = new(MostChartBytes, UsualChartBytes, read => 2_000 + 500L * read.Chart.Sections.Sum(s => s.Bars.Count) + 2L * read.Chart.Sections.Sum(s => s.Bars.Sum(b => b.Span?.Content.Length ?? 0)));
+
     public LadderShelf(LadderBuilder builder) => _builder = builder;
+
+    /// <summary>A stored chart as it is read.</summary>
+    /// <param name="stamp">Digest of its text.</param>
+    /// <param name="text">The text.</param>
+    /// <param name="leaving">Ends the work when nobody waits for it.</param>
+    public ChartReading Read(string stamp, string text, CancellationToken leaving) => _charts.GetOrAdd(stamp, _ => ChartReader.Read(text, leaving));
 
     /// <summary>Forgets everything.</summary>
     public void Forget()
@@ -34,6 +45,7 @@ internal sealed class LadderShelf
         _outlines.Forget();
         _hands.Forget();
         _classes.Forget();
+        _charts.Forget();
     }
 
     /// <summary>A version made by hand beside the ladder of a stamp, when it is known.</summary>
@@ -85,6 +97,9 @@ internal sealed class LadderShelf
         Measures.LookedUp("outline", known is not null);
         return known;
     }
+
+    /// <summary>The outline of a ladder that was made for a stamp; remembered from then on.</summary>
+    public LadderOutline OutlineOf(in ArrangementStamp stamp, Ladder ladder) => _outlines.GetOrAdd(stamp, _ => LadderOutline.Of(ladder));
 
     /// <summary>Remembers an outline.</summary>
     public void Put(in ArrangementStamp stamp, LadderOutline outline) => _outlines.Keep(stamp, outline);

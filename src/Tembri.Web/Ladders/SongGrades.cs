@@ -10,12 +10,13 @@ using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Computing;
+using Tembri.Web.Setup;
 using Tembri.Web.Songs;
 
 namespace Tembri.Web.Ladders;
 
 /// <summary>Grades of songs for students, reckoned in memory from outlines that are made once per kind of player and stored.</summary>
-internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes, ArrangingTurns turns)
+internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes, ArrangingTurns turns, StudioSettings settings)
 {
     private static readonly Chart NoChart = new();
 
@@ -84,7 +85,7 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     }
 
     private async Task<TeacherWishes> StudioWishesAsync(CancellationToken leaving) =>
-        TeacherWishes.Read(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync(leaving));
+        TeacherWishes.Read(settings.Studio is { } studio && studio.Id == context.CurrentStudioId ? studio.Wishes : await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync(leaving));
 
     /// <summary>The outlines of one song for students, made where they are missing, and stored. A song that cannot be arranged has none.</summary>
     /// <param name="song">The song.</param>

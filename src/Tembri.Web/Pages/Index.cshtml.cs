@@ -16,7 +16,7 @@ namespace Tembri.Web.Pages;
 
 /// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row, those in sight first.</summary>
 [MayBeASecondOld, Kept]
-internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, TimeProvider clock) : PageModel
+internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, StudioSettings settings, TimeProvider clock) : PageModel
 {
     private const int WeekDays = 7, MostOthers = 6, LastSongs = 6, MostWedges = 12;
     private const double Enough = 60;   // clean changes a minute that are enough for anything
@@ -50,22 +50,28 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
     {
         var leaving = HttpContext.RequestAborted;
         Day = ModelState.IsValid && day is { Year: > 1900 and < 2200 } asked ? asked : plans.Today;
-        var studio = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => new { s.Name, s.FirstHourDone, Songs = context.Songs.Count(), Students = context.Students.Count() }).FirstAsync(leaving);
-        (StudioName, AllSongs, AllStudents) = (studio.Name, studio.Songs, studio.Students);
+        var studio = settings.Studio!;
+        // In one question, since each is one way there and back.
+        var counts = await context.Studios.Where(s => s.Id == studio.Id).Select(s => new { Songs = context.Songs.Count(x => x.StudioId == s.Id), Students = context.Students.Count(x => x.StudioId == s.Id) }).FirstAsync(leaving);
+        (StudioName, AllSongs, AllStudents) = (studio.Name, counts.Songs, counts.Students);
         var book = await lessons.ReadAsync(leaving);
         Free = book.Free.FirstOrDefault(f => f.Holds(Day));
         var on = book.On(Day);
         var ids = on.SelectMany(l => l.Lesson.Students.Select(s => s.StudentId)).ToHashSet();
         var silent = clock.GetUtcNow().AddDays(-TodayRow.SilentDays);
-        var students = await context.Students.AsNoTracking().Where(s => ids.Contains(s.Id)).ToListAsync(leaving);
-        var others = await context.Students.AsNoTracking().Where(s => !ids.Contains(s.Id) && (s.Progress!.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) || s.Progress.PractisedAt < silent))
-            .OrderByDescending(s => s.Progress!.HurtAt).ThenBy(s => s.Nickname).Take(MostOthers).ToListAsync(leaving);
+        var quiet = context.Students.Where(s => !ids.Contains(s.Id) && (s.Progress!.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) || s.Progress.PractisedAt < silent))
+            .OrderBy(s => s.Progress!.HurtAt == null).ThenByDescending(s => s.Progress!.HurtAt).ThenBy(s => s.Nickname).Take(MostOthers).Select(s => s.Id);
+        var first = context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Take(MostWedges).Select(s => s.Id);
+        var found = await context.Students.AsNoTracking().Select(s => new { Student = s, IsQuiet = quiet.Contains(s.Id), IsFirst = first.Contains(s.Id) })
+            .Where(x => ids.Contains(x.Student.Id) || x.IsQuiet || x.IsFirst).OrderBy(x => x.Student.Nickname).ThenBy(x => x.Student.Id).ToListAsync(leaving);
+        var students = found.Select(x => x.Student).Where(s => ids.Contains(s.Id)).ToList();
+        var others = found.Where(x => x.IsQuiet).Select(x => x.Student).OrderByDescending(s => s.Progress?.HurtAt ?? DateTimeOffset.MinValue).ToList();
         Facts = await FactsAsync([.. students, .. others]);
         Lessons = [.. on.Select(l => new Row(l.Lesson, l.On, [.. l.Lesson.Students.Select(s => students.FirstOrDefault(x => x.Id == s.StudentId)).OfType<Student>().OrderBy(s => s.Nickname)]))];
         Others = [.. others.Select(s => new TodayRow(s, Facts[s.Id], null, []))];
         Next = book.NextAfter(Day);
         await FindSharedAsync(leaving);
-        Songs = await SongsAsync(leaving);
+        Songs = await SongsAsync([.. found.Where(x => x.IsFirst).Select(x => x.Student)], leaving);
         if (!studio.FirstHourDone) Begin = await FirstHour.OfAsync(context, leaving);
     }
 
@@ -85,10 +91,9 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
             _shared[row.Lesson.Id] = [.. works.Where(w => row.Students.Any(s => s.Id == w.StudentId)).GroupBy(w => (w.Id, w.Title)).OrderByDescending(g => g.Count()).ThenBy(g => g.Key.Title).Select(g => g.Key).Take(2)];
     }
 
-    private async Task<List<SongRow>> SongsAsync(CancellationToken leaving)
+    private async Task<List<SongRow>> SongsAsync(IReadOnlyList<Student> students, CancellationToken leaving)
     {
         var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).Take(LastSongs).Select(SongLine.Of).ToListAsync(leaving);
-        var students = await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Take(MostWedges).ToListAsync(leaving);
         var found = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);
         return [.. lines.Select(song =>
         {

@@ -36,10 +36,10 @@ internal sealed record LessonsRead(IReadOnlyList<Lesson> Lessons, IReadOnlyList<
 /// <summary>Reads the lessons of a studio.</summary>
 internal sealed class LessonBook(TembriDbContext context)
 {
-    /// <summary>Everything there is of lessons.</summary>
+    /// <summary>Everything there is of lessons, in one question: a lesson has few students and few changes.</summary>
     public async Task<LessonsRead> ReadAsync(CancellationToken leaving)
     {
-        var lessons = await context.Lessons.AsNoTracking().AsSplitQuery().Include(l => l.Students).Include(l => l.Changes).OrderBy(l => l.Id).ToListAsync(leaving);
+        var lessons = await context.Lessons.AsNoTracking().AsSingleQuery().Include(l => l.Students).Include(l => l.Changes).OrderBy(l => l.Id).ToListAsync(leaving);
         var free = await context.Holidays.AsNoTracking().OrderBy(h => h.From).ToListAsync(leaving);
         return new LessonsRead(lessons, [.. free.Select(h => h.ToFreeDays())]);
     }

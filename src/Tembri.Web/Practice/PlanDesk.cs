@@ -27,7 +27,7 @@ internal sealed record StudentPractice(Student Student, LogReading Log, IReadOnl
 }
 
 /// <summary>Opens a student's practice from stored rows.</summary>
-internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, TimeProvider clock)
+internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, SightsNoted noted, TimeProvider clock)
 {
     /// <summary>The most songs a student works on at once.</summary>
     public const int MostSongs = 6;
@@ -65,11 +65,13 @@ internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook
         context.SongWorks.AnyAsync(w => w.StudentId == studentId && w.SongId == songId && w.EndedAt == null, leaving);
 
     /// <summary>Writes down that somebody looked at what is kept of a student, once a day for each who and what.</summary>
-    public Task NoteSightAsync(Guid studentId, string who, string what, CancellationToken leaving)
+    public async Task NoteSightAsync(Guid studentId, string who, string what, CancellationToken leaving)
     {
-        var day = DateOnly.FromDateTime(clock.GetUtcNow().Date);
-        return context.Database.ExecuteSqlAsync(
-            $"insert into student_sights (studio_id, student_id, day, who, what) values ({context.CurrentStudioId}, {studentId}, {day}, {who}, {what}) on conflict do nothing", leaving);
+        var sight = new Sight(context.CurrentStudioId!.Value, studentId, DateOnly.FromDateTime(clock.GetUtcNow().Date), who, what);
+        if (noted.Has(sight)) return;
+        await context.Database.ExecuteSqlAsync(
+            $"insert into student_sights (studio_id, student_id, day, who, what) values ({sight.Studio}, {sight.Student}, {sight.Day}, {who}, {what}) on conflict do nothing", leaving);
+        noted.Add(sight);
     }
 
     public DateOnly Today => DateOnly.FromDateTime(clock.GetLocalNow().Date);

@@ -14,7 +14,8 @@ internal sealed class PageGuard(TembriDbContext context, ICurrentStudio current,
 {
     public async Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext selected)
     {
-        if (current.StudioId is { } id && await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, selected.HttpContext.RequestAborted) is { } studio) settings.Take(studio);
+        // Who is signed in has it from the look at the session.
+        if (current.StudioId is { } id && settings.Studio?.Id != id && await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, selected.HttpContext.RequestAborted) is { } studio) settings.Take(studio);
     }
 
     public Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next)

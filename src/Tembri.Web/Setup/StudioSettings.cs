@@ -16,7 +16,11 @@ public sealed class StudioSettings
     /// <summary>How sheets are wanted.</summary>
     internal Sheets.SheetHabits Sheets { get; private set; } = new();
 
-    internal void Take(Studio studio) => (NoteNames, FretsFromNut, Tunings, Sheets) = (studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
+    /// <summary>The studio as it stood when the request came; null before it was read.</summary>
+    internal Studio? Studio { get; private set; }
+
+    internal void Take(Studio studio) =>
+        (Studio, NoteNames, FretsFromNut, Tunings, Sheets) = (studio, studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
 
     public Chord Named(Chord chord) => chord.Named(NoteNames);
 

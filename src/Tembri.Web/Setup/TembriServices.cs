@@ -89,6 +89,7 @@ internal static class TembriServices
         services.AddScoped<SongHistory>();
         services.AddScoped<SongKeeper>();
         services.AddScoped<Logbook>();
+        services.AddSingleton<SightsNoted>();
         services.AddScoped<PlanDesk>();
         services.AddScoped<LessonBook>();
         services.AddScoped<StudentDoor>();

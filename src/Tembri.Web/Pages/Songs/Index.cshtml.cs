@@ -15,7 +15,7 @@ public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IRe
 
 /// <summary>The songs of the studio, with what is ready for whom; what is looked for, sorted and shown stands in the address.</summary>
 [MayBeASecondOld, Kept]
-internal sealed class IndexModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders) : PageModel
+internal sealed class IndexModel(TembriDbContext context, SongGrades grades, StudioSettings settings, ArrangingOrders orders) : PageModel
 {
     /// <summary>Songs on a page.</summary>
     public const int MostSongs = 50;
@@ -48,13 +48,13 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Arr
     {
         var leaving = HttpContext.RequestAborted;
         Asked = asked;
-        var studio = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => new { s.Name, Songs = context.Songs.Count() }).FirstOrDefaultAsync(leaving);
-        (StudioName, All) = (studio?.Name ?? "", studio?.Songs ?? 0);
+        StudioName = settings.Studio!.Name;
         Tags = await context.Songs.SelectMany(s => s.Tags).Distinct().OrderBy(t => t).Take(60).ToListAsync(leaving);
         Everybody = [.. (await context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Select(s => new { s.Id, s.Nickname }).ToListAsync(leaving)).Select(s => (s.Id, s.Nickname))];
         var (found, count) = await asked.FindAsync(context, leaving);
+        All = asked.Narrows ? await context.Songs.CountAsync(leaving) : count;
         SongStretch = Stretch.Of(songs, MostSongs, count);
-        Students = await StudentsAsync(students, asked.Student is { } one && Everybody.Any(e => e.Id == one) ? one : null);
+        Students = await StudentsAsync(students, asked.Student is { } one && Everybody.Any(e => e.Id == one) ? one : null, Everybody.Count);
         var lines = await asked.Ordered(found).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
         var known = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], Students, leaving);
         Songs = [.. lines.Select(song => new DeskRow(song, Students, Known(song, known), StudentStretch.Page, asked.Student))];
@@ -66,7 +66,7 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Arr
         var leaving = HttpContext.RequestAborted;
         var row = await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song, leaving);
         if (row is null) return NotFound();
-        var shown = await StudentsAsync(students, student);
+        var shown = await StudentsAsync(students, student, await context.Students.CountAsync(leaving));
         var made = await grades.MakeAsync(row, shown, inBackground: false, leaving);
         var known = shown.Where(s => made.ContainsKey(s.Id)).ToDictionary(s => s.Id, s => made[s.Id].Grade(s.ToPlayer()));
         return Partial("_DeskRow", new DeskRow(SongLine.From(row), shown, known, StudentStretch.Page, student));
@@ -91,10 +91,10 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Arr
 
     private async Task<IActionResult> AnswerAsync() => Request.Headers.ContainsKey("HX-Request") ? await OnGetArrangingAsync() : Redirect("/songs");
 
-    private async Task<IReadOnlyList<Student>> StudentsAsync(int? page, Guid? only)
+    private async Task<IReadOnlyList<Student>> StudentsAsync(int? page, Guid? only, int all)
     {
         var students = context.Students.AsNoTracking().Where(s => only == null || s.Id == only).OrderBy(s => s.Nickname).ThenBy(s => s.Id);
-        StudentStretch = Stretch.Of(page, MostStudents, await students.CountAsync(HttpContext.RequestAborted));
+        StudentStretch = Stretch.Of(page, MostStudents, only is null ? all : 1);
         return await students.Skip(StudentStretch.First).Take(MostStudents).ToListAsync(HttpContext.RequestAborted);
     }
 

@@ -33,7 +33,6 @@ internal sealed class IndexModel(TembriDbContext context, LessonBook lessons, Pl
     {
         var leaving = HttpContext.RequestAborted;
         (Q, Sort) = (q?.Trim() is { Length: > 0 } asked ? asked[..Math.Min(asked.Length, LongestQuery)] : null, sort);
-        All = await context.Students.CountAsync(leaving);
         var found = context.Students.AsNoTracking();
         if (Q is { } text)
         {
@@ -42,7 +41,9 @@ internal sealed class IndexModel(TembriDbContext context, LessonBook lessons, Pl
                 || context.SongWorks.Any(w => w.StudentId == s.Id && w.EndedAt == null && context.Songs.Any(x => x.Id == w.SongId && EF.Functions.ILike(x.Title, like, @"\"))));
         }
         var next = (await lessons.ReadAsync(leaving)).NextOf(plans.Today);
-        Shown = Stretch.Of(students, OnAPage, await found.CountAsync(leaving));
+        var count = await found.CountAsync(leaving);
+        All = Q is null ? count : await context.Students.CountAsync(leaving);
+        Shown = Stretch.Of(students, OnAPage, count);
         List<Student> page;
         if (sort == StudentOrder.Lesson)
         {
