@@ -19,20 +19,16 @@ public static partial class BarEdits
     private const int FullLine = 4;
     private const string Gone = "This bar is not in the chart any more; choose another.";
 
+    /// <summary>Remarks and words of a bar's content.</summary>
     [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
-    private static partial Regex Pieces();
-
-    [GeneratedRegex(@"^\s*(?:\d+/\d+\s+)?(?:\([^()]*\)\s*)*", RegexOptions.NonBacktracking)]
-    private static partial Regex BeforeWords();
-
-    [GeneratedRegex(@"^\s*\d+\s*:", RegexOptions.NonBacktracking)]
-    private static partial Regex BarNumber();
+    internal static partial Regex Pieces();
 
     [GeneratedRegex(@"\([^()]*\)", RegexOptions.NonBacktracking)]
     private static partial Regex Remarks();
 
+    /// <summary>A chord in square brackets.</summary>
     [GeneratedRegex(@"\[[^\]]*\]", RegexOptions.NonBacktracking)]
-    private static partial Regex Bracketed();
+    internal static partial Regex Bracketed();
 
     /// <summary>A bar as a cell of a bar grid has it, ready to be changed and given to <see cref="Write"/>.</summary>
     public static string Content(Chart chart, BarAddress at)
@@ -86,32 +82,50 @@ public static partial class BarEdits
         if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
         var chart = ChartReader.Read(text).Chart;
         if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count) return Edited.Refuse(Gone);
-        var lines = text.Split('\n').ToList();
+        var lines = new ChartLines(text);
         if (at.Bar == section.Bars.Count) return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
         if (section.Bars[at.Bar].Span is not { } place) return Edited.Refuse(Gone);
         if (content == Content(chart, at)) return Edited.To(text);
+        var notation = BarWriting.Of(place.Notation);
         // Only a grid knows the sign for "as before", and only beside the bar before.
         var first = section.Bars.TakeWhile(b => b.Span != place).Count();
-        if (content == "%" && first > 0 && (section.Like is not null || place.Notation != BarNotation.Grid)) content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
+        if (content == "%" && first > 0 && (section.Like is not null || !notation.KnowsAsBefore))
+            content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
         if (Follows(section, at.Bar))
         {
             lines.Insert(section.Line, $"{at.Bar + 1}: | {content} |");
-            return Edited.To(Whole(lines));
+            return Edited.To(lines.Whole);
         }
-        if (place.Notation is BarNotation.Bracket or BarNotation.Over)
+        if (!notation.Holds(lines, section, place, content))
         {
-            if (!IsOneChord(content) || !StandsAlone(lines, section, place)) return Write(Whole(WithBarLines(lines, section, place)), at, content);
-            Replace(lines, place, place.Notation == BarNotation.Bracket ? Bracketed().Replace(Written(lines, place), $"[{content}]", 1) : content);
-            if (place.Notation == BarNotation.Over) KeepAligned(lines, place, content);
-            return Edited.To(Whole(lines));
+            notation.WriteWithBarLines(lines, section, place);
+            return Write(lines.Whole, at, content);
         }
         var bars = content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         Renumber(lines, chart, section, place, bars.Length - 1);
-        if (place.Notation == BarNotation.Words)
-            Replace(lines, place, string.Join(" | ", bars.Select((bar, i) => WithWords(bar, i == 0 ? Written(lines, place) : ""))));
-        else Replace(lines, place, string.Join(" | ", bars));
-        Tune(lines, section, place, cells => cells.InsertRange(Math.Min(cells.Count, IndexInLine(section, place) + 1), Enumerable.Repeat("-", bars.Length - 1)));
-        return Edited.To(Whole(lines));
+        var inLine = ChartLines.InLine(section, place).IndexOf(place);
+        notation.Write(lines, place, bars);
+        lines.ChangeTune(place, cells => cells.InsertRange(Math.Min(cells.Count, inLine + 1), Enumerable.Repeat("-", bars.Length - 1)));
+        return Edited.To(lines.Whole);
+    }
+
+    /// <summary>Writes a new last bar of a section: into its last line where there is room, else below it.</summary>
+    private static string Append(ChartLines lines, Section section, string content)
+    {
+        var place = section.Bars[^1].Span!;
+        var notation = BarWriting.Of(place.Notation);
+        var line = lines.LineOf(place).TrimEnd();
+        var written = content == "%" && !notation.KnowsAsBefore ? Resolved(section, section.Bars.Count - 1) : content;
+        var hasRoom = ChartLines.InLine(section, place).Count < FullLine && line.EndsWith('|') && !line.TrimEnd('|').TrimEnd().EndsWith(':');
+        if (hasRoom && notation.Appended(line, written) is { } longer)
+        {
+            lines.SetLineOf(place, longer);
+            return lines.Whole;
+        }
+        var after = place.Line + (notation.StandsOverWords && lines.HasWordsBelow(place) ? 1 : 0);
+        if (lines.TuneOf(place) is >= 0 and var tune) after = tune + 1;
+        lines.Insert(after, $"| {written} |");
+        return lines.Whole;
     }
 
     /// <summary>Gives half of a chord's beats to a second one after it, the same at first.</summary>
@@ -169,34 +183,31 @@ public static partial class BarEdits
     {
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var (chart, section, place) = found;
-        var lines = text.Split('\n').ToList();
+        var lines = new ChartLines(text);
         if (section.Like is not null) return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
         if (section.Bars.All(b => b.Span == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
         // A bar that says "as the one before" says its chords itself before that one goes.
         var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
         if (same > 0) return Remove(Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]).Text!, at);
-        if (place.Notation == BarNotation.Over) return Remove(Whole(WithBarLines(lines, section, place)), at);
+        var notation = BarWriting.Of(place.Notation);
+        if (!notation.LetsGo)
+        {
+            notation.WriteWithBarLines(lines, section, place);
+            return Remove(lines.Whole, at);
+        }
         Renumber(lines, chart, section, place, -1);
-        var inLine = InLine(section, place);
+        var inLine = ChartLines.InLine(section, place);
         if (inLine.Count == 1)
         {
-            var tune = TuneLine(lines, place);
-            if (tune >= 0) lines.RemoveAt(tune);
+            if (lines.TuneOf(place) is >= 0 and var tune) lines.RemoveAt(tune);
             lines.RemoveAt(place.Line - 1);
-            return Edited.To(Whole(lines));
+            return Edited.To(lines.Whole);
         }
-        Tune(lines, section, place, cells => { if (inLine.IndexOf(place) < cells.Count) cells.RemoveAt(inLine.IndexOf(place)); });
-        var line = lines[place.Line - 1];
-        var (from, to) = (place.Column - 1, place.Column - 1 + place.Length);
-        if (place.Notation != BarNotation.Bracket)
-        {
-            // With the bar line after it; the last one with that before it, so that a repeat sign stays.
-            if (place != inLine[^1] && line.IndexOf('|', to) is >= 0 and var next) to = next + 1;
-            else from = line.LastIndexOf('|', from);
-            while (place != inLine[^1] && to < line.Length && line[to] == ' ') to++;
-        }
-        lines[place.Line - 1] = line.Remove(from, to - from);
-        return Edited.To(Whole(lines));
+        lines.ChangeTune(place, cells => { if (inLine.IndexOf(place) < cells.Count) cells.RemoveAt(inLine.IndexOf(place)); });
+        var line = lines.LineOf(place);
+        var (from, to) = notation.Extent(line, place, place == inLine[^1]);
+        lines.SetLineOf(place, line.Remove(from, to - from));
+        return Edited.To(lines.Whole);
     }
 
     /// <summary>Content as typed, made fit: one space between words, no bar lines around, chord letters large.</summary>
@@ -241,58 +252,4 @@ public static partial class BarEdits
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);
 
     private static Edited Follows(Section section) => Edited.Refuse($"{section.Name} follows {section.Like}; change it there, or work on a copy.");
-
-    private static bool IsOneChord(string content) => !content.Contains(' ') && !content.Contains('|') && content[0] is not ('(' or '%' or '.' or '-' or '·') && !Meter.TryParse(content, out _);
-
-    /// <summary>Takes a bar's own version out of a section that follows another one; others of its line stay, each with its number.</summary>
-    private static string FollowAgain(List<string> lines, Section section, int bar)
-    {
-        WriteOwnLine(lines, section, section.Bars[bar].Span!, n => n == bar + 1 ? null : n);
-        return Whole(lines);
-    }
-
-    /// <summary>When a section grows or shrinks, the bars of their own in sections that follow it keep their places in the music.</summary>
-    /// <param name="lines">The text; only lines of sections that follow are changed, and those stand further down.</param>
-    /// <param name="chart">As it was read.</param>
-    /// <param name="section">The section that changes.</param>
-    /// <param name="place">The bar that gets others after it or goes, wherever it is repeated.</param>
-    /// <param name="more">How many bars come, −1 when it goes.</param>
-    private static void Renumber(List<string> lines, Chart chart, Section section, BarSpan place, int more)
-    {
-        if (more == 0) return;
-        bool Follows(Section s) => s.Like is { } like && (like == section.Name || chart.SectionNamed(like) is { } parent && parent != s && Follows(parent));
-        // A figure begins at the bar it began at, or, where that goes, at the next one.
-        var left = section.Bars.Count + more * section.Bars.Count(b => b.Span == place);
-        foreach (var with in chart.Sections.Where(s => s == section || Follows(s)))
-            for (var i = with.Line; i < lines.Count && chart.Sections.All(s => s == with || s.Line != i + 1); i++)
-                lines[i] = FigureText.Moved(lines[i], bar => Math.Clamp(bar + more * section.Bars.Take(bar).Count(b => b.Span == place), 0, Math.Max(0, left - 1)));
-        int? Number(int number) => more < 0 && section.Bars[number - 1].Span == place ? null : number + more * section.Bars.Take(number - 1).Count(b => b.Span == place);
-        foreach (var follower in chart.Sections.Reverse().Where(Follows))
-            foreach (var own in follower.OwnBars.Select(n => follower.Bars[n - 1].Span!).DistinctBy(p => p.Line).OrderByDescending(p => p.Line))
-                if (BarNumber().IsMatch(lines[own.Line - 1])) WriteOwnLine(lines, follower, own, Number);
-    }
-
-    /// <summary>Writes a line of own bars under other numbers, a line a bar where they do not follow each other any more.</summary>
-    private static void WriteOwnLine(List<string> lines, Section section, BarSpan place, Func<int, int?> number)
-    {
-        var owned = section.OwnBars.Where(n => section.Bars[n - 1].Span!.Line == place.Line).Order().ToList();
-        var numbers = owned.Select(number).ToList();
-        if (numbers[0] is { } first && numbers.Select((n, i) => n == first + i).All(inRow => inRow) && BarNumber().IsMatch(lines[place.Line - 1]))
-        {
-            lines[place.Line - 1] = BarNumber().Replace(lines[place.Line - 1], $"{first}:");
-            return;
-        }
-        var tune = TuneLine(lines, place);
-        var cells = tune >= 0 ? TuneCells(lines[tune]) : [];
-        var written = new List<string>();
-        for (var i = 0; i < owned.Count; i++)
-        {
-            if (numbers[i] is not { } now) continue;
-            written.Add($"{now}: | {Written(lines, section.Bars[owned[i] - 1].Span!)} |");
-            if (i < cells.Count && cells[i] != "-") written.Add($"{MelodyLine.Mark} | {cells[i]} |");
-        }
-        if (tune >= 0) lines.RemoveAt(tune);
-        lines.RemoveAt(place.Line - 1);
-        lines.InsertRange(place.Line - 1, written);
-    }
 }

@@ -1,0 +1,67 @@
+namespace Tembri.Core.Charts.Editing;
+
+/// <summary>The lines of a chart's text while a bar of it is changed.</summary>
+/// <param name="text">The text, with line feeds.</param>
+internal sealed class ChartLines(string text)
+{
+    private readonly List<string> _lines = [.. text.Split('\n')];
+
+    /// <summary>How many there are.</summary>
+    public int Count => _lines.Count;
+
+    /// <summary>A line, from 0.</summary>
+    public string this[int at]
+    {
+        get => _lines[at];
+        set => _lines[at] = value;
+    }
+
+    /// <summary>The line a bar stands in.</summary>
+    public string LineOf(BarSpan place) => _lines[place.Line - 1];
+
+    /// <summary>Puts another line in the place of the one a bar stands in.</summary>
+    public void SetLineOf(BarSpan place, string line) => _lines[place.Line - 1] = line;
+
+    /// <summary>The text as it is now.</summary>
+    public string Whole => string.Join('\n', _lines);
+
+    /// <summary>A bar as it is written.</summary>
+    public string Written(BarSpan place) => LineOf(place).Substring(place.Column - 1, place.Length);
+
+    /// <summary>Writes something else where a bar stands.</summary>
+    public void Replace(BarSpan place, string written) => SetLineOf(place, LineOf(place).Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written));
+
+    public void Insert(int at, string line) => _lines.Insert(at, line);
+
+    public void InsertRange(int at, IEnumerable<string> lines) => _lines.InsertRange(at, lines);
+
+    public void RemoveAt(int at) => _lines.RemoveAt(at);
+
+    /// <summary>The places of the bars in a line, from left to right.</summary>
+    public static List<BarSpan> InLine(Section section, BarSpan place) =>
+        [.. section.Bars.Select(b => b.Span).OfType<BarSpan>().Where(p => p.Line == place.Line).Distinct().OrderBy(p => p.Column)];
+
+    /// <summary>True when a line of words stands right below the line of a bar.</summary>
+    public bool HasWordsBelow(BarSpan place) => place.Line < Count && ChartTextRun.IsLyricLine(_lines[place.Line]);
+
+    /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>
+    public int TuneOf(BarSpan place)
+    {
+        var at = place.Line + (BarWriting.Of(place.Notation).StandsOverWords && HasWordsBelow(place) ? 1 : 0);
+        return at < Count && _lines[at].TrimStart().StartsWith(MelodyLine.Mark) ? at : -1;
+    }
+
+    /// <summary>The bars of a line of tune.</summary>
+    public static List<string> TuneCells(string line) =>
+        [.. line[(line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1)..].Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)];
+
+    /// <summary>Changes how many bars the tune of a line has.</summary>
+    public void ChangeTune(BarSpan place, Action<List<string>> change)
+    {
+        if (TuneOf(place) is not (>= 0 and var at)) return;
+        var cells = TuneCells(_lines[at]);
+        var before = cells.Count;
+        change(cells);
+        if (cells.Count != before) _lines[at] = $"{MelodyLine.Mark} | {string.Join(" | ", cells)} |";
+    }
+}

@@ -1,0 +1,67 @@
+namespace Tembri.Core.Charts.Editing;
+
+/// <summary>A chord on a line above the words, a bar a chord.</summary>
+internal sealed class OverBars : BarWriting
+{
+    public static readonly OverBars Instance = new();
+
+    public override bool StandsOverWords => true;
+
+    public override bool LetsGo => false;
+
+    /// <summary>One chord, where nothing but blanks stands between the chords of the line: it can be changed where it stands.</summary>
+    public override bool Holds(ChartLines lines, Section section, BarSpan place, string content)
+    {
+        if (!IsOneChord(content)) return false;
+        var (places, line) = (ChartLines.InLine(section, place), lines.LineOf(place));
+        bool IsBlank(int from, int to) => line[from..to].Trim().Length == 0;
+        return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal))
+            && places.Zip(places.Skip(1)).All(p => p.Second.Column > p.First.Column + p.First.Length && IsBlank(p.First.Column - 1 + p.First.Length, p.Second.Column - 1))
+            && IsBlank(ChartTextRun.BarsAt(line), places[0].Column - 1);
+    }
+
+    /// <summary>The chords after it stand where they stood: what it is longer or shorter is taken from the space behind it.</summary>
+    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
+    {
+        var content = bars[0];
+        lines.Replace(place, content);
+        var line = lines.LineOf(place);
+        var (end, more) = (place.Column - 1 + content.Length, content.Length - place.Length);
+        if (end >= line.Length) return;
+        if (more < 0)
+        {
+            lines.SetLineOf(place, line.Insert(end, new string(' ', -more)));
+            return;
+        }
+        var spaces = line.Skip(end).TakeWhile(c => c == ' ').Count();
+        var taken = Math.Clamp(spaces - 1, 0, more);
+        lines.SetLineOf(place, line.Remove(end, taken));
+        // No room left: the words below move along with the chords above them.
+        var pushed = more - taken;
+        if (pushed == 0 || !lines.HasWordsBelow(place)) return;
+        var at = place.Column - 1 + place.Length + spaces;
+        lines[place.Line] = lines[place.Line].PadRight(at).Insert(at, new string(' ', pushed)).TrimEnd();
+    }
+
+    public override (int From, int To) Extent(string line, BarSpan place, bool isLast) => throw new InvalidOperationException("A bar over words does not go by itself.");
+
+    public override void WriteWithBarLines(ChartLines lines, Section section, BarSpan place)
+    {
+        var places = ChartLines.InLine(section, place);
+        var line = lines.LineOf(place).Replace('\t', ' ');
+        var (name, count) = Around(line, places);
+        var hasWords = lines.HasWordsBelow(place);
+        var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
+        string Under(int from, int to) => words[Math.Min(from, words.Length)..Math.Min(to, words.Length)];
+        string Bar(BarSpan p, int i)
+        {
+            if (!hasWords) return $" {p.Content}{Said(p)} |";
+            var lead = i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } upbeat ? upbeat + " " : "";
+            return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} |";
+        }
+        lines.SetLineOf(place, $"{name}|{string.Concat(places.Select(Bar))}{count}");
+        if (hasWords) lines.RemoveAt(place.Line);
+
+        string Said(BarSpan span) => span.Content.Contains('(', StringComparison.Ordinal) ? "" : string.Concat(section.Bars.First(b => b.Span == span).Remarks.Select(r => $" ({r})"));
+    }
+}
