@@ -204,6 +204,38 @@ public sealed class BarEditsTests
         foreach (var bad in new[] { "", "   ", "[C]la", new string('C', 300) }) Assert.NotNull(BarEdits.Write(two, new(0, 0), bad).Fault);
         Assert.NotNull(BarEdits.Write(two, new(3, 0), "C").Fault);
         Assert.NotNull(BarEdits.Write(two, new(0, 9), "C").Fault);
+        // "As before" needs something before it.
+        Assert.Contains("no bar before", BarEdits.Write(two, new(0, 0), "%").Fault!, StringComparison.Ordinal);
+        Assert.Contains("no bar before", BarEdits.Write("[C]salt [G]sill", new(0, 0), "%").Fault!, StringComparison.Ordinal);
+        // A bar without a readable chord gets a neighbour all the same.
+        Assert.EndsWith("| [%]x | [N.C.] |", BarEdits.Add("| [%]x |", new(0, 0)).Text!, StringComparison.Ordinal);
+    }
+
+    /// <summary>Whatever is done to whatever text: it is done, or refused with a reason, in each way of writing bars.</summary>
+    [Fact]
+    public void Every_edit_of_every_text_is_made_or_refused()
+    {
+        string[] begins =
+        [
+            "| C | F . G . | % |\n~ | E4 G4 | A4 | - |", "[Verse]\n[C]Out on the [F]sill the [G]salt\n[Am]and more\n[Verse 2: as Verse]\n2: | Dm |", "C      F      G\nOut on the sill it\nAm   F\nis there",
+            "| [C]Out on [F]the | (slow) [G]sill | x2", "| [%]x | ? |\n| 2/4 G7 | N.C. |", "C (slow) F  G7sus4   Am",
+        ];
+        string[] contents = ["C", "%", "F . G .", "2/4 G7", "Am | F", "(slow) Em", "c g", "N.C.", "", ".", "?", "(x)"];
+        (from begin in Gen.Int[0, begins.Length - 1] from acts in Gen.Select(Gen.Int[0, 5], Gen.Int[0, 2], Gen.Int[0, 6], Gen.Int[0, contents.Length - 1]).List[1, 12] select (begin, acts)).Sample(x =>
+        {
+            var text = begins[x.begin];
+            foreach (var (act, section, bar, content) in x.acts)
+            {
+                var at = new BarAddress(section, bar);
+                var edited = act switch
+                {
+                    0 or 1 => BarEdits.Write(text, at, contents[content]), 2 => BarEdits.Remove(text, at), 3 => BarEdits.Add(text, at), 4 => BarEdits.Split(text, at, content % 3), _ => BarEdits.Join(text, at, content % 3),
+                };
+                Assert.True(edited.Text is null != edited.Fault is null);
+                text = edited.Text ?? text;
+                if (text.Length > 2_000) return;
+            }
+        }, iter: 4_000);
     }
 
     [Fact]

@@ -89,7 +89,8 @@ public static partial class BarEdits
         var notation = BarWriting.Of(place.Notation);
         // Only a grid knows the sign for "as before", and only beside the bar before.
         var first = section.Bars.TakeWhile(b => b.Span != place).Count();
-        if (content == "%" && first > 0 && (section.Like is not null || !notation.KnowsAsBefore))
+        if (content == "%" && first == 0) return Edited.Refuse("There is no bar before this one in its section; write its chords.");
+        if (content == "%" && (section.Like is not null || !notation.KnowsAsBefore))
             content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
         if (Follows(section, at.Bar))
         {
@@ -174,8 +175,9 @@ public static partial class BarEdits
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         if (found.Section.Like is not null) return Follows(found.Section);
         var same = Resolved(found.Section, at.Bar);
-        var chord = Read(same, found.Chart.Meter).Slots[^1];
-        return Write(text, at, $"{found.Span.Content} | {chord.Symbol}");
+        // A bar may hold nothing that could be read as a chord.
+        var chord = Read(same, found.Chart.Meter).Slots is [.., var last] ? last.Symbol : "N.C.";
+        return Write(text, at, $"{found.Span.Content} | {chord}");
     }
 
     /// <summary>Takes a bar out. In a section that follows another one the bar follows again.</summary>
