@@ -33,7 +33,7 @@ internal static class HandTimes
         var none = TeacherWishes.None;
         Time("a shape taken", round => builder.Build(request with { Locks = [Lock(round)] }));
         Time("a chord typed", round => builder.Build(request with { Wishes = none with { Instead = [new ChordInstead(Degree(round), "0:", RungSpan.Only(3))] } }));
-        Time("a shape forbidden", round => builder.Build(request with { Wishes = none with { Shapes = [new ShapeBan(ladder.Played(3).Chords[round % chart.Chords.Count].Choice.Fingering.Shape.Frets, RungSpan.All)] } }));
+        Time("a shape forbidden", round => builder.Build(request with { Wishes = none with { Shapes = [new ShapeBan(ladder.Played(3).PlayedAs(round % chart.Chords.Count).Choice.Fingering.Shape.Frets, RungSpan.All)] } }));
         Time("a grip of one's own", round => builder.Build(request with { Wishes = none with { Grips = [new OwnGrip("G", [3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4], new RungSpan(0, 3 + round % 3))] } }));
         Time("a rung in between", round => builder.Build(request with { Wishes = none with { Rungs = [new RungWish(25) { AimsAtLoad = 20 + round }] } }));
         Time("another limit", round => builder.Build(request with { Wishes = none with { Rungs = [new RungWish(3) { MostFingers = 3, LoadCeiling = 40 + round }] } }));
@@ -43,7 +43,7 @@ internal static class HandTimes
         Time("a version scored", round => HandMade.Of(new HandWriting("mine", written, (ladder.Capo + round) % 4, new Dictionary<string, Fingering>(), 3), request, ladder, results));
         var fit = new VersionFit(VersionOutline.Of(rung, chart.Tempo), new Player());
         Time("the order to learn", _ => LearningOrder.Of(rung, fit));
-        Time("what would be quicker", round => builder.Quicker(request, ladder, rung, rung.Chords[round % chart.Chords.Count]));
+        Time("what would be quicker", round => builder.Quicker(request, ladder, rung, rung.PlayedAs(round % chart.Chords.Count)));
         return 0;
     }
 

@@ -34,7 +34,7 @@ internal static class LadderLook
                     continue;
                 }
                 Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} load {playable.Load:0} close {100 * playable.Closeness:0} fit {100 * fit.Value:0} at {fit.ComfortableTempo} {fit.Verdict} {fit.Reason}");
-                Console.WriteLine("      " + string.Join("  ", playable.Chords.Select(c => $"{c.ShapeChord.Name}:{(c.IsNew ? c.Choice.Fingering.ToString().Replace(' ', '/') : "=")}({c.Choice.Kind},{c.Choice.Load:0},{100 * c.Choice.Closeness.Value:0})")));
+                Console.WriteLine("      " + string.Join("  ", playable.Played.Select(c => $"{c.ShapeChord.Name}:{(c.IsNew ? c.Choice.Fingering.ToString().Replace(' ', '/') : "=")}({c.Choice.Kind},{c.Choice.Load:0},{100 * c.Choice.Closeness.Value:0})")));
             }
         }
         return 0;

@@ -32,9 +32,9 @@ internal static class PaceCheck
                         if (x is not PlayableRung p || y is not PlayableRung q) continue;
                         for (var i = 0; i < a.Flow.Chords.Count; i++)
                         {
-                            if (p.Chords[i].IsLeftOut) continue;
+                            if (p.Chords[i] is LeftOutChord || q.Chords[i] is LeftOutChord) continue;
                             shapes++;
-                            if (!p.Chords[i].Choice.SameAs(q.Chords[i].Choice)) differ++;
+                            if (!p.PlayedAs(i).Choice.SameAs(q.PlayedAs(i).Choice)) differ++;
                         }
                     }
                 }

@@ -102,7 +102,7 @@ public sealed class MusicXmlTests
             Assert.Equal(3, (int)document.Descendants("capo").Single());
             Assert.Equal(2, (int)document.Descendants("transpose").Single().Element("chromatic")!);
             Assert.Equal("-1", document.Descendants("miscellaneous-field").Single(f => f.Attribute("name")!.Value == "tuning").Value);
-            foreach (var (frame, chord) in document.Descendants("frame").Zip(rung.Chords))
+            foreach (var (frame, chord) in document.Descendants("frame").Zip(rung.Played))
             {
                 var shape = chord.Choice.Fingering.Shape;
                 Assert.Equal(shape.Sounding, frame.Elements("frame-note").Count());

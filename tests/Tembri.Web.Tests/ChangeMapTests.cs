@@ -76,7 +76,7 @@ public sealed class ChangeMapTests
     public void Shapes_stay_where_they_are_when_one_of_them_changes()
     {
         var (rung, fit) = Of(7);
-        var other = rung with { Chords = [.. rung.Chords.Select((c, i) => i == 2 ? c with { Choice = rung.Chords[3].Choice } : c)] };
+        var other = rung with { Chords = [.. rung.Played.Select((c, i) => i == 2 ? c with { Choice = rung.PlayedAs(3).Choice } : c)] };
         static IEnumerable<(double, double)> Places(Scene s) => s.Marks.OfType<Inset>().Select(i => (i.X, i.Y));
         Assert.Equal(
             Places(ChangeMapDrawing.Draw(rung, fit, false, 0, NoteNames.AsKey, null, i => "")),

@@ -127,7 +127,7 @@ public sealed class WishRowsTests
         var open = Opened("key: C\n| C | F | G | C |");
         var (made, fault, doubts) = HandReading.Read("mine", "| C | F | G | C |", 0, "\n" + line, 2, open, new ResultCache());
         Assert.Null(fault);
-        var played = made!.Rung.Chords.Single(c => c.ShapeChord.Name == "F").Choice.Fingering.Shape.ToString();
+        var played = made!.Rung.Played.Single(c => c.ShapeChord.Name == "F").Choice.Fingering.Shape.ToString();
         if (shape is not null) Assert.Equal((shape, 0), (played, doubts.Count));
         if (doubt is not null) Assert.Contains(doubt, Assert.Single(doubts), StringComparison.Ordinal);
     }
@@ -142,7 +142,7 @@ public sealed class WishRowsTests
             var (made, _, doubts) = HandReading.Read("mine", text, rung.Capo, HandReading.Lines(rung), rung.Limits.StrumRung, open, new ResultCache());
             Assert.Empty(doubts);
             var lines = HandReading.Lines(rung).Split('\n').Select(l => l.Split(' ')).ToDictionary(l => l[0], l => $"{l[1]} {l[2]}");
-            Assert.All(made!.Rung.Chords, c => Assert.Equal(lines[c.ShapeChord.Name], c.Choice.Fingering.ToString()));
+            Assert.All(made!.Rung.Played, c => Assert.Equal(lines[c.ShapeChord.Name], c.Choice.Fingering.ToString()));
             Assert.Equal(rung.Strum, made.Rung.Strum);
         }
         Assert.Equal("The version has no chord yet. Type its bars, such as | G | Em7 | Cadd9 | D |.", HandReading.Read("mine", "words only", 0, "", 3, open, new ResultCache()).Fault);

@@ -17,10 +17,12 @@ public sealed class RungSong
         Flow = new ChordFlow(Chart, chords);
         ChangeCount = Math.Max(1, Flow.Steps.Sum(s => s.Count));
         Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0 ? 1 - ArrangerWeights.Default.KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats : 1;
-        _everPlayed = new ChordFlow(chart, chords).Beats;
+        var played = new ChordFlow(chart, chords).Beats;
+        var written = Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
+        _leavesOut = [.. chords.Select((c, i) => Flow.Beats[i] <= 0 && played[i] > 0 && !written.Contains(c))];
     }
 
-    private readonly IReadOnlyList<double> _everPlayed;
+    private readonly bool[] _leavesOut;
 
     /// <summary>The chart the rung plays.</summary>
     public Chart Chart { get; }
@@ -34,8 +36,8 @@ public sealed class RungSong
     /// <summary>Share of the chord changes that is kept, 0 to 1.</summary>
     public double Kept { get; }
 
-    /// <summary>True when the song plays the chord and this rung does not.</summary>
-    public bool LeavesOut(int chord) => Flow.Beats[chord] <= 0 && _everPlayed[chord] > 0;
+    /// <summary>True when the song plays the chord and this rung does not, nor writes it in a section that the form leaves out.</summary>
+    public bool LeavesOut(int chord) => _leavesOut[chord];
 
     /// <summary>Share of the time a chord sounds, 0 to 1.</summary>
     public double Share(int chord) => Flow.TotalBeats > 0 ? Flow.Beats[chord] / Flow.TotalBeats : 1.0 / Flow.Beats.Count;

@@ -238,8 +238,8 @@ public sealed record HandMade
             {
                 if (beside.Flow.ChordAt(i, s) is not (>= 0 and var chord)) continue;
                 rungTime += slots[s].Beats;
-                rungClose += slots[s].Beats * beside.Chords[chord].Choice.Closeness.Value;
-                rungLoad += slots[s].Beats * beside.Chords[chord].Choice.Load;
+                rungClose += slots[s].Beats * beside.PlayedAs(chord).Choice.Closeness.Value;
+                rungLoad += slots[s].Beats * beside.PlayedAs(chord).Choice.Load;
             }
             total += here.Beats * heard;
             near += here.Beats * close;
@@ -283,7 +283,7 @@ public sealed record HandMade
         return new PlayableRung
         {
             Figures = RungFigure.Of(sounding, limits, kind, writing.Capo, written.Key, Around), Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand, StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
-            Chords = [.. choices.Select((c, i) => new RungChord(i, soundingFlow.Chords[i], flow.Chords[i], c with { Played = flow.Chords[i] }, new Guard(), true, !IsKnown(c)))],
+            Chords = [.. choices.Select((c, i) => new PlayedChord(i, soundingFlow.Chords[i], flow.Chords[i], new Guard(), c with { Played = flow.Chords[i] }, true, !IsKnown(c)))],
             Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count, model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, hand.Hardest(s).Place, hand.Hardest(s).Time))],
         };
     }

@@ -108,7 +108,7 @@ public sealed class LadderBuilder(ResultCache cache)
     /// <param name="rung">One of its rungs.</param>
     /// <param name="chord">A chord of the rung.</param>
     /// <returns>Candidates and the seconds they save each time the form is played, those first that save most for what they weigh and for how unusual they are; only those that save something.</returns>
-    public IReadOnlyList<(Candidate Candidate, double Saved)> Quicker(ArrangementRequest request, Ladder ladder, PlayableRung rung, RungChord chord)
+    public IReadOnlyList<(Candidate Candidate, double Saved)> Quicker(ArrangementRequest request, Ladder ladder, PlayableRung rung, PlayedChord chord)
     {
         var arranger = ArrangerOf(request, ladder);
         double Seconds(Candidate with) => rung.Changes.Sum(c => c.Count * (

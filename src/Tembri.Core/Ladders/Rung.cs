@@ -40,7 +40,12 @@ public sealed record PlayableRung : Rung
     public required IReadOnlyList<RungChord> Chords { get; init; }
 
     /// <summary>The chords the rung plays.</summary>
-    public IEnumerable<RungChord> Played => Chords.Where(c => !c.IsLeftOut);
+    public IEnumerable<PlayedChord> Played => Chords.OfType<PlayedChord>();
+
+    /// <summary>How the rung plays a chord.</summary>
+    /// <param name="chord">Its index among <see cref="Chords"/>.</param>
+    /// <exception cref="InvalidOperationException">The rung leaves it out.</exception>
+    public PlayedChord PlayedAs(int chord) => Chords[chord] as PlayedChord ?? throw new InvalidOperationException($"Rung {Number} leaves {Chords[chord].ShapeChord.Name} out.");
 
     /// <summary>The changes between them.</summary>
     public required IReadOnlyList<RungChange> Changes { get; init; }

@@ -67,7 +67,7 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
     })];
 
     private static bool SamePlayed(List<RungChord> chords, IReadOnlyList<RungChord> below) =>
-        chords.Count == below.Count && chords.All(c => !c.IsChanged && c.IsLeftOut == below[c.Index].IsLeftOut);
+        chords.Count == below.Count && chords.All(c => c is PlayedChord played ? !played.IsChanged && below[c.Index] is PlayedChord : below[c.Index] is LeftOutChord);
 
     private List<RungChord> Chords(
         RungLimits limits, Arrangement main, IReadOnlyList<SecondShape> seconds, int capo, RungSong song, Func<int, Candidate?> below, PlayableRung? rungBelow)
@@ -75,25 +75,26 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
         var shapeChords = places.ShapeChords(capo);
         bool IsChanged(int i, Candidate c) => below(i) is not { } known || !c.SameAs(known);
         bool IsMet(Candidate c) => rungBelow?.Played.Any(b => b.Choice.SameAs(c)) ?? false;
-        var chords = Reasoned(main.Choices, capo, song)
-            .Select((c, i) => new RungChord(i, _flow.Chords[i], shapeChords[i], c, places.Guards[i], IsChanged(i, c), IsChanged(i, c) && !IsMet(c), song.LeavesOut(i)))
-            .Select(c => BesideOwnGrip(c, limits, main.Choices, capo, song)).ToList();
+        RungChord Of(Candidate c, int i) => song.LeavesOut(i)
+            ? new LeftOutChord(i, _flow.Chords[i], shapeChords[i], places.Guards[i])
+            : BesideOwnGrip(new PlayedChord(i, _flow.Chords[i], shapeChords[i], places.Guards[i], c, IsChanged(i, c), IsChanged(i, c) && !IsMet(c)), limits, main.Choices, capo, song);
+        var chords = Reasoned(main.Choices, capo, song).Select(Of).ToList();
         foreach (var second in seconds)
         {
             var (i, c) = (second.ChordIndex, second.Choice);
             var next = second.Next < 0 ? null : shapeChords[second.Next];
-            var known = rungBelow?.Chords.Any(b => b.IsSecond && b.SongChord == i && b.Before?.Name == next?.Name && b.Choice.SameAs(c)) ?? false;
-            chords.Add(new RungChord(chords.Count, _flow.Chords[i], shapeChords[i], c, places.Guards[i], !known, !known && !IsMet(c)) { Before = next, SongChord = i });
+            var known = rungBelow?.Played.Any(b => b.IsSecond && b.SongChord == i && b.Before?.Name == next?.Name && b.Choice.SameAs(c)) ?? false;
+            chords.Add(new PlayedChord(chords.Count, _flow.Chords[i], shapeChords[i], places.Guards[i], c, !known, !known && !IsMet(c)) { Before = next, SongChord = i });
         }
         return chords;
     }
 
     /// <summary>Where the teacher has a grip of her own and something else is played, both are told.</summary>
-    private RungChord BesideOwnGrip(RungChord chord, RungLimits limits, IReadOnlyList<Candidate> choices, int capo, RungSong song)
+    private PlayedChord BesideOwnGrip(PlayedChord chord, RungLimits limits, IReadOnlyList<Candidate> choices, int capo, RungSong song)
     {
         var arranger = places.ArrangerAt(capo);
         if (chord.Choice.Wanted) return chord with { Reason = arranger.WishOf(chord.Index)?.ReasonOn(limits) ?? "" };
-        if (chord.IsLeftOut || chord.Choice.Locked || arranger.WishOf(chord.Index)?.Grip(limits) is not { } grip || grip.SameAs(chord.Choice) || !arranger.MayPlay(chord.Index, limits, grip)) return chord;
+        if (chord.Choice.Locked || arranger.WishOf(chord.Index)?.Grip(limits) is not { } grip || grip.SameAs(chord.Choice) || !arranger.MayPlay(chord.Index, limits, grip)) return chord;
         return chord with { OwnGrip = grip, SavedSeconds = Seconds(arranger.Changes, song, choices, chord.Index, grip) - Seconds(arranger.Changes, song, choices, chord.Index, chord.Choice) };
     }
 

@@ -7,16 +7,32 @@ using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
 
-/// <summary>A chord on a rung.</summary>
+/// <summary>A chord of the song on a rung: a <see cref="PlayedChord"/>, or a <see cref="LeftOutChord"/>.</summary>
 /// <param name="Index">Where it stands among the rung's chords: the chords of the song, then second shapes.</param>
 /// <param name="Sounding">The chord as it sounds.</param>
 /// <param name="ShapeChord">The chord at the pitch of the shapes.</param>
-/// <param name="Choice">How it is played.</param>
 /// <param name="Guard">What the chart forbids for it.</param>
+public abstract record RungChord(int Index, Chord Sounding, Chord ShapeChord, Guard Guard)
+{
+    /// <summary>Which chord of the song.</summary>
+    public int SongChord { get; init; } = Index;
+
+    /// <summary>True for a shape that is used only before a certain chord.</summary>
+    public bool IsSecond => SongChord != Index;
+}
+
+/// <summary>A passing chord that the rung leaves out; its beats go to its neighbour.</summary>
+public sealed record LeftOutChord(int Index, Chord Sounding, Chord ShapeChord, Guard Guard) : RungChord(Index, Sounding, ShapeChord, Guard);
+
+/// <summary>A chord that is played.</summary>
+/// <param name="Index">See <see cref="RungChord"/>.</param>
+/// <param name="Sounding">See <see cref="RungChord"/>.</param>
+/// <param name="ShapeChord">See <see cref="RungChord"/>.</param>
+/// <param name="Guard">See <see cref="RungChord"/>.</param>
+/// <param name="Choice">How it is played.</param>
 /// <param name="IsChanged">True when shape or fingers differ from the rung below, or there is no rung below that plays it.</param>
 /// <param name="IsNew">True when it is changed and no chord of the rung below is played so: there is something to learn.</param>
-/// <param name="IsLeftOut">True when the rung leaves the chord out as a passing one; the choice is then without meaning.</param>
-public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Candidate Choice, Guard Guard, bool IsChanged, bool IsNew, bool IsLeftOut = false)
+public sealed record PlayedChord(int Index, Chord Sounding, Chord ShapeChord, Guard Guard, Candidate Choice, bool IsChanged, bool IsNew) : RungChord(Index, Sounding, ShapeChord, Guard)
 {
     /// <summary>For a second shape the chord of the shapes that follows where it is used; null at the end of the song, and for the usual shape.</summary>
     public Chord? Before { get; init; }
@@ -29,12 +45,6 @@ public sealed record RungChord(int Index, Chord Sounding, Chord ShapeChord, Cand
 
     /// <summary>Why the teacher wants another chord here, in her words; null where she does not.</summary>
     public string? Reason { get; init; }
-
-    /// <summary>Which chord of the song.</summary>
-    public int SongChord { get; init; } = Index;
-
-    /// <summary>True for a shape that is used only before a certain chord.</summary>
-    public bool IsSecond => SongChord != Index;
 }
 
 /// <summary>A change between two chords of a rung.</summary>

@@ -26,7 +26,7 @@ public sealed class VersionChart
         TuningShift = ladder.Chart.TuningShift;
         Lift = ladder.Lift;
         var chart = rung.Song.Chart;
-        var usual = ladder.Flow.Chords.Select((c, i) => (c, i)).ToDictionary(x => x.c, x => rung.Chords[x.i]);
+        var usual = rung.Played.Where(c => !c.IsSecond).ToDictionary(c => ladder.Flow.Chords[c.Index]);
         var passes = Passes(chart, rung);
         Chart = chart with
         {
@@ -46,7 +46,7 @@ public sealed class VersionChart
         Slot Play(Slot slot, (int, int, int) at)
         {
             if (slot.Chord is null) return slot;
-            var chord = passes.TryGetValue(at, out var heard) && heard.Count == 1 ? rung.Chords[heard.Min] : usual[slot.Chord];
+            var chord = passes.TryGetValue(at, out var heard) && heard.Count == 1 ? rung.PlayedAs(heard.Min) : usual[slot.Chord];
             var played = slot with { Chord = chord.Choice.Played, Symbol = chord.Choice.Played.Name };
             _shapes[played] = chord.Choice.Fingering;
             return played;
@@ -118,5 +118,5 @@ public sealed class VersionChart
     /// <summary>The chord of the rung that is played in a pass; null for silence.</summary>
     /// <param name="bar">Which bar, counted as they are played, from 0.</param>
     /// <param name="slot">Which slot of the bar.</param>
-    public RungChord? PlayedAt(int bar, int slot) => Rung.Flow.ChordAt(bar, slot) is >= 0 and var chord ? Rung.Chords[chord] : null;
+    public PlayedChord? PlayedAt(int bar, int slot) => Rung.Flow.ChordAt(bar, slot) is >= 0 and var chord ? Rung.PlayedAs(chord) : null;
 }

@@ -136,7 +136,7 @@ public sealed class PracticePlan
         var minutes = _request.MinutesADay >= 12 ? 2 : 1;
         foreach (var shape in order.Shapes)
         {
-            var fingering = rung.Chords[shape.Chord].Choice.Fingering;
+            var fingering = rung.PlayedAs(shape.Chord).Choice.Fingering;
             var key = PracticeItem.Shape(fingering.Shape);
             var item = new PlanItem(key, PlanKind.Shape, minutes, new NotCleanYet(shape.Clean, shape.Share)) { Song = song, Chord = shape.Chord, IsHardOnTheHand = IsHardOnTheHand(fingering) };
             if (!shape.IsKnown || Wanted(item, on)) yield return item;
@@ -144,7 +144,7 @@ public sealed class PracticePlan
         }
         foreach (var (change, i) in rung.Changes.Select((c, i) => (c, i)).Where(x => x.c.Change.Seconds > 0).OrderBy(x => fit.Changes[x.i].InTime).ThenBy(x => x.i))
         {
-            var (from, to) = (rung.Chords[change.From].Choice.Fingering, rung.Chords[change.To].Choice.Fingering);
+            var (from, to) = (rung.PlayedAs(change.From).Choice.Fingering, rung.PlayedAs(change.To).Choice.Fingering);
             var key = PracticeItem.Change(from.Shape, to.Shape);
             var fitted = fit.Changes[i];
             var item = new PlanItem(key, PlanKind.Pair, minutes, new ComesLate(fitted.InTime, change.Count, fitted.NeededSeconds, fitted.AvailableSeconds))
@@ -163,7 +163,7 @@ public sealed class PracticePlan
     private IEnumerable<PlanItem> Together(PlanSong song, DateOnly on, int number)
     {
         var (rung, fit) = (song.Rung, song.Fit);
-        bool IsHard(int chord) => IsHardOnTheHand(rung.Chords[chord].Choice.Fingering);
+        bool IsHard(int chord) => IsHardOnTheHand(rung.PlayedAs(chord).Choice.Fingering);
         bool IsUsable(int chord) => fit.Clean[chord] >= W.UsableFrom;
         var record = rung.Song.Chart.Tempo;
         var comfortable = fit.ComfortableTempo ?? VersionOutline.SlowestTempo;

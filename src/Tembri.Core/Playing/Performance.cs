@@ -24,7 +24,7 @@ public sealed record PlayedBar(string Section, int SectionIndex, int BarIndex, d
 /// <param name="At">Quarter notes from the start of the song.</param>
 /// <param name="Length">Length in quarter notes.</param>
 /// <param name="Bass">MIDI number of its lowest sounding note.</param>
-public sealed record PlayedChord(string Name, string ShapeName, double At, double Length, int Bass);
+public sealed record PerformedChord(string Name, string ShapeName, double At, double Length, int Bass);
 
 /// <summary>A stroke over the strings.</summary>
 /// <param name="At">Quarter notes from the start of the song.</param>
@@ -51,7 +51,7 @@ public sealed class Performance
     private const double HeldPace = 0.5;
     private readonly Tuning _strings;
     private readonly List<PlayedBar> _bars = [];
-    private readonly List<PlayedChord> _chords = [];
+    private readonly List<PerformedChord> _chords = [];
     private readonly List<PlayedStroke> _strokes = [];
 
     /// <summary>Plays a version.</summary>
@@ -88,7 +88,7 @@ public sealed class Performance
     public IReadOnlyList<PlayedBar> Bars => _bars;
 
     /// <summary>The chords; silence lies between them where the song has it.</summary>
-    public IReadOnlyList<PlayedChord> Chords => _chords;
+    public IReadOnlyList<PerformedChord> Chords => _chords;
 
     /// <summary>The strokes.</summary>
     public IReadOnlyList<PlayedStroke> Strokes => _strokes;
@@ -125,7 +125,7 @@ public sealed class Performance
                     if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
                 var raised = version.RaisedIn(section);
-                _chords.Add(new PlayedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised, _strings).Min()));
+                _chords.Add(new PerformedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised, _strings).Min()));
                 _shapes.Add((fingering, raised));
             }
             at += length;

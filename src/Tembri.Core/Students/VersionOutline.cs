@@ -96,8 +96,9 @@ public sealed class VersionOutline
         return new VersionOutline(
             tempo, OutlinedHand.Of(rung.Hand),
             [
-                .. rung.Chords.Select((c, i) => new OutlinedChord(
-                    c.ShapeChord.Name, Math.Max(0, rung.Flow.Beats[i] - under[i]), spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(c.Choice.Fingering)], c.Choice.Fingering.Shape)),
+                .. rung.Chords.Select((c, i) => c is PlayedChord { Choice.Fingering: var fingering }
+                    ? new OutlinedChord(c.ShapeChord.Name, Math.Max(0, rung.Flow.Beats[i] - under[i]), spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(fingering)], fingering.Shape)
+                    : new OutlinedChord(c.ShapeChord.Name, 0, 0, [])),
                 // A riff is something to play like a chord, for as long as it lasts.
                 .. rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).Select(f => new OutlinedChord(
                     RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From), f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),

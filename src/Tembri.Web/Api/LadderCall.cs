@@ -100,13 +100,13 @@ internal static class LadderCall
     private static RungItem Describe(PlayableRung rung, VersionFit fit) => new(
         rung.Number, rung.Limits.Name, rung.Capo, true, null, Math.Round(rung.Load, 1), Percent(rung.Closeness), Percent(fit.Value),
         fit.ComfortableTempo, FitWords.Say(fit.Verdict), FitWords.Say(fit.Reason, NoteNames.AsKey), rung.SameAsBelow,
-        [.. rung.Played.Where(c => c.IsNew).Select(c => c.Sounding.Name)], [.. rung.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name)],
+        [.. rung.Played.Where(c => c.IsNew).Select(c => c.Sounding.Name)], [.. rung.Chords.OfType<LeftOutChord>().Select(c => c.Sounding.Name)],
         [.. rung.Played.Select(Describe)],
         [.. fit.Changes.Select(c => new ChangeItem(
             rung.Flow.Chords[c.From].Name, rung.Flow.Chords[c.To].Name, c.Count, Math.Round(c.NeededSeconds, 2), Math.Round(c.AvailableSeconds, 2), Math.Round(c.InTime, 3)))],
         Describe(rung.Strum, rung.StrumLoad));
 
-    internal static ChordItem Describe(RungChord c) => new(
+    internal static ChordItem Describe(PlayedChord c) => new(
         c.Sounding.Name, c.ShapeChord.Name, Requests.FromShape(c.Choice.Fingering.Shape), [.. c.Choice.Fingering.Fingers.Select(f => (int)f)],
         Math.Round(c.Choice.Load, 1), Percent(c.Choice.Closeness.Value), SubstitutionWords.Name(c.Choice, c.ShapeChord), SubstitutionWords.Say(c, NoteNames.AsKey), c.Before?.Name);
 

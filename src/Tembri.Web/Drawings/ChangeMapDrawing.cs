@@ -76,7 +76,7 @@ public static class ChangeMapDrawing
     }
 
     /// <summary>The chords that stand in the ring, in the order of the song.</summary>
-    public static IReadOnlyList<RungChord> Shown(PlayableRung rung)
+    public static IReadOnlyList<PlayedChord> Shown(PlayableRung rung)
     {
         var played = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).ToList();
         if (played.Count > Most) played = [.. played.OrderByDescending(c => rung.Flow.Beats[c.Index]).ThenBy(c => c.Index).Take(Most)];
@@ -88,7 +88,7 @@ public static class ChangeMapDrawing
     public static bool IsLate(FittedChange change) => change.NeededSeconds > change.AvailableSeconds;
 
     /// <summary>Points at equal distances along the ellipse, from the upper left on, the way a clock goes.</summary>
-    private static Dictionary<int, (double X, double Y)> Places(IReadOnlyList<RungChord> shown)
+    private static Dictionary<int, (double X, double Y)> Places(IReadOnlyList<PlayedChord> shown)
     {
         const int Steps = 720;
         (double X, double Y) On(double turn) => (CentreX - Wide * Math.Cos(turn), CentreY - Tall * Math.Sin(turn));

@@ -110,7 +110,7 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         if (await plans.OpenAsync(id, 1, HttpContext.RequestAborted) is not { } practice) return NotFound();
         var facts = await FactsAsync([practice.Student]);
         var available = practice.Songs.SelectMany(s => s.Rung.Changes.Select((c, i) => (
-                Pair: (From: s.Rung.Chords[c.From].Choice.Fingering.Shape, To: s.Rung.Chords[c.To].Choice.Fingering.Shape), s.Fit.Changes[i].AvailableSeconds)))
+                Pair: (From: s.Rung.PlayedAs(c.From).Choice.Fingering.Shape, To: s.Rung.PlayedAs(c.To).Choice.Fingering.Shape), s.Fit.Changes[i].AvailableSeconds)))
             .GroupBy(x => x.Pair).ToDictionary(g => g.Key, g => g.Min(x => x.AvailableSeconds));
         // A change that no song asks for any more is no longer in the way.
         var stuck = StuckChange.Of(practice.Log.Evidence.OfType<Evidence>(), clock.GetUtcNow(), (from, to, aMinute) =>

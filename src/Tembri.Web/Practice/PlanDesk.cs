@@ -93,7 +93,7 @@ internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook
     private static PracticeDays DaysOf(LogReading log, List<WorkedSong> songs)
     {
         var available = songs.SelectMany(s => s.Rung.Changes.Select((c, i) => (
-                Key: PracticeItem.Change(s.Rung.Chords[c.From].Choice.Fingering.Shape, s.Rung.Chords[c.To].Choice.Fingering.Shape), Seconds: s.Fit.Changes[i].AvailableSeconds)))
+                Key: PracticeItem.Change(s.Rung.PlayedAs(c.From).Choice.Fingering.Shape, s.Rung.PlayedAs(c.To).Choice.Fingering.Shape), Seconds: s.Fit.Changes[i].AvailableSeconds)))
             .GroupBy(x => x.Key).ToDictionary(g => g.Key, g => g.Min(x => x.Seconds));
         var days = PracticeDays.From(log.Evidence.OfType<Evidence>(), (from, to, aMinute) =>
             aMinute > 0 && (available.TryGetValue(PracticeItem.Change(from, to), out var seconds) ? TimedChanges.SecondsOf(aMinute) <= seconds : aMinute >= WentWithoutSong));

@@ -17,7 +17,7 @@ internal static class PlanNames
         {
             var rung = song.Rung;
             if (rung.Played.FirstOrDefault(c => PracticeItem.Shape(c.Choice.Fingering.Shape) == key) is { } chord) return $"{chord.ShapeChord.Named(names).Name} by itself";
-            var changed = rung.Changes.FirstOrDefault(c => PracticeItem.Change(rung.Chords[c.From].Choice.Fingering.Shape, rung.Chords[c.To].Choice.Fingering.Shape) == key);
+            var changed = rung.Changes.FirstOrDefault(c => PracticeItem.Change(rung.PlayedAs(c.From).Choice.Fingering.Shape, rung.PlayedAs(c.To).Choice.Fingering.Shape) == key);
             if (changed is not null) return $"{rung.Chords[changed.From].ShapeChord.Named(names).Name} to {rung.Chords[changed.To].ShapeChord.Named(names).Name}";
             if (PracticeItem.Form(song.Work.SongId.ToString()) == key) return $"{song.Open.Song.Title}, the whole song";
             for (var s = 0; s < rung.Song.Chart.Sections.Count; s++) if (PracticeItem.Section(song.Work.SongId.ToString(), s) == key) return rung.Song.Chart.Sections[s].Name;

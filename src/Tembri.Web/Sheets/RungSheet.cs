@@ -82,12 +82,12 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
 
     private string Marks => VersionWords.Marks(_chart);
 
-    private IEnumerable<RungChord> Drawn => VersionWords.Drawn(of.Rung);
+    private IEnumerable<PlayedChord> Drawn => VersionWords.Drawn(of.Rung);
 
     private List<ShapeCell> Shapes() => [.. Drawn.Select(c => new ShapeCell(
         Named(c.ShapeChord), ShapeDrawing.Draw(c.Choice.Fingering, of.LeftHanded, 1.02, Below), Under(c), c.ShapeChord.Section is { } only ? $"in {only}" : ""))];
 
-    private List<Run> Under(RungChord c)
+    private List<Run> Under(PlayedChord c)
     {
         if (c.IsSecond) return c.Before is { } next ? [new Run("before ", Block.Small, Tone: Tone.Pencil), .. Pen.Of(Named(next), Block.Small, Tone.Pencil)] : [new Run("at the end", Block.Small, Tone: Tone.Pencil)];
         return c.Choice.Played.Name == c.ShapeChord.Name ? [] : [new Run("as ", Block.Small, Tone: Tone.Pencil), .. Pen.Of(Named(c.Choice.Played), Block.Small, Tone.Pencil)];

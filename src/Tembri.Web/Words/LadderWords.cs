@@ -49,7 +49,7 @@ internal static class LadderWords
     };
 
     /// <summary>How a second shape differs from the usual one, in a few words.</summary>
-    public static string Second(PlayableRung rung, RungChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.Chords[second.SongChord].Choice.Fingering.Shape)
+    public static string Second(PlayableRung rung, PlayedChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.PlayedAs(second.SongChord).Choice.Fingering.Shape)
         ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
         : string.Join(" ", second.Choice.Fingering.Shape.Frets.Select(f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
 

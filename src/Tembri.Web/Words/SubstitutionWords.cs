@@ -67,7 +67,7 @@ internal static class SubstitutionWords
     private static bool HasFewer(Candidate c) => c.Origin?.Grip is not { } grip || c.Fingering.Shape.Sounding < grip.Shape.Sounding;
 
     /// <summary>Why a chord of a rung is played as it is, in one or two sentences.</summary>
-    public static string Say(RungChord chord, NoteNames names)
+    public static string Say(PlayedChord chord, NoteNames names)
     {
         var why = Say(chord.Choice, chord.ShapeChord, chord.Guard, names);
         if (chord.Choice.Wanted) why = $"{chord.Choice.Played.Named(names).Name} because you want it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
@@ -81,7 +81,7 @@ internal static class SubstitutionWords
     }
 
     /// <summary>What the chart says against a chord the teacher wants all the same.</summary>
-    private static string AgainstIt(RungChord chord, NoteNames names) =>
+    private static string AgainstIt(PlayedChord chord, NoteNames names) =>
         GuardBreaks.Of(chord.Guard, chord.ShapeChord, chord.Choice.Played) is { Count: > 0 } breaks ? " " + Against(chord.ShapeChord, chord.Choice.Played, breaks, names) : "";
 
     /// <summary>Why a candidate stands for a chord.</summary>

@@ -25,6 +25,6 @@ internal static class VersionWords
         $"{c.Choice.Played.Named(names).Name} for {c.ShapeChord.Named(names).Name}{(c.ShapeChord.Section is { } section ? $" in {section}" : "")}: {(string.IsNullOrEmpty(c.Reason) ? "as your teacher has it" : c.Reason)}.")];
 
     /// <summary>The shapes to draw: one that a chord has in a section as everywhere else is drawn once.</summary>
-    public static IReadOnlyList<RungChord> Drawn(PlayableRung rung) =>
+    public static IReadOnlyList<PlayedChord> Drawn(PlayableRung rung) =>
         [.. rung.Played.Where(c => c.IsSecond || c.ShapeChord.Section is null || !rung.Played.Any(o => o.ShapeChord.Section is null && o.ShapeChord.Name == c.ShapeChord.Name && o.Choice.SameAs(c.Choice)))];
 }

@@ -207,6 +207,10 @@ public sealed class BarEditsTests
         // "As before" needs something before it.
         Assert.Contains("no bar before", BarEdits.Write(two, new(0, 0), "%").Fault!, StringComparison.Ordinal);
         Assert.Contains("no bar before", BarEdits.Write("[C]salt [G]sill", new(0, 0), "%").Fault!, StringComparison.Ordinal);
+        // A section that begins with it has silence before: no bar leads back to itself for ever.
+        foreach (var first in new[] { "| % | % | C |", "| [%]x | [%]y | [C]z |", "| % |\n| % |" })
+            for (var bar = 0; bar < 2; bar++)
+                foreach (var edited in new[] { BarEdits.Remove(first, new(0, bar)), BarEdits.Split(first, new(0, bar), 0), BarEdits.Add(first, new(0, bar)) }) Assert.True(edited.Text is null != edited.Fault is null);
         // A bar without a readable chord gets a neighbour all the same.
         Assert.EndsWith("| [%]x | [N.C.] |", BarEdits.Add("| [%]x |", new(0, 0)).Text!, StringComparison.Ordinal);
     }
@@ -218,7 +222,7 @@ public sealed class BarEditsTests
         string[] begins =
         [
             "| C | F . G . | % |\n~ | E4 G4 | A4 | - |", "[Verse]\n[C]Out on the [F]sill the [G]salt\n[Am]and more\n[Verse 2: as Verse]\n2: | Dm |", "C      F      G\nOut on the sill it\nAm   F\nis there",
-            "| [C]Out on [F]the | (slow) [G]sill | x2", "| [%]x | ? |\n| 2/4 G7 | N.C. |", "C (slow) F  G7sus4   Am",
+            "| [C]Out on [F]the | (slow) [G]sill | x2", "| [%]x | ? |\n| 2/4 G7 | N.C. |", "C (slow) F  G7sus4   Am", "| % | % | C |\n| [%]x | [%]y |",
         ];
         string[] contents = ["C", "%", "F . G .", "2/4 G7", "Am | F", "(slow) Em", "c g", "N.C.", "", ".", "?", "(x)"];
         (from begin in Gen.Int[0, begins.Length - 1] from acts in Gen.Select(Gen.Int[0, 5], Gen.Int[0, 2], Gen.Int[0, 6], Gen.Int[0, contents.Length - 1]).List[1, 12] select (begin, acts)).Sample(x =>

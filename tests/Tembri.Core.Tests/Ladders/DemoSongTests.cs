@@ -35,7 +35,7 @@ public sealed class DemoSongTests
         var ladder = Build(file, new Player());
         Assert.All(ladder.Rungs, r => Assert.IsType<PlayableRung>(r));
         Assert.True(ladder.Played(5).Closeness > 0.98, $"closeness of the record rung: {ladder.Played(5).Closeness}");
-        Assert.All(ladder.Played(5).Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.All(ladder.Played(5).Played, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
         Assert.True(ladder.Played(1).Load < ladder.Played(5).Load);
         Assert.Equal(10, ladder.Places.Count);
         Assert.Contains(ladder.Places, p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Places.Min(q => q.Score) + 1e-9);
@@ -59,7 +59,7 @@ public sealed class DemoSongTests
     {
         foreach (var file in Songs.Select(s => s.Data).Take(4))
         {
-            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Chords).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
+            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Played).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
             Assert.Equal(Text(Build(file, new Player())), Text(Build(file, new Player())));
         }
     }
@@ -69,7 +69,7 @@ public sealed class DemoSongTests
     {
         var chart = ChartReader.Read("key: C\n| C | G/B | Am | C/G |").Chart;
         Ladder With(Core.Shapes.Accompaniment company) => Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Accompaniment = company });
-        int WrongBasses(Ladder l) => l.Playable.Skip(1).SelectMany(r => r.Chords).Count(c => c.Choice.Closeness.WrongBass);
+        int WrongBasses(Ladder l) => l.Playable.Skip(1).SelectMany(r => r.Played).Count(c => c.Choice.Closeness.WrongBass);
         Assert.True(WrongBasses(With(Core.Shapes.Accompaniment.Alone)) <= WrongBasses(With(Core.Shapes.Accompaniment.Record)));
     }
 }

@@ -17,7 +17,7 @@ public sealed class KnownPlacesTests
         $"{l.Capo} {l.RecommendedCapo} {l.ShapeKey}",
         string.Join(" ", l.Places.Select(p => $"{p.Capo}:{p.Score:0.000000}:{p.Barres}:{string.Join(",", p.Rungs.Select(r => r is { } t ? $"{t.Load:0.0000}/{t.Closeness:0.0000}" : "-"))}")),
         string.Join(" / ", l.Rungs.Select(r => r is PlayableRung p
-            ? $"{p.Number} {p.Load:0.000000} {p.Closeness:0.000000} {string.Join(" ", p.Chords.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}{(c.Choice.Locked ? "!" : "")}{(c.IsNew ? "+" : "")}"))}"
+            ? $"{p.Number} {p.Load:0.000000} {p.Closeness:0.000000} {string.Join(" ", p.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}{(c.Choice.Locked ? "!" : "")}{(c.IsNew ? "+" : "")}"))}"
             : $"{r.Number} blocked")));
 
     [Fact]
@@ -83,9 +83,9 @@ public sealed class KnownPlacesTests
         var grip = new OwnGrip("D5", [-1, 5, 7, 7, -1, -1], [0, 1, 3, 4, 0, 0], RungSpan.Up(1), Always: true);
         var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Wishes = TeacherWishes.None with { Grips = [grip] } };
         var here = Known.Builder.Build(request);
-        Assert.All(here.Playable.SelectMany(r => r.Chords).Where(c => c.ShapeChord.Name == "D5"), c => Assert.Equal("x577xx", c.Choice.Fingering.Shape.ToString()));
+        Assert.All(here.Playable.SelectMany(r => r.Played).Where(c => c.ShapeChord.Name == "D5"), c => Assert.Equal("x577xx", c.Choice.Fingering.Shape.ToString()));
         var others = Tuning.Known.Skip(1).Select(k => (k.Tuning, Known.Builder.Build(request with { Strings = k.Tuning }))).ToList();
-        Assert.All(others.SelectMany(o => o.Item2.Playable).SelectMany(r => r.Chords), c => Assert.NotEqual("x577xx", c.Choice.Fingering.Shape.ToString()));
+        Assert.All(others.SelectMany(o => o.Item2.Playable).SelectMany(r => r.Played), c => Assert.NotEqual("x577xx", c.Choice.Fingering.Shape.ToString()));
         var compared = TuningComparison.Of(here, others);
         Assert.Equal(compared.OrderByDescending(c => c.Gain), compared);
         foreach (var c in compared)

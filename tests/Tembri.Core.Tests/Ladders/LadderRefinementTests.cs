@@ -26,17 +26,17 @@ public sealed class LadderRefinementTests
             var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
             var changes = new Core.Changes.ChangeModel(new NeckGeometry(player.Guitar, 0));
             foreach (var rung in ladder.Playable)
-                foreach (var second in rung.Chords.Where(c => c.IsSecond))
+                foreach (var second in rung.Played.Where(c => c.IsSecond))
                 {
                     Interlocked.Increment(ref found);
-                    var usual = rung.Chords[second.SongChord].Choice;
+                    var usual = rung.PlayedAs(second.SongChord).Choice;
                     double Cost(Candidate c)
                     {
                         var sum = 0.6 * rung.Flow.Beats[second.Index] / rung.Flow.TotalBeats
                             * (c.Load + rung.Limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + rung.Limits.IdiomWeight * c.Idiom + c.Habit + Wish(c, rung, player, ladder.Guards[second.SongChord].StepwiseBass));
                         foreach (var step in rung.Flow.Steps.Where(s => s.From == second.Index || s.To == second.Index))
                         {
-                            var (from, to) = (step.From == second.Index ? c : rung.Chords[step.From].Choice, step.To == second.Index ? c : rung.Chords[step.To].Choice);
+                            var (from, to) = (step.From == second.Index ? c : rung.PlayedAs(step.From).Choice, step.To == second.Index ? c : rung.PlayedAs(step.To).Choice);
                             var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
                             var late = Math.Max(0, needed - 60 / 100.0 * rung.Hand.FreeBeats(step));
                             var share = step.Count / rung.Song.ChangeCount;
@@ -48,7 +48,7 @@ public sealed class LadderRefinementTests
                         return sum;
                     }
                     var price = second.Choice.Fingering.Shape.Equals(usual.Fingering.Shape) ? 0.5 : 1.5;
-                    Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4, $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → {Cost(second.Choice)}, rung {rung.Number}, {string.Join(" ", rung.Chords.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
+                    Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4, $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → {Cost(second.Choice)}, rung {rung.Number}, {string.Join(" ", rung.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
                     Assert.True(rung.Limits.Objection(second.Choice) is null || rung.Limits.IsRecord);
                 }
         }, iter: 150, threads: 2);
@@ -68,7 +68,7 @@ public sealed class LadderRefinementTests
         var request = new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 };
         var free = Known.Builder.Build(request);
         Assert.Contains(free.Playable, r => r.Chords.Any(c => c.IsSecond));
-        var locks = free.Playable.SelectMany(r => r.Chords.Where(c => c.IsSecond).Select(c => r.Chords[c.SongChord]).Distinct()
+        var locks = free.Playable.SelectMany(r => r.Played.Where(c => c.IsSecond).Select(c => r.PlayedAs(c.SongChord)).Distinct()
             .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.DegreeIn(chart.Key), free.ShapeKey.Tonic.PitchClass, c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
         var locked = Known.Builder.Build(request with { Locks = locks });
         foreach (var rung in locked.Playable)
@@ -93,7 +93,7 @@ public sealed class LadderRefinementTests
     {
         var ladder = Build("tempo: 80\nkey: G\n| G | Em | G | Em | G | Em | C | G |", capo: 0, highest: 0);
         foreach (var rung in ladder.Playable)
-            Assert.False(rung.Chords.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(rung.Chords.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
+            Assert.False(rung.Played.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(rung.Played.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
     }
 
     [Fact]
@@ -115,8 +115,8 @@ public sealed class LadderRefinementTests
         const string Bars = "tempo: 90\nkey: C\n| C | F | C | F |\n";
         foreach (var capo in new[] { 0, 5 })
         {
-            var without = Build(Bars, capo: capo).Played(3).Chords[1].Choice;
-            var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Played(3).Chords[1].Choice;
+            var without = Build(Bars, capo: capo).Played(3).PlayedAs(1).Choice;
+            var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Played(3).PlayedAs(1).Choice;
             // Whatever is chosen, its closeness is what the tune leaves of it.
             var (root, chord) = ((5 - capo + 12) % 12, Chord.Parse(capo == 0 ? "F" : "C"));
             Assert.Equal(Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Accompaniment.Record, 6, 1 << root).ForeignMask, sung.Closeness.ForeignMask);

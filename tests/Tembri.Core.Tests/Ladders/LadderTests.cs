@@ -111,13 +111,13 @@ public sealed class LadderTests
         var ladder = Build("key: G\ntempo: 90\n| G . . Em7 | C | D . D7 . | G |");
         var low = ladder.Played(1);
         // D and D7 both lead into G; the first of them holds the bar.
-        Assert.Equal(["Em7", "D7"], low.Chords.Where(c => c.IsLeftOut).Select(c => c.Sounding.Name));
+        Assert.Equal(["Em7", "D7"], low.Chords.OfType<LeftOutChord>().Select(c => c.Sounding.Name));
         Assert.Equal(16, low.Song.Flow.TotalBeats);
         Assert.True(low.Song.Kept < 1);
-        Assert.DoesNotContain(ladder.Played(5).Chords, c => c.IsLeftOut);
+        Assert.DoesNotContain(ladder.Played(5).Chords, c => c is LeftOutChord);
         Assert.Equal(1, ladder.Played(5).Song.Kept);
         // First heard on a higher rung, it is new there.
-        Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Chords.Single(c => c.Sounding.Name == "Em7").IsNew);
+        Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Played.Single(c => c.Sounding.Name == "Em7").IsNew);
     }
 
     [Fact]
@@ -132,7 +132,7 @@ public sealed class LadderTests
     {
         var chart = "key: C\ntempo: 96\n| C | Am | C | Am |";
         var before = Build(chart, change: r => r with { Capo = 0 }).Played(5);
-        var (from, to) = (before.Chords[0].Choice.Fingering.Shape, before.Chords[1].Choice.Fingering.Shape);
+        var (from, to) = (before.PlayedAs(0).Choice.Fingering.Shape, before.PlayedAs(1).Choice.Fingering.Shape);
         var player = new Player { Timed = new TimedChanges(new Dictionary<(Shape, Shape), double> { [(from, to)] = 31 }) };
         var after = new StudentLadder(Build(chart, player, r => r with { Capo = 0, Timed = player.Timed }), player).Fits[4]!;
         Assert.Equal(60 / 31.0 - 0.30, after.Changes.Single(c => c.From == 0).NeededSeconds, 9);
@@ -167,7 +167,7 @@ public sealed class LadderTests
         Songs.Sample(chart =>
         {
             var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 2 });
-            foreach (var chord in ladder.Playable.SelectMany(r => r.Chords))
+            foreach (var chord in ladder.Playable.SelectMany(r => r.Played))
             {
                 // Heard with the capo, in standard tuning, against the chord that should sound.
                 var heard = chord.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard, ladder.Capo);
@@ -203,9 +203,9 @@ public sealed class LadderTests
                 Assert.All(beats.Zip(flow.Beats), b => Assert.Equal(b.Second, b.First, 6));
                 // A second shape comes right before its chord, and nowhere else.
                 var order = flow.Sequence.Select(s => s.Chord).ToList();
-                foreach (var second in rung.Chords.Where(c => c.IsSecond))
+                foreach (var second in rung.Played.Where(c => c.IsSecond))
                     Assert.All(Enumerable.Range(0, order.Count).Where(i => order[i] == second.Index), i =>
-                        Assert.Equal(second.Before?.Name, i + 1 < order.Count ? rung.Chords[order[i + 1]].ShapeChord.Name : null));
+                        Assert.Equal(second.Before?.Name, i + 1 < order.Count ? rung.PlayedAs(order[i + 1]).ShapeChord.Name : null));
                 var performance = new Core.Playing.Performance(version);
                 Assert.Equal(flow.TotalBeats * Core.Playing.Performance.Quarters(chart.Meter), performance.Chords.Sum(c => c.Length), 6);
             }
@@ -244,7 +244,7 @@ public sealed class LadderTests
     public void Power_chords_and_chords_beyond_the_hand_still_have_a_record_rung()
     {
         var power = Build("key: F\n| F5 | Bb5 | C5 | F5 |", change: r => r with { Capo = 0 });
-        Assert.All(power.Played(5).Chords, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
+        Assert.All(power.Played(5).Played, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
         Assert.IsType<PlayableRung>(power.Rungs[4]);
         var child = new Player { Hand = Hand.Preset("young-child"), Guitar = Guitar.Preset("half") };
         var altered = Build("key: Eb\n| Bb7alt | Ebmaj9 | F13 | Bb7alt |", child, r => r with { Aim = Aim.None });
@@ -261,7 +261,7 @@ public sealed class LadderTests
             var request = new ArrangementRequest { Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart, Kind = player.Kind, Capo = 0, HighestCapo = 1 };
             var ladder = Known.Builder.Build(request);
             var record = ladder.Played(5);
-            foreach (var chord in record.Chords.Where(c => !c.IsSecond))
+            foreach (var chord in record.Played.Where(c => !c.IsSecond))
                 if (Known.Builder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null) Assert.Null(record.Limits.Objection(chord.Choice));
             foreach (var (low, high) in ladder.Playable.Zip(ladder.Playable.Skip(1)))
                 Assert.True(high.Load >= low.Load - 1e-9 && high.Closeness >= low.Closeness - 1e-9, $"{low.Load} {low.Closeness} above {high.Load} {high.Closeness}");
@@ -296,7 +296,7 @@ public sealed class LadderTests
         var ladder = Build("key: D\n| D | Asus4 A | D | G | Asus4 A | D |");
         foreach (var rung in ladder.Playable)
         {
-            var a = rung.Chords.Single(c => c.Sounding.Name == "A");
+            var a = rung.Played.Single(c => c.Sounding.Name == "A");
             Assert.False(a.Choice.Played.IsSuspended);
             Assert.DoesNotContain(a.Choice.Closeness.Missing, d => d.Role == Core.Chords.DegreeRole.ThirdOrSuspension);
         }
@@ -310,7 +310,7 @@ public sealed class LadderTests
         var player = new Player { Barres = BarreGoal.Seek, Skills = able };
         var seeks = Build(chart, player);
         Assert.Equal(0, seeks.Capo);
-        Assert.Contains(seeks.Played(new StudentLadder(seeks, player).WorkingRung!.Value).Chords, c => c.Choice.Fingering.Barres.Count > 0);
+        Assert.Contains(seeks.Played(new StudentLadder(seeks, player).WorkingRung!.Value).Played, c => c.Choice.Fingering.Barres.Count > 0);
         var avoids = Build(chart, new Player { Barres = BarreGoal.Avoid, Skills = able });
         Assert.NotEqual(0, avoids.Capo);
     }

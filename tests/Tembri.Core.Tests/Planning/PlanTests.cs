@@ -52,7 +52,7 @@ public sealed class PlanTests
                 bool Hard(PlanItem item)
                 {
                     var chords = item.Kind switch { PlanKind.Shape => [item.Chord!.Value], PlanKind.Pair => new[] { item.Song!.Rung.Changes[item.Change!.Value].From, item.Song.Rung.Changes[item.Change.Value].To }, _ => [] };
-                    return chords.Select(c => item.Song!.Rung.Chords[c].Choice.Fingering).Any(f => f.LongestBarre > 1 || FitModel.Demands(f).Any(d => d.Technique == Technique.Stretch && d.Points >= 40));
+                    return chords.Select(c => item.Song!.Rung.PlayedAs(c).Choice.Fingering).Any(f => f.LongestBarre > 1 || FitModel.Demands(f).Any(d => d.Technique == Technique.Stretch && d.Points >= 40));
                 }
                 var hard = day.Items.Where(Hard).Sum(i => i.Minutes);
                 Assert.Equal(hard, day.HardMinutes);
@@ -61,7 +61,7 @@ public sealed class PlanTests
                 // While something hurts no barre comes in a section or a whole song either.
                 if (request.Hurts)
                     Assert.All(day.Items.Where(i => i.Kind is PlanKind.Section or PlanKind.Form), i => Assert.All(
-                        i.Kind == PlanKind.Form ? i.Song!.Rung.Played.Where(c => i.Song.Rung.Flow.Beats[c.Index] > 0) : i.Song!.Order.Sections.Single(s => s.Section == i.Section).Chords.Select(c => i.Song.Rung.Chords[c]),
+                        i.Kind == PlanKind.Form ? i.Song!.Rung.Played.Where(c => i.Song.Rung.Flow.Beats[c.Index] > 0) : i.Song!.Order.Sections.Single(s => s.Section == i.Section).Chords.Select(c => i.Song.Rung.PlayedAs(c)),
                         c => Assert.False(c.Choice.Fingering.LongestBarre > 1)));
                 // Nobody plays longer than is good before a break.
                 var since = 0;
@@ -106,7 +106,7 @@ public sealed class PlanTests
     {
         var chart = ChartReader.Read("title: Small Door\nkey: C\ntempo: 80\n[Verse]\n| C | Am | C | Am |").Chart;
         var song = Song(Ladder(chart, 90), 2)!;
-        var shape = song.Rung.Chords[0].Choice.Fingering.Shape;
+        var shape = song.Rung.PlayedAs(0).Choice.Fingering.Shape;
         int? ComesBackAfter(int timesInARow)
         {
             var done = new PracticeDays();
@@ -155,7 +155,7 @@ public sealed class PlanTests
         var (c, s) = (song.Rung.Changes.First(x => x.Change.Seconds > 0), song.Rung.Hand.Main);
         string[] keys =
         [
-            PracticeItem.Shape(song.Rung.Chords[0].Choice.Fingering.Shape), PracticeItem.Change(song.Rung.Chords[c.From].Choice.Fingering.Shape, song.Rung.Chords[c.To].Choice.Fingering.Shape),
+            PracticeItem.Shape(song.Rung.PlayedAs(0).Choice.Fingering.Shape), PracticeItem.Change(song.Rung.PlayedAs(c.From).Choice.Fingering.Shape, song.Rung.PlayedAs(c.To).Choice.Fingering.Shape),
             PracticeItem.Strum(s.Notation), PracticeItem.Section("song", 1), PracticeItem.Form("song"),
         ];
         var plain = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday });
@@ -197,7 +197,7 @@ public sealed class PlanTests
                 Assert.True(days > 0 && played > 0 && advice.To!.Number > number);
                 Assert.False(hurts && Barred(advice.To) && !Barred(rung));
                 // What it adds is what the lower rung does not play.
-                Assert.All(advice.NewShapes, c => Assert.DoesNotContain(rung.Played, p => rung.Flow.Beats[p.Index] > 0 && p.Choice.Fingering.Shape.Equals(advice.To.Chords[c].Choice.Fingering.Shape)));
+                Assert.All(advice.NewShapes, c => Assert.DoesNotContain(rung.Played, p => rung.Flow.Beats[p.Index] > 0 && p.Choice.Fingering.Shape.Equals(advice.To.PlayedAs(c).Choice.Fingering.Shape)));
             }
             if (advice.Step == Step.Down) Assert.True(advice.To!.Number < number);
             if (hurts && Barred(rung) && graded.Ladder.Playable.Any(r => r.Number < number && !Barred(r))) Assert.Equal((Step.Down, StepReason.HasBarres), (advice.Step, advice.Reason));
@@ -270,7 +270,7 @@ public sealed class PlanTests
         var plain = Ladder(chart, 30);
         var rung = plain.Ladder.Playable.First(r => r.Number >= 2);
         var fit = plain.FitOf(rung)!;
-        var (from, to) = (rung.Chords[rung.Changes[0].From].Choice.Fingering.Shape, rung.Chords[rung.Changes[0].To].Choice.Fingering.Shape);
+        var (from, to) = (rung.PlayedAs(rung.Changes[0].From).Choice.Fingering.Shape, rung.PlayedAs(rung.Changes[0].To).Choice.Fingering.Shape);
         VersionFit With(double tries, double clean, double counts, double seconds) => Ladder(chart, 30, measured: new Measured(
             new Dictionary<Shape, MeasuredShape> { [to] = new(tries, clean) }, new Dictionary<(Shape, Shape), MeasuredChange> { [(from, to)] = new(counts, Math.Log(seconds)) })).FitOf(rung)!;
         var chord = rung.Changes[0].To;

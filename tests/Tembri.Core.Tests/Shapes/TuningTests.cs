@@ -91,7 +91,7 @@ public sealed class TuningTests
         var pitches = played.Strokes.SelectMany(s => s.Notes).ToHashSet();
         Assert.True(pitches.Min() >= reading.Chart.Strings.Strings.Min());
         Assert.True(pitches.Min() <= lowest + 12);
-        Assert.Equal(record.Played.Count(), record.Chords.Count(c => !c.IsLeftOut));
+        Assert.Equal(record.Chords.Count, record.Played.Count());
         // The ladder stays a ladder.
         foreach (var (below, above) in ladder.Playable.Zip(ladder.Playable.Skip(1))) Assert.True(above.Load >= below.Load - 1e-9 && above.Closeness >= below.Closeness - 1e-9);
     }

@@ -129,7 +129,7 @@ public sealed class FitTests
             foreach (var (rung, i) in ladder.Playable.Select((r, i) => (r, i)))
             {
                 var flow = rung.Flow;
-                var clean = rung.Chords.Select(c => FitModel.Clean(c.Choice.Fingering, player.Skills)).ToList();
+                var clean = rung.Chords.Select(c => c is PlayedChord played ? FitModel.Clean(played.Choice.Fingering, player.Skills) : 1).ToList();
                 var good = clean.Select((c, k) => c * flow.Beats[k]).Sum();
                 foreach (var (step, change) in flow.Steps.Zip(rung.Changes))
                 {

@@ -63,9 +63,8 @@ internal sealed class ComplaintTally
                 if (c.Choice.Fingering.LongestBarre > 3) Count("lifted or silent inside a full barre", c.Choice.Origin is not { Source: ShapeSource.Library } && (shape.InteriorMutes > 0 || c.Choice.Origin is { Lifted: >= 0 } || shape.HasOpenString), Say);
                 if (c.IsSecond) Count("second shape beyond the rung's limits", !r.Limits.IsRecord && r.Limits.Objection(c.Choice) is not null, Say);
                 if (c.IsNew && below is not null) Count("new though met on the rung below", below.Played.Any(b => b.Choice.SameAs(c.Choice)), Say);
-                if (below is not null && !c.IsSecond && !below.Chords[c.Index].IsLeftOut)
+                if (!c.IsSecond && below?.Chords[c.Index] is PlayedChord { Choice: var was })
                 {
-                    var was = below.Chords[c.Index].Choice;
                     Count("other fingers than on the rung below", was.Fingering.Shape.Equals(shape) && !was.SameAs(c.Choice), () => $"{was.Fingering} {Say()}");
                     Count("less close than on the rung below", c.Choice.Closeness.Value < was.Closeness.Value - 1e-9, () => $"{Name(ladder)}: {was.Fingering} {Say()}");
                 }
@@ -75,7 +74,7 @@ internal sealed class ComplaintTally
             }
             foreach (var change in r.Changes)
             {
-                var (from, to) = (r.Chords[change.From], r.Chords[change.To]);
+                var (from, to) = (r.PlayedAs(change.From), r.PlayedAs(change.To));
                 var same = from.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard) == to.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard);
                 if (from.ShapeChord.PitchClassMask != to.ShapeChord.PitchClassMask) Count($"unheard change on rung {r.Number}", same, () => $"{from.ShapeChord} {from.Choice.Fingering.Shape} to {to.ShapeChord} {to.Choice.Fingering.Shape}");
             }

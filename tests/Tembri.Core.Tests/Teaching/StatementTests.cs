@@ -100,26 +100,26 @@ public sealed partial class StatementTests
         if (said.StartsWith("is not ready, ", StringComparison.Ordinal)) return fit.Verdict != Verdict.Ready && fit.Reason.ToString().Contains($"= {said[14..]},", StringComparison.Ordinal);
         if (said.EndsWith(" is heard", StringComparison.Ordinal))
         {
-            var pair = said[..^9].Split(" to ").Select(name => Find(rung, name)).ToList();
+            var pair = said[..^9].Split(" to ").Select(name => Find(rung, name)).OfType<PlayedChord>().ToList();
             found = string.Join(", ", pair.Select(c => c.Choice.Fingering));
-            return pair.Any(c => c.IsLeftOut) || Tones(pair[0]) != Tones(pair[1]);
+            return pair.Count < 2 || Tones(pair[0]) != Tones(pair[1]);
         }
         var space = said.IndexOf(' ', StringComparison.Ordinal);
-        var chord = Find(rung, said[..space]);
-        found = chord.IsLeftOut ? "left out" : $"{chord.Choice.Fingering} as {chord.Choice.Played}";
-        if (chord.IsLeftOut) return said[(space + 1)..] is "is left out" || said[(space + 1)..] is not "stays";
+        var chord = Find(rung, said[..space]) as PlayedChord;
+        found = chord is null ? "left out" : $"{chord.Choice.Fingering} as {chord.Choice.Played}";
+        if (chord is null) return said[(space + 1)..] is "is left out" || said[(space + 1)..] is not "stays";
         return Holds(graded, rung, chord, said[(space + 1)..]);
     }
 
     private static RungChord Find(PlayableRung rung, string name) => rung.Chords.First(c => !c.IsSecond && c.ShapeChord.Name == Chord.Parse(name).Name);
 
-    private static int Tones(RungChord c) => c.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard);
+    private static int Tones(PlayedChord c) => c.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard);
 
-    private static bool Holds(StudentLadder graded, PlayableRung rung, RungChord c, string said)
+    private static bool Holds(StudentLadder graded, PlayableRung rung, PlayedChord c, string said)
     {
         var (asked, shape) = (c.ShapeChord, c.Choice.Fingering.Shape);
         bool Sounds(int above) => (Tones(c) & 1 << (asked.Root.PitchClass + above) % 12) != 0;
-        var below = graded.Ladder.Rungs.Take(rung.Number - 1).OfType<PlayableRung>().LastOrDefault()?.Chords[c.Index];
+        var below = graded.Ladder.Rungs.Take(rung.Number - 1).OfType<PlayableRung>().LastOrDefault()?.Chords[c.Index] as PlayedChord;
         switch (said)
         {
             case "is whole":
@@ -134,8 +134,8 @@ public sealed partial class StatementTests
             case "stays": return true;
             case "is left out": return false;
             case "stays under fret 5": return shape.HighestStopped <= 5;
-            case "keeps its fingers": return below is null || below.IsLeftOut || !below.Choice.Fingering.Shape.Equals(shape) || below.Choice.SameAs(c.Choice);
-            case "is not less close": return below is null || below.IsLeftOut || c.Choice.Closeness.Value >= below.Choice.Closeness.Value - 1e-9;
+            case "keeps its fingers": return below is null || !below.Choice.Fingering.Shape.Equals(shape) || below.Choice.SameAs(c.Choice);
+            case "is not less close": return below is null || c.Choice.Closeness.Value >= below.Choice.Closeness.Value - 1e-9;
         }
         if (said.StartsWith("is not played as ", StringComparison.Ordinal)) return c.Choice.Played.Name != said[17..];
         if (said.StartsWith("is not ", StringComparison.Ordinal)) return shape.ToString() != said[7..];

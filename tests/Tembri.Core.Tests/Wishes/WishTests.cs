@@ -49,7 +49,7 @@ public sealed class WishTests
             var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Wishes = None with { Instead = [wish] } });
             var wanted = Chord.OfDegree(wish.Plays, chart.Key)!.Transpose(chart.Key, ladder.ShapeKey);
             foreach (var played in ladder.Playable)
-                foreach (var chord in played.Chords.Where(c => c.SongChord == index && !c.IsLeftOut))
+                foreach (var chord in played.Played.Where(c => c.SongChord == index))
                 {
                     Assert.Equal(played.Number == rung && wish.Plays != degree, chord.Choice.Wanted && wish.Plays != degree);
                     if (played.Number != rung) continue;
@@ -119,21 +119,21 @@ public sealed class WishTests
         int At(Ladder ladder) => ladder.Flow.Chords.ToList().FindIndex(c => c.Name == "Em");
         var usual = Built(Song, None);
         var own = new OwnGrip("Em", [0, 2, 2, 0, 0, 0], [0, 2, 3, 0, 0, 0], RungSpan.All);
-        Assert.NotEqual(own.ToFingers(), usual.Played(3).Chords[At(usual)].Choice.Fingering.Fingers);
+        Assert.NotEqual(own.ToFingers(), usual.Played(3).PlayedAs(At(usual)).Choice.Fingering.Fingers);
         var ladder = Built(Song, None with { Grips = [own] });
-        var em = ladder.Played(3).Chords[At(ladder)];
+        var em = ladder.Played(3).PlayedAs(At(ladder));
         Assert.Equal((own.ToShape(), true), (em.Choice.Fingering.Shape, em.Choice.Fingering.Fingers.SequenceEqual(own.ToFingers())));
         Assert.Null(em.OwnGrip);
         // Where a change pays clearly, as from the four-finger G to C and back, another is played, and it is said what it saves.
         var four = new OwnGrip("G", [3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4], RungSpan.All);
-        var quick = Built("key: G\ntempo: 150\n| G | C | G | C | G | C | G | C |", None with { Grips = [four] }).Played(3).Chords[0];
+        var quick = Built("key: G\ntempo: 150\n| G | C | G | C | G | C | G | C |", None with { Grips = [four] }).Played(3).PlayedAs(0);
         Assert.Equal((four.ToShape(), false), (quick.OwnGrip!.Fingering.Shape, quick.Choice.Fingering.Shape.Equals(four.ToShape())));
         Assert.True(quick.SavedSeconds > 1, $"{quick.SavedSeconds} s");
         // On two fingers it cannot be, and nothing is said about it.
-        Assert.All(Built("key: G\n| G | C | D | G |", None with { Grips = [four] }).Played(1).Chords, c => Assert.Null(c.OwnGrip));
+        Assert.All(Built("key: G\n| G | C | D | G |", None with { Grips = [four] }).Played(1).Played, c => Assert.Null(c.OwnGrip));
         // Always is always, from its rung up.
         var always = Built(Song, None with { Grips = [four with { Always = true, Rungs = RungSpan.Up(2) }] });
-        Assert.Equal([false, true, true, true, true], always.Playable.Select(r => r.Chords[0].Choice.Fingering.Shape.Equals(four.ToShape()) && r.Chords[0].Choice.Locked));
+        Assert.Equal([false, true, true, true, true], always.Playable.Select(r => r.PlayedAs(0).Choice.Fingering.Shape.Equals(four.ToShape()) && r.PlayedAs(0).Choice.Locked));
     }
 
     [Fact]
@@ -180,7 +180,7 @@ public sealed class WishTests
         {
             var version = new VersionChart(ladder, rung).Chart;
             Assert.All(version.Sections[0].Bars.Where((_, i) => i % 2 == 1), b => Assert.Equal("D", b.Slots[0].Symbol));
-            Assert.All(rung.Chords.Where(c => c.Sounding.Name == "D7" && c.Sounding.Section is null), c => Assert.False(c.Choice.Wanted));
+            Assert.All(rung.Played.Where(c => c.Sounding.Name == "D7" && c.Sounding.Section is null), c => Assert.False(c.Choice.Wanted));
         }
         // All of the song's time is still there, and a wish for what the chart does not have changes nothing.
         Assert.Equal(Built(Song, None).Flow.TotalBeats, ladder.Flow.TotalBeats);

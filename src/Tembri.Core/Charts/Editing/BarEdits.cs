@@ -18,6 +18,7 @@ public static partial class BarEdits
 
     private const int FullLine = 4;
     private const string Gone = "This bar is not in the chart any more; choose another.";
+    private const string NotFromHere = "This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.";
 
     /// <summary>Remarks and words of a bar's content.</summary>
     [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
@@ -70,7 +71,7 @@ public static partial class BarEdits
                     && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords).SequenceEqual(now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords));
             }
         }
-        return alike ? edited : Edited.Refuse("This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.");
+        return alike ? edited : Edited.Refuse(NotFromHere);
 
         static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
     }
@@ -100,7 +101,7 @@ public static partial class BarEdits
         if (!notation.Holds(lines, section, place, content))
         {
             notation.WriteWithBarLines(lines, section, place);
-            return Write(lines.Whole, at, content);
+            return lines.Whole == text ? Edited.Refuse(NotFromHere) : Write(lines.Whole, at, content);
         }
         var bars = content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         Renumber(lines, chart, section, place, bars.Length - 1);
@@ -190,12 +191,16 @@ public static partial class BarEdits
         if (section.Bars.All(b => b.Span == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
         // A bar that says "as the one before" says its chords itself before that one goes.
         var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
-        if (same > 0) return Remove(Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]).Text!, at);
+        if (same > 0)
+        {
+            var said = Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]);
+            return said.Text is { } spelt && spelt != text ? Remove(spelt, at) : said.Fault is null ? Edited.Refuse(NotFromHere) : said;
+        }
         var notation = BarWriting.Of(place.Notation);
         if (!notation.LetsGo)
         {
             notation.WriteWithBarLines(lines, section, place);
-            return Remove(lines.Whole, at);
+            return lines.Whole == text ? Edited.Refuse(NotFromHere) : Remove(lines.Whole, at);
         }
         Renumber(lines, chart, section, place, -1);
         var inLine = ChartLines.InLine(section, place);
@@ -247,8 +252,10 @@ public static partial class BarEdits
     /// <summary>A bar's content with the sign for "as before" written out.</summary>
     private static string Resolved(Section section, int bar)
     {
-        while (bar > 0 && section.Bars[bar].Span?.Content.Split(' ')[0] == "%") bar--;
-        return bar < 0 ? "N.C." : section.Bars[bar].Span?.Content ?? "N.C.";
+        static bool SaysAsBefore(Bar bar) => bar.Span?.Content.Split(' ')[0] == "%";
+        while (bar > 0 && SaysAsBefore(section.Bars[bar])) bar--;
+        // A section that begins with it has nothing before.
+        return bar < 0 || SaysAsBefore(section.Bars[bar]) ? "N.C." : section.Bars[bar].Span?.Content ?? "N.C.";
     }
 
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);

@@ -122,10 +122,10 @@ internal sealed class IndexModel(PlanDesk plans, StudioSettings studio, Logbook 
         switch (item.Kind)
         {
             case PlanKind.Shape:
-                return new { kind = "shape", song, rung, capo, text = PlanWords.Title(item, studio.NoteNames), to = Fingered(worked!.Rung.Chords[item.Chord!.Value].Choice.Fingering) };
+                return new { kind = "shape", song, rung, capo, text = PlanWords.Title(item, studio.NoteNames), to = Fingered(worked!.Rung.PlayedAs(item.Chord!.Value).Choice.Fingering) };
             case PlanKind.Pair:
                 var change = worked!.Rung.Changes[item.Change!.Value];
-                var (from, to) = (worked.Rung.Chords[change.From].Choice.Fingering, worked.Rung.Chords[change.To].Choice.Fingering);
+                var (from, to) = (worked.Rung.PlayedAs(change.From).Choice.Fingering, worked.Rung.PlayedAs(change.To).Choice.Fingering);
                 return new { kind = "changes", song, rung, capo, text = PlanWords.Title(item, studio.NoteNames), from = Fingered(from), to = Fingered(to), best = Best(from.Shape, to.Shape), names = new[] { change.From, change.To }.Select(c => worked.Rung.Chords[c].ShapeChord.Name), sounds = new[] { from, to }.Select(f => Sounds(worked, f.Shape)) };
             case PlanKind.Strum:
                 return new { kind = "strum", song, rung, text = PlanWords.Title(item, studio.NoteNames), pattern = item.Pattern!.Notation, meter = item.Pattern.Meter.ToString(), swing = item.Pattern.Swing, tempo = (int?)item.Tempo };

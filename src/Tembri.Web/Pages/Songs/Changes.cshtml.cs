@@ -27,7 +27,7 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
     /// <param name="Choice">How it would be played.</param>
     /// <param name="Here">Seconds this student would save in the change that is open.</param>
     /// <param name="InForm">Seconds this student would save in all changes of the form.</param>
-    public sealed record Quicker(RungChord Chord, Candidate Choice, double Here, double InForm);
+    public sealed record Quicker(PlayedChord Chord, Candidate Choice, double Here, double InForm);
 
     /// <summary>An easier strum, and what it leaves for the change.</summary>
     /// <param name="Rung">The rung it is of.</param>
@@ -139,8 +139,8 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
     {
         var times = new Core.Changes.ChangeModel(new NeckGeometry(Open.Request.Kind.Guitar.Tuned(Open.Ladder.Chart.TuningShift).Strung(Open.Ladder.Chart.Strings), Open.Ladder.Capo));
         var now = times.Seconds(change.Change.From, change.Change.To);
-        return [.. new[] { change.From, change.To }.Where(c => !Rung.Chords[c].IsSecond).SelectMany(chord => builder.Quicker(Open.Request, Open.Ladder, Rung, Rung.Chords[chord])
-                .Select(q => new Quicker(Rung.Chords[chord], q.Candidate, slowness * (now - (chord == change.From ? times.Seconds(q.Candidate.Fingering, change.Change.To) : times.Seconds(change.Change.From, q.Candidate.Fingering))), slowness * q.Saved))
+        return [.. new[] { change.From, change.To }.Where(c => !Rung.Chords[c].IsSecond).SelectMany(chord => builder.Quicker(Open.Request, Open.Ladder, Rung, Rung.PlayedAs(chord))
+                .Select(q => new Quicker(Rung.PlayedAs(chord), q.Candidate, slowness * (now - (chord == change.From ? times.Seconds(q.Candidate.Fingering, change.Change.To) : times.Seconds(change.Change.From, q.Candidate.Fingering))), slowness * q.Saved))
                 .Where(q => q.Here > 0.02).Take(MostQuicker))
             .OrderByDescending(q => q.Here).Take(MostQuicker + 1)];
     }

@@ -68,7 +68,7 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     }
 
     /// <summary>The shapes of a chord of the song in a part.</summary>
-    public static IEnumerable<RungChord> Of(ClassPart part, int chord) => part.Rung.Chords.Where(c => c.SongChord == chord && !c.IsLeftOut);
+    public static IEnumerable<PlayedChord> Of(ClassPart part, int chord) => part.Rung.Played.Where(c => c.SongChord == chord);
 
     /// <summary>Where a part is, in words.</summary>
     public string Where(ClassPart part, bool leftHanded) => string.Join(" · ", new[]

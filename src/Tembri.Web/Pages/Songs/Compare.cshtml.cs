@@ -26,7 +26,7 @@ internal sealed class CompareModel(LadderDesk desk) : PageModel
     /// <param name="Left">What the left one plays.</param>
     /// <param name="Right">What the right one plays.</param>
     /// <param name="Differs">True when shapes or chords differ.</param>
-    public sealed record BarPair(int Section, int Bar, IReadOnlyList<RungChord> Left, IReadOnlyList<RungChord> Right, bool Differs);
+    public sealed record BarPair(int Section, int Bar, IReadOnlyList<PlayedChord> Left, IReadOnlyList<PlayedChord> Right, bool Differs);
 
     /// <summary>The bars of the chart that are played, each at its first pass.</summary>
     public IReadOnlyList<BarPair> Bars { get; private set; } = [];
@@ -68,11 +68,11 @@ internal sealed class CompareModel(LadderDesk desk) : PageModel
         return [.. pairs.OrderBy(p => p.Section).ThenBy(p => p.Bar)];
     }
 
-    private static List<RungChord> PlayedBy(PlayableRung rung, int played, int section, int bar)
+    private static List<PlayedChord> PlayedBy(PlayableRung rung, int played, int section, int bar)
     {
-        var chords = new List<RungChord>();
+        var chords = new List<PlayedChord>();
         for (var i = 0; i < rung.Song.Chart.Sections[section].Bars[bar].Slots.Count; i++)
-            if (rung.Flow.ChordAt(played, i) is >= 0 and var chord && (chords.Count == 0 || chords[^1].Index != chord)) chords.Add(rung.Chords[chord]);
+            if (rung.Flow.ChordAt(played, i) is >= 0 and var chord && (chords.Count == 0 || chords[^1].Index != chord)) chords.Add(rung.PlayedAs(chord));
         return chords;
     }
 }

@@ -160,7 +160,7 @@ internal sealed partial class LadderModel(
     private async Task DrawAsync(string draw, int from)
     {
         if (OpenRung is not { } rung || OpenChord is not { } chord || Rung(rung) is not PlayableRung here) return;
-        DrawnFrets = LadderDecisions.Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord].Choice.Fingering.Shape.Frets;
+        DrawnFrets = LadderDecisions.Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord] is PlayedChord held ? held.Choice.Fingering.Shape.Frets : [-1, -1, -1, -1, -1, -1];
         DrawnFrom = Math.Clamp(from, 1, Math.Max(1, Neck0.HighestFret - BoardDrawing.Window + 1));
         if (DrawnFrets.Any(f => f >= 0)) Drawn = await lanes.ForPageAsync(_ => builder.Study(Open.Request, Ladder, chord, new Shape([.. DrawnFrets])), HttpContext.RequestAborted);
     }
@@ -191,8 +191,7 @@ internal sealed partial class LadderModel(
         if (rung is { } r && chord is { } c && ChordExists(r, c) && Rung(r) is PlayableRung here)
         {
             (OpenRung, OpenChord) = (r, c);
-            if (here.Chords[c].IsLeftOut) return;
-            var current = here.Chords[c].Choice;
+            if (here.Chords[c] is not PlayedChord { Choice: var current }) return;
             var all = await lanes.ForPageAsync(_ => builder.Alternatives(Open.Request, Ladder, c, here.Limits), HttpContext.RequestAborted);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
             Alternatives = [.. new[] { (current, (RungLimit?)null) }

@@ -105,7 +105,7 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
     {
         if (on == "change" && HardestChange is { Change.Change: { } change }) return [change.From.Shape, change.To.Shape];
         var first = Rung.Flow.Sequence.FirstOrDefault(s => s.Start.Section == Section);
-        return [Rung.Chords[Rung.Flow.Sequence.Contains(first) ? first.Chord : Rung.Flow.Sequence[0].Chord].Choice.Fingering.Shape];
+        return [Rung.PlayedAs(Rung.Flow.Sequence.Contains(first) ? first.Chord : Rung.Flow.Sequence[0].Chord).Choice.Fingering.Shape];
     }
 
     /// <summary>Writes the pattern into the chart, for this section; without letters the section has none of its own any more.</summary>

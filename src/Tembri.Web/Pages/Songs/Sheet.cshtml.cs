@@ -89,7 +89,7 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet
     public IReadOnlyList<string> OwnWords => VersionWords.Own(Rung, studio.NoteNames);
 
     /// <summary>The shapes to draw.</summary>
-    public IReadOnlyList<RungChord> Shapes => VersionWords.Drawn(Rung);
+    public IReadOnlyList<PlayedChord> Shapes => VersionWords.Drawn(Rung);
 
     /// <summary>In which order the version is learnt.</summary>
     public LearningOrder Order => field ??= LearningOrder.Of(Rung, Fit);
