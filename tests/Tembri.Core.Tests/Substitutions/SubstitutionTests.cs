@@ -84,6 +84,28 @@ public sealed class SubstitutionTests
         Assert.DoesNotContain("32000x", First("G", 10));
     }
 
+    /// <summary>The one quick chord of a bar goes wherever it stands, and its beats go to the neighbour that sounds most like it.</summary>
+    [Fact]
+    public void A_single_passing_chord_goes_from_every_place_of_its_bar()
+    {
+        var chords = Pick.From("C", "F", "Am", "Em", "Dm", "G");
+        Gen.Select(chords.Array[2, 4], Gen.Int[0, 3]).Sample((names, at) =>
+        {
+            at %= names.Length;
+            if (names.Distinct().Count() < names.Length) return;
+            // Two beats each, one for the passing chord.
+            var written = string.Join(' ', names.Select((n, i) => i == at ? n : $"{n} ."));
+            var beats = 2 * names.Length - 1;
+            var chart = ChartReader.Read($"key: C\nmeter: {beats}/4\n| {written} |").Chart;
+            var thin = PassingChords.LeaveOut(chart, 1.5 / beats).Sections[0].Bars[0].Slots;
+            Assert.Equal(names.Where((_, i) => i != at), thin.Select(s => s.Symbol));
+            int Shared(int i) => i < 0 || i >= names.Length ? -1 : System.Numerics.BitOperations.PopCount((uint)(Chord.Parse(names[i]).PitchClassMask & Chord.Parse(names[at]).PitchClassMask));
+            var keeper = Shared(at - 1) >= Shared(at + 1) ? at - 1 : at + 1;
+            Assert.Equal(names.Select((_, i) => i == keeper ? 3.0 : 2).Where((_, i) => i != at), thin.Select(s => s.Beats));
+            Assert.Equal(1, PassingChords.BeatsLeftOut(chart, PassingChords.LeaveOut(chart, 1.5 / beats)), 9);
+        });
+    }
+
     [Fact]
     public void A_longer_chart_thinned_keeps_its_beats_and_its_first_and_last_chords_of_whole_bars()
     {

@@ -112,6 +112,28 @@ public sealed class WishTests
         }
     }
 
+    /// <summary>A chord of the teacher's own is played where the limits allow it and she did not forbid it, and only there.</summary>
+    [Fact]
+    public void A_stand_in_keeps_to_the_limits_and_to_what_is_forbidden()
+    {
+        const string Song = "key: Am\n| Am | E7b9 | Am | E7b9 |";
+        var wishes = None with { StandIns = [new StandIn("B7b9", "F#dim")] };
+        var request = Asked(Song, wishes);
+        var ladder = Known.Builder.Build(request);
+        foreach (var limits in RungLimits.Defaults.Take(4))
+        {
+            var own = Known.Builder.Alternatives(request, ladder, 1, limits).Where(a => a.Candidate.Kind == SubstitutionKind.Own).ToList();
+            Assert.All(own, o => Assert.Equal(limits.Allows(o.Candidate), o.Objection is null));
+            // Nothing else is left to play, then not even the stand-in.
+            var others = Known.Builder.Alternatives(request, ladder, 1, limits).Where(a => a.Candidate.Kind != SubstitutionKind.Own).Select(a => new ShapeBan(a.Candidate.Fingering.Shape.Frets, RungSpan.Only(limits.Height))).ToList();
+            var left = Built(Song, wishes with { Shapes = others }).Rungs[limits.Number - 1];
+            if (own.Exists(o => o.Objection is null && others.TrueForAll(b => !b.Frets.SequenceEqual(o.Candidate.Fingering.Shape.Frets))))
+                Assert.True(limits.Allows(Assert.IsType<PlayableRung>(left).PlayedAs(1).Choice) && ((PlayableRung)left).PlayedAs(1).Choice.Kind == SubstitutionKind.Own);
+            var none = Built(Song, wishes with { Shapes = [.. others, .. own.Select(o => new ShapeBan(o.Candidate.Fingering.Shape.Frets, RungSpan.Only(limits.Height)))] }).Rungs[limits.Number - 1];
+            Assert.Equal(RungLimit.Forbidden, Assert.IsType<BlockedRung>(none).Nearest?.Broken);
+        }
+    }
+
     [Fact]
     public void Ones_own_grip_is_played_unless_something_pays_and_then_it_is_said()
     {
