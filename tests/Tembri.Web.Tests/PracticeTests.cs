@@ -37,6 +37,20 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
         Assert.True(HasBarreMinutes(await visitor.PageAsync(Practice(student))));
     }
 
+    /// <summary>Who hurts comes before all who were only silent, however many they are.</summary>
+    [Fact]
+    public async Task Who_hurts_is_first_on_the_page_of_the_day()
+    {
+        var visitor = await Host.VisitNewStudioAsync();
+        var longAgo = DateTimeOffset.UtcNow.AddDays(-40);
+        foreach (var silent in Enumerable.Range(1, 7)) await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, await visitor.AddStudentAsync($"Ash {silent}")), null, Count(20, at: longAgo));
+        var hurting = await visitor.AddStudentAsync("Yarrow");
+        await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, hurting), null, new { key = Guid.NewGuid(), kind = "time", minutes = 10, felt = 5, hurt = true });
+        var rows = (await visitor.PageAsync("/")).QuerySelectorAll(".today tr").Select(r => r.Id).ToList();
+        Assert.Equal(6, rows.Count);
+        Assert.Equal($"today-{hurting}", rows[0]);
+    }
+
     [Fact]
     public async Task A_song_is_taken_up_stepped_and_set_aside_with_its_way_kept()
     {

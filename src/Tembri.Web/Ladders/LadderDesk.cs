@@ -62,9 +62,8 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
         var player = found.student.ToPlayer();
         var studioWishes = TeacherWishes.Read(found.Wishes);
         var request = Requested(reading.Chart, player, found.choice, locks, WishesFor(studioWishes, found.student), capo);
-        var stamp = ArrangementStamp.Of(found.song.ChartStamp, request);
-        var ladder = await BuildAsync(stamp, request, leaving);
-        return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player, shelf.OutlineOf(stamp, ladder)), found.choice, locks, studioWishes);
+        var ladder = await BuildAsync(found.song.ChartStamp, request, leaving);
+        return new OpenLadder(found.song, found.student, reading, request, new StudentLadder(ladder, player, shelf.OutlineOf(ladder)), found.choice, locks, studioWishes);
     }
 
     /// <summary>A version made by hand in the ladder's place, as a ladder of one rung; the ladder itself when none is asked for. Null when there is no such version, or it cannot be played.</summary>
@@ -108,10 +107,11 @@ internal sealed class LadderDesk(TembriDbContext context, LadderShelf shelf, Com
     /// <param name="request">The request.</param>
     /// <param name="leaving">Ends the work when nobody waits for it.</param>
     /// <exception cref="TooBusyException">Too many wait for theirs, or it took too long.</exception>
-    public Task<Ladder> BuildAsync(string chartStamp, ArrangementRequest request, CancellationToken leaving) => BuildAsync(ArrangementStamp.Of(chartStamp, request), request, leaving);
-
-    private async Task<Ladder> BuildAsync(ArrangementStamp stamp, ArrangementRequest request, CancellationToken leaving) =>
-        shelf.Find(stamp) ?? await lanes.ForPageAsync(work => shelf.Get(stamp, request, work), leaving);
+    public async Task<Ladder> BuildAsync(string chartStamp, ArrangementRequest request, CancellationToken leaving)
+    {
+        var stamp = ArrangementStamp.Of(chartStamp, request);
+        return shelf.Find(stamp) ?? await lanes.ForPageAsync(work => shelf.Get(stamp, request, work), leaving);
+    }
 
     /// <summary>What a ladder is asked for with a teacher's decisions.</summary>
     /// <param name="chart">The song.</param>

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Runtime.CompilerServices;
 using Tembri.Core;
 using Tembri.Core.Charts;
 using Tembri.Core.Classes;
@@ -21,6 +22,7 @@ internal sealed class LadderShelf
     private const int UsualOutlineBytes = 2_500;
     private readonly LadderBuilder _builder;
     private readonly BoundedResults<ArrangementStamp, Ladder> _ladders = new(MostLadderBytes, UsualLadderBytes, BytesOf);
+    private readonly ConditionalWeakTable<Ladder, LadderOutline> _outlinesOfLadders = [];
     private readonly BoundedResults<ArrangementStamp, LadderOutline> _outlines = new(MostOutlineBytes, UsualOutlineBytes, BytesOf);
 
     private readonly BoundedResults<(Guid Version, uint Row, ArrangementStamp Stamp), HandMade> _hands = new(MostHandBytes, UsualLadderBytes / 2, hand => BytesOf(hand.Ladder) + 160L * hand.Bars.Count);
@@ -98,8 +100,8 @@ internal sealed class LadderShelf
         return known;
     }
 
-    /// <summary>The outline of a ladder that was made for a stamp; remembered from then on.</summary>
-    public LadderOutline OutlineOf(in ArrangementStamp stamp, Ladder ladder) => _outlines.GetOrAdd(stamp, _ => LadderOutline.Of(ladder));
+    /// <summary>The outline of a ladder; remembered as long as the ladder is. It does not count as known for its stamp: what is known is stored too.</summary>
+    public LadderOutline OutlineOf(Ladder ladder) => _outlinesOfLadders.GetValue(ladder, LadderOutline.Of);
 
     /// <summary>Remembers an outline.</summary>
     public void Put(in ArrangementStamp stamp, LadderOutline outline) => _outlines.Keep(stamp, outline);
