@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
+using Npgsql;
 using Tembri.Data.Studios;
 
 namespace Tembri.Data;
@@ -9,6 +10,17 @@ public static class DatabaseSetup
 {
     /// <summary>How long a command whose connection broke is tried again unless said otherwise; more patience is the caller's, who can say that it waits.</summary>
     public static readonly TimeSpan UsualPatience = TimeSpan.FromSeconds(0.4);
+
+    /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work; as it is where a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is prepared.</summary>
+    public static string Prepared(string connectionString)
+    {
+        var said = new NpgsqlConnectionStringBuilder(connectionString);
+        if (said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
+        (said.MaxAutoPrepare, said.AutoPrepareMinUsages) = (MostPrepared, UsesUntilPrepared);
+        return said.ConnectionString;
+    }
+
+    private const int MostPrepared = 120, UsesUntilPrepared = 3;
 
     /// <summary>Connects to PostgreSQL with snake_case names.</summary>
     public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString, TimeSpan? patience = null) =>

@@ -1,3 +1,4 @@
+using Tembri.Data;
 using Tembri.Web.Faults;
 
 namespace Tembri.Web.Setup;
@@ -19,7 +20,7 @@ internal sealed record Databases(string Main, string Direct, string? Standby, Ti
     {
         string? Named(string variable, string name) => Environment.GetEnvironmentVariable(variable) is { Length: > 0 } own ? own : configuration.GetConnectionString(name) is { Length: > 0 } set ? set : null;
         var main = Named("TEMBRI_DATABASE", "Tembri") ?? "";
-        return new Databases(main, Named("TEMBRI_DATABASE_DIRECT", "Direct") ?? main, Named("TEMBRI_DATABASE_STANDBY", "Standby"), TimeSpan.FromSeconds(configuration.GetValue("Database:PatienceSeconds", Data.DatabaseSetup.UsualPatience.TotalSeconds)),
+        return new Databases(DatabaseSetup.Prepared(main), Named("TEMBRI_DATABASE_DIRECT", "Direct") ?? main, Named("TEMBRI_DATABASE_STANDBY", "Standby") is { } standby ? DatabaseSetup.Prepared(standby) : null, TimeSpan.FromSeconds(configuration.GetValue("Database:PatienceSeconds", DatabaseSetup.UsualPatience.TotalSeconds)),
             TimeSpan.FromSeconds(configuration.GetValue("Database:OwnSavesSeconds", 120.0)));
     }
 }

@@ -93,4 +93,53 @@ public sealed class GripLibraryTests
         Assert.True(Of("2x0232", "D/F#") > Of("xx0232", "D/F#"));
         Assert.True(Of("xx0232", "D/F#", Accompaniment.Alone) < Of("xx0232", "D/F#", Accompaniment.Record));
     }
+
+    /// <summary>Every combination of frets is tried: what the rules of the document let through is what the search finds.</summary>
+    [Theory]
+    [InlineData("C")]
+    [InlineData("Am")]
+    [InlineData("F#m7")]
+    [InlineData("G7")]
+    [InlineData("Dsus4")]
+    [InlineData("Bm7b5")]
+    [InlineData("C/E")]
+    [InlineData("E7#9")]
+    public void The_search_finds_what_the_rules_let_through_and_nothing_else(string symbol)
+    {
+        var (chord, tuning) = (Chord.Parse(symbol), Tuning.Standard);
+        int Tone(int semitones) => 1 << (chord.Root.PitchClass + semitones) % 12;
+        int Needed(params DegreeRole[] roles) => chord.Degrees.Where(d => roles.Contains(d.Role)).Aggregate(0, (m, d) => m | Tone(d.Semitones));
+        var guide = Needed(DegreeRole.ThirdOrSuspension, DegreeRole.Seventh, DegreeRole.AlteredFifth);
+        var whole = guide | Needed(DegreeRole.Root);
+        bool Lets(int[] frets)
+        {
+            int first = Array.FindIndex(frets, f => f >= 0), last = Array.FindLastIndex(frets, f => f >= 0);
+            var sounding = frets[first..(last + 1)];
+            var stopped = sounding.Where(f => f > 0).ToList();
+            // No string is silent between two that sound, and something is held.
+            if (sounding.Contains(-1) || stopped.Count == 0) return false;
+            var (lowest, tones) = (stopped.Min(), sounding.Select((f, i) => 1 << tuning.PitchClass(first + i, f)).Aggregate((a, b) => a | b));
+            var isTop = first == 3 && last == 5 && lowest <= 4 && (guide & ~tones) == 0;
+            var isLong = first <= 2 && last >= 4 && last - first >= 3 && lowest <= 10 && (whole & ~tones) == 0 && tuning.PitchClass(first, frets[first]) == chord.BassPitchClass;
+            if (!isTop && !isLong || stopped.Max() > lowest + 3 || lowest > 7 && sounding.Contains(0)) return false;
+            // Four fingers, one of which may hold two strings, or lie over those of the lowest fret with no open one between.
+            int from = Array.IndexOf(frets, lowest), to = Array.LastIndexOf(frets, lowest);
+            var atLowest = frets[from..(to + 1)].Contains(0) ? stopped.Count(f => f == lowest) : 1;
+            return atLowest + stopped.Count(f => f > lowest) <= 5;
+        }
+        var let = new HashSet<string>();
+        var frets = new int[6];
+        void Try(int s)
+        {
+            if (s == 6)
+            {
+                if (Array.Exists(frets, f => f >= 0) && Lets(frets)) let.Add(new Shape(frets).ToString());
+                return;
+            }
+            for (frets[s] = -1; frets[s] <= 13; frets[s]++)
+                if (frets[s] < 0 || (chord.PitchClassMask & 1 << tuning.PitchClass(s, frets[s])) != 0) { var held = frets[s]; Try(s + 1); frets[s] = held; }
+        }
+        Try(0);
+        Assert.Equal(let.Order(StringComparer.Ordinal), new ShapeFinder(Known.Results, tuning).Searched(chord).Select(f => f.Shape.ToString()).Order(StringComparer.Ordinal));
+    }
 }
