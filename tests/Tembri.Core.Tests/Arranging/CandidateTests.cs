@@ -75,6 +75,27 @@ public sealed class CandidateTests
         }
     }
 
+    /// <summary>Where a rung plays open chords whole: all strings of the shape everybody learns, its bass and its tones; another tone only where ring and little finger stay on the two highest strings.</summary>
+    [Fact]
+    public void Open_chords_are_whole_or_keep_two_fingers_on_top()
+    {
+        var strings = new Dictionary<string, int> { ["G"] = 6, ["E"] = 6, ["Em"] = 6, ["C"] = 5, ["A"] = 5, ["Am"] = 5, ["D"] = 4, ["Dm"] = 4 };
+        var (book, onTop) = (new FingeringBook(Known.Results, PlayerKind.Usual.Guitar, PlayerKind.Usual.Hand, false, 0), 0);
+        foreach (var limits in RungLimits.Defaults.Where(l => l.WholeTriads))
+            foreach (var (name, all) in strings)
+            {
+                var chord = Chord.Parse(name);
+                var list = new CandidateList(new CandidateFinder(Known.Results).For(chord, book, Accompaniment.Record));
+                bool IsOnTop(Candidate c) => c.Fingering.Shape.ToString()[^2..] == "33" && c.Fingering.Fingers.Select(f => (int)f).TakeLast(2).SequenceEqual([3, 4]);
+                bool IsWhole(Candidate c) => c.Fingering.Shape.Sounding >= all && !c.Closeness.WrongBass && c.Closeness.Missing.Count == 0 && (c.Closeness.ForeignMask == 0 || IsOnTop(c));
+                var whole = Enumerable.Range(0, list.Count).Where(v => limits.Allows(list[v]) && IsWhole(list[v]) && list[v].Fingering.Shape.HighestStopped <= (limits.HighestFret ?? 99)).ToList();
+                if (whole.Count == 0) continue;
+                Assert.Equal(whole, Manners.Narrow(list, chord, new Guard(), limits).Order());
+                onTop += whole.Count(v => list[v].Closeness.ForeignMask != 0);
+            }
+        Assert.True(onTop > 0);
+    }
+
     [Fact]
     public void A_rung_refuses_exactly_what_breaks_one_of_its_limits()
     {
