@@ -106,6 +106,22 @@ public sealed class SubstitutionTests
         });
     }
 
+    /// <summary>A dominant that leads on does not stand for the whole bar when the chord it leads from goes; any other longer chord does.</summary>
+    [Theory]
+    [InlineData("C", "C G7")]
+    [InlineData("Cm", "C G7")]
+    [InlineData("F", "G7")]
+    [InlineData("D", "G7")]
+    [InlineData("G7", "G7")]
+    public void A_dominant_that_leads_on_does_not_take_the_place_of_the_chord_before(string next, string kept)
+    {
+        var thin = PassingChords.LeaveOut(ChartReader.Read($"key: C\n| C G7 . . | {next} |").Chart, 0.3).Sections[0].Bars;
+        Assert.Equal(kept, string.Join(' ', thin[0].Slots.Select(s => s.Symbol)));
+        // At the end of what is repeated the first chord of the section follows.
+        var last = PassingChords.LeaveOut(ChartReader.Read($"key: C\nform: Verse, Verse\n[Verse]\n| {next} | C G7 . . |").Chart, 0.3).Sections[0].Bars;
+        Assert.Equal(kept, string.Join(' ', last[1].Slots.Select(s => s.Symbol)));
+    }
+
     [Fact]
     public void A_longer_chart_thinned_keeps_its_beats_and_its_first_and_last_chords_of_whole_bars()
     {
