@@ -149,6 +149,7 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
             var head = await GetAsync<Head>(zip, "studio.json", leaving) ?? throw new FormatException("This is no archive of a studio: studio.json is missing.");
             if (head.Form != Form) throw new FormatException($"This archive has the form {head.Form}; this Tembri reads form {Form}. Use the Tembri it was made with, or a newer one.");
             var said = new List<string>();
+            context.MayTakeLong();
             await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
             {
                 said.Clear();

@@ -150,6 +150,7 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     /// <param name="leaving">Ends the work.</param>
     public async Task EraseAsync(Guid id, string? name, CancellationToken leaving)
     {
+        context.MayTakeLong();
         var studio = await StudioAsync(id, leaving);
         if (name?.Trim() != studio.Name) throw new OperatorException($"Write the name of the studio, “{studio.Name}”, to erase it. Nothing was changed.");
         await ActAsync("erase", id, studio.Name, "", async () =>

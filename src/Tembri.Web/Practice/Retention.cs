@@ -38,6 +38,7 @@ internal sealed class Retention(IServiceScopeFactory scopes, TimeProvider clock,
             var before = clock.GetUtcNow().AddMonths(-months);
             var day = DateOnly.FromDateTime(before.UtcDateTime);
             var touched = await context.PracticeEntries.Where(e => e.At < before).Select(e => e.StudentId).Distinct().ToListAsync(cancel);
+            context.MayTakeLong();
             await context.PracticeEntries.Where(e => e.At < before).ExecuteDeleteAsync(cancel);
             await context.StudentSights.Where(s => s.Day < day).ExecuteDeleteAsync(cancel);
             await context.SongWorks.Where(w => w.EndedAt != null && w.EndedAt < before).ExecuteDeleteAsync(cancel);

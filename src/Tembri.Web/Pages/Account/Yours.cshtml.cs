@@ -137,6 +137,7 @@ internal sealed class YoursModel(
         if (await LoadAsync() is { } elsewhere) return elsewhere;
         if (!await MayAsync(password)) return Page();
         if (name?.Trim() != StudioName) return Refuse($"Write the name of the studio, “{StudioName}”, to remove it.");
+        context.MayTakeLong();
         await context.Studios.Where(s => s.Id == Teacher.StudioId).ExecuteDeleteAsync();
         await signIn.SignOutAsync();
         return LocalRedirect("/account/sign-in");

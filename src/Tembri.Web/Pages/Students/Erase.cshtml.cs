@@ -21,6 +21,7 @@ internal sealed class EraseModel(TembriDbContext context) : PageModel
     public async Task<IActionResult> OnPostAsync(Guid id)
     {
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
+        context.MayTakeLong();
         context.Students.Remove(student);
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException)
