@@ -15,7 +15,7 @@ public static class DatabaseSetup
     public static string Prepared(string connectionString)
     {
         var said = new NpgsqlConnectionStringBuilder(connectionString);
-        if (said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
+        if (said.Count == 0 || said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
         (said.MaxAutoPrepare, said.AutoPrepareMinUsages) = (MostPrepared, UsesUntilPrepared);
         return said.ConnectionString;
     }

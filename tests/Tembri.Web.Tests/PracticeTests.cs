@@ -43,12 +43,26 @@ public sealed class PracticeTests(TembriHost host) : PracticeStudio(host)
     {
         var visitor = await Host.VisitNewStudioAsync();
         var longAgo = DateTimeOffset.UtcNow.AddDays(-40);
-        foreach (var silent in Enumerable.Range(1, 7)) await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, await visitor.AddStudentAsync($"Ash {silent}")), null, Count(20, at: longAgo));
-        var hurting = await visitor.AddStudentAsync("Yarrow");
-        await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, hurting), null, new { key = Guid.NewGuid(), kind = "time", minutes = 10, felt = 5, hurt = true });
+        var silent = new List<string>();
+        for (var i = 1; i <= 7; i++)
+        {
+            silent.Add(await visitor.AddStudentAsync($"Ash {i}"));
+            await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, silent[^1]), null, Count(20, at: longAgo));
+        }
+        async Task<string> HurtAsync(string name, DateTimeOffset at)
+        {
+            var student = await visitor.AddStudentAsync(name);
+            await HandInAsync(Host.Visit().Client, await LinkAsync(visitor, student), null, new { key = Guid.NewGuid(), at, kind = "time", minutes = 10, felt = 5, hurt = true });
+            return student;
+        }
+        var cleared = await HurtAsync("Birch", longAgo);
+        await visitor.PostAsync(Practice(cleared), $"{Practice(cleared)}?handler=Clear");
+        var hurting = await HurtAsync("Yarrow", longAgo.AddDays(-1));
         var rows = (await visitor.PageAsync("/")).QuerySelectorAll(".today tr").Select(r => r.Id).ToList();
         Assert.Equal(6, rows.Count);
         Assert.Equal($"today-{hurting}", rows[0]);
+        // Among those who were only silent it does not count what hurt before.
+        Assert.Equal($"today-{silent[0]}", rows[1]);
     }
 
     [Fact]

@@ -44,8 +44,7 @@ public sealed class NeckGeometry
         var saddleHeight = guitar.ActionAtFret1 + slope * (guitar.ScaleLength - Wire(guitar, 1));
         for (var fret = 1; fret <= HighestFret; fret++)
         {
-            var wire = Wire(guitar, capo + fret);
-            var behind = Wire(guitar, capo + fret - 1);
+            var (wire, behind) = (WireFromCapo(fret), WireFromCapo(fret - 1));
             _space[fret] = wire - behind;
             _landing[fret] = wire - LandingBehindWire * _space[fret];
             // Without a capo the nut slot lifts the string; a capo lays it on its own fret, so the string starts from height 0 there.
@@ -59,6 +58,9 @@ public sealed class NeckGeometry
     }
 
     private static double Wire(Guitar guitar, int fret) => guitar.ScaleLength * (1 - Math.Pow(2, -fret / 12.0));
+
+    /// <summary>Distance from the bare neck's nut to a fret wire counted from the capo, mm; 0 is where the capo stands.</summary>
+    public double WireFromCapo(int fret) => WireFromNut(Capo + fret);
 
     /// <summary>Distance from the bare neck's nut to a fret wire counted from the nut, mm.</summary>
     public double WireFromNut(int fret) => Wire(Guitar, fret);

@@ -25,12 +25,12 @@ public static class BoardDrawing
     public static Scene Draw(IReadOnlyList<int> shape, Fingering? fingering, NeckGeometry neck, int first, bool leftHanded, int below, Func<int, int, string> address)
     {
         var last = Math.Min(first + Window - 1, neck.HighestFret);
-        var begin = neck.WireFromNut(neck.Capo + first - 1);
+        var begin = neck.WireFromCapo(first - 1);
         var gap = neck.StringSpacing(1) * PixelsAMillimetre;
-        var length = (neck.WireFromNut(neck.Capo + last) - begin) * PixelsAMillimetre;
+        var length = (neck.WireFromCapo(last) - begin) * PixelsAMillimetre;
         var width = Left + length + Right;
         double Across(double x) => leftHanded ? width - x : x;
-        double Wire(int fret) => Across(Left + (neck.WireFromNut(neck.Capo + fret) - begin) * PixelsAMillimetre);
+        double Wire(int fret) => Across(Left + (neck.WireFromCapo(fret) - begin) * PixelsAMillimetre);
         double At(int fret) => (Wire(fret - 1) * 0.42) + (Wire(fret) * 0.58);
         // The lowest string lies at the bottom, as one looks down on the neck.
         double Y(int s) => Top + gap * (5 - s);

@@ -24,12 +24,12 @@ public static class ChangeDrawing
         var highest = Math.Max(4, Math.Max(from.Shape.HighestStopped, to.Shape.HighestStopped));
         var first = highest <= 5 ? 1 : lowest;
         var last = Math.Max(highest, first + 3);
-        var begin = neck.WireFromNut(neck.Capo + first - 1);
-        var scale = (width - Left - Right) / Math.Max(1, Math.Min(WidestMm, neck.WireFromNut(neck.Capo + last) - begin));
+        var begin = neck.WireFromCapo(first - 1);
+        var scale = (width - Left - Right) / Math.Max(1, Math.Min(WidestMm, neck.WireFromCapo(last) - begin));
         scale = Math.Min(scale, 3.1);
         var gap = neck.StringSpacing(first) * scale;
         double Across(double x) => leftHanded ? width - x : x;
-        double Wire(int fret) => Across(Left + (neck.WireFromNut(neck.Capo + fret) - begin) * scale);
+        double Wire(int fret) => Across(Left + (neck.WireFromCapo(fret) - begin) * scale);
         double X(int fret) => Wire(fret - 1) * 0.42 + Wire(fret) * 0.58;
         double Y(int s) => Top + gap * (5 - s);
         var marks = new List<Mark>();

@@ -45,7 +45,7 @@ public static class ShapeDrawing
         var frets = Math.Max(FewestFrets, shape.HighestStopped - first + 1);
         var last = shape.StringCount - 1;
         // In the drawing to scale a unit is a millimetre.
-        double Wire(int fret) => neck is null ? fret * p.FretGap : neck.WireFromNut(neck.Capo + first - 1 + fret) - neck.WireFromNut(neck.Capo + first - 1);
+        double Wire(int fret) => neck is null ? fret * p.FretGap : neck.WireFromCapo(first - 1 + fret) - neck.WireFromCapo(first - 1);
         var gap = neck is null ? p.StringGap : neck.StringSpacing(first);
         var unit = neck is null ? 1.0 : 0.72;
         var letters = Math.Max(10.5 * unit, SmallestLetters / scale);

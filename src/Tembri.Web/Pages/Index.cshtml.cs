@@ -59,13 +59,14 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         var on = book.On(Day);
         var ids = on.SelectMany(l => l.Lesson.Students.Select(s => s.StudentId)).ToHashSet();
         var silent = clock.GetUtcNow().AddDays(-TodayRow.SilentDays);
-        var quiet = context.Students.Where(s => !ids.Contains(s.Id) && (s.Progress!.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) || s.Progress.PractisedAt < silent))
-            .OrderBy(s => s.Progress!.HurtAt == null).ThenByDescending(s => s.Progress!.HurtAt).ThenBy(s => s.Nickname).Take(MostOthers).Select(s => s.Id);
+        // Who hurts comes first, whatever hurt others before it was cleared.
+        var quiet = context.Students.Where(s => !ids.Contains(s.Id)).Select(s => new { s.Id, s.Nickname, s.Progress!.HurtAt, s.Progress.PractisedAt, Hurts = s.Progress.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) })
+            .Where(s => s.Hurts || s.PractisedAt < silent).OrderBy(s => !s.Hurts).ThenByDescending(s => s.Hurts ? s.HurtAt : null).ThenBy(s => s.Nickname).Take(MostOthers).Select(s => s.Id);
         var first = context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Take(MostWedges).Select(s => s.Id);
         var found = await context.Students.AsNoTracking().Select(s => new { Student = s, IsQuiet = quiet.Contains(s.Id), IsFirst = first.Contains(s.Id) })
             .Where(x => ids.Contains(x.Student.Id) || x.IsQuiet || x.IsFirst).OrderBy(x => x.Student.Nickname).ThenBy(x => x.Student.Id).ToListAsync(leaving);
         var students = found.Select(x => x.Student).Where(s => ids.Contains(s.Id)).ToList();
-        var others = found.Where(x => x.IsQuiet).Select(x => x.Student).OrderByDescending(s => s.Progress?.HurtAt ?? DateTimeOffset.MinValue).ToList();
+        var others = found.Where(x => x.IsQuiet).Select(x => x.Student).OrderByDescending(s => s.Progress is { Hurts: true } progress ? progress.HurtAt : null).ToList();
         Facts = await FactsAsync([.. students, .. others]);
         Lessons = [.. on.Select(l => new Row(l.Lesson, l.On, [.. l.Lesson.Students.Select(s => students.FirstOrDefault(x => x.Id == s.StudentId)).OfType<Student>().OrderBy(s => s.Nickname)]))];
         Others = [.. others.Select(s => new TodayRow(s, Facts[s.Id], null, []))];

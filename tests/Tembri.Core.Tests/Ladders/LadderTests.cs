@@ -120,6 +120,28 @@ public sealed class LadderTests
         Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Played.Single(c => c.Sounding.Name == "Em7").IsNew);
     }
 
+    /// <summary>A rung that leaves out what the one below leaves out, and plays the rest like it, is the same; a chord that only a section beside the form writes is still played there.</summary>
+    [Fact]
+    public void Left_out_on_both_rungs_is_the_same_and_a_section_beside_the_form_keeps_its_chords()
+    {
+        var ladder = Build("key: Em\ntempo: 92\n| Em | Em . . G | Em | Em |");
+        Assert.All(ladder.Playable.Zip(ladder.Playable.Skip(1)), p =>
+        {
+            string Text(PlayableRung r) => string.Join(' ', r.Chords.Select(c => c is PlayedChord played ? $"{played.Choice.Fingering}{(c.IsSecond ? "*" : "")}" : "-"));
+            Assert.Equal(Text(p.First) == Text(p.Second), p.Second.SameAsBelow);
+        });
+        Assert.Contains(ladder.Playable, r => r.SameAsBelow && r.Chords.Any(c => c is LeftOutChord));
+        var beside = Build("key: G\ntempo: 92\nform: Verse\n[Verse]\n| G | C | G . . Em7 | D |\n[Bridge]\n| Em7 | C |");
+        foreach (var rung in beside.Playable)
+        {
+            Assert.DoesNotContain(rung.Chords, c => c is LeftOutChord);
+            var written = new VersionChart(beside, rung);
+            Assert.All(written.Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots), slot => Assert.NotNull(written.ShapeOf(slot)));
+        }
+        // In the form it is a passing chord all the same.
+        Assert.Equal(0, beside.Played(1).Flow.Beats[beside.Flow.Chords.ToList().FindIndex(c => c.Name == "Em7")]);
+    }
+
     [Fact]
     public void A_suspension_and_its_resolution_are_left_in_together()
     {

@@ -197,13 +197,13 @@ public static partial class BarEdits
             return said.Text is { } spelt && spelt != text ? Remove(spelt, at) : said.Fault is null ? Edited.Refuse(NotFromHere) : said;
         }
         var notation = BarWriting.Of(place.Notation);
-        if (!notation.LetsGo)
+        var inLine = ChartLines.InLine(section, place);
+        if (notation.Extent(lines.LineOf(place), place, place == inLine[^1]) is not { } extent)
         {
             notation.WriteWithBarLines(lines, section, place);
             return lines.Whole == text ? Edited.Refuse(NotFromHere) : Remove(lines.Whole, at);
         }
         Renumber(lines, chart, section, place, -1);
-        var inLine = ChartLines.InLine(section, place);
         if (inLine.Count == 1)
         {
             if (lines.TuneOf(place) is >= 0 and var tune) lines.RemoveAt(tune);
@@ -211,9 +211,7 @@ public static partial class BarEdits
             return Edited.To(lines.Whole);
         }
         lines.ChangeTune(place, cells => { if (inLine.IndexOf(place) < cells.Count) cells.RemoveAt(inLine.IndexOf(place)); });
-        var line = lines.LineOf(place);
-        var (from, to) = notation.Extent(line, place, place == inLine[^1]);
-        lines.SetLineOf(place, line.Remove(from, to - from));
+        lines.SetLineOf(place, lines.LineOf(place).Remove(extent.From, extent.To - extent.From));
         return Edited.To(lines.Whole);
     }
 

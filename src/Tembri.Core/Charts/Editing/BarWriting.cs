@@ -20,9 +20,6 @@ internal abstract class BarWriting
     /// <summary>True when the words stand on a line of their own, below the chords.</summary>
     public virtual bool StandsOverWords => false;
 
-    /// <summary>True when a bar can go and leave the others of its line as they are.</summary>
-    public virtual bool LetsGo => true;
-
     /// <summary>True when a bar can be written anew where it stands.</summary>
     /// <param name="lines">The text.</param>
     /// <param name="section">The bar's section.</param>
@@ -42,8 +39,8 @@ internal abstract class BarWriting
     /// <summary>A new bar at the end of a line; null when it needs a line of its own.</summary>
     public virtual string? Appended(string line, string content) => null;
 
-    /// <summary>What goes with a bar of a line that keeps others: from this index to before that one.</summary>
-    public abstract (int From, int To) Extent(string line, BarSpan place, bool isLast);
+    /// <summary>What goes with a bar of a line that keeps others: from this index to before that one. Null when none can go as the line is written.</summary>
+    public abstract (int From, int To)? Extent(string line, BarSpan place, bool isLast);
 
     /// <summary>The bar with the bar line after it; the last one with that before it, so that a repeat sign stays.</summary>
     protected static (int From, int To) WithBarLine(string line, BarSpan place, bool isLast)

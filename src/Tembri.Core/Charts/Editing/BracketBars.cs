@@ -10,7 +10,7 @@ internal sealed class BracketBars : BarWriting
     public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars) =>
         lines.Replace(place, BarEdits.Bracketed().Replace(lines.Written(place), $"[{bars[0]}]", 1));
 
-    public override (int From, int To) Extent(string line, BarSpan place, bool isLast) => (place.Column - 1, place.Column - 1 + place.Length);
+    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => (place.Column - 1, place.Column - 1 + place.Length);
 
     public override void WriteWithBarLines(ChartLines lines, Section section, BarSpan place)
     {

@@ -13,5 +13,5 @@ internal sealed class GridBars : BarWriting
 
     public override string Appended(string line, string content) => $"{line} {content} |";
 
-    public override (int From, int To) Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
+    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
 }

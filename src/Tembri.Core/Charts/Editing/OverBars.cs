@@ -7,8 +7,6 @@ internal sealed class OverBars : BarWriting
 
     public override bool StandsOverWords => true;
 
-    public override bool LetsGo => false;
-
     /// <summary>One chord, where nothing but blanks stands between the chords of the line: it can be changed where it stands.</summary>
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content)
     {
@@ -43,7 +41,8 @@ internal sealed class OverBars : BarWriting
         lines[place.Line] = lines[place.Line].PadRight(at).Insert(at, new string(' ', pushed)).TrimEnd();
     }
 
-    public override (int From, int To) Extent(string line, BarSpan place, bool isLast) => throw new InvalidOperationException("A bar over words does not go by itself.");
+    /// <summary>The words below would lose their chord.</summary>
+    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => null;
 
     public override void WriteWithBarLines(ChartLines lines, Section section, BarSpan place)
     {

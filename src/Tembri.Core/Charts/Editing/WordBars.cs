@@ -20,7 +20,7 @@ internal sealed partial class WordBars : BarWriting
 
     public override string Appended(string line, string content) => $"{line} {WithWords(content, "")} |";
 
-    public override (int From, int To) Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
+    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
 
     /// <summary>A bar's chords with the words of another: each word stays with the chord of its number, the rest with the last one.</summary>
     private static string WithWords(string content, string written)
