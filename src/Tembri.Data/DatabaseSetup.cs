@@ -12,10 +12,11 @@ public static class DatabaseSetup
     public static readonly TimeSpan UsualPatience = TimeSpan.FromSeconds(0.4);
 
     /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work; as it is where a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is prepared.</summary>
+    /// <exception cref="ArgumentException">It is no connection string.</exception>
     public static string Prepared(string connectionString)
     {
         var said = new NpgsqlConnectionStringBuilder(connectionString);
-        if (said.Count == 0 || said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
+        if (said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
         (said.MaxAutoPrepare, said.AutoPrepareMinUsages) = (MostPrepared, UsesUntilPrepared);
         return said.ConnectionString;
     }

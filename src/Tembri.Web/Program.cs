@@ -19,7 +19,13 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.AddServerHeader = false;
     kestrel.Limits.MaxRequestBodySize = 6 * 1024 * 1024;
 });
-builder.AddTembri();
+try { builder.AddTembri(); }
+catch (FormatException e)
+{
+    // A setting nobody can read: said to whoever starts it, without the way the program took.
+    Console.Error.WriteLine(e.Message);
+    return 1;
+}
 if (isOperator) return await OperatorLine.RunAsync(builder, args[1..]);
 
 var app = builder.Build();

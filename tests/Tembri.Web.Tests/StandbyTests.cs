@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Configuration;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Tembri.Data;
@@ -25,6 +26,30 @@ public sealed class StandbyTests(TembriHost host)
         ["/Songs/Files"] = "/songs/SONG/files?student=STUDENT", ["/Songs/Sheet"] = "/songs/SONG/sheet/STUDENT", ["/Songs/History"] = "/songs/SONG/history", ["/Songs/Class"] = "/songs/SONG/class?with=STUDENT",
         ["/Songs/Figures"] = "/songs/SONG/figures/STUDENT", ["/Songs/RightHand"] = "/songs/SONG/right-hand/STUDENT",
     };
+
+    /// <summary>Commands are prepared where the connection is one's own, and nowhere else; what cannot be read is named, and none of it repeated.</summary>
+    [Theory]
+    [InlineData("Host=db;Username=tembri", 120)]
+    [InlineData("Host=db;Username=tembri;No Reset On Close=true", 0)]
+    [InlineData("Host=db;Username=tembri;Max Auto Prepare=0", 0)]
+    [InlineData("Host=db;Username=tembri;Max Auto Prepare=30", 30)]
+    public void Commands_are_prepared_unless_a_pooler_lends_the_connection(string connection, int prepared)
+    {
+        static Databases Of(params (string Name, string Value)[] set) => Databases.Of(new ConfigurationBuilder().AddInMemoryCollection(set.Select(s => KeyValuePair.Create<string, string?>($"ConnectionStrings:{s.Name}", s.Value))).Build());
+        static int Prepared(string? connection) => new NpgsqlConnectionStringBuilder(connection).MaxAutoPrepare;
+        var databases = Of(("Tembri", connection), ("Standby", connection));
+        Assert.Equal((prepared, prepared), (Prepared(databases.Main), Prepared(databases.Standby)));
+        Assert.Equal(("db", "tembri"), (new NpgsqlConnectionStringBuilder(databases.Main).Host, new NpgsqlConnectionStringBuilder(databases.Main).Username));
+        Assert.Equal(Prepared(connection), Prepared(databases.Direct));
+        Assert.Null(Of(("Tembri", connection)).Standby);
+        foreach (var name in new[] { "Tembri", "Direct", "Standby" })
+            foreach (var bad in new[] { "sesame", "Sesame=1;Host=db" })
+            {
+                var said = Assert.Throws<FormatException>(() => Of([.. new[] { ("Tembri", connection) }.Where(_ => name != "Tembri"), (name, bad)])).Message;
+                Assert.Contains($"ConnectionStrings:{name}", said, StringComparison.Ordinal);
+                Assert.DoesNotContain("esame", said, StringComparison.Ordinal);
+            }
+    }
 
     [Fact]
     public async Task Pages_that_a_standby_may_answer_are_answered_by_one_and_write_nothing()

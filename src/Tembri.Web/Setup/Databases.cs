@@ -1,3 +1,4 @@
+using Npgsql;
 using Tembri.Data;
 using Tembri.Web.Faults;
 
@@ -16,11 +17,20 @@ internal sealed class MayBeASecondOldAttribute : Attribute;
 internal sealed record Databases(string Main, string Direct, string? Standby, TimeSpan Patience, TimeSpan OwnSaves)
 {
     /// <summary>From <c>TEMBRI_DATABASE</c>, <c>TEMBRI_DATABASE_DIRECT</c> and <c>TEMBRI_DATABASE_STANDBY</c>, else <c>ConnectionStrings</c> <c>Tembri</c>, <c>Direct</c> and <c>Standby</c>.</summary>
+    /// <exception cref="FormatException">One of them is no connection string; the message says which, and nothing that stands in it.</exception>
     public static Databases Of(IConfiguration configuration)
     {
-        string? Named(string variable, string name) => Environment.GetEnvironmentVariable(variable) is { Length: > 0 } own ? own : configuration.GetConnectionString(name) is { Length: > 0 } set ? set : null;
-        var main = Named("TEMBRI_DATABASE", "Tembri") ?? "";
-        return new Databases(DatabaseSetup.Prepared(main), Named("TEMBRI_DATABASE_DIRECT", "Direct") ?? main, Named("TEMBRI_DATABASE_STANDBY", "Standby") is { } standby ? DatabaseSetup.Prepared(standby) : null, TimeSpan.FromSeconds(configuration.GetValue("Database:PatienceSeconds", DatabaseSetup.UsualPatience.TotalSeconds)),
+        string? Named(string variable, string name, Func<string, string> use)
+        {
+            var set = Environment.GetEnvironmentVariable(variable) is { Length: > 0 } own ? own : configuration.GetConnectionString(name) is { Length: > 0 } written ? written : null;
+            try { return set is null ? null : use(set); }
+            catch (ArgumentException) { throw new FormatException($"{variable} (or ConnectionStrings:{name}) cannot be read as a connection string. Write it like Host=127.0.0.1;Port=5432;Database=tembri;Username=tembri;Password=…"); }
+        }
+        static string AsItIs(string connection) => new NpgsqlConnectionStringBuilder(connection).ConnectionString;
+        var main = Named("TEMBRI_DATABASE", "Tembri", DatabaseSetup.Prepared) ?? "";
+        // What holds a connection for itself asks little: nothing is prepared there.
+        var direct = Named("TEMBRI_DATABASE_DIRECT", "Direct", AsItIs) ?? Named("TEMBRI_DATABASE", "Tembri", AsItIs) ?? "";
+        return new Databases(main, direct, Named("TEMBRI_DATABASE_STANDBY", "Standby", DatabaseSetup.Prepared), TimeSpan.FromSeconds(configuration.GetValue("Database:PatienceSeconds", DatabaseSetup.UsualPatience.TotalSeconds)),
             TimeSpan.FromSeconds(configuration.GetValue("Database:OwnSavesSeconds", 120.0)));
     }
 }
