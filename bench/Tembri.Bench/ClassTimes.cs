@@ -21,7 +21,12 @@ internal static class ClassTimes
                 var request = new ClassRequest
                 {
                     Chart = chart,
-                    Players = [.. Enumerable.Range(0, players).Select(i => new ClassPlayer($"p{i}", new Player { Skills = new Skills { Fingers = 30 + 8 * i, Changes = 20 + 12 * i, FullBarre = 10 * i } }, [1, 2, 3, 4, 5]))],
+                    Players = [.. Enumerable.Range(0, players)
+                        .Select(i => new ClassPlayer($"p{i}",
+                            new Player
+                            {
+                                Skills = new Skills { Fingers = 30 + 8 * i, Changes = 20 + 12 * i, FullBarre = 10 * i }
+                            }, [1, 2, 3, 4, 5]))],
                 };
                 var watch = Stopwatch.StartNew();
                 var sheet = new ClassArranger(builder).Arrange(request);

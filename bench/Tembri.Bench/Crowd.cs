@@ -10,8 +10,10 @@ using System.Text.Json;
 
 namespace Tembri.Bench;
 
-/// <summary>Teachers and students' phones at work on the studios that bench/town made: each from an address of its own, with time to think, over TLS or not.</summary>
-/// <remarks>A save is sent again with its key until it is acknowledged, as Tembri's own pages do; what was acknowledged is written down, so that a script can look for it in the database.</remarks>
+/// <summary>Teachers and students' phones at work on the studios that bench/town made: each from an address of its own, with
+/// time to think, over TLS or not.</summary>
+/// <remarks>A save is sent again with its key until it is acknowledged, as Tembri's own pages do; what was acknowledged is
+/// written down, so that a script can look for it in the database.</remarks>
 internal sealed class Crowd(Uri address, double think, int students = 4, double warm = 0)
 {
     /// <summary>One thing somebody did.</summary>
@@ -29,13 +31,17 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     /// <summary>A fault that is made on the way: when, what is run, and how long it may be felt.</summary>
     private sealed record Planned(double At, double Felt, string Command);
 
-    /// <summary>crowd URL TEACHERS PHONES SECONDS [think=5] [students=4 of a teacher] [warm=SECONDS that do not count] [acks=FILE] [fault=AT:FELT:COMMAND …]</summary>
+    /// <summary>crowd URL TEACHERS PHONES SECONDS [think=5] [students=4 of a teacher] [warm=SECONDS that do not count]
+    /// [acks=FILE] [fault=AT:FELT:COMMAND …]</summary>
     public static int Run(string[] args)
     {
-        string? Option(string name) => args.FirstOrDefault(a => a.StartsWith(name + "=", StringComparison.Ordinal))?[(name.Length + 1)..];
+        string? Option(string name) =>
+            args.FirstOrDefault(a => a.StartsWith(name + "=", StringComparison.Ordinal))?[(name.Length + 1)..];
         double Number(string text) => double.Parse(text, CultureInfo.InvariantCulture);
-        var crowd = new Crowd(new Uri(args[0]), Number(Option("think") ?? "5"), (int)Number(Option("students") ?? "4"), Number(Option("warm") ?? "0"));
-        var faults = args.Where(a => a.StartsWith("fault=", StringComparison.Ordinal)).Select(a => a[6..].Split(':', 3)).Select(p => new Planned(Number(p[0]), Number(p[1]), p[2])).ToList();
+        var crowd = new Crowd(new Uri(args[0]), Number(Option("think") ?? "5"), (int)Number(Option("students") ?? "4"),
+            Number(Option("warm") ?? "0"));
+        var faults = args.Where(a => a.StartsWith("fault=", StringComparison.Ordinal)).Select(a => a[6..].Split(':', 3))
+            .Select(p => new Planned(Number(p[0]), Number(p[1]), p[2])).ToList();
         crowd.WorkAsync((int)Number(args[1]), (int)Number(args[2]), Number(args[3]), faults).GetAwaiter().GetResult();
         if (Option("acks") is { } file) File.WriteAllLines(file, crowd._acknowledged);
         return crowd.Report(faults);
@@ -60,7 +66,8 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         _clock.Start();
         await Task.WhenAll(teachers.Select(async teacher =>
         {
-            for (var round = 0; _clock.Elapsed.TotalSeconds < seconds; round++) await LookAsync(page, teacher, teacher.Page(page, 1 + round % 5));
+            for (var round = 0; _clock.Elapsed.TotalSeconds < seconds; round++)
+                await LookAsync(page, teacher, teacher.Page(page, 1 + round % 5));
         }));
     }
 
@@ -68,11 +75,13 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     {
         var (ready, begun) = (new ConcurrentBag<Visitor>(), Stopwatch.StartNew());
         // Passwords are dear to check: nobody signs in during what is measured.
-        await Parallel.ForEachAsync(Enumerable.Range(1, teachers), new ParallelOptions { MaxDegreeOfParallelism = 4 }, async (n, _) => ready.Add(await SignedInAsync(n)));
+        await Parallel.ForEachAsync(Enumerable.Range(1, teachers), new ParallelOptions { MaxDegreeOfParallelism = 4 },
+            async (n, _) => ready.Add(await SignedInAsync(n)));
         Console.WriteLine($"{ready.Count} teachers signed in after {begun.Elapsed.TotalSeconds:F0} s");
         _clock.Start();
         using var end = new CancellationTokenSource(TimeSpan.FromSeconds(warm + seconds));
-        var work = ready.Select(t => TeachAsync(t, end.Token)).Concat(Enumerable.Range(1, phones).Select(n => PractiseAsync(n, teachers, end.Token))).ToList();
+        var work = ready.Select(t => TeachAsync(t, end.Token))
+            .Concat(Enumerable.Range(1, phones).Select(n => PractiseAsync(n, teachers, end.Token))).ToList();
         foreach (var fault in faults.OrderBy(f => f.At))
         {
             await Task.Delay(TimeSpan.FromSeconds(Math.Max(0, fault.At - _clock.Elapsed.TotalSeconds)));
@@ -94,22 +103,28 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
 
         public string Page(string page, int n) => page switch
         {
-            "today" => "/", "desk" => "/songs", "students" => "/students", "ladder" => $"/songs/{Song(n)}/ladder/{Student(n)}", "stage" => $"/songs/{Song(n)}/stage/{Student(n)}",
-            "log" => $"/students/{Student(n)}/log", "plan" => $"/students/{Student(n)}/practice", "chart" => $"/songs/{Song(n)}/chart", "sheet" => $"/songs/{Song(n)}/sheet/{Student(n)}",
+            "today" => "/", "desk" => "/songs", "students" => "/students", "ladder" => $"/songs/{Song(n)}/ladder/{Student(n)}",
+            "stage" => $"/songs/{Song(n)}/stage/{Student(n)}",
+            "log" => $"/students/{Student(n)}/log", "plan" => $"/students/{Student(n)}/practice",
+            "chart" => $"/songs/{Song(n)}/chart", "sheet" => $"/songs/{Song(n)}/sheet/{Student(n)}",
             _ => throw new ArgumentException($"no page {page}"),
         };
     }
 
     private static Guid NameOf(string what) => new(MD5.HashData(Encoding.UTF8.GetBytes("town " + what)), bigEndian: true);
 
-    private static string SecretOf(int studio, int student) => Convert.ToBase64String(MD5.HashData(Encoding.UTF8.GetBytes($"town secret {studio} {student}"))).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+    private static string SecretOf(int studio, int student) =>
+        Convert.ToBase64String(MD5.HashData(Encoding.UTF8.GetBytes($"town secret {studio} {student}"))).TrimEnd('=')
+            .Replace('+', '-').Replace('/', '_');
 
     private HttpClient ClientOf(int n)
     {
         var from = new IPAddress([127, (byte)(1 + n / 62_500), (byte)(n / 250 % 250), (byte)(1 + n % 250)]);
         var handler = new SocketsHttpHandler
         {
-            AllowAutoRedirect = false, AutomaticDecompression = DecompressionMethods.All, CookieContainer = new CookieContainer(), MaxConnectionsPerServer = 4, PooledConnectionLifetime = TimeSpan.FromMinutes(2),
+            AllowAutoRedirect = false, AutomaticDecompression = DecompressionMethods.All,
+            CookieContainer = new CookieContainer(), MaxConnectionsPerServer = 4,
+            PooledConnectionLifetime = TimeSpan.FromMinutes(2),
             SslOptions = { RemoteCertificateValidationCallback = (_, _, _, _) => true },   // the fleet's certificate is its own
             ConnectCallback = async (context, leaving) =>
             {
@@ -128,15 +143,18 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         var page = await visitor.Client.GetStringAsync("/account/sign-in");
         const string field = "__RequestVerificationToken\" type=\"hidden\" value=\"";
         var at = page.IndexOf(field, StringComparison.Ordinal) + field.Length;
-        using var form = new FormUrlEncodedContent([new("Email", $"teacher-{n}@town.example"), new("Password", "kestrel-lane-9"), new("__RequestVerificationToken", page[at..page.IndexOf('"', at)])]);
+        using var form = new FormUrlEncodedContent([new("Email", $"teacher-{n}@town.example"), new("Password", "kestrel-lane-9"),
+            new("__RequestVerificationToken", page[at..page.IndexOf('"', at)])]);
         using var answer = await visitor.Client.PostAsync("/account/sign-in", form);
-        if (answer.StatusCode != HttpStatusCode.Redirect) throw new InvalidOperationException($"teacher {n} was not let in: {answer.StatusCode}");
+        if (answer.StatusCode != HttpStatusCode.Redirect)
+            throw new InvalidOperationException($"teacher {n} was not let in: {answer.StatusCode}");
         visitor.Token = (await visitor.Client.GetFromJsonAsync<JsonElement>("/account/token")).GetProperty("token").GetString()!;
         return visitor;
     }
 
     // What a teacher does in a lesson hour, in parts of a hundred.
-    private static readonly (string Page, int Share)[] Mix = [("today", 22), ("ladder", 22), ("desk", 14), ("plan", 8), ("log", 6), ("stage", 6), ("students", 5), ("chart", 4), ("sheet", 3), ("save", 10)];
+    private static readonly (string Page, int Share)[] Mix = [("today", 22), ("ladder", 22), ("desk", 14), ("plan", 8),
+        ("log", 6), ("stage", 6), ("students", 5), ("chart", 4), ("sheet", 3), ("save", 10)];
 
     private async Task TeachAsync(Visitor teacher, CancellationToken end)
     {
@@ -148,8 +166,12 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             var n = 1 + random.Next(students);
             if (what != "save") { await LookAsync(what, teacher, teacher.Page(what, n)); continue; }
             var key = Guid.CreateVersion7();
-            await SaveAsync("teacher saves", key, () => teacher.Client.PostAsync(teacher.Page("log", n), new FormUrlEncodedContent(
-                [new("Form.Key", key.ToString()), new("Form.Kind", "note"), new("Form.At", DateTime.UtcNow.ToString("yyyy-MM-ddTHH:mm", CultureInfo.InvariantCulture)), new("Form.Text", $"crowd {key}"), new("__RequestVerificationToken", teacher.Token)])), answer => Task.FromResult(answer.StatusCode == HttpStatusCode.Redirect));
+            await SaveAsync("teacher saves", key,
+                () => teacher.Client.PostAsync(teacher.Page("log", n), new FormUrlEncodedContent(
+                [new("Form.Key", key.ToString()), new("Form.Kind", "note"),
+                    new("Form.At", DateTime.UtcNow.ToString("yyyy-MM-ddTHH:mm", CultureInfo.InvariantCulture)),
+                    new("Form.Text", $"crowd {key}"), new("__RequestVerificationToken", teacher.Token)])),
+                answer => Task.FromResult(answer.StatusCode == HttpStatusCode.Redirect));
         }
     }
 
@@ -163,8 +185,13 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             var key = Guid.CreateVersion7();
             // A phone that is not sure hands in twice.
             for (var times = random.Next(4) == 0 ? 2 : 1; times > 0; times--)
-                await SaveAsync("phone hands in", key, () => client.PostAsJsonAsync($"/my/{secret}/entries", new { sentAt = DateTimeOffset.UtcNow, entries = new[] { new { key, at = DateTimeOffset.UtcNow, kind = "note", text = $"crowd {key}" } } }),
-                    async answer => answer.IsSuccessStatusCode && (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("outcomes")[0].GetProperty("kept").GetBoolean());
+                await SaveAsync("phone hands in", key,
+                    () => client.PostAsJsonAsync($"/my/{secret}/entries",
+                        new { sentAt = DateTimeOffset.UtcNow,
+                            entries = new[] { new { key, at = DateTimeOffset.UtcNow, kind = "note", text = $"crowd {key}" } } }),
+                    async answer => answer.IsSuccessStatusCode
+                        && (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("outcomes")[0].GetProperty("kept")
+                            .GetBoolean());
         }
     }
 
@@ -185,11 +212,15 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             await answer.Content.ReadAsByteArrayAsync();
             if (answer.StatusCode != HttpStatusCode.OK) fault = $"{(int)answer.StatusCode}";
         }
-        catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException) { fault = e.GetType().Name; }
+        catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
+        {
+            fault = e.GetType().Name;
+        }
         _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault, _clock.Elapsed.TotalSeconds - at));
     }
 
-    private async Task SaveAsync(string what, Guid key, Func<Task<HttpResponseMessage>> send, Func<HttpResponseMessage, Task<bool>> isKept)
+    private async Task SaveAsync(string what, Guid key, Func<Task<HttpResponseMessage>> send,
+        Func<HttpResponseMessage, Task<bool>> isKept)
     {
         var at = _clock.Elapsed.TotalSeconds;
         string? fault = null;
@@ -211,14 +242,18 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
                 // Anything else than "later" will not get better.
                 if ((int)answer.StatusCode is < 429 or 500) break;
             }
-            catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException) { fault = e.GetType().Name; }
+            catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
+            {
+                fault = e.GetType().Name;
+            }
             longest = Math.Max(longest, _clock.Elapsed.TotalSeconds - began);
             await Task.Delay(500);
         }
         _deeds.Enqueue(new Deed(what, at, _clock.Elapsed.TotalSeconds - at, fault, longest));
     }
 
-    private static double At(List<double> sorted, double part) => sorted.Count == 0 ? double.NaN : sorted[(int)Math.Min(sorted.Count - 1, part * sorted.Count)] * 1000;
+    private static double At(List<double> sorted, double part) =>
+        sorted.Count == 0 ? double.NaN : sorted[(int)Math.Min(sorted.Count - 1, part * sorted.Count)] * 1000;
 
     private int Report(IReadOnlyList<Planned> faults)
     {
@@ -229,7 +264,8 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             var times = kind.Where(d => d.Fault is null).Select(d => d.Took).Order().ToList();
             Console.WriteLine($"  {kind.Key,-15} {kind.Count(),6}  median {At(times, 0.5),5:F0}  p95 {At(times, 0.95),5:F0}  p99 {At(times, 0.99),5:F0}  most {At(times, 1),6:F0} ms  failed {kind.Count(d => d.Fault is not null)}");
         }
-        var pages = all.Where(d => d.Fault is null && !d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took).Order().ToList();
+        var pages = all.Where(d => d.Fault is null && !d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took)
+            .Order().ToList();
         Console.WriteLine($"  all pages       p95 {At(pages, 0.95):F0} ms");
         bool Inside(Deed d, Planned f) => d.At + d.Took >= f.At && d.At <= f.At + f.Felt;
         foreach (var fault in faults)

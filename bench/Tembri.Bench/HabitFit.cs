@@ -7,8 +7,10 @@ using Tembri.Core.Shapes;
 namespace Tembri.Bench;
 
 /// <summary>
-/// Learns which fingering of a shape people write down: a multinomial logit over the features of <see cref="FingerHabits"/>, by gradient descent with a pull to zero. Deterministic.
-/// Cross-validated by kind of chord, ten folds: what is told of a kind was learnt from the others. With "write" the weights of all go into their data file.
+/// Learns which fingering of a shape people write down: a multinomial logit over the features of <see cref="FingerHabits"/>, by
+/// gradient descent with a pull to zero. Deterministic.
+/// Cross-validated by kind of chord, ten folds: what is told of a kind was learnt from the others. With "write" the weights of
+/// all go into their data file.
 /// </summary>
 internal static class HabitFit
 {
@@ -19,9 +21,11 @@ internal static class HabitFit
     private const int Options = 16;          // lightest fingerings that a choice is between
 
     // Nobody in the data uses the thumb: it is for those who do, on the lowest string and near the index finger.
-    private static readonly Dictionary<string, double> Reasoned = new() { ["uses.5"] = 2.5, ["thumb.away"] = 1.5, ["thumb.overTwo"] = 3 };
+    private static readonly Dictionary<string, double> Reasoned =
+        new() { ["uses.5"] = 2.5, ["thumb.away"] = 1.5, ["thumb.overTwo"] = 3 };
 
-    private sealed record Case(string Kind, double[][] Options, int Chosen, PublishedFingering Published, IReadOnlyList<Fingering> Fingerings)
+    private sealed record Case(string Kind, double[][] Options, int Chosen, PublishedFingering Published,
+        IReadOnlyList<Fingering> Fingerings)
     {
         public double Weight { get; set; } = 1;
     }
@@ -37,8 +41,12 @@ internal static class HabitFit
             return new Case(p.Kind, options, found.FindIndex(f => f.Fingers.SequenceEqual(p.Fingers)), p, found);
         }
         List<Case> cases = [.. PublishedFingering.Read(file).Select(Read)];
-        // One movable form with its fingers counts by the root of how often it is written down, so that a form printed on every fret does not drown the rest.
-        foreach (var form in cases.GroupBy(c => (Frets: string.Join(' ', c.Published.Shape.Frets.Select(f => f <= 0 || c.Published.Shape.HasOpenString ? f : f - c.Published.Shape.LowestStopped)), Fingers: string.Concat(c.Published.Fingers))))
+        // One movable form with its fingers counts by the root of how often it is written down, so that a form printed on every
+        // fret does not drown the rest.
+        foreach (var form in cases.GroupBy(c => (Frets: string.Join(' ',
+                c.Published.Shape.Frets.Select(
+                    f => f <= 0 || c.Published.Shape.HasOpenString ? f : f - c.Published.Shape.LowestStopped)),
+            Fingers: string.Concat(c.Published.Fingers))))
             foreach (var c in form) c.Weight = 1 / Math.Sqrt(form.Count());
         List<Case> grips = [.. GripLibrary.All.SelectMany(g => (g.Movable ? new[] { 0, 2, 4, 6 } : [0]).Select(up =>
         {
@@ -50,7 +58,8 @@ internal static class HabitFit
         Console.WriteLine($"{cases.Count} shapes of {kinds.Count} kinds, {names.Count} features; {cases.Count(c => c.Chosen < 0)} fingerings of people are not feasible here");
         int first = 0, three = 0;
         var perFold = new double[Folds][];
-        Parallel.For(0, Folds, fold => perFold[fold] = Learn([.. cases.Where(c => kinds.IndexOf(c.Kind) % Folds != fold), .. grips], names));
+        Parallel.For(0, Folds,
+            fold => perFold[fold] = Learn([.. cases.Where(c => kinds.IndexOf(c.Kind) % Folds != fold), .. grips], names));
         foreach (var c in cases)
         {
             var rank = Rank(c, perFold[kinds.IndexOf(c.Kind) % Folds]);
@@ -58,14 +67,19 @@ internal static class HabitFit
             if (rank is >= 0 and < 3) three++;
             if (showMisses && rank != 0)
             {
-                var best = Enumerable.Range(0, c.Options.Length).MinBy(i => Score(c.Options[i], perFold[kinds.IndexOf(c.Kind) % Folds]));
+                var best = Enumerable.Range(0, c.Options.Length)
+                    .MinBy(i => Score(c.Options[i], perFold[kinds.IndexOf(c.Kind) % Folds]));
                 Console.WriteLine($"{rank,3} {c.Kind,-9} {c.Published.Shape} {string.Concat(c.Published.Fingers.Select(f => (int)f))} first {c.Fingerings[best]}");
             }
         }
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"cross-validated by kind: first {100.0 * first / cases.Count:0.0} %, among three {100.0 * three / cases.Count:0.0} %"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"cross-validated by kind: first {100.0 * first / cases.Count:0.0} %, among three {100.0 * three / cases.Count:0.0} %"));
         var all = Learn([.. cases, .. grips], names);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"learnt from all: first {100.0 * cases.Count(c => Rank(c, all) == 0) / cases.Count:0.0} %, among three {100.0 * cases.Count(c => Rank(c, all) is >= 0 and < 3) / cases.Count:0.0} %"));
-        if (write) File.WriteAllText(Path.Combine(WeightFit.Repository(), "src", "Tembri.Core", "Shapes", "finger-habits.data.json"), Write(names, all));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"learnt from all: first {100.0 * cases.Count(c => Rank(c, all) == 0) / cases.Count:0.0} %, among three {100.0 * cases.Count(c => Rank(c, all) is >= 0 and < 3) / cases.Count:0.0} %"));
+        if (write)
+            File.WriteAllText(Path.Combine(WeightFit.Repository(), "src", "Tembri.Core", "Shapes", "finger-habits.data.json"),
+                Write(names, all));
         return 0;
     }
 
@@ -119,6 +133,9 @@ internal static class HabitFit
     }
 
     private static string Write(IReadOnlyList<string> names, double[] w) =>
-        "// Learnt by bench habits from published fingerings: how much each feature makes a fingering less usual (log odds). See docs/model.md, part 3.\n" +
-        JsonSerializer.Serialize(Enumerable.Range(0, w.Length).Where(i => Math.Abs(w[i]) >= 0.0005).ToDictionary(i => names[i], i => Math.Round(w[i], 3)), new JsonSerializerOptions { WriteIndented = true }) + "\n";
+        "// Learnt by bench habits from published fingerings: how much each feature makes a fingering less usual (log odds). See docs/model.md, part 3.\n"
+            +
+        JsonSerializer.Serialize(Enumerable.Range(0, w.Length).Where(i => Math.Abs(w[i]) >= 0.0005)
+                .ToDictionary(i => names[i], i => Math.Round(w[i], 3)), new JsonSerializerOptions { WriteIndented = true })
+        + "\n";
 }

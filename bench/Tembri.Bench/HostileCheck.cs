@@ -8,7 +8,8 @@ using Tembri.Formats.Tests.Hostile;
 
 namespace Tembri.Bench;
 
-/// <summary>Reads hostile inputs as the application does, checks and writes what was read, and reports the slowest and the hungriest.</summary>
+/// <summary>Reads hostile inputs as the application does, checks and writes what was read, and reports the slowest and the
+/// hungriest.</summary>
 internal static class HostileCheck
 {
     private sealed record Cost(string Name, double Milliseconds, double Megabytes, string Slowest);
@@ -29,11 +30,16 @@ internal static class HostileCheck
         var costs = kept.Select(Measure).ToList();
         var watch = Stopwatch.StartNew();
         for (var number = 0; number < count; number++) costs.Add(Measure(inputs.Make(number)));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{kept.Count} kept and {count:N0} generated inputs in {watch.Elapsed.TotalSeconds:0} s"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"{kept.Count} kept and {count:N0} generated inputs in {watch.Elapsed.TotalSeconds:0} s"));
         Console.WriteLine("slowest:");
-        foreach (var c in costs.OrderByDescending(c => c.Milliseconds).Take(8)) Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {c.Milliseconds,7:0.0} ms  {c.Megabytes,6:0.0} MB  {c.Name}  ({c.Slowest})"));
+        foreach (var c in costs.OrderByDescending(c => c.Milliseconds).Take(8))
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  {c.Milliseconds,7:0.0} ms  {c.Megabytes,6:0.0} MB  {c.Name}  ({c.Slowest})"));
         Console.WriteLine("hungriest:");
-        foreach (var c in costs.OrderByDescending(c => c.Megabytes).Take(8)) Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {c.Milliseconds,7:0.0} ms  {c.Megabytes,6:0.0} MB  {c.Name}  ({c.Slowest})"));
+        foreach (var c in costs.OrderByDescending(c => c.Megabytes).Take(8))
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  {c.Milliseconds,7:0.0} ms  {c.Megabytes,6:0.0} MB  {c.Name}  ({c.Slowest})"));
         return costs.Any(c => c.Milliseconds > 500 || c.Megabytes > 100) ? 1 : 0;
     }
 
@@ -47,10 +53,13 @@ internal static class HostileCheck
     [DllImport("libc", EntryPoint = "clock_gettime")]
     private static extern int ClockGetTime(int clock, out Timespec time);
 
-    /// <summary>Processor time of this thread, so that other programs on the machine do not count (clock_gettime(2), CLOCK_THREAD_CPUTIME_ID).</summary>
-    private static double ThreadMilliseconds() => ClockGetTime(3, out var t) == 0 ? t.Seconds * 1000.0 + t.Nanoseconds / 1e6 : throw new PlatformNotSupportedException();
+    /// <summary>Processor time of this thread, so that other programs on the machine do not count (clock_gettime(2),
+    /// CLOCK_THREAD_CPUTIME_ID).</summary>
+    private static double ThreadMilliseconds() =>
+        ClockGetTime(3, out var t) == 0 ? t.Seconds * 1000.0 + t.Nanoseconds / 1e6 : throw new PlatformNotSupportedException();
 
-    /// <summary>Processor time and allocations of the dearest single step: reading, checking, or writing in one format.</summary>
+    /// <summary>Processor time and allocations of the dearest single step: reading, checking, or writing in one
+    /// format.</summary>
     private static Cost Measure(HostileInput input)
     {
         var worst = new Cost(input.Name, 0, 0, "");
@@ -59,7 +68,8 @@ internal static class HostileCheck
             var (before, start) = (GC.GetAllocatedBytesForCurrentThread(), ThreadMilliseconds());
             act();
             var (ms, mb) = (ThreadMilliseconds() - start, (GC.GetAllocatedBytesForCurrentThread() - before) / 1e6);
-            worst = new Cost(input.Name, Math.Max(ms, worst.Milliseconds), Math.Max(mb, worst.Megabytes), ms > worst.Milliseconds ? name : worst.Slowest);
+            worst = new Cost(input.Name, Math.Max(ms, worst.Milliseconds), Math.Max(mb, worst.Megabytes),
+                ms > worst.Milliseconds ? name : worst.Slowest);
         }
         ChartReading? reading = null;
         Step("read", () =>

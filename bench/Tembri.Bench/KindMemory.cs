@@ -10,7 +10,8 @@ using Tembri.Core.Ladders;
 
 namespace Tembri.Bench;
 
-/// <summary>Many kinds of player over many songs: what is kept, what the process takes, and how long a ladder takes the first and the second time.</summary>
+/// <summary>Many kinds of player over many songs: what is kept, what the process takes, and how long a ladder takes the first
+/// and the second time.</summary>
 internal static class KindMemory
 {
     private const int Songs = 50;
@@ -25,7 +26,8 @@ internal static class KindMemory
                from pace in new[] { 30, 60 }
                select new PlayerKind(Hand.Preset(hand), Guitar.Preset(guitar), false, BarreGoal.Neutral, ChangePace.Of(pace)),
         ];
-        Console.WriteLine("| kinds | first, ms a ladder (median, most) | again, ms | kept, MB | process, MB |\n|---|---|---|---|---|");
+        Console.WriteLine(
+            "| kinds | first, ms a ladder (median, most) | again, ms | kept, MB | process, MB |\n|---|---|---|---|---|");
         foreach (var count in new[] { 1, 4 })
         {
             var cache = new ResultCache();
@@ -49,12 +51,14 @@ internal static class KindMemory
         builder.Build(new ArrangementRequest { Chart = charts[0], Kind = kinds[0] });
         cache.Forget();
         var before = GC.GetTotalMemory(forceFullCollection: true);
-        List<Ladder> ladders = [.. from kind in kinds.Take(4) from chart in charts select builder.Build(new ArrangementRequest { Chart = chart, Kind = kind })];
+        List<Ladder> ladders = [.. from kind in kinds.Take(
+            4) from chart in charts select builder.Build(new ArrangementRequest { Chart = chart, Kind = kind })];
         var (reckoned, both) = (cache.Bytes, GC.GetTotalMemory(forceFullCollection: true) - before);
         cache.Forget();
         var alone = GC.GetTotalMemory(forceFullCollection: true) - before;
         GC.KeepAlive(ladders);
-        return string.Create(CultureInfo.InvariantCulture, $"a ladder takes {alone / 1e3 / ladders.Count:0} kB; results take {(both - alone) / 1e6:0} MB where {reckoned / 1e6:0} are reckoned");
+        return string.Create(CultureInfo.InvariantCulture,
+            $"a ladder takes {alone / 1e3 / ladders.Count:0} kB; results take {(both - alone) / 1e6:0} MB where {reckoned / 1e6:0} are reckoned");
     }
 
     /// <summary>A demo song in another key, so that fifty songs are not ten.</summary>

@@ -8,7 +8,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Bench;
 
-/// <summary>Times whole ladders: cold (nothing known yet), and again (shapes and fingerings known, every arrangement solved anew).</summary>
+/// <summary>Times whole ladders: cold (nothing known yet), and again (shapes and fingerings known, every arrangement solved
+/// anew).</summary>
 internal static class LadderTimes
 {
     private static readonly LadderBuilder Builder = new(new ResultCache());

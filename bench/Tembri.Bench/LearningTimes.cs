@@ -9,7 +9,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Bench;
 
-/// <summary>Learning from logs: how long a replay takes, how far off the skills are, whether intervals hold and predictions of counts are spread evenly.</summary>
+/// <summary>Learning from logs: how long a replay takes, how far off the skills are, whether intervals hold and predictions of
+/// counts are spread evenly.</summary>
 internal static class LearningTimes
 {
     private static readonly DateTimeOffset Start = new(2026, 1, 1, 0, 0, 0, TimeSpan.Zero);
@@ -25,7 +26,8 @@ internal static class LearningTimes
         return 0;
     }
 
-    private static List<Evidence> Log(int count, SimulatedStudent student, List<Fingering> shapes, ChangeModel changes, Random random, double daysApart)
+    private static List<Evidence> Log(int count, SimulatedStudent student, List<Fingering> shapes, ChangeModel changes,
+        Random random, double daysApart)
     {
         var entries = new List<Evidence>(count);
         for (var i = 0; i < count; i++)
@@ -33,7 +35,12 @@ internal static class LearningTimes
             var at = Start.AddDays(i * daysApart);
             double seconds;
             while ((seconds = changes.Seconds(shapes[random.Next(shapes.Count)], shapes[random.Next(shapes.Count)])) < 0.3) { }
-            entries.Add((i % 3) switch { 0 => student.Count(at, seconds, 60), 1 => student.Strum(at, 15 + 60 * random.NextDouble()), _ => student.Try(at, shapes[random.Next(shapes.Count)], 10) });
+            entries.Add((i % 3) switch
+            {
+                0 => student.Count(at, seconds, 60),
+                1 => student.Strum(at, 15 + 60 * random.NextDouble()),
+                _ => student.Try(at, shapes[random.Next(shapes.Count)], 10)
+            });
         }
         return entries;
     }
@@ -49,7 +56,8 @@ internal static class LearningTimes
             SkillLearning.Replay(new Skills(), entries);
             times.Add(watch.Elapsed.TotalMilliseconds);
         }
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"replay of {count,6:N0} entries: {times.Order().ElementAt(3):0.0} ms (least {times.Min():0.0})"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"replay of {count,6:N0} entries: {times.Order().ElementAt(3):0.0} ms (least {times.Min():0.0})"));
     }
 
     private static void Calibrate(List<Fingering> shapes, ChangeModel changes)
@@ -69,11 +77,20 @@ internal static class LearningTimes
                 for (var i = 0; i < 60; i++)
                 {
                     student.Skills = Skills.Each(t => Math.Min(98, truth[t] + growth * 0.7 * i));
-                    var doubtful = Enumerable.Range(0, 8).Select(_ => shapes[random.Next(shapes.Count)]).MinBy(s => Math.Abs(FitModel.Clean(s, first) - 0.6))!;
+                    var doubtful = Enumerable.Range(0, 8).Select(_ => shapes[random.Next(shapes.Count)])
+                        .MinBy(s => Math.Abs(FitModel.Clean(s, first) - 0.6))!;
                     var at = Start.AddDays(0.7 * i);
                     double seconds;
-                    while ((seconds = changes.Seconds(shapes[random.Next(shapes.Count)], shapes[random.Next(shapes.Count)])) < 0.3) { }
-                    Evidence entry = (i % 3) switch { 0 => student.Count(at, seconds, 60), 1 => student.Strum(at, first.RightHand - 10 + 40 * random.NextDouble()), _ => student.Try(at, doubtful, 10) };
+                    while ((seconds = changes.Seconds(shapes[random.Next(shapes.Count)], shapes[random.Next(shapes.Count)]))
+                        < 0.3)
+                    {
+                    }
+                    Evidence entry = (i % 3) switch
+                    {
+                        0 => student.Count(at, seconds, 60),
+                        1 => student.Strum(at, first.RightHand - 10 + 40 * random.NextDouble()),
+                        _ => student.Try(at, doubtful, 10)
+                    };
                     tried.UnionWith(entry is Trials trials ? trials.Gates.Select(g => g.Technique) : [Technique.Changes]);
                     var step = learning.Learn(entry, i);
                     if (step.Place is { } place && i > 8) places[Math.Min(9, (int)(10 * place))]++;
@@ -81,11 +98,14 @@ internal static class LearningTimes
                 foreach (var t in tried)
                 {
                     var (low, high) = learning.Belief.Range(t);
-                    (error, inside, all) = (error + Math.Abs(learning.Belief.Mean(t) - student.Skills[t]), inside + (student.Skills[t] >= low && student.Skills[t] <= high ? 1 : 0), all + 1);
+                    (error, inside,
+                        all) = (error + Math.Abs(learning.Belief.Mean(t) - student.Skills[t]),
+                            inside + (student.Skills[t] >= low && student.Skills[t] <= high ? 1 : 0), all + 1);
                 }
             }
             var counts = places.Sum();
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"guess off by {off}, growth {growth} a day: {error / all:0.0} points off, {100.0 * inside / all:0.0} % inside; counts by decile {string.Join(" ", places.Select(p => $"{100.0 * p / counts:0.0}"))}"));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"guess off by {off}, growth {growth} a day: {error / all:0.0} points off, {100.0 * inside / all:0.0} % inside; counts by decile {string.Join(" ", places.Select(p => $"{100.0 * p / counts:0.0}"))}"));
         }
     }
 }

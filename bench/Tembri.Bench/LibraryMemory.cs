@@ -14,7 +14,8 @@ internal static class LibraryMemory
         {
             var before = GC.GetTotalMemory(forceFullCollection: true);
             var clock = System.Diagnostics.Stopwatch.StartNew();
-            var charts = Enumerable.Range(0, count).Select(i => ChartReader.Read(texts[i % texts.Count] + $"\n# copy {i}").Chart).ToList();
+            var charts = Enumerable.Range(0, count).Select(i => ChartReader.Read(texts[i % texts.Count] + $"\n# copy {i}").Chart)
+                .ToList();
             var time = clock.Elapsed.TotalMilliseconds;
             var memory = (GC.GetTotalMemory(forceFullCollection: true) - before) / 1e6;
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"| {charts.Count:N0} | {time:0} | {memory:0.0} |"));

@@ -14,10 +14,13 @@ internal sealed partial record PublishedFingering(string Kind, Shape Shape, IRea
     private static partial Regex Root();
 
     /// <summary>Reads the file: a line of explanation, a line of headings, then name, frets, fingers.</summary>
-    public static List<PublishedFingering> Read(string file) => [.. File.ReadLines(file).Where(l => !l.StartsWith('#')).Skip(1).Select(line =>
+    public static List<PublishedFingering> Read(
+        string file) => [.. File.ReadLines(file).Where(l => !l.StartsWith('#')).Skip(1).Select(line =>
     {
         var cells = line.Split(',');
         Finger[] fingers = [.. cells[2].Split(' ').Select(f => f == "T" ? Finger.Thumb : (Finger)(f[0] - '0'))];
-        return new PublishedFingering(Root().Replace(cells[0], ""), new Shape([.. cells[1].Split(' ').Select(f => f == "x" ? -1 : int.Parse(f, System.Globalization.CultureInfo.InvariantCulture))]), fingers);
+        return new PublishedFingering(Root().Replace(cells[0], ""),
+            new Shape([.. cells[1].Split(' ')
+                .Select(f => f == "x" ? -1 : int.Parse(f, System.Globalization.CultureInfo.InvariantCulture))]), fingers);
     })];
 }

@@ -12,11 +12,17 @@ internal static class ReadLook
         foreach (var file in files)
         {
             var (chart, problems) = ChartReader.Read(File.ReadAllText(file));
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"== {Path.GetFileName(file)}: '{chart.Title}' {chart.Key} {chart.Meter} tempo {chart.Tempo} capo {chart.RecordCapo} tuning {chart.TuningShift}; form {string.Join(", ", chart.Form.Select(p => $"{p.Section} x{p.Times}"))}"));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"== {Path.GetFileName(file)}: '{chart.Title}' {chart.Key} {chart.Meter} tempo {chart.Tempo} capo {chart.RecordCapo} tuning {chart.TuningShift}; form {string.Join(", ", chart.Form.Select(p => $"{p.Section} x{p.Times}"))}"));
             foreach (var section in chart.Sections)
             {
-                Console.WriteLine($"   {section.Name}: " + string.Join(" | ", section.Bars.Select(b => string.Join(" ", b.Slots.Select(s => string.Create(CultureInfo.InvariantCulture, $"{s.Chord?.Name ?? $"({s.Symbol})"}:{s.Beats:0.##}"))))));
-                var words = string.Concat(section.Bars.Select(b => (b.Lead.Length > 0 ? $"<{b.Lead}>" : "") + string.Concat(b.Slots.Select(s => s.Lyric.Length > 0 ? $" {s.Lyric.Trim()}" : "")))).Trim();
+                Console.WriteLine($"   {section.Name}: "
+                    + string.Join(" | ",
+                        section.Bars.Select(b => string.Join(" ",
+                            b.Slots.Select(s => string.Create(CultureInfo.InvariantCulture,
+                                $"{s.Chord?.Name ?? $"({s.Symbol})"}:{s.Beats:0.##}"))))));
+                var words = string.Concat(section.Bars.Select(b => (b.Lead.Length > 0 ? $"<{b.Lead}>" : "")
+                        + string.Concat(b.Slots.Select(s => s.Lyric.Length > 0 ? $" {s.Lyric.Trim()}" : "")))).Trim();
                 if (words.Length > 0) Console.WriteLine($"      words: {words}");
             }
             foreach (var p in problems) Console.WriteLine($"   ! {p.Line}:{p.Column} {p.Message}");

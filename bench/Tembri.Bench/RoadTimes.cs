@@ -10,7 +10,8 @@ namespace Tembri.Bench;
 /// <summary>How long a road over 500 songs of five rungs takes, and how often it is proved: songs made from a seed.</summary>
 internal static class RoadTimes
 {
-    private static readonly string[] Chords = ["C", "Dm", "Em", "F", "G", "Am", "G7", "Bb", "D", "E7", "Bm7b5", "Fmaj7", "A7", "Cadd9", "Dsus4", "C/E"];
+    private static readonly string[] Chords =
+        ["C", "Dm", "Em", "F", "G", "Am", "G7", "Bb", "D", "E7", "Bm7b5", "Fmaj7", "A7", "Cadd9", "Dsus4", "C/E"];
 
     public static int Run(string songs)
     {
@@ -21,11 +22,13 @@ internal static class RoadTimes
         var count = int.Parse(songs, System.Globalization.CultureInfo.InvariantCulture);
         for (var i = 0; i < count; i++)
         {
-            var text = $"tempo: {random.Next(60, 140)}\nkey: C\n| {string.Join(" | ", Enumerable.Range(0, random.Next(3, 9)).Select(_ => Chords[random.Next(Chords.Length)]))} |";
+            var text =
+                $"tempo: {random.Next(60, 140)}\nkey: C\n| {string.Join(" | ", Enumerable.Range(0, random.Next(3, 9)).Select(_ => Chords[random.Next(Chords.Length)]))} |";
             var chart = ChartReader.Read(text).Chart;
             chart = ChartTransposer.Move(chart, chart.Key.Transpose(random.Next(12)));
             var ladder = builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, HighestCapo = 5 });
-            versions.AddRange(ladder.Playable.Where(r => !r.SameAsBelow).Select(r => new RoadVersion($"s{i}", r.Number, VersionOutline.Of(r, chart.Tempo))));
+            versions.AddRange(ladder.Playable.Where(r => !r.SameAsBelow)
+                .Select(r => new RoadVersion($"s{i}", r.Number, VersionOutline.Of(r, chart.Tempo))));
         }
         Console.WriteLine($"{count} songs, {versions.Count} versions");
         var times = new List<double>();
@@ -33,9 +36,15 @@ internal static class RoadTimes
         for (var round = 0; round < 40; round++)
         {
             var skills = Skills.Each(_ => random.Next(15, 60));
-            RoadGoal? goal = (round % 4) switch { 0 => null, 1 => new TechniqueGoal(Technique.FullBarre, 40), _ => new VersionGoal(versions[random.Next(versions.Count)] is var v ? v.Song : "", v.Rung) };
+            RoadGoal? goal = (round % 4) switch
+            {
+                0 => null,
+                1 => new TechniqueGoal(Technique.FullBarre, 40),
+                _ => new VersionGoal(versions[random.Next(versions.Count)] is var v ? v.Song : "", v.Rung)
+            };
             var watch = Stopwatch.StartNew();
-            var map = new RoadMap(new RoadRequest { Player = player with { Skills = skills }, Versions = versions, Goal = goal });
+            var map =
+                new RoadMap(new RoadRequest { Player = player with { Skills = skills }, Versions = versions, Goal = goal });
             var road = RoadFinder.Find(map);
             times.Add(watch.Elapsed.TotalMilliseconds);
             if (road.Gap == 0) proved++;

@@ -10,7 +10,10 @@ internal static class SolverDuel
     public static int Run()
     {
         Console.WriteLine("| chords | candidates | instances | same optimum | optimiser, ms median (greatest) | CP-SAT, ms median | ratio of medians |\n|---|---|---|---|---|---|---|");
-        foreach (var (nodes, values, instances, both) in new[] { (4, 8, 30, true), (5, 10, 20, true), (6, 12, 10, true), (12, 28, 10, false), (16, 40, 10, false), (24, 40, 10, false) })
+        foreach (var (nodes, values, instances, both) in new[]
+        {
+            (4, 8, 30, true), (5, 10, 20, true), (6, 12, 10, true), (12, 28, 10, false), (16, 40, 10, false), (24, 40, 10, false)
+        })
         {
             List<double> mine = [], theirs = [];
             var same = 0;

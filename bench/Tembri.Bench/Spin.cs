@@ -5,7 +5,8 @@ using Tembri.Core.Ladders;
 
 namespace Tembri.Bench;
 
-/// <summary>Builds the bench's ladder over and over, for a profiler to watch: from nothing known, after an edit of one chord, or again.</summary>
+/// <summary>Builds the bench's ladder over and over, for a profiler to watch: from nothing known, after an edit of one chord, or
+/// again.</summary>
 internal static class Spin
 {
     public static int Run(string what, int times)
@@ -28,7 +29,8 @@ internal static class Spin
             bytes += GC.GetTotalAllocatedBytes(precise: true) - allocated;
         }
         all.Sort();
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{what}: median {all[times / 2]:0.0} ms, least {all[0]:0.0} ms, {bytes / 1e6 / times:0.0} MB allocated"));
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"{what}: median {all[times / 2]:0.0} ms, least {all[0]:0.0} ms, {bytes / 1e6 / times:0.0} MB allocated"));
         return 0;
     }
 }

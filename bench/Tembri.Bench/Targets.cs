@@ -24,10 +24,12 @@ internal static class Targets
     public static int Run(string[] filters)
     {
         var config = ManualConfig.CreateEmpty()
-            .AddLogger(ConsoleLogger.Ascii).AddColumnProvider(DefaultColumnProviders.Instance).AddExporter(BenchmarkDotNet.Exporters.MarkdownExporter.GitHub)
+            .AddLogger(ConsoleLogger.Ascii).AddColumnProvider(DefaultColumnProviders.Instance)
+            .AddExporter(BenchmarkDotNet.Exporters.MarkdownExporter.GitHub)
             .AddJob(Job.Default.WithToolchain(InProcessEmitToolchain.Instance).WithWarmupCount(5).WithIterationCount(15))
             .WithArtifactsPath(Path.Combine(Path.GetTempPath(), "tembri-bench")).WithOptions(ConfigOptions.JoinSummary);
-        BenchmarkSwitcher.FromTypes([typeof(CoreTargets), typeof(ColdTargets), typeof(Growth)]).Run(["--filter", .. filters.DefaultIfEmpty("*")], config);
+        BenchmarkSwitcher.FromTypes([typeof(CoreTargets), typeof(ColdTargets), typeof(Growth)])
+            .Run(["--filter", .. filters.DefaultIfEmpty("*")], config);
         return 0;
     }
 }
@@ -35,17 +37,20 @@ internal static class Targets
 /// <summary>Charts to measure with.</summary>
 internal static class Samples
 {
-    private static readonly string[] Chords = ["C", "Am", "F", "G7", "Em", "Dm", "Bb", "E7", "Fmaj7", "G/B", "Am7", "D7", "Fm", "A7", "Cmaj7", "Dm7", "Eb", "Gsus4", "C7", "Ab", "Em7", "D/F#", "Bm7b5", "Cadd9"];
+    private static readonly string[] Chords = ["C", "Am", "F", "G7", "Em", "Dm", "Bb", "E7", "Fmaj7", "G/B", "Am7", "D7", "Fm",
+        "A7", "Cmaj7", "Dm7", "Eb", "Gsus4", "C7", "Ab", "Em7", "D/F#", "Bm7b5", "Cadd9"];
 
     /// <summary>A song of so many different chords, each used in two ways.</summary>
     public static Chart Song(int chords, string? first = null)
     {
         var names = Chords.Take(chords).Select((c, i) => i == 0 && first is not null ? first : c).ToList();
         var back = names.Where((_, i) => i % 2 == 0).Concat(names.Where((_, i) => i % 2 == 1)).Reverse();
-        return ChartReader.Read($"key: C\ntempo: 96\n[Verse]\n| {string.Join(" | ", names)} |\n[Chorus]\n| {string.Join(" | ", back)} |\n").Chart;
+        return ChartReader.Read(
+            $"key: C\ntempo: 96\n[Verse]\n| {string.Join(" | ", names)} |\n[Chorus]\n| {string.Join(" | ", back)} |\n").Chart;
     }
 
-    public static ArrangementRequest Request(Chart chart, int highest = ArrangementRequest.DefaultHighestCapo) => new() { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = highest };
+    public static ArrangementRequest Request(Chart chart, int highest = ArrangementRequest.DefaultHighestCapo) =>
+        new() { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = highest };
 }
 
 /// <summary>Work that starts from what is known already.</summary>
@@ -61,16 +66,22 @@ public class CoreTargets
     [GlobalSetup]
     public void Prepare()
     {
-        _shapes = [.. GripLibrary.All.Where(g => g.Movable).SelectMany(g => Enumerable.Range(0, 8).Select(k => g.Shape.Move(k))).Concat(GripLibrary.All.Select(g => g.Shape))];
+        _shapes = [.. GripLibrary.All.Where(g => g.Movable).SelectMany(g => Enumerable.Range(0, 8).Select(k => g.Shape.Move(k)))
+            .Concat(GripLibrary.All.Select(g => g.Shape))];
         while (_shapes.Count < 2_000) _shapes.AddRange(_shapes.Take(2_000 - _shapes.Count).ToList());
         _song = Samples.Request(Samples.Song(12));
         var random = new Random(3);
         double Skill() => 100 * random.NextDouble();
         _players = [.. Enumerable.Range(0, 200).Select(_ => new Player
         {
-            Skills = new Skills { Fingers = Skill(), Stretch = Skill(), ShortBarre = Skill(), FullBarre = Skill(), Muting = Skill(), Thumb = Skill(), Changes = Skill(), RightHand = Skill() },
+            Skills = new Skills
+            {
+                Fingers = Skill(), Stretch = Skill(), ShortBarre = Skill(), FullBarre = Skill(), Muting = Skill(),
+                Thumb = Skill(), Changes = Skill(), RightHand = Skill()
+            },
         })];
-        var rungs = Enumerable.Range(4, 9).SelectMany(n => _builder.Build(Samples.Request(Samples.Song(n), 2)).Playable).ToList();
+        var rungs =
+            Enumerable.Range(4, 9).SelectMany(n => _builder.Build(Samples.Request(Samples.Song(n), 2)).Playable).ToList();
         _versions = [.. Enumerable.Range(0, 2_000).Select(i => VersionOutline.Of(rungs[i % rungs.Count], 96))];
     }
 
@@ -113,7 +124,9 @@ public class ColdTargets
     }
 
     [Benchmark(Description = "every teachable shape of F, cold, < 3 ms")]
-    public int Shapes() => new CandidateFinder(_cache).For(F, new FingeringBook(_cache, Guitar.Steel, Hand.Medium, true, 0), Accompaniment.Record).Count;
+    public int Shapes() =>
+        new CandidateFinder(_cache)
+            .For(F, new FingeringBook(_cache, Guitar.Steel, Hand.Medium, true, 0), Accompaniment.Record).Count;
 
     [Benchmark(Description = "whole ladder, cold, 12 chords, < 150 ms")]
     public Ladder LadderCold() => _builder.Build(_before);

@@ -2,7 +2,8 @@ using BitFaster.Caching.Lru;
 
 namespace Tembri.Core;
 
-/// <summary>Keeps results within a number of bytes; what was not asked for lately goes first. Safe for several threads.</summary>
+/// <summary>Keeps results within a number of bytes; what was not asked for lately goes first. Safe for several
+/// threads.</summary>
 public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TValue : class
 {
     private const int PlaceBytes = 160;   // key, dictionary entry and place in the order of use
@@ -31,7 +32,8 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
     /// <summary>A result that is kept, or null.</summary>
     public TValue? Find(in TKey key) => _results.TryGet(key, out var known) ? known : null;
 
-    /// <summary>A result known from before, or computed now. Two threads that miss together compute the same; one of the results is kept.</summary>
+    /// <summary>A result known from before, or computed now. Two threads that miss together compute the same; one of the results
+    /// is kept.</summary>
     public TValue GetOrAdd(TKey key, Func<TKey, TValue> compute) => Find(key) ?? Keep(key, compute(key));
 
     /// <summary>Keeps a result, unless there is one.</summary>
@@ -49,7 +51,8 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
 
     private void Trim()
     {
-        while (Bytes > _most && _results.Count > FewestKept) _results.Policy.Eviction.Value!.Trim(Math.Max(1, _results.Count / 32));
+        while (Bytes > _most && _results.Count > FewestKept)
+            _results.Policy.Eviction.Value!.Trim(Math.Max(1, _results.Count / 32));
     }
 
     private long SizeOf(TValue? value) => PlaceBytes + (value is null ? 0 : _size(value));

@@ -26,5 +26,6 @@ internal static class EmbeddedData
 
     /// <summary>Reads a JSON file into a type; unknown members are an error.</summary>
     public static T Json<T>(string name) =>
-        JsonSerializer.Deserialize<T>(Text(name), Options) ?? throw new InvalidOperationException($"The data file {name} is empty.");
+        JsonSerializer.Deserialize<T>(Text(name), Options)
+            ?? throw new InvalidOperationException($"The data file {name} is empty.");
 }

@@ -7,10 +7,13 @@ namespace Tembri.Core;
 /// <param name="Share">Share of the cache's bytes, 0 to 1.</param>
 /// <param name="Size">About how many bytes a result takes; key and place in the cache are reckoned by the cache.</param>
 /// <param name="UsualSize">Bytes of a usual result: it bounds how many are kept.</param>
-internal sealed record ResultKind<TKey, TValue>(string Name, double Share, Func<TValue, long> Size, int UsualSize) where TKey : notnull where TValue : class;
+internal sealed record ResultKind<TKey,
+    TValue>(string Name, double Share, Func<TValue, long> Size, int UsualSize) where TKey : notnull where TValue : class;
 
-/// <summary>Keeps results of pure functions within a number of bytes; what was not asked for lately goes first. Losing any of it changes nothing but the time the next answer takes. Safe for several threads.</summary>
-/// <remarks>One is made when the program starts and is passed to whoever computes; a test or a measurement makes its own.</remarks>
+/// <summary>Keeps results of pure functions within a number of bytes; what was not asked for lately goes first. Losing any of it
+/// changes nothing but the time the next answer takes. Safe for several threads.</summary>
+/// <remarks>One is made when the program starts and is passed to whoever computes; a test or a measurement makes its
+/// own.</remarks>
 public sealed class ResultCache
 {
     /// <summary>Bytes a cache keeps unless it is told otherwise.</summary>
@@ -37,11 +40,14 @@ public sealed class ResultCache
     }
 
     /// <summary>A result known from before, or computed now.</summary>
-    internal TValue GetOrAdd<TKey, TValue>(ResultKind<TKey, TValue> kind, TKey key, Func<TKey, TValue> compute) where TKey : notnull where TValue : class =>
+    internal TValue GetOrAdd<TKey,
+        TValue>(ResultKind<TKey, TValue> kind, TKey key, Func<TKey, TValue> compute) where TKey : notnull where TValue : class =>
         ShelfOf(kind).Results.GetOrAdd(key, compute);
 
     private Shelf<TKey, TValue> ShelfOf<TKey, TValue>(ResultKind<TKey, TValue> kind) where TKey : notnull where TValue : class =>
-        (Shelf<TKey, TValue>)(_shelves.TryGetValue(kind, out var known) ? known : _shelves.GetOrAdd(kind, _ => new Shelf<TKey, TValue>(kind, _bytes)));
+        (Shelf<TKey, TValue>)(_shelves.TryGetValue(kind, out var known)
+            ? known
+            : _shelves.GetOrAdd(kind, _ => new Shelf<TKey, TValue>(kind, _bytes)));
 
     private interface IShelf
     {
@@ -51,7 +57,8 @@ public sealed class ResultCache
     }
 
     /// <summary>The results of one kind.</summary>
-    private sealed class Shelf<TKey, TValue>(ResultKind<TKey, TValue> kind, long bytes) : IShelf where TKey : notnull where TValue : class
+    private sealed class Shelf<TKey,
+        TValue>(ResultKind<TKey, TValue> kind, long bytes) : IShelf where TKey : notnull where TValue : class
     {
         public BoundedResults<TKey, TValue> Results { get; } = new((long)(kind.Share * bytes), kind.UsualSize, kind.Size);
 

@@ -6,5 +6,9 @@ namespace Tembri.Core;
 public readonly record struct WorkLimits(CancellationToken Cancel = default, int MostThreads = 0)
 {
     /// <summary>For a loop that runs in parallel.</summary>
-    internal ParallelOptions Parallel => new() { CancellationToken = Cancel, MaxDegreeOfParallelism = MostThreads > 0 ? MostThreads : Environment.ProcessorCount };
+    internal ParallelOptions Parallel =>
+        new()
+        {
+            CancellationToken = Cancel, MaxDegreeOfParallelism = MostThreads > 0 ? MostThreads : Environment.ProcessorCount
+        };
 }

@@ -8,10 +8,13 @@ namespace Tembri.Data;
 /// <summary>How the context is connected, in one place for the application, the tools and the tests.</summary>
 public static class DatabaseSetup
 {
-    /// <summary>How long a command whose connection broke is tried again unless said otherwise; more patience is the caller's, who can say that it waits.</summary>
+    /// <summary>How long a command whose connection broke is tried again unless said otherwise; more patience is the caller's,
+    /// who can say that it waits.</summary>
     public static readonly TimeSpan UsualPatience = TimeSpan.FromSeconds(0.4);
 
-    /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work; as it is where a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is prepared.</summary>
+    /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work;
+    /// as it is where a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is
+    /// prepared.</summary>
     /// <exception cref="ArgumentException">It is no connection string.</exception>
     public static string Prepared(string connectionString)
     {
@@ -24,8 +27,11 @@ public static class DatabaseSetup
     private const int MostPrepared = 120, UsesUntilPrepared = 3;
 
     /// <summary>Connects to PostgreSQL with snake_case names.</summary>
-    public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString, TimeSpan? patience = null) =>
-        options.UseNpgsql(connectionString, npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience))).UseSnakeCaseNamingConvention()
+    public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString,
+        TimeSpan? patience = null) =>
+        options.UseNpgsql(connectionString,
+                npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience)))
+            .UseSnakeCaseNamingConvention()
             .AddInterceptors(StudioOnCommands.Instance);
 }
 
@@ -34,7 +40,8 @@ public sealed class DesignTimeContext : IDesignTimeDbContextFactory<TembriDbCont
 {
     public TembriDbContext CreateDbContext(string[] args)
     {
-        var connection = Environment.GetEnvironmentVariable("TEMBRI_DATABASE") ?? "Host=127.0.0.1;Port=54329;Database=tembri;Username=tembri";
+        var connection =
+            Environment.GetEnvironmentVariable("TEMBRI_DATABASE") ?? "Host=127.0.0.1;Port=54329;Database=tembri;Username=tembri";
         var options = new DbContextOptionsBuilder<TembriDbContext>();
         options.UseTembriDatabase(connection);
         return new TembriDbContext(options.Options, new FixedStudio(null));

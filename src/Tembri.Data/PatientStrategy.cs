@@ -6,9 +6,12 @@ using Npgsql.EntityFrameworkCore.PostgreSQL;
 
 namespace Tembri.Data;
 
-/// <summary>Tries a command again whose connection broke, soon and then more slowly, for as long as whoever waits was promised: on one machine a moment, where another primary takes over a few seconds.</summary>
-/// <remarks>The time is that of the whole command with all its tries, so that a server that hangs is not waited for several times.</remarks>
-internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies, TimeSpan patience) : NpgsqlRetryingExecutionStrategy(dependencies, MostTries, TimeSpan.FromSeconds(1), ReadOnly)
+/// <summary>Tries a command again whose connection broke, soon and then more slowly, for as long as whoever waits was promised:
+/// on one machine a moment, where another primary takes over a few seconds.</summary>
+/// <remarks>The time is that of the whole command with all its tries, so that a server that hangs is not waited for several
+/// times.</remarks>
+internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
+    TimeSpan patience) : NpgsqlRetryingExecutionStrategy(dependencies, MostTries, TimeSpan.FromSeconds(1), ReadOnly)
 {
     private const int MostTries = 12;
 

@@ -93,7 +93,8 @@ public sealed partial class TembriDbContext
             b.Property(s => s.UsesPractice).HasDefaultValue(true);
             b.Property(s => s.MinutesADay).HasDefaultValue(Student.UsualMinutes);
             b.Property(s => s.AgeGroup).HasConversion<string>().HasMaxLength(10).HasDefaultValue(Core.Practice.AgeGroup.Grown);
-            b.HasOne<StudioGuitar>().WithMany().HasForeignKey(s => new { s.StudioId, s.OwnGuitarId }).OnDelete(DeleteBehavior.NoAction);
+            b.HasOne<StudioGuitar>().WithMany().HasForeignKey(s => new { s.StudioId, s.OwnGuitarId })
+                .OnDelete(DeleteBehavior.NoAction);
             b.HasIndex(s => new { s.StudioId, s.Nickname });
             b.HasIndex(s => new { s.StudioId, s.RequestKey }).IsUnique();
         });
@@ -144,7 +145,8 @@ public sealed partial class TembriDbContext
         {
             b.HasKey(p => new { p.StudioId, p.StudentId });
             b.Ignore(p => p.Hurts);
-            b.HasOne<Student>().WithOne(s => s.Progress).HasForeignKey<StudentProgress>(p => new { p.StudioId, p.StudentId }).OnDelete(DeleteBehavior.Cascade);
+            b.HasOne<Student>().WithOne(s => s.Progress).HasForeignKey<StudentProgress>(p => new { p.StudioId, p.StudentId })
+                .OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<SongWork>(b =>
         {
@@ -178,8 +180,10 @@ public sealed partial class TembriDbContext
             b.HasKey(l => new { l.StudioId, l.Id });
             b.Property(l => l.Version).IsRowVersion();
             b.HasIndex(l => new { l.StudioId, l.RequestKey }).IsUnique();
-            b.HasMany(l => l.Students).WithOne().HasForeignKey(s => new { s.StudioId, s.LessonId }).OnDelete(DeleteBehavior.Cascade);
-            b.HasMany(l => l.Changes).WithOne().HasForeignKey(c => new { c.StudioId, c.LessonId }).OnDelete(DeleteBehavior.Cascade);
+            b.HasMany(l => l.Students).WithOne().HasForeignKey(s => new { s.StudioId, s.LessonId })
+                .OnDelete(DeleteBehavior.Cascade);
+            b.HasMany(l => l.Changes).WithOne().HasForeignKey(c => new { c.StudioId, c.LessonId })
+                .OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<LessonStudent>(b =>
         {
@@ -221,7 +225,9 @@ public sealed partial class TembriDbContext
             b.Property(l => l.Strings).HasMaxLength(LadderChoice.LongestStrings);
             b.Property(l => l.Chord).HasMaxLength(LockedShape.LongestChord);
             b.HasKey(l => new { l.StudioId, l.Id });
-            b.HasIndex(l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Strings }).IsUnique().AreNullsDistinct(false);
+            b.HasIndex(
+                    l => new { l.StudioId, l.SongId, l.StudentId, l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Strings })
+                .IsUnique().AreNullsDistinct(false);
             OfSongAndStudent(b, l => new { l.StudioId, l.SongId }, l => new { l.StudioId, l.StudentId });
         });
         builder.Entity<ArrangedLadder>(b =>
@@ -264,9 +270,11 @@ public sealed partial class TembriDbContext
         OwnedByStudio<ArrangingRun>(builder);
     }
 
-    /// <summary>What belongs to a song and a student of one studio; the studio stands in both keys, so that nothing joins two studios.</summary>
+    /// <summary>What belongs to a song and a student of one studio; the studio stands in both keys, so that nothing joins two
+    /// studios.</summary>
     private static void OfSongAndStudent<T>(
-        EntityTypeBuilder<T> b, Expression<Func<T, object?>> song, Expression<Func<T, object?>> student) where T : class, IStudioOwned
+        EntityTypeBuilder<T> b, Expression<Func<T, object?>> song,
+        Expression<Func<T, object?>> student) where T : class, IStudioOwned
     {
         b.HasOne<Song>().WithMany().HasForeignKey(song).OnDelete(DeleteBehavior.Cascade);
         b.HasOne<Student>().WithMany().HasForeignKey(student).OnDelete(DeleteBehavior.Cascade);

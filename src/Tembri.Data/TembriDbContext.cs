@@ -56,9 +56,13 @@ public sealed partial class TembriDbContext : IdentityUserContext<Teacher, Guid>
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     /// <summary>Tells a transaction that is open of the current studio; for a studio that is made within it.</summary>
-    public Task EnterStudioAsync() => CurrentStudioId is { } studio ? Database.ExecuteSqlAsync($"select set_config('tembri.studio', {studio.ToString("D")}, true)") : Task.CompletedTask;
+    public Task EnterStudioAsync() =>
+        CurrentStudioId is { } studio
+            ? Database.ExecuteSqlAsync($"select set_config('tembri.studio', {studio.ToString("D")}, true)")
+            : Task.CompletedTask;
 
-    /// <summary>From now on commands of this context may take minutes: for work on a whole studio, which nobody sends again because it is slow.</summary>
+    /// <summary>From now on commands of this context may take minutes: for work on a whole studio, which nobody sends again
+    /// because it is slow.</summary>
     public void MayTakeLong() => Database.SetCommandTimeout(LongWork);
 
     private static readonly TimeSpan LongWork = TimeSpan.FromMinutes(5);

@@ -13,11 +13,13 @@ internal sealed class BarMaker
     /// <param name="chords">Chords with the beat they come at, in order.</param>
     /// <param name="length">Length of the bar in beats.</param>
     /// <param name="meter">Its meter.</param>
-    /// <param name="lineIsFree">True when there is a next bar and no chord begins it: a chord one division before is then pushed over the line. Silence is never pushed.</param>
+    /// <param name="lineIsFree">True when there is a next bar and no chord begins it: a chord one division before is then pushed
+    /// over the line. Silence is never pushed.</param>
     public List<Slot> Next(List<(double At, Slot Slot)> chords, double length, Meter meter, bool lineIsFree)
     {
         Slot? pushed = null;
-        if (lineIsFree && chords is [.., { Slot.IsSilence: false }] && Math.Abs(chords[^1].At - (length - 1.0 / meter.Division)) < Hair)
+        if (lineIsFree && chords is [.., { Slot.IsSilence: false }]
+            && Math.Abs(chords[^1].At - (length - 1.0 / meter.Division)) < Hair)
         {
             pushed = chords[^1].Slot;
             chords.RemoveAt(chords.Count - 1);

@@ -6,7 +6,8 @@ namespace Tembri.Formats;
 
 /// <summary>Chords told from notes that are struck one after the other: arpeggios and picking patterns.</summary>
 /// <remarks>
-/// A bar is one chord unless its halves make two plain ones; where neither the bar nor its halves have a name, single beats are tried.
+/// A bar is one chord unless its halves make two plain ones; where neither the bar nor its halves have a name, single beats are
+/// tried.
 /// Only the beginnings of notes count, so that strings which ring over a change do not blur it.
 /// </remarks>
 /// <param name="key">The key, for spelling.</param>
@@ -27,10 +28,12 @@ internal sealed class BrokenChords(Key key)
     }
 
     /// <summary>The chords of one part.</summary>
-    /// <param name="beats">Beginnings and lengths of beats in ticks, with the number of the bar each belongs to, in order.</param>
+    /// <param name="beats">Beginnings and lengths of beats in ticks, with the number of the bar each belongs to, in
+    /// order.</param>
     /// <param name="notes">The notes of the part, in the order they begin: when, and the MIDI number.</param>
     /// <returns>Chords where they begin, and how many bars made none.</returns>
-    public (List<(long At, Chord Chord)> Chords, int Unnamed) Read(IReadOnlyList<(long At, long Length, int Bar)> beats, IReadOnlyList<(long At, int Pitch)> notes)
+    public (List<(long At, Chord Chord)> Chords, int Unnamed) Read(IReadOnlyList<(long At, long Length, int Bar)> beats,
+        IReadOnlyList<(long At, int Pitch)> notes)
     {
         var chords = new List<(long At, Chord Chord)>();
         var (next, unnamed) = (0, 0);
@@ -45,7 +48,8 @@ internal sealed class BrokenChords(Key key)
                 var stretch = new Stretch(at, 0, 127);
                 // A note a little early belongs to the beat it is meant for.
                 for (; next < notes.Count && notes[next].At < at + length - length / 8; next++)
-                    stretch = new Stretch(at, stretch.Mask | 1 << notes[next].Pitch % 12, Math.Min(stretch.Lowest, notes[next].Pitch));
+                    stretch =
+                        new Stretch(at, stretch.Mask | 1 << notes[next].Pitch % 12, Math.Min(stretch.Lowest, notes[next].Pitch));
                 bar.Add(stretch);
             }
             if (!Name(bar, chords)) unnamed++;
@@ -65,7 +69,8 @@ internal sealed class BrokenChords(Key key)
         {
             var half = bar.Count / 2;
             var (first, second) = (Join(bar[..half]), Join(bar[half..]));
-            if (Named(first, before) is { } a && Named(second, a) is { } b && a.Name != b.Name && (one is null || whole.Tones > MostTonesOfOneChord || IsPlain(a) && IsPlain(b)))
+            if (Named(first, before) is { } a && Named(second, a) is { } b && a.Name != b.Name
+                && (one is null || whole.Tones > MostTonesOfOneChord || IsPlain(a) && IsPlain(b)))
             {
                 Add(chords, first.At, a);
                 Add(chords, second.At, b);
@@ -97,7 +102,8 @@ internal sealed class BrokenChords(Key key)
     {
         if (stretch.Tones < FewestTones) return null;
         var asked = (stretch.Mask, stretch.Lowest % 12, before?.Root.PitchClass ?? -1);
-        if (!_named.TryGetValue(asked, out var known)) _named[asked] = known = ChordNamer.Name(stretch.Mask, stretch.Lowest % 12, key, before).FirstOrDefault();
+        if (!_named.TryGetValue(asked, out var known))
+            _named[asked] = known = ChordNamer.Name(stretch.Mask, stretch.Lowest % 12, key, before).FirstOrDefault();
         return known;
     }
 

@@ -37,15 +37,28 @@ internal static class ChartFields
     {
         // The header lines of chart text read the same facts, so they read these.
         string[] known = ["tuning", "record capo", "voice", "melody", "recording", "take"];
-        var header = ChartReader.Read(string.Concat(fields.Where(f => known.Contains(f.Name)).Select(f => $"{f.Name}: {f.Value.ReplaceLineEndings(" ")}\n")) + "| C |").Chart;
+        var header = ChartReader.Read(string.Concat(
+                fields.Where(f => known.Contains(f.Name)).Select(f => $"{f.Name}: {f.Value.ReplaceLineEndings(" ")}\n"))
+            + "| C |").Chart;
         return chart with
         {
-            TuningShift = header.TuningShift, Strings = header.Strings, RecordCapo = header.RecordCapo, VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven, Recordings = header.Recordings,
-            Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal)).Select(f => (f.Name[Extra.Length..], f.Value))],
-            Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum } ? s with { Strum = strum } : s).Select(s => fields.Any(f => f.Name == Figure + s.Name) ? s with { Figures = FiguresOf(s, fields, header) } : s)],
+            TuningShift = header.TuningShift, Strings = header.Strings, RecordCapo = header.RecordCapo,
+            VoiceShift = header.VoiceShift, Singer = header.Singer, MelodyGiven = header.MelodyGiven,
+            Recordings = header.Recordings,
+            Extra = [.. fields.Where(f => f.Name.StartsWith(Extra, StringComparison.Ordinal))
+                .Select(f => (f.Name[Extra.Length..], f.Value))],
+            Sections = [.. chart.Sections.Select(s => fields.FirstOrDefault(
+                        f => f.Name == Strum + s.Name) is { Value: { Length: > 0 } strum }
+                    ? s with { Strum = strum }
+                    : s)
+                .Select(
+                    s => fields.Any(f => f.Name == Figure + s.Name) ? s with { Figures = FiguresOf(s, fields, header) } : s)],
         };
     }
 
-    private static List<Core.Figures.Figure> FiguresOf(Section section, IReadOnlyList<(string Name, string Value)> fields, Chart header) =>
-        [.. fields.Where(f => f.Name == Figure + section.Name).Select(f => FigureText.Read(f.Value, section.Bars, header.StringsAtRecord, (_, _) => { })).OfType<Core.Figures.Figure>().Take(FigureText.Most)];
+    private static List<Core.Figures.Figure> FiguresOf(Section section, IReadOnlyList<(string Name, string Value)> fields,
+        Chart header) =>
+        [.. fields.Where(f => f.Name == Figure + section.Name)
+            .Select(f => FigureText.Read(f.Value, section.Bars, header.StringsAtRecord, (_, _) => { }))
+            .OfType<Core.Figures.Figure>().Take(FigureText.Most)];
 }

@@ -54,23 +54,31 @@ public static partial class ChartFiles
     public static (ChartReading Reading, ChartFormat Format) Read(byte[] data, CancellationToken cancel = default)
     {
         if (data.Length == 0) throw new FormatException("This file is empty.");
-        if (data.Length > LargestFile) throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
+        if (data.Length > LargestFile)
+            throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
         if (Begins(data, "MThd"u8)) return (MidiReader.Read(data), ChartFormat.Midi);
-        if (Begins(data, "PK\x03\x04"u8)) return (MusicXmlReader.Read(new MemoryStream(UnpackScore(data)), cancel), ChartFormat.Mxl);
+        if (Begins(data, "PK\x03\x04"u8))
+            return (MusicXmlReader.Read(new MemoryStream(UnpackScore(data)), cancel), ChartFormat.Mxl);
         var text = Decode(data);
         var start = text.AsSpan().TrimStart();
         if (start.StartsWith("<")) return (MusicXmlReader.Read(new MemoryStream(data), cancel), ChartFormat.MusicXml);
-        if (start.StartsWith("{") && start[1..].TrimStart().StartsWith("\"")) return (ChartJson.Read(Encoding.UTF8.GetBytes(text)), ChartFormat.Json);
-        if (text.Length > ChartLimits.LongestText) throw new FormatException($"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.");
+        if (start.StartsWith("{") && start[1..].TrimStart().StartsWith("\""))
+            return (ChartJson.Read(Encoding.UTF8.GetBytes(text)), ChartFormat.Json);
+        if (text.Length > ChartLimits.LongestText)
+            throw new FormatException(
+                $"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.");
         // A stray NUL is dropped; many of them are no text.
         var head = text.AsSpan(0, Math.Min(text.Length, 2_000));
-        if (head.Count('\0') > 1 + head.Length / 50) throw new FormatException("This is neither text nor a format that is known; bring text, MusicXML, MIDI or a Tembri chart.");
+        if (head.Count('\0') > 1 + head.Length / 50)
+            throw new FormatException(
+                "This is neither text nor a format that is known; bring text, MusicXML, MIDI or a Tembri chart.");
         return (ChartReader.Read(text, cancel), FormatOf(text));
     }
 
     /// <summary>Reads a chart that came as text: chart text, MusicXML or JSON.</summary>
     /// <exception cref="FormatException">Nothing of it can be read.</exception>
-    public static (ChartReading Reading, ChartFormat Format) Read(string text, CancellationToken cancel = default) => Read(Encoding.UTF8.GetBytes(text), cancel);
+    public static (ChartReading Reading, ChartFormat Format) Read(string text, CancellationToken cancel = default) =>
+        Read(Encoding.UTF8.GetBytes(text), cancel);
 
     /// <summary>Writes the record's chart.</summary>
     /// <param name="chart">The chart.</param>
@@ -86,7 +94,8 @@ public static partial class ChartFiles
         _ => throw new ArgumentException("A MIDI file is written from a version, which has shapes.", nameof(format)),
     };
 
-    /// <summary>Writes a version: the chords its shapes play, as the hand sees them above the capo; MusicXML has the shapes drawn, MIDI has them strummed.</summary>
+    /// <summary>Writes a version: the chords its shapes play, as the hand sees them above the capo; MusicXML has the shapes
+    /// drawn, MIDI has them strummed.</summary>
     public static WrittenChart Write(VersionChart version, ChartFormat format) => format switch
     {
         ChartFormat.Midi => new WrittenChart(MidiWriter.Write(version), "audio/midi", ".mid"),
@@ -96,13 +105,16 @@ public static partial class ChartFiles
         _ => TextOf(version, format),
     };
 
-    private static WrittenChart TextOf(VersionChart version, ChartFormat format) => Text((version.Raised > 0 ? $"capo: {version.Raised}\n" : "") + WithSoundingKey(version, format));
+    private static WrittenChart TextOf(VersionChart version, ChartFormat format) =>
+        Text((version.Raised > 0 ? $"capo: {version.Raised}\n" : "") + WithSoundingKey(version, format));
 
     private static string WithSoundingKey(VersionChart version, ChartFormat format)
     {
         var text = Encoding.UTF8.GetString(Write(version.Chart, format).Bytes);
         // Chords stand as shapes; the key of the header is the one that sounds when a capo says how far they move.
-        return version.Raised > 0 ? text.Replace($"key: {version.Chart.Key}", $"key: {version.SoundingKey}", StringComparison.Ordinal) : text;
+        return version.Raised > 0
+            ? text.Replace($"key: {version.Chart.Key}", $"key: {version.SoundingKey}", StringComparison.Ordinal)
+            : text;
     }
 
     private static Chart Sounding(VersionChart version)
@@ -117,12 +129,17 @@ public static partial class ChartFiles
         if (format is ChartFormat.Bars or ChartFormat.Json) return [];
         var losses = new List<string>();
         var bars = chart.Sections.SelectMany(s => s.Bars).ToList();
-        if (chart.Sections.Any(s => s.Like is not null)) losses.Add("Sections written after another are written out, so they no longer follow it.");
-        if (format is ChartFormat.MusicXml or ChartFormat.Mxl or ChartFormat.Midi && chart.Sections.Any(s => chart.Form.All(f => f.Section != s.Name))) losses.Add("Sections that the form does not play are left out.");
+        if (chart.Sections.Any(s => s.Like is not null))
+            losses.Add("Sections written after another are written out, so they no longer follow it.");
+        if (format is ChartFormat.MusicXml or ChartFormat.Mxl or ChartFormat.Midi
+            && chart.Sections.Any(s => chart.Form.All(f => f.Section != s.Name)))
+            losses.Add("Sections that the form does not play are left out.");
         if (format == ChartFormat.OverLyrics)
         {
-            if (bars.Any(b => b.Slots.Count > 1 || b.Meter != chart.Meter)) losses.Add("Lengths of chords and changes of meter are lost: every chord becomes a bar.");
-            if (bars.Any(b => b.Remarks.Count > 0 || b.Slots.Any(s => s.IsEarly))) losses.Add("Holds, pauses and pushed changes are lost.");
+            if (bars.Any(b => b.Slots.Count > 1 || b.Meter != chart.Meter))
+                losses.Add("Lengths of chords and changes of meter are lost: every chord becomes a bar.");
+            if (bars.Any(b => b.Remarks.Count > 0 || b.Slots.Any(s => s.IsEarly)))
+                losses.Add("Holds, pauses and pushed changes are lost.");
             if (bars.Any(b => b.Melody.Count > 0)) losses.Add("The tune is lost.");
         }
         if (format == ChartFormat.Midi)
@@ -131,8 +148,10 @@ public static partial class ChartFiles
             if (bars.Any(b => b.Melody.Count > 0)) losses.Add("The tune is left out.");
             if (bars.Any(b => b.Remarks.Any(IsPace))) losses.Add("Holds, pauses and slow-downs become changes of tempo.");
             if (bars.Any(b => b.Remarks.Any(r => !IsPace(r)))) losses.Add("Remarks are left out.");
-            if (bars.Any(b => b.Slots.Any(s => s.IsSilence))) losses.Add("Silence (N.C.) is a rest with a mark that other programs show as text.");
-            if (bars.Any(b => b.Slots.Any(s => s.IsEarly))) losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they are pushed from.");
+            if (bars.Any(b => b.Slots.Any(s => s.IsSilence)))
+                losses.Add("Silence (N.C.) is a rest with a mark that other programs show as text.");
+            if (bars.Any(b => b.Slots.Any(s => s.IsEarly)))
+                losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they are pushed from.");
             if (chart.Sections.Any(s => s.Strum.Length > 0)) losses.Add("What the hand strums is there as notes only.");
             if (chart.Sections.Any(s => s.Figures.Count > 0)) losses.Add("Riffs and runs are there as notes only.");
             var facts = new List<string>();
@@ -144,7 +163,10 @@ public static partial class ChartFiles
             if (chart.Extra.Count > 0) facts.Add("other notes in the header");
             if (facts.Count > 0) losses.Add($"Left out: {string.Join(", ", facts)}.");
         }
-        if (format is not ChartFormat.OverLyrics && bars.SelectMany(b => b.Slots).Any(s => s.IsUnread)) losses.Add(format == ChartFormat.Midi ? "Chords that nobody could read are silent." : "Chords that nobody could read are kept as text only.");
+        if (format is not ChartFormat.OverLyrics && bars.SelectMany(b => b.Slots).Any(s => s.IsUnread))
+            losses.Add(format == ChartFormat.Midi
+                ? "Chords that nobody could read are silent."
+                : "Chords that nobody could read are kept as text only.");
         return losses;
     }
 
@@ -156,8 +178,12 @@ public static partial class ChartFiles
     public static IReadOnlyList<string> Losses(VersionChart version, ChartFormat format)
     {
         var losses = Losses(version.Chart, format).ToList();
-        if (format is not (ChartFormat.MusicXml or ChartFormat.Mxl)) losses.Add(format == ChartFormat.Midi ? "Shapes and fingers are heard, not written." : "Shapes and fingers are left out; the names of the chords are kept.");
-        if (format == ChartFormat.Midi && version.Raised != 0) losses.Add("Capo and tuning are heard in the notes, not written.");
+        if (format is not (ChartFormat.MusicXml or ChartFormat.Mxl))
+            losses.Add(format == ChartFormat.Midi
+                ? "Shapes and fingers are heard, not written."
+                : "Shapes and fingers are left out; the names of the chords are kept.");
+        if (format == ChartFormat.Midi && version.Raised != 0)
+            losses.Add("Capo and tuning are heard in the notes, not written.");
         if (format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics && version.TuningShift != 0)
             losses.Add(version.Raised switch
             {
@@ -184,7 +210,8 @@ public static partial class ChartFiles
                 using var entry = zip.CreateEntry(name).Open();
                 entry.Write(content);
             }
-            Add("META-INF/container.xml", "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<container><rootfiles><rootfile full-path=\"score.musicxml\" media-type=\"application/vnd.recordare.musicxml+xml\"/></rootfiles></container>\n"u8);
+            Add("META-INF/container.xml",
+                "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<container><rootfiles><rootfile full-path=\"score.musicxml\" media-type=\"application/vnd.recordare.musicxml+xml\"/></rootfiles></container>\n"u8);
             Add("score.musicxml", xml);
         }
         return new WrittenChart(bytes.ToArray(), "application/vnd.recordare.musicxml", ".mxl");
@@ -196,9 +223,20 @@ public static partial class ChartFiles
         {
             using var zip = Packed(new MemoryStream(data));
             var root = zip.GetEntry("META-INF/container.xml") is { } container
-                ? XDocument.Load(XmlReader.Create(new MemoryStream(Unpack(container)), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = 100_000 })).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value : null;
-            var score = (root is null ? null : zip.GetEntry(root)) ?? zip.Entries.FirstOrDefault(e => e.FullName.EndsWith(".musicxml", StringComparison.OrdinalIgnoreCase) || e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase) && !e.FullName.StartsWith("META-INF", StringComparison.Ordinal));
-            return score is null ? throw new FormatException("This packed file holds no MusicXML; bring many charts at once on the page for that.") : Unpack(score);
+                ? XDocument.Load(XmlReader.Create(new MemoryStream(Unpack(container)),
+                        new XmlReaderSettings
+                        {
+                            DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = 100_000
+                        })).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value
+                : null;
+            var score = (root is null ? null : zip.GetEntry(root))
+                ?? zip.Entries.FirstOrDefault(e => e.FullName.EndsWith(".musicxml", StringComparison.OrdinalIgnoreCase)
+                    || e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)
+                        && !e.FullName.StartsWith("META-INF", StringComparison.Ordinal));
+            return score is null
+                ? throw new FormatException(
+                    "This packed file holds no MusicXML; bring many charts at once on the page for that.")
+                : Unpack(score);
         }
         catch (Exception e) when (e is InvalidDataException or XmlException or NotSupportedException)
         {
@@ -215,9 +253,14 @@ public static partial class ChartFiles
         try
         {
             var zip = new ZipArchive(stream, ZipArchiveMode.Read);
-            return zip.Entries.Count <= MostEntries ? zip : throw new FormatException($"This packed file holds more than {MostEntries:N0} files.");
+            return zip.Entries.Count <= MostEntries
+                ? zip
+                : throw new FormatException($"This packed file holds more than {MostEntries:N0} files.");
         }
-        catch (Exception e) when (e is InvalidDataException or IOException or ArgumentException or NotSupportedException) { throw new FormatException(Damaged, e); }
+        catch (Exception e) when (e is InvalidDataException or IOException or ArgumentException or NotSupportedException)
+        {
+            throw new FormatException(Damaged, e);
+        }
     }
 
     /// <summary>Unpacks an entry, but not without end, and only if it is what was packed.</summary>
@@ -227,18 +270,27 @@ public static partial class ChartFiles
         try
         {
             var bytes = UnpackWithin(entry);
-            return Crc32.HashToUInt32(bytes) == entry.Crc32 ? bytes : throw new FormatException("The checksum of this packed file is wrong, so it is not what was packed; pack it again.");
+            return Crc32.HashToUInt32(bytes) == entry.Crc32
+                ? bytes
+                : throw new FormatException(
+                    "The checksum of this packed file is wrong, so it is not what was packed; pack it again.");
         }
-        catch (Exception e) when (e is InvalidDataException or IOException or NotSupportedException) { throw new FormatException(Damaged, e); }
+        catch (Exception e) when (e is InvalidDataException or IOException or NotSupportedException)
+        {
+            throw new FormatException(Damaged, e);
+        }
     }
 
     private static byte[] UnpackWithin(ZipArchiveEntry entry)
     {
-        if (entry.Length > LargestUnpacked) throw new FormatException($"This packed file unpacks to more than {LargestUnpacked / 1_000_000} MB, which no chart does.");
+        if (entry.Length > LargestUnpacked)
+            throw new FormatException(
+                $"This packed file unpacks to more than {LargestUnpacked / 1_000_000} MB, which no chart does.");
         using var stream = entry.Open();
         var bytes = new byte[entry.Length];
         // The directory says how long it is; a file that is longer or shorter is not what was packed.
-        if (stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false) < bytes.Length || stream.ReadByte() >= 0) throw new InvalidDataException();
+        if (stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false) < bytes.Length || stream.ReadByte() >= 0)
+            throw new InvalidDataException();
         return bytes;
     }
 

@@ -26,7 +26,8 @@ internal static class FigureNotes
         var length = section.Bars[bar].Beats;
         var beat = NoteValues.OfBeat(meter);
         int Parts(double beats) => (int)Math.Round(beats * beat);
-        var here = Enumerable.Range(0, figure.Notes.Count).Where(i => figure.Notes[i].At > start - 1e-6 && figure.Notes[i].At < start + length - 1e-6).ToList();
+        var here = Enumerable.Range(0, figure.Notes.Count)
+            .Where(i => figure.Notes[i].At > start - 1e-6 && figure.Notes[i].At < start + length - 1e-6).ToList();
         if (here.Count == 0) return;
         var path = version?.Rung.Figures.FirstOrDefault(f => ReferenceEquals(f.Played, figure))?.Path;
         measure.Add(new XElement("backup", new XElement("duration", Parts(length))));
@@ -36,11 +37,13 @@ internal static class FigureNotes
             var note = figure.Notes[i];
             var (from, to) = (Parts(note.At - start), Math.Min(Parts(length), Parts(note.At - start + note.Beats)));
             if (to <= from) continue;
-            if (from > time) measure.Add(new XElement("forward", new XElement("duration", from - time), new XElement("voice", Voice)));
+            if (from > time)
+                measure.Add(new XElement("forward", new XElement("duration", from - time), new XElement("voice", Voice)));
             AddNote(measure, figure, i, to - from, path?.Places[i].Finger ?? Finger.None);
             time = to;
         }
-        if (time < Parts(length)) measure.Add(new XElement("forward", new XElement("duration", Parts(length) - time), new XElement("voice", Voice)));
+        if (time < Parts(length))
+            measure.Add(new XElement("forward", new XElement("duration", Parts(length) - time), new XElement("voice", Voice)));
     }
 
     private static void AddNote(XElement measure, Figure figure, int index, int parts, Finger finger)
@@ -54,16 +57,24 @@ internal static class FigureNotes
             var (stops, starts) = (!isFirst || note.How == Ornament.Held, !isLast || next == Ornament.Held);
             static XElement Type(string name, string type) => new(name, new XAttribute("type", type));
             var technical = new XElement("technical",
-                isFirst && finger is not (Finger.None or Finger.Thumb) ? new XElement("fingering", ((int)finger).ToString(CultureInfo.InvariantCulture)) : null,
-                note.Where is { } place ? new XElement("string", GuitarStrings - place.String) : null, note.Where is { } at ? new XElement("fret", at.Fret) : null,
+                isFirst && finger is not (Finger.None or Finger.Thumb)
+                    ? new XElement("fingering", ((int)finger).ToString(CultureInfo.InvariantCulture))
+                    : null,
+                note.Where is { } place ? new XElement("string", GuitarStrings - place.String) : null,
+                note.Where is { } at ? new XElement("fret", at.Fret) : null,
                 isFirst ? Slur(note.How, "stop") : null, isLast ? Slur(next, "start") : null);
             var notations = new XElement("notations",
-                stops ? Type("tied", "stop") : null, starts ? Type("tied", "start") : null, technical.HasElements ? technical : null,
-                isFirst && note.How == Ornament.Slide ? Type("slide", "stop") : null, isLast && next == Ornament.Slide ? Type("slide", "start") : null);
+                stops ? Type("tied", "stop") : null, starts ? Type("tied", "start") : null,
+                technical.HasElements ? technical : null,
+                isFirst && note.How == Ornament.Slide ? Type("slide", "stop") : null,
+                isLast && next == Ornament.Slide ? Type("slide", "start") : null);
             measure.Add(new XElement("note",
-                MusicXmlWriter.PitchOf(note.Pitch), new XElement("duration", value.Parts), stops ? Type("tie", "stop") : null, starts ? Type("tie", "start") : null,
+                MusicXmlWriter.PitchOf(note.Pitch), new XElement("duration", value.Parts), stops ? Type("tie", "stop") : null,
+                starts ? Type("tie", "start") : null,
                 new XElement("voice", Voice), new XElement("type", value.Type), value.Dotted ? new XElement("dot") : null,
-                value.Triplet ? new XElement("time-modification", new XElement("actual-notes", 3), new XElement("normal-notes", 2)) : null,
+                value.Triplet
+                    ? new XElement("time-modification", new XElement("actual-notes", 3), new XElement("normal-notes", 2))
+                    : null,
                 notations.HasElements ? notations : null));
         }
     }

@@ -6,7 +6,8 @@ using Tembri.Core.Music;
 
 namespace Tembri.Formats;
 
-/// <summary>Reads a chart from a Standard MIDI file: chord names written as text where there are any, else block chords named by their notes.</summary>
+/// <summary>Reads a chart from a Standard MIDI file: chord names written as text where there are any, else block chords named by
+/// their notes.</summary>
 internal sealed class MidiReader
 {
     private const int DrumChannel = 10;
@@ -41,11 +42,14 @@ internal sealed class MidiReader
             using var stream = new MemoryStream(data);
             file = new MidiFile(stream, false);
         }
-        catch (Exception e) when (e is FormatException or EndOfStreamException or ArgumentException or InvalidOperationException or IndexOutOfRangeException or OverflowException or NotSupportedException or IOException or InvalidDataException or ArithmeticException or NullReferenceException)
+        catch (Exception e) when (e is FormatException or EndOfStreamException or ArgumentException or InvalidOperationException
+            or IndexOutOfRangeException or OverflowException or NotSupportedException or IOException or InvalidDataException
+            or ArithmeticException or NullReferenceException)
         {
             throw new FormatException("This MIDI file breaks off or is damaged; save it again in the program it comes from.", e);
         }
-        if (file.DeltaTicksPerQuarterNote is <= 0 or > 32_767) throw new FormatException("This MIDI file counts in film frames instead of beats; save it with beats.");
+        if (file.DeltaTicksPerQuarterNote is <= 0 or > 32_767)
+            throw new FormatException("This MIDI file counts in film frames instead of beats; save it with beats.");
         return new MidiReader(file).ReadAll();
     }
 
@@ -57,15 +61,25 @@ internal sealed class MidiReader
             foreach (var item in _file.Events[track])
                 switch (item)
                 {
-                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0: _title = MidiText.Read(name); break;
-                    case TextEvent { MetaEventType: MetaEventType.Marker } marker when MidiText.Read(marker) is { Length: > 0 } section: _sections[marker.AbsoluteTime] = section; break;
-                    case TextEvent { MetaEventType: MetaEventType.TextEvent or MetaEventType.Lyric } text: texts.Add((text.AbsoluteTime, MidiText.Read(text))); break;
+                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0:
+                        _title = MidiText.Read(name); break;
+                    case TextEvent { MetaEventType: MetaEventType.Marker } marker when MidiText.Read(
+                        marker) is { Length: > 0 } section:
+                        _sections[marker.AbsoluteTime] = section; break;
+                    case TextEvent { MetaEventType: MetaEventType.TextEvent or MetaEventType.Lyric } text:
+                        texts.Add((text.AbsoluteTime, MidiText.Read(text))); break;
                     case TimeSignatureEvent time: AddMeter(time); break;
                     case KeySignatureEvent key when _key is null && (sbyte)key.SharpsFlats is >= -7 and <= 7:
-                        _key = new Key(new Core.Music.Note((sbyte)key.SharpsFlats + (key.MajorMinor == 1 ? 3 : 0)), key.MajorMinor == 1);
+                        _key = new Key(new Core.Music.Note((sbyte)key.SharpsFlats + (key.MajorMinor == 1 ? 3 : 0)),
+                            key.MajorMinor == 1);
                         break;
-                    case TempoEvent tempo when _quarters is null && tempo.MicrosecondsPerQuarterNote > 0: _quarters = tempo.Tempo; break;
-                    case NoteOnEvent { Velocity: > 0 } on when on.Channel != DrumChannel: notes.Add(new Note(on.AbsoluteTime, on.AbsoluteTime + (on.OffEvent is null ? _ticks : Math.Max(1, on.NoteLength)), on.NoteNumber, track, on.Channel)); break;
+                    case TempoEvent tempo when _quarters is null && tempo.MicrosecondsPerQuarterNote > 0:
+                        _quarters = tempo.Tempo; break;
+                    case NoteOnEvent { Velocity: > 0 } on when on.Channel != DrumChannel:
+                        notes.Add(new Note(on.AbsoluteTime,
+                            on.AbsoluteTime + (on.OffEvent is null ? _ticks : Math.Max(1, on.NoteLength)), on.NoteNumber, track,
+                            on.Channel));
+                        break;
                 }
         if (_meters.Count == 0 || _meters[0].At > 0) _meters.Insert(0, (0, Meter.Common));
         var end = notes.Select(n => n.To).DefaultIfEmpty(texts.Select(t => t.At + 4L * _ticks).DefaultIfEmpty(0).Max()).Max();
@@ -77,21 +91,27 @@ internal sealed class MidiReader
             if (told.Count == 0) told = Broken(notes, Math.Min(end, longest));
             chords = [.. told.Select(c => (c.At, (Chord?)c.Chord))];
         }
-        if (end > longest) _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {LongestSong:N0} are read.");
+        if (end > longest)
+            _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {LongestSong:N0} are read.");
         return new ChartReading(ToChart(chords, Math.Min(end, longest)), _problems.ToList());
     }
 
     private void AddMeter(TimeSignatureEvent time)
     {
-        if (!Meter.TryParse(string.Create(CultureInfo.InvariantCulture, $"{time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)}"), out var meter))
-            _problems.Add(1, 1, $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known here; the one before stays.");
-        else if (_meters.Count < MostMeters && (_meters.Count == 0 || _meters[^1].Meter != meter)) _meters.Add((time.AbsoluteTime, meter));
+        if (!Meter.TryParse(
+            string.Create(CultureInfo.InvariantCulture, $"{time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)}"),
+            out var meter))
+            _problems.Add(1, 1,
+                $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known here; the one before stays.");
+        else if (_meters.Count < MostMeters && (_meters.Count == 0 || _meters[^1].Meter != meter))
+            _meters.Add((time.AbsoluteTime, meter));
     }
 
     /// <summary>Chord names, when most texts of the file are such.</summary>
     private static List<(long At, Chord? Chord)>? Named(List<(long At, string Text)> texts)
     {
-        var read = texts.Where(t => t.Text.Length is > 0 and < 24).Select(t => (t.At, ChordReader.Read(t.Text).Chord, IsSilence: t.Text == Silence)).ToList();
+        var read = texts.Where(t => t.Text.Length is > 0 and < 24)
+            .Select(t => (t.At, ChordReader.Read(t.Text).Chord, IsSilence: t.Text == Silence)).ToList();
         var chords = read.Where(r => r.Chord is not null || r.IsSilence).Select(r => (r.At, r.Chord)).ToList();
         return chords.Any(c => c.Chord is not null) && chords.Count >= 0.8 * read.Count ? [.. chords.OrderBy(c => c.At)] : null;
     }
@@ -100,10 +120,12 @@ internal sealed class MidiReader
     private List<(long At, Chord Chord)> Blocks(List<Note> notes)
     {
         var key = _key ?? new Key(Core.Music.Note.C, false);
-        var track = notes.GroupBy(n => (n.Track, n.Channel)).Select(g => (Notes: g.OrderBy(n => n.From).ToList(), Chords: Together(g)))
+        var track =
+            notes.GroupBy(n => (n.Track, n.Channel)).Select(g => (Notes: g.OrderBy(n => n.From).ToList(), Chords: Together(g)))
             .Where(g => g.Chords > 0).OrderByDescending(g => g.Chords).Select(g => g.Notes).FirstOrDefault();
         if (track is null) return [];
-        var basses = notes.Where(n => (n.Track != track[0].Track || n.Channel != track[0].Channel) && n.Pitch < 52).OrderBy(n => n.From).ToList();
+        var basses = notes.Where(n => (n.Track != track[0].Track || n.Channel != track[0].Channel) && n.Pitch < 52)
+            .OrderBy(n => n.From).ToList();
         var chords = new List<(long At, Chord Chord)>();
         var grid = Math.Max(1, _ticks / 2);
         var unnamed = 0;
@@ -123,10 +145,18 @@ internal sealed class MidiReader
             var mask = here.Aggregate(0, (m, n) => m | 1 << n.Pitch % 12);
             if (System.Numerics.BitOperations.PopCount((uint)mask) < FewestTones) continue;
             var low = here.Concat(lows.At(at + grid / 4 + 1, at + grid / 4)).MinBy(n => n.Pitch)!.Pitch % 12;
-            if (ChordNamer.Name(mask | 1 << low, low, key, chords.Count > 0 ? chords[^1].Chord : null) is not [var chord, ..]) { unnamed++; continue; }
-            if (chords.Count == 0 || chords[^1].Chord.PitchClassMask != chord.PitchClassMask || chords[^1].Chord.BassPitchClass != chord.BassPitchClass) chords.Add((at, chord));
+            if (ChordNamer.Name(mask | 1 << low, low, key, chords.Count > 0 ? chords[^1].Chord : null) is not [var chord, ..])
+            {
+                unnamed++;
+                continue;
+            }
+            if (chords.Count == 0 || chords[^1].Chord.PitchClassMask != chord.PitchClassMask
+                || chords[^1].Chord.BassPitchClass != chord.BassPitchClass)
+                chords.Add((at, chord));
         }
-        if (unnamed > 0) _problems.Add(1, 1, $"At {unnamed} places the notes that sound together make no chord with a name; the chord before goes on there.");
+        if (unnamed > 0)
+            _problems.Add(1, 1,
+                $"At {unnamed} places the notes that sound together make no chord with a name; the chord before goes on there.");
         return chords;
     }
 
@@ -145,8 +175,11 @@ internal sealed class MidiReader
                 : "No chords were found in this MIDI file: there are no chord names, no three notes sound together, and those that follow one another in a bar make no chord. Bring a file with a guitar or piano part.");
             return [];
         }
-        _problems.Add(1, 1, "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether they are right.");
-        if (best.Unnamed > 0) _problems.Add(1, 1, $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the chord before goes on there.");
+        _problems.Add(1, 1,
+            "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether they are right.");
+        if (best.Unnamed > 0)
+            _problems.Add(1, 1,
+                $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the chord before goes on there.");
         return chords;
     }
 
@@ -186,7 +219,8 @@ internal sealed class MidiReader
     }
 
     private int Together(IEnumerable<Note> notes) =>
-        notes.GroupBy(n => n.From / Math.Max(1, _ticks / 4)).Count(g => g.Select(n => n.Pitch % 12).Distinct().Count() >= FewestTones);
+        notes.GroupBy(n => n.From / Math.Max(1, _ticks / 4))
+            .Count(g => g.Select(n => n.Pitch % 12).Distinct().Count() >= FewestTones);
 
     private Chart ToChart(List<(long At, Chord? Chord)> chords, long end)
     {
@@ -206,10 +240,13 @@ internal sealed class MidiReader
             {
                 var place = Math.Round(Math.Max(0, chords[next].At - at) / division) / meter.Division;
                 if (inside.Count > 0 && inside[^1].At >= place) inside.RemoveAt(inside.Count - 1);
-                if (place < meter.Beats && inside.Count < ChartLimits.MostChordsInBar) inside.Add((place, new Slot(chords[next].Chord?.Name ?? Silence, chords[next].Chord, 0)));
+                if (place < meter.Beats && inside.Count < ChartLimits.MostChordsInBar)
+                    inside.Add((place, new Slot(chords[next].Chord?.Name ?? Silence, chords[next].Chord, 0)));
                 next++;
             }
-            var slots = maker.Next(inside, meter.Beats, meter, lineIsFree: (next >= chords.Count || chords[next].At > at + length + division / 4) && at + length < end - _ticks / 8);
+            var slots = maker.Next(inside, meter.Beats, meter,
+                lineIsFree: (next >= chords.Count || chords[next].At > at + length + division / 4)
+                    && at + length < end - _ticks / 8);
             while (sectionAt < marks.Count && marks[sectionAt].Key < at - _ticks / 4) sectionAt++;
             var name = sectionAt < marks.Count && marks[sectionAt].Key <= at + _ticks / 4 ? marks[sectionAt].Value : null;
             inSection = name is null ? inSection + 1 : 0;
@@ -220,8 +257,14 @@ internal sealed class MidiReader
         var first = _meters[0].Meter;
         if (bars.Count > 1 && bars[1].Bar.Meter is var song && NoteValues.OfBar(first) < NoteValues.OfBar(song)) first = song;
         var (sections, form, _) = Sections.Cut(bars);
-        var chart = new Chart { Title = PlainText.Cut(PlainText.OneLine(_title), ChartLimits.LongestName), Meter = first, Sections = sections, Form = form, KeyIsGiven = _key is not null };
-        if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(first), 2), 20, 320) };
+        var chart = new Chart
+        {
+            Title = PlainText.Cut(PlainText.OneLine(_title), ChartLimits.LongestName), Meter = first, Sections = sections,
+            Form = form, KeyIsGiven = _key is not null
+        };
+        if (_quarters is { } quarters)
+            chart = chart
+                with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(first), 2), 20, 320) };
         return chart with { Key = _key ?? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
     }
 }

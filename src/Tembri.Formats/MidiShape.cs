@@ -2,8 +2,10 @@ using System.Buffers.Binary;
 
 namespace Tembri.Formats;
 
-/// <summary>Walks over a Standard MIDI file event by event before anything is kept of it: lengths must lie within the file, and there is an end to the number of events.</summary>
-/// <remarks>Standard MIDI Files 1.0 (MIDI Manufacturers Association, 1996). A length of four bytes can ask for 256 MB, so none is believed.</remarks>
+/// <summary>Walks over a Standard MIDI file event by event before anything is kept of it: lengths must lie within the file, and
+/// there is an end to the number of events.</summary>
+/// <remarks>Standard MIDI Files 1.0 (MIDI Manufacturers Association, 1996). A length of four bytes can ask for 256 MB, so none
+/// is believed.</remarks>
 internal static class MidiShape
 {
     private const int MostEvents = 500_000;
@@ -13,7 +15,8 @@ internal static class MidiShape
     public static void Check(ReadOnlySpan<byte> file)
     {
         if (file.Length < HeaderLength || BinaryPrimitives.ReadUInt32BigEndian(file[4..]) != 6) throw Damaged();
-        if (BinaryPrimitives.ReadInt16BigEndian(file[12..]) <= 0) throw new FormatException("This MIDI file counts in film frames instead of beats; save it with beats.");
+        if (BinaryPrimitives.ReadInt16BigEndian(file[12..]) <= 0)
+            throw new FormatException("This MIDI file counts in film frames instead of beats; save it with beats.");
         var (at, events) = (HeaderLength, 0);
         while (at < file.Length)
         {
@@ -30,7 +33,8 @@ internal static class MidiShape
         var running = 0;
         for (var at = 0; at < track.Length;)
         {
-            if (++events > MostEvents) throw new FormatException($"This MIDI file has more than {MostEvents:N0} events, which no song does.");
+            if (++events > MostEvents)
+                throw new FormatException($"This MIDI file has more than {MostEvents:N0} events, which no song does.");
             VariableLength(track, ref at);   // the time since the event before
             if (at >= track.Length) throw Damaged();
             int status = track[at] < 0x80 ? running : track[at++];
@@ -62,5 +66,6 @@ internal static class MidiShape
         throw Damaged();
     }
 
-    private static FormatException Damaged() => new("This MIDI file breaks off or is damaged; save it again in the program it comes from.");
+    private static FormatException Damaged() =>
+        new("This MIDI file breaks off or is damaged; save it again in the program it comes from.");
 }

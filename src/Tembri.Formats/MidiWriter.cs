@@ -6,7 +6,8 @@ using Tembri.Core.Playing;
 
 namespace Tembri.Formats;
 
-/// <summary>Writes a version as a Standard MIDI file: tempo, meter, key and section marks; a strummed guitar with chord names as text; a bass; a click.</summary>
+/// <summary>Writes a version as a Standard MIDI file: tempo, meter, key and section marks; a strummed guitar with chord names as
+/// text; a bass; a click.</summary>
 internal static class MidiWriter
 {
     /// <summary>Ticks a quarter note.</summary>
@@ -36,7 +37,8 @@ internal static class MidiWriter
     {
         var chart = version.Chart;
         if (chart.Title.Length > 0) Add(events, 0, MidiText.Write(chart.Title, MetaEventType.SequenceTrackName, 0));
-        Add(events, 0, new KeySignatureEvent(Math.Clamp(version.SoundingKey.Signature, -7, 7), version.SoundingKey.IsMinor ? 1 : 0, 0));
+        Add(events, 0,
+            new KeySignatureEvent(Math.Clamp(version.SoundingKey.Signature, -7, 7), version.SoundingKey.IsMinor ? 1 : 0, 0));
         Meter? meter = null;
         double pace = 0;
         var sections = 0;
@@ -46,7 +48,9 @@ internal static class MidiWriter
             if (bar.Meter != meter)
             {
                 meter = bar.Meter;
-                Add(events, 0, new TimeSignatureEvent(At(bar.At), bar.Meter.Count, (int)Math.Log2(bar.Meter.Unit), bar.Meter.IsCompound ? 36 : 24, 8));
+                Add(events, 0,
+                    new TimeSignatureEvent(At(bar.At), bar.Meter.Count, (int)Math.Log2(bar.Meter.Unit),
+                        bar.Meter.IsCompound ? 36 : 24, 8));
             }
             if (bar.Pace != pace)
             {
@@ -73,14 +77,16 @@ internal static class MidiWriter
             Add(events, 1, new TextEvent(Plain(chord.Name), MetaEventType.TextEvent, At(chord.At)));
             rings = chord.At + chord.Length;
         }
-        if (rings < performance.Length - 1e-9) Add(events, 1, new TextEvent(MidiReader.Silence, MetaEventType.TextEvent, At(rings)));
+        if (rings < performance.Length - 1e-9)
+            Add(events, 1, new TextEvent(MidiReader.Silence, MetaEventType.TextEvent, At(rings)));
         var perString = SecondsAString * performance.QuarterTempo / 60;
         foreach (var stroke in performance.Strokes)
         {
             // The strings of a stroke begin one after the other and end together.
             var spread = Math.Min(perString, stroke.Length / 2 / Math.Max(1, stroke.Notes.Count));
             for (var i = 0; i < stroke.Notes.Count; i++)
-                Note(events, 1, GuitarChannel, stroke.Notes[i], stroke.At + i * spread, stroke.At + stroke.Length, (int)(40 + 70 * stroke.Strength) - 2 * i);
+                Note(events, 1, GuitarChannel, stroke.Notes[i], stroke.At + i * spread, stroke.At + stroke.Length,
+                    (int)(40 + 70 * stroke.Strength) - 2 * i);
         }
     }
 
@@ -103,7 +109,8 @@ internal static class MidiWriter
         {
             var beat = Performance.Quarters(bar.Meter);
             for (var i = 0; i * beat < bar.Length - 1e-9; i++)
-                Note(events, 3, ClickChannel, i == 0 ? ClickHigh : ClickLow, bar.At + i * beat, bar.At + i * beat + 0.1, i == 0 ? 100 : 70);
+                Note(events, 3, ClickChannel, i == 0 ? ClickHigh : ClickLow, bar.At + i * beat, bar.At + i * beat + 0.1,
+                    i == 0 ? 100 : 70);
         }
     }
 

@@ -19,11 +19,25 @@ internal sealed partial class MusicXmlReader
             switch (type.Name.LocalName)
             {
                 case "segno" when sure == 0: measure.Jumps |= ScoreJump.Segno; break;
-                case "coda" when sure == 0: measure.Jumps |= direction.Descendants("words").Select(w => JumpOf(w.Value)).FirstOrDefault(j => j != 0) is var beside and not 0 ? beside : ScoreJump.CodaSign; break;
+                case "coda" when sure == 0:
+                    measure.Jumps |= direction.Descendants("words").Select(w => JumpOf(w.Value))
+                            .FirstOrDefault(j => j != 0) is var beside and not 0
+                        ? beside
+                        : ScoreJump.CodaSign;
+                    break;
                 case "rehearsal" when text.Length > 0: measure.Section = text; break;
                 case "words" when text.Length > 0: ReadWords(direction, measure, text, sure); break;
-                case "metronome" when _quarters is null && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute) && minute is > 0 and < LargestValue:
-                    var unit = type.Element("beat-unit")?.Value switch { "whole" => 4, "half" => 2, "eighth" => 0.5, "16th" => 0.25, _ => 1.0 };
+                case "metronome" when _quarters is null
+                    && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture,
+                        out var minute) && minute is > 0 and < LargestValue:
+                    var unit = type.Element("beat-unit")?.Value switch
+                    {
+                        "whole" => 4,
+                        "half" => 2,
+                        "eighth" => 0.5,
+                        "16th" => 0.25,
+                        _ => 1.0
+                    };
                     _quarters = minute * unit * (type.Element("beat-unit-dot") is null ? 1 : 1.5);
                     break;
             }
@@ -39,7 +53,8 @@ internal sealed partial class MusicXmlReader
             if (jump == ScoreJump.Coda) measure.Section ??= text;
         }
         else if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
-        else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30) measure.Section = text;
+        else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30)
+            measure.Section = text;
         else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
     }
 
@@ -51,17 +66,27 @@ internal sealed partial class MusicXmlReader
         if (plain is "CODA") return ScoreJump.Coda;
         if (plain is "TO CODA" or "AL CODA" or "DA CODA") return ScoreJump.ToCoda;
         if (plain is "SEGNO") return ScoreJump.Segno;
-        if (plain is "DS" or "DAL SEGNO" || plain.StartsWith("DS AL ", StringComparison.Ordinal) || plain.StartsWith("DAL SEGNO AL ", StringComparison.Ordinal)) return ScoreJump.DalSegno;
-        return plain is "DC" or "DA CAPO" || plain.StartsWith("DC AL ", StringComparison.Ordinal) || plain.StartsWith("DA CAPO AL ", StringComparison.Ordinal) ? ScoreJump.DaCapo : ScoreJump.None;
+        if (plain is "DS" or "DAL SEGNO" || plain.StartsWith("DS AL ", StringComparison.Ordinal)
+            || plain.StartsWith("DAL SEGNO AL ", StringComparison.Ordinal))
+            return ScoreJump.DalSegno;
+        return plain is "DC" or "DA CAPO" || plain.StartsWith("DC AL ", StringComparison.Ordinal)
+                || plain.StartsWith("DA CAPO AL ", StringComparison.Ordinal)
+            ? ScoreJump.DaCapo
+            : ScoreJump.None;
     }
 
     private static ScoreJump JumpOf(XElement sound) =>
-        (sound.Attribute("segno") is null ? 0 : ScoreJump.Segno) | (sound.Attribute("dalsegno") is null ? 0 : ScoreJump.DalSegno) | (sound.Attribute("dacapo")?.Value == "yes" ? ScoreJump.DaCapo : 0)
-        | (sound.Attribute("fine") is null ? 0 : ScoreJump.Fine) | (sound.Attribute("tocoda") is null ? 0 : ScoreJump.ToCoda) | (sound.Attribute("coda") is null ? 0 : ScoreJump.Coda);
+        (sound.Attribute("segno") is null ? 0 : ScoreJump.Segno) | (sound.Attribute("dalsegno") is null ? 0 : ScoreJump.DalSegno)
+            | (sound.Attribute("dacapo")?.Value == "yes" ? ScoreJump.DaCapo : 0)
+        | (sound.Attribute("fine") is null ? 0 : ScoreJump.Fine) | (sound.Attribute("tocoda") is null ? 0 : ScoreJump.ToCoda)
+        | (sound.Attribute("coda") is null ? 0 : ScoreJump.Coda);
 
     private void ReadTempo(XElement sound)
     {
-        if (_quarters is null && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is > 0 and < LargestValue) _quarters = tempo;
+        if (_quarters is null
+            && double.TryParse(sound.Attribute("tempo")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
+            && tempo is > 0 and < LargestValue)
+            _quarters = tempo;
     }
 
     private static void ReadBarline(XElement barline, ScoreMeasure measure)
@@ -69,7 +94,9 @@ internal sealed partial class MusicXmlReader
         if (barline.Element("ending") is { } ending)
         {
             if (ending.Attribute("type")?.Value is not "start") measure.EndingStops = true;
-            else if ((ending.Attribute("number")?.Value ?? "").Split(',', ' ').Select(Whole).OfType<int>().Where(n => n is >= 1 and <= ChartLimits.MostTimes).ToList() is { Count: > 0 } numbers) measure.EndingStart = numbers;
+            else if ((ending.Attribute("number")?.Value ?? "").Split(',', ' ').Select(Whole).OfType<int>()
+                .Where(n => n is >= 1 and <= ChartLimits.MostTimes).ToList() is { Count: > 0 } numbers)
+                measure.EndingStart = numbers;
         }
         if (barline.Element("segno") is not null) measure.Jumps |= ScoreJump.Segno;
         if (barline.Element("coda") is not null) measure.Jumps |= ScoreJump.CodaSign;

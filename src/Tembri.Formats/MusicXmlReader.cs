@@ -9,7 +9,8 @@ using static Tembri.Formats.ScoreXml;
 namespace Tembri.Formats;
 
 /// <summary>Reads chords, form, words and tune from MusicXML, partwise, any version up to 4.0.</summary>
-/// <remarks>Nothing outside the file is ever fetched and no entities are expanded. What cannot be read is listed, the rest is kept.</remarks>
+/// <remarks>Nothing outside the file is ever fetched and no entities are expanded. What cannot be read is listed, the rest is
+/// kept.</remarks>
 internal sealed partial class MusicXmlReader
 {
     private const int DeepestElement = 60;
@@ -49,23 +50,28 @@ internal sealed partial class MusicXmlReader
         {
             using var reader = XmlReader.Create(stream, new XmlReaderSettings
             {
-                DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 0, MaxCharactersInDocument = ChartFiles.LargestUnpacked, IgnoreComments = true, IgnoreProcessingInstructions = true,
+                DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 0,
+                MaxCharactersInDocument = ChartFiles.LargestUnpacked, IgnoreComments = true, IgnoreProcessingInstructions = true,
             });
             using var shallow = new ShallowXmlReader(reader, DeepestElement, MostNodes, cancel);
             return new MusicXmlReader().ReadAll(XDocument.Load(shallow, LoadOptions.SetLineInfo));
         }
         catch (XmlException e)
         {
-            throw new FormatException($"The XML breaks off or is damaged at line {e.LineNumber}: {e.Message.Split(" Line ")[0]}", e);
+            throw new FormatException($"The XML breaks off or is damaged at line {e.LineNumber}: {e.Message.Split(" Line ")[0]}",
+                e);
         }
     }
 
-    private void Problem(XElement at, string message) => _problems.Add(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message);
+    private void Problem(XElement at, string message) =>
+        _problems.Add(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message);
 
     private ChartReading ReadAll(XDocument document)
     {
         if (document.Root is not { } root || root.Name.LocalName != "score-partwise")
-            throw new FormatException(document.Root?.Name.LocalName == "score-timewise" ? "This is timewise MusicXML; save it partwise, as nearly every program does." : "This XML is not MusicXML; it should begin with score-partwise.");
+            throw new FormatException(document.Root?.Name.LocalName == "score-timewise"
+                ? "This is timewise MusicXML; save it partwise, as nearly every program does."
+                : "This XML is not MusicXML; it should begin with score-partwise.");
         var parts = root.Elements("part").ToList();
         if (parts.Count == 0) throw new FormatException("This MusicXML has no part.");
         var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
@@ -74,13 +80,16 @@ internal sealed partial class MusicXmlReader
         foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
         _transpose = _tuneTranspose = _first;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
-        if (_measures.All(m => m.Chords.Count == 0)) _problems.Add(1, 1, "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
+        if (_measures.All(m => m.Chords.Count == 0))
+            _problems.Add(1, 1,
+                "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
         _figures = FigureReader.Of(parts, _measures);
         _capo = ScoreStrings.CapoOf(chords) ?? _figures?.Capo ?? 0;
         _tuning = _figures?.Tuning ?? parts.Select(p => ScoreStrings.TuningOf(p)).FirstOrDefault(t => t is not null);
         if (_tuning is not null && !ScoreStrings.IsGuitars(_tuning))
         {
-            _problems.Add(1, 1, $"The strings of this score are tuned to {_tuning.Name}, which is no guitar's; chords, words and tune are read, what it writes with strings and frets is left out.");
+            _problems.Add(1, 1,
+                $"The strings of this score are tuned to {_tuning.Name}, which is no guitar's; chords, words and tune are read, what it writes with strings and frets is left out.");
             (_tuning, _figures) = (null, null);
         }
         var chart = ToChart(root);
@@ -104,10 +113,14 @@ internal sealed partial class MusicXmlReader
 
     private void ReadMeasure(XElement element, bool readTune)
     {
-        var measure = new ScoreMeasure { Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter };
+        var measure = new ScoreMeasure
+        {
+            Number = element.Attribute("number")?.Value ?? "", Line = ((IXmlLineInfo)element).LineNumber, Meter = _meter
+        };
         if (_measures.Count >= ChartLimits.MostBars)
         {
-            if (_measures.Count == ChartLimits.MostBars) Problem(element, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
+            if (_measures.Count == ChartLimits.MostBars)
+                Problem(element, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
             return;
         }
         _measures.Add(measure);
@@ -130,7 +143,8 @@ internal sealed partial class MusicXmlReader
                 case "direction" when chords: ReadDirection(item, measure); break;
                 case "sound" when chords: ReadTempo(item); measure.Jumps |= JumpOf(item); break;
                 case "barline" when chords: ReadBarline(item, measure); break;
-                case "harmony" when chords && measure.Chords.Count <= ChartLimits.MostChordsInBar: ReadHarmony(item, measure, position); break;
+                case "harmony" when chords && measure.Chords.Count <= ChartLimits.MostChordsInBar:
+                    ReadHarmony(item, measure, position); break;
                 case "backup": position -= Value(item, "duration"); break;
                 case "forward": position += Value(item, "duration"); break;
                 case "note":
@@ -159,8 +173,11 @@ internal sealed partial class MusicXmlReader
         if (Whole(attributes.Element("divisions")?.Value) is > 0 and var divisions) _divisions = divisions;
         if (attributes.Element("time") is { } time)
         {
-            if (Meter.TryParse($"{time.Element("beats")?.Value}/{time.Element("beat-type")?.Value}", out var meter)) _meter = meter;
-            else if (time.Element("senza-misura") is null) Problem(time, $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not known here; {_meter} stays.");
+            if (Meter.TryParse($"{time.Element("beats")?.Value}/{time.Element("beat-type")?.Value}", out var meter))
+                _meter = meter;
+            else if (time.Element("senza-misura") is null)
+                Problem(time,
+                    $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not known here; {_meter} stays.");
             _firstMeter ??= _meter;
         }
         if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths)
@@ -172,7 +189,8 @@ internal sealed partial class MusicXmlReader
         {
             var octaves = Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
             var semitones = Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36);
-            var steps = Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given ? given + 7 * octaves : (int?)null;
+            var steps =
+                Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given ? given + 7 * octaves : (int?)null;
             _transpose = new Moved(semitones + 12 * octaves, steps);
             if (_atStart) _first = _transpose;
         }
@@ -182,7 +200,9 @@ internal sealed partial class MusicXmlReader
     {
         if (!_keyGiven) { (_key, _keyGiven) = (key, true); return; }
         if (key == (_laterKey ?? _key)) return;
-        if (_laterKey is null) Problem(at, $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the chords are kept as they are.");
+        if (_laterKey is null)
+            Problem(at,
+                $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the chords are kept as they are.");
         _laterKey = key;
     }
 
@@ -205,26 +225,35 @@ internal sealed partial class MusicXmlReader
             return;
         }
         var degrees = harmony.Elements("degree").Select(d => (
-            Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0, Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
+            Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0,
+            Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
             .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
         var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass-"), text);
-        if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion) chord = ChordKinds.Inverted(chord, inversion);
+        if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion)
+            chord = ChordKinds.Inverted(chord, inversion);
         if (chord is not null) chord = chord.MoveFifths(FifthsSince);
         if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
         else
         {
-            var symbol = kind?.Value.Trim() == "other" && text is { Length: > 0 } ? text : root.Value + (text ?? kind?.Value ?? "");
-            Problem(harmony, $"The chord {symbol} in measure {measure.Number} is of a kind that is not known here; write the symbol it should be.");
+            var symbol =
+                kind?.Value.Trim() == "other" && text is { Length: > 0 } ? text : root.Value + (text ?? kind?.Value ?? "");
+            Problem(harmony,
+                $"The chord {symbol} in measure {measure.Number} is of a kind that is not known here; write the symbol it should be.");
             measure.Chords.Add((at, Make(symbol, null)));
         }
     }
 
-    /// <summary>Steps along the line of fifths a part was moved by since it began: an instrument was changed, or a capo moved up.</summary>
-    private int FifthsSince => _transpose.Semitones == _first.Semitones ? 0 : _key.Transpose(_first.Semitones).FifthsTo(_key.Transpose(_transpose.Semitones));
+    /// <summary>Steps along the line of fifths a part was moved by since it began: an instrument was changed, or a capo moved
+    /// up.</summary>
+    private int FifthsSince =>
+        _transpose.Semitones == _first.Semitones
+            ? 0
+            : _key.Transpose(_first.Semitones).FifthsTo(_key.Transpose(_transpose.Semitones));
 
     private readonly Dictionary<string, Chord?> _known = [];
 
-    private Chord? Known(Note root, string kind, List<(int Number, int Alteration, string Type)> degrees, Note? bass, string? text)
+    private Chord? Known(Note root, string kind, List<(int Number, int Alteration, string Type)> degrees, Note? bass,
+        string? text)
     {
         var name = $"{root}/{bass} {kind} {text} {string.Join(' ', degrees)}";
         if (!_known.TryGetValue(name, out var chord)) _known[name] = chord = ChordKinds.Make(root, kind, degrees, bass, text);
@@ -236,96 +265,27 @@ internal sealed partial class MusicXmlReader
         var at = Beats(start, measure.Meter);
         foreach (var (lyric, index) in note.Elements("lyric").Select((l, i) => (l, i)))
         {
-            if ((Whole(lyric.Attribute("number")?.Value) ?? index + 1) is not (>= 1 and <= ChartLimits.MostTimes and var verse)) continue;
+            if ((Whole(lyric.Attribute("number")?.Value) ?? index + 1) is not (>= 1 and <= ChartLimits.MostTimes and var verse))
+                continue;
             var syllabic = lyric.Element("syllabic")?.Value;
-            var text = string.Concat(lyric.Elements().Where(e => e.Name.LocalName is "text" or "elision").Select(e => e.Name.LocalName == "elision" ? " " : e.Value));
-            if (text.Length > 0 && measure.Words.Count < MostWordsInMeasure) measure.Words.Add((at, verse, text + (syllabic is "begin" or "middle" ? "" : " ")));
+            var text = string.Concat(lyric.Elements().Where(e => e.Name.LocalName is "text" or "elision")
+                .Select(e => e.Name.LocalName == "elision" ? " " : e.Value));
+            if (text.Length > 0 && measure.Words.Count < MostWordsInMeasure)
+                measure.Words.Add((at, verse, text + (syllabic is "begin" or "middle" ? "" : " ")));
         }
         var isSlash = note.Element("notehead")?.Value is "slash" or "none";
-        if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0) { tieOpen = false; return; }
+        if (note.Element("rest") is not null || isSlash || note.Element("pitch") is not { } pitch || duration <= 0)
+        {
+            tieOpen = false;
+            return;
+        }
         if (PitchOf(pitch) is not { } sung) return;
         var beats = Beats(duration, measure.Meter);
         var stops = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "stop");
-        if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6) measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
-        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar) measure.Tune.Add(new MelodyNote(sung.Move(FifthsSince, _transpose.Semitones - _first.Semitones), at, beats));
+        if (stops && tieOpen && measure.Tune.Count > 0 && Math.Abs(measure.Tune[^1].At + measure.Tune[^1].Beats - at) < 1e-6)
+            measure.Tune[^1] = measure.Tune[^1] with { Beats = measure.Tune[^1].Beats + beats };
+        else if (measure.Tune.Count <= ChartLimits.MostNotesInBar)
+            measure.Tune.Add(new MelodyNote(sung.Move(FifthsSince, _transpose.Semitones - _first.Semitones), at, beats));
         tieOpen = note.Elements("tie").Any(t => t.Attribute("type")?.Value == "start");
-    }
-
-    private Chart ToChart(XElement root)
-    {
-        var fields = root.Elements("identification").Elements("miscellaneous").Elements("miscellaneous-field")
-            .Select(f => (Name: f.Attribute("name")?.Value ?? "", Value: f.Value.Trim())).ToList();
-        var bars = new List<(string? Section, Bar Bar)>();
-        var played = PlayingOrder.Of(_measures, (measure, message) => _problems.Add(measure.Line, 1, message));
-        SayVerses(played);
-        var maker = new BarMaker();
-        var names = Names();
-        for (var i = 0; i < played.Count; i++)
-        {
-            var (measure, pass, arrived) = played[i];
-            // Where a jump arrives a section begins again, by the name it has.
-            bars.Add((measure.Section ?? (arrived && (pass > 1 || measure.Jumps.HasFlag(ScoreJump.Coda)) ? names[measure] : null), ToBar(measure, pass, i + 1 < played.Count ? played[i + 1].Measure : null, maker)));
-        }
-        var title = root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
-        var meter = _firstMeter ?? Meter.Common;
-        // Fields of our own tell of figures and tuning in words; what other programs write stands in the notes.
-        var figures = fields.Any(f => ChartFields.IsFigure(f.Name)) ? null : _figures;
-        var numbers = _measures.Select((m, i) => (m, i)).ToDictionary(x => x.m, x => x.i);
-        var (sections, form, starts) = Sections.Cut(bars, figures is null ? null : i => figures.Written(numbers[played[i].Measure]));
-        var chart = new Chart { Title = title, Meter = meter, Sections = sections, Form = form, KeyIsGiven = _keyGiven };
-        if (_quarters is { } quarters) chart = chart with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
-        chart = ChartTidy.Tidy(ChartFields.Put(chart, fields), _problems);
-        chart = chart with { Key = _keyGiven ? _key : KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
-        // The tune of another part, or one written an octave away, is brought to where the chords stand.
-        var target = chart.Key.Transpose(_transpose.Semitones);
-        var chordsMove = _transpose.Semitones % 12 != 0;
-        var (fifths, semitones) = chordsMove ? (chart.Key.FifthsTo(target), _transpose.Semitones) : (0, 0);
-        chart = ChartTransposer.MoveTune(chart, _tuneTranspose.Fifths - fifths, _tuneTranspose.Semitones - semitones);
-        // Written for a capo or a tuned guitar: what sounds is moved.
-        if (chordsMove) chart = ChartTransposer.Move(chart, target, semitones);
-        if (_capo > 0) chart = chart with { RecordCapo = _capo };
-        if (_tuning is { } tuning && fields.All(f => f.Name != "tuning"))
-        {
-            var (strings, shift) = tuning.Apart();
-            chart = chart with { Strings = strings, TuningShift = shift };
-        }
-        return figures is null ? chart : figures.PutInto(chart, [.. played.Select(p => numbers[p.Measure])], starts, _problems);
-    }
-
-    /// <summary>The name of the section each measure stands in.</summary>
-    private Dictionary<ScoreMeasure, string> Names()
-    {
-        var (names, name) = (new Dictionary<ScoreMeasure, string>(), "Song");
-        foreach (var measure in _measures) names[measure] = name = measure.Section ?? (measure.Jumps.HasFlag(ScoreJump.Coda) ? "Coda" : name);
-        return names;
-    }
-
-    /// <summary>Says which verses are printed but have no pass of their own.</summary>
-    private void SayVerses(IReadOnlyList<(ScoreMeasure Measure, int Pass, bool Arrived)> played)
-    {
-        var passes = played.GroupBy(p => p.Measure).ToDictionary(g => g.Key, g => g.Max(p => p.Pass));
-        var left = _measures.SelectMany(m => m.Words.Where(w => w.Verse > passes.GetValueOrDefault(m)).Select(w => (w.Verse, m.Line))).ToList();
-        if (left.Count == 0) return;
-        var verses = left.Select(l => l.Verse).Distinct().Order().ToList();
-        var named = verses.Count == 1 ? $"verse {verses[0]} are" : $"verses {verses[0]} to {verses[^1]} are";
-        _problems.Add(left[0].Line, 1, $"The words of {named} printed below music that is played fewer times; they are left out. Write the section as often as it is sung to add them.");
-    }
-
-    private static Bar ToBar(ScoreMeasure measure, int pass, ScoreMeasure? next, BarMaker maker)
-    {
-        // In the second pass the second verse is sung; where no verse is printed for a pass, the last one before it.
-        var verse = measure.Words.Where(w => w.Verse <= pass).Select(w => w.Verse).DefaultIfEmpty(1).Max();
-        var meter = measure.Meter;
-        // A measure whose notes take next to no time is as long as its meter has it.
-        var length = measure.Length >= 1.0 / NoteValues.Quarter && Math.Abs(measure.Length - meter.Beats) > 1e-6 ? measure.Length : meter.Beats;
-        var slots = maker.Next([.. measure.Chords.OrderBy(c => c.At).Where(c => c.At < length - 1e-6).Take(ChartLimits.MostChordsInBar)], length, meter, lineIsFree: next is not null && next.Chords.All(c => c.At > 1e-6));
-        // Words go to the chord they are sung on; those before the first chord lead in.
-        var at = 0.0;
-        for (var i = 0; i < slots.Count; i++)
-        {
-            var (from, to) = (at, at += slots[i].Beats);
-            slots[i] = slots[i] with { Lyric = string.Concat(measure.Words.Where(w => w.Verse == verse && w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)).TrimEnd() };
-        }
-        return new Bar(meter, slots, measure.StartsLine, measure.Lead) { Melody = measure.Tune, Remarks = measure.Remarks };
     }
 }

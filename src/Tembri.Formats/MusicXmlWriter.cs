@@ -14,8 +14,10 @@ using Tembri.Core.Strums;
 
 namespace Tembri.Formats;
 
-/// <summary>Writes a chart as MusicXML 4.0: one guitar part with chord symbols, the tune where there is one, else slashes, words, sections as rehearsal marks, repeats.</summary>
-/// <remarks>The form is written out in playing order; a section played several times in a row is repeated by bar lines.</remarks>
+/// <summary>Writes a chart as MusicXML 4.0: one guitar part with chord symbols, the tune where there is one, else slashes,
+/// words, sections as rehearsal marks, repeats.</summary>
+/// <remarks>The form is written out in playing order; a section played several times in a row is repeated by bar
+/// lines.</remarks>
 internal sealed class MusicXmlWriter
 {
     private const int GuitarStrings = 6;
@@ -24,7 +26,8 @@ internal sealed class MusicXmlWriter
     private Meter _meter;
     private int _number;
     private bool _lifted;
-    private readonly Dictionary<Chord, (string Kind, IReadOnlyList<(int Number, int Alteration, string Type)> Degrees)> _kinds = [];
+    private readonly Dictionary<Chord, (string Kind, IReadOnlyList<(int Number, int Alteration, string Type)> Degrees)> _kinds =
+        [];
 
     private MusicXmlWriter(Chart chart, VersionChart? version) => (_chart, _version) = (chart, version);
 
@@ -40,13 +43,15 @@ internal sealed class MusicXmlWriter
         var score = new XStreamingElement("score-partwise", new XAttribute("version", "4.0"),
                 _chart.Title.Length > 0 ? new XElement("work", new XElement("work-title", _chart.Title)) : null,
                 new XElement("identification", new XElement("encoding", new XElement("software", "Tembri")), Miscellaneous()),
-                new XElement("part-list", new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Guitar"))),
+                new XElement("part-list",
+                    new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Guitar"))),
                 new XStreamingElement("part", new XAttribute("id", "P1"), Measures()));
         using var bytes = new MemoryStream();
         using (var writer = XmlWriter.Create(bytes, new XmlWriterSettings { Indent = true, Encoding = new UTF8Encoding(false) }))
         {
             writer.WriteStartDocument();
-            writer.WriteDocType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN", "http://www.musicxml.org/dtds/partwise.dtd", null);
+            writer.WriteDocType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN",
+                "http://www.musicxml.org/dtds/partwise.dtd", null);
             score.WriteTo(writer);
         }
         return bytes.ToArray();
@@ -56,8 +61,12 @@ internal sealed class MusicXmlWriter
     private XElement? Miscellaneous()
     {
         var fields = ChartFields.Of(_chart).ToList();
-        if (_version is { TuningShift: not 0 } version) fields.Add(("tuning", version.TuningShift.ToString(CultureInfo.InvariantCulture)));
-        return fields.Count == 0 ? null : new XElement("miscellaneous", fields.Select(f => new XElement("miscellaneous-field", new XAttribute("name", f.Name), f.Value)));
+        if (_version is { TuningShift: not 0 } version)
+            fields.Add(("tuning", version.TuningShift.ToString(CultureInfo.InvariantCulture)));
+        return fields.Count == 0
+            ? null
+            : new XElement("miscellaneous",
+                fields.Select(f => new XElement("miscellaneous-field", new XAttribute("name", f.Name), f.Value)));
     }
 
     private IEnumerable<XElement> Measures()
@@ -79,7 +88,9 @@ internal sealed class MusicXmlWriter
         // A pickup stands under the meter of the song, and the standard does not count it.
         var isPickup = _number == 1 && bar.Meter != _chart.Meter && NoteValues.OfBar(bar.Meter) < NoteValues.OfBar(_chart.Meter);
         if (isPickup) measure.Add(new XAttribute("implicit", "yes"));
-        if (first && times > 1) measure.Add(new XElement("barline", new XAttribute("location", "left"), new XElement("bar-style", "heavy-light"), new XElement("repeat", new XAttribute("direction", "forward"))));
+        if (first && times > 1)
+            measure.Add(new XElement("barline", new XAttribute("location", "left"), new XElement("bar-style", "heavy-light"),
+                new XElement("repeat", new XAttribute("direction", "forward"))));
         if (bar.StartsLine && _number > 1) measure.Add(new XElement("print", new XAttribute("new-system", "yes")));
         var attributes = Attributes(isPickup ? _chart.Meter : bar.Meter);
         if (first && !_lifted && _version?.Lift is { } lift && section == _chart.Sections[lift.Section])
@@ -87,30 +98,43 @@ internal sealed class MusicXmlWriter
             // From here on the capo stands higher: the part sounds so much higher than it is written.
             _lifted = true;
             attributes ??= new XElement("attributes");
-            attributes.Add(new XElement("staff-details", new XElement("capo", _version.Capo + lift.Semitones)), new XElement("transpose", new XElement("chromatic", _version.RaisedIn(lift.Section))));
+            attributes.Add(new XElement("staff-details", new XElement("capo", _version.Capo + lift.Semitones)),
+                new XElement("transpose", new XElement("chromatic", _version.RaisedIn(lift.Section))));
         }
         if (attributes is not null) measure.Add(attributes);
         if (first) measure.Add(Direction(new XElement("rehearsal", section.Name)));
         if (_number == 1) measure.Add(Tempo(), Scordatura());
-        if (first && (section.Hand.Loudness != _loudness)) measure.Add(Direction(new XElement("dynamics", new XElement((_loudness = section.Hand.Loudness) switch { Loudness.Soft => "p", Loudness.Loud => "f", _ => "mf" }))));
+        if (first && (section.Hand.Loudness != _loudness))
+            measure.Add(Direction(new XElement("dynamics",
+                new XElement(
+                    (_loudness = section.Hand.Loudness) switch { Loudness.Soft => "p", Loudness.Loud => "f", _ => "mf" }))));
         foreach (var remark in bar.Remarks) measure.Add(Direction(new XElement("words", remark)));
-        if (bar.Lead.Length > 0) measure.Add(new XElement("direction", new XAttribute("placement", "below"), new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
+        if (bar.Lead.Length > 0)
+            measure.Add(new XElement("direction", new XAttribute("placement", "below"),
+                new XElement("direction-type", new XElement("words", new XAttribute("font-style", "italic"), bar.Lead))));
         Fill(measure, bar);
         foreach (var figure in section.Figures) FigureNotes.Add(measure, section, figure, index, _version);
         if (last && times > 1)
-            measure.Add(new XElement("barline", new XAttribute("location", "right"), new XElement("bar-style", "light-heavy"), new XElement("repeat", new XAttribute("direction", "backward"), new XAttribute("times", times))));
+            measure.Add(new XElement("barline", new XAttribute("location", "right"), new XElement("bar-style", "light-heavy"),
+                new XElement("repeat", new XAttribute("direction", "backward"), new XAttribute("times", times))));
         return measure;
     }
 
-    private static XElement Direction(XElement what) => new("direction", new XAttribute("placement", "above"), new XElement("direction-type", what));
+    private static XElement Direction(XElement what) =>
+        new("direction", new XAttribute("placement", "above"), new XElement("direction-type", what));
 
     private XElement Tempo()
     {
         // A metronome mark counts what players count; the sound counts quarters.
         var quarters = _chart.Tempo * NoteValues.OfBeat(_chart.Meter) / NoteValues.Quarter;
-        var unit = _chart.Meter.IsCompound ? _chart.Meter.Unit switch { 8 => "quarter", 16 => "eighth", _ => "half" } : _chart.Meter.Unit switch { 1 => "whole", 2 => "half", 8 => "eighth", 16 => "16th", _ => "quarter" };
+        var unit = _chart.Meter.IsCompound
+            ? _chart.Meter.Unit switch { 8 => "quarter", 16 => "eighth", _ => "half" }
+            : _chart.Meter.Unit switch { 1 => "whole", 2 => "half", 8 => "eighth", 16 => "16th", _ => "quarter" };
         return new XElement("direction", new XAttribute("placement", "above"),
-            new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", unit), _chart.Meter.IsCompound ? new XElement("beat-unit-dot") : null, new XElement("per-minute", Number(_chart.Tempo)))),
+            new XElement("direction-type",
+                new XElement("metronome", new XElement("beat-unit", unit),
+                    _chart.Meter.IsCompound ? new XElement("beat-unit-dot") : null,
+                    new XElement("per-minute", Number(_chart.Tempo)))),
             new XElement("sound", new XAttribute("tempo", Number(quarters))));
     }
 
@@ -118,8 +142,14 @@ internal sealed class MusicXmlWriter
     private XElement? Scordatura()
     {
         var strings = _chart.Strings.Shift(_version?.TuningShift ?? _chart.TuningShift);
-        return strings.Equals(Tuning.Standard) ? null : Direction(new XElement("scordatura", strings.Strings.Select((midi, i) => (Pitch: FigureLine.PitchOf(midi), Number: strings.Strings.Count - i)).Select(s =>
-            new XElement("accord", new XAttribute("string", s.Number), new XElement("tuning-step", s.Pitch.Note.ToString()[..1]), s.Pitch.Note.Accidental == 0 ? null : new XElement("tuning-alter", s.Pitch.Note.Accidental), new XElement("tuning-octave", s.Pitch.Octave)))));
+        return strings.Equals(Tuning.Standard)
+            ? null
+            : Direction(new XElement("scordatura",
+                strings.Strings.Select((midi, i) => (Pitch: FigureLine.PitchOf(midi), Number: strings.Strings.Count - i))
+                    .Select(s =>
+            new XElement("accord", new XAttribute("string", s.Number), new XElement("tuning-step", s.Pitch.Note.ToString()[..1]),
+                s.Pitch.Note.Accidental == 0 ? null : new XElement("tuning-alter", s.Pitch.Note.Accidental),
+                new XElement("tuning-octave", s.Pitch.Octave)))));
     }
 
     private static string Number(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
@@ -133,7 +163,8 @@ internal sealed class MusicXmlWriter
         if (begins)
         {
             attributes.Add(new XElement("divisions", NoteValues.Quarter));
-            attributes.Add(new XElement("key", new XElement("fifths", Math.Clamp(_chart.Key.Signature, -7, 7)), new XElement("mode", _chart.Key.IsMinor ? "minor" : "major")));
+            attributes.Add(new XElement("key", new XElement("fifths", Math.Clamp(_chart.Key.Signature, -7, 7)),
+                new XElement("mode", _chart.Key.IsMinor ? "minor" : "major")));
         }
         attributes.Add(new XElement("time", new XElement("beats", meter.Count), new XElement("beat-type", meter.Unit)));
         if (!begins) return attributes;
@@ -167,13 +198,23 @@ internal sealed class MusicXmlWriter
             at += slot.Beats;
         }
         var notes = bar.Melody.Count > 0
-            ? bar.Melody.Select(n => (From: Parts(n.At), To: Math.Min(length, Parts(n.At + n.Beats)), Pitch: (Pitch?)n.Pitch, IsRest: false)).Where(n => n.To > n.From).ToList()
+            ? bar.Melody.Select(
+                    n => (From: Parts(n.At), To: Math.Min(length, Parts(n.At + n.Beats)), Pitch: (Pitch?)n.Pitch, IsRest: false))
+                .Where(n => n.To > n.From).ToList()
             : Slashes(bar, Parts);
         var time = 0;
         foreach (var note in notes.Append((From: length, To: length, Pitch: null, IsRest: true)))
         {
-            if (note.From > time) { Add(measure, bar.Meter, time, note.From, null, isRest: true, chords, words); time = note.From; }
-            if (note.To > time) { Add(measure, bar.Meter, time, note.To, note.Pitch, note.IsRest, chords, words); time = note.To; }
+            if (note.From > time)
+            {
+                Add(measure, bar.Meter, time, note.From, null, isRest: true, chords, words);
+                time = note.From;
+            }
+            if (note.To > time)
+            {
+                Add(measure, bar.Meter, time, note.To, note.Pitch, note.IsRest, chords, words);
+                time = note.To;
+            }
         }
         foreach (var (when, slot) in chords) AddHarmony(measure, slot, when - time, bar.Meter);
     }
@@ -190,7 +231,8 @@ internal sealed class MusicXmlWriter
         return slashes;
     }
 
-    private void Add(XElement measure, Meter meter, int from, int to, Pitch? pitch, bool isRest, List<(int At, Slot Slot)> chords, Queue<(int At, string Text)> words)
+    private void Add(XElement measure, Meter meter, int from, int to, Pitch? pitch, bool isRest,
+        List<(int At, Slot Slot)> chords, Queue<(int At, string Text)> words)
     {
         while (chords.Count > 0 && chords[0].At < to)
         {
@@ -210,18 +252,27 @@ internal sealed class MusicXmlWriter
                 ties && i > 0 ? new XElement("tie", new XAttribute("type", "stop")) : null,
                 ties && i < values.Count - 1 ? new XElement("tie", new XAttribute("type", "start")) : null,
                 new XElement("voice", 1), new XElement("type", value.Type), value.Dotted ? new XElement("dot") : null,
-                value.Triplet ? new XElement("time-modification", new XElement("actual-notes", 3), new XElement("normal-notes", 2)) : null,
+                value.Triplet
+                    ? new XElement("time-modification", new XElement("actual-notes", 3), new XElement("normal-notes", 2))
+                    : null,
                 isRest || pitch is not null ? null : new XElement("stem", "none"),
                 isRest || pitch is not null ? null : new XElement("notehead", "slash"),
-                ties ? new XElement("notations", i > 0 ? new XElement("tied", new XAttribute("type", "stop")) : null, i < values.Count - 1 ? new XElement("tied", new XAttribute("type", "start")) : null) : null,
-                i == 0 && lyric.Length > 0 ? new XElement("lyric", new XAttribute("number", 1), new XElement("syllabic", "single"), new XElement("text", lyric)) : null));
+                ties
+                    ? new XElement("notations", i > 0 ? new XElement("tied", new XAttribute("type", "stop")) : null,
+                        i < values.Count - 1 ? new XElement("tied", new XAttribute("type", "start")) : null)
+                    : null,
+                i == 0 && lyric.Length > 0
+                    ? new XElement("lyric", new XAttribute("number", 1), new XElement("syllabic", "single"),
+                        new XElement("text", lyric))
+                    : null));
         }
     }
 
     internal static XElement PitchOf(Pitch pitch) => new("pitch", new XElement("step", pitch.Note.Letter.ToString()),
         pitch.Note.Accidental != 0 ? new XElement("alter", pitch.Note.Accidental) : null, new XElement("octave", pitch.Octave));
 
-    /// <summary>Adds a chord symbol so many parts after where the measure stands; a pushed one stands at its beat and comes earlier by its offset.</summary>
+    /// <summary>Adds a chord symbol so many parts after where the measure stands; a pushed one stands at its beat and comes
+    /// earlier by its offset.</summary>
     private void AddHarmony(XElement measure, Slot slot, int offset, Meter meter)
     {
         var harmony = new XElement("harmony", new XAttribute("print-frame", _version is null ? "no" : "yes"));
@@ -232,13 +283,16 @@ internal sealed class MusicXmlWriter
             harmony.Add(Named("root", chord.Root));
             harmony.Add(new XElement("kind", new XAttribute("text", chord.Kind), kind));
             if (chord.Bass is { } bass) harmony.Add(Named("bass", bass));
-            harmony.Add(degrees.Select(d => new XElement("degree", new XElement("degree-value", d.Number), new XElement("degree-alter", d.Alteration), new XElement("degree-type", d.Type))));
+            harmony.Add(degrees.Select(d => new XElement("degree", new XElement("degree-value", d.Number),
+                new XElement("degree-alter", d.Alteration), new XElement("degree-type", d.Type))));
             if (_version?.ShapeOf(slot) is { } fingering) harmony.Add(Frame(fingering));
         }
         else
         {
             // Silence, or what nobody could read: the text is kept.
-            harmony.Add(Named("root", Note.C), new XElement("kind", new XAttribute("text", slot.IsSilence ? "N.C." : slot.Symbol), slot.IsSilence ? "none" : "other"));
+            harmony.Add(Named("root", Note.C),
+                new XElement("kind", new XAttribute("text", slot.IsSilence ? "N.C." : slot.Symbol),
+                    slot.IsSilence ? "none" : "other"));
         }
         var shift = slot.IsEarly ? -NoteValues.OfBeat(meter) / meter.Division : offset;
         if (shift != 0) harmony.Add(new XElement("offset", new XAttribute("sound", "yes"), shift));
@@ -249,19 +303,27 @@ internal sealed class MusicXmlWriter
     }
 
     private static XElement Named(string part, Note note) =>
-        new(part, new XElement(part + "-step", note.Letter.ToString()), note.Accidental != 0 ? new XElement(part + "-alter", note.Accidental) : null);
+        new(part, new XElement(part + "-step", note.Letter.ToString()),
+            note.Accidental != 0 ? new XElement(part + "-alter", note.Accidental) : null);
 
     private static XElement Frame(Fingering fingering)
     {
         var shape = fingering.Shape;
         var first = shape.HighestStopped <= 4 ? 1 : shape.LowestStopped;
         return new XElement("frame",
-            new XElement("frame-strings", GuitarStrings), new XElement("frame-frets", Math.Max(4, shape.HighestStopped - first + 1)), first > 1 ? new XElement("first-fret", first) : null,
+            new XElement("frame-strings", GuitarStrings),
+            new XElement("frame-frets", Math.Max(4, shape.HighestStopped - first + 1)),
+            first > 1 ? new XElement("first-fret", first) : null,
             // From the highest string, number 1, to the lowest.
             Enumerable.Range(0, shape.StringCount).Reverse().Where(s => shape[s] >= 0).Select(s => new XElement("frame-note",
                 new XElement("string", shape.StringCount - s), new XElement("fret", shape[s]),
-                fingering.Fingers[s] is var finger and not Finger.None ? new XElement("fingering", finger == Finger.Thumb ? "T" : ((int)finger).ToString(CultureInfo.InvariantCulture)) : null,
-                fingering.Barres.FirstOrDefault(b => b.Finger == fingering.Fingers[s] && b.Fret == shape[s]) is { Length: > 1 } barre && (s == barre.LowString || s == barre.HighString)
+                fingering.Fingers[s] is var finger and not Finger.None
+                    ? new XElement("fingering",
+                        finger == Finger.Thumb ? "T" : ((int)finger).ToString(CultureInfo.InvariantCulture))
+                    : null,
+                fingering.Barres.FirstOrDefault(
+                        b => b.Finger == fingering.Fingers[s] && b.Fret == shape[s]) is { Length: > 1 } barre
+                    && (s == barre.LowString || s == barre.HighString)
                     ? new XElement("barre", new XAttribute("type", s == barre.HighString ? "start" : "stop")) : null)));
     }
 }

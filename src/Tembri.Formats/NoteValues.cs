@@ -16,8 +16,11 @@ internal static class NoteValues
 
     private static readonly Value[] Values =
     [
-        new(96, "whole"), new(72, "half", Dotted: true), new(48, "half"), new(36, "quarter", Dotted: true), new(24, "quarter"), new(18, "eighth", Dotted: true), new(12, "eighth"),
-        new(9, "16th", Dotted: true), new(6, "16th"), new(3, "32nd"), new(32, "half", Triplet: true), new(16, "quarter", Triplet: true), new(8, "eighth", Triplet: true), new(4, "16th", Triplet: true), new(2, "32nd", Triplet: true), new(1, "64th", Triplet: true),
+        new(96, "whole"), new(72, "half", Dotted: true), new(48, "half"), new(36, "quarter", Dotted: true), new(24, "quarter"),
+        new(18, "eighth", Dotted: true), new(12, "eighth"),
+        new(9, "16th", Dotted: true), new(6, "16th"), new(3, "32nd"), new(32, "half", Triplet: true),
+        new(16, "quarter", Triplet: true), new(8, "eighth", Triplet: true), new(4, "16th", Triplet: true),
+        new(2, "32nd", Triplet: true), new(1, "64th", Triplet: true),
     ];
 
     /// <summary>Written values that add up to a length, the longest first; to be tied where they sound.</summary>
@@ -27,7 +30,9 @@ internal static class NoteValues
         while (parts > 0)
         {
             var exact = Array.FindIndex(Values, v => v.Parts == parts);
-            var value = exact >= 0 ? Values[exact] : Values.Where(v => v.Parts < parts && !v.Triplet).Concat(Values.Where(v => v.Parts < parts)).First();
+            var value = exact >= 0
+                ? Values[exact]
+                : Values.Where(v => v.Parts < parts && !v.Triplet).Concat(Values.Where(v => v.Parts < parts)).First();
             values.Add(value);
             parts -= value.Parts;
         }
@@ -35,7 +40,8 @@ internal static class NoteValues
     }
 
     /// <summary>Parts of one beat of a meter.</summary>
-    public static int OfBeat(Core.Music.Meter meter) => meter.IsCompound ? 3 * Quarter * 4 / meter.Unit : Quarter * 4 / meter.Unit;
+    public static int OfBeat(Core.Music.Meter meter) =>
+        meter.IsCompound ? 3 * Quarter * 4 / meter.Unit : Quarter * 4 / meter.Unit;
 
     /// <summary>Parts of a bar as its meter has it.</summary>
     public static int OfBar(Core.Music.Meter meter) => meter.Beats * OfBeat(meter);

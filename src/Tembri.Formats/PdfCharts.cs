@@ -5,8 +5,10 @@ using UglyToad.PdfPig.Content;
 
 namespace Tembri.Formats;
 
-/// <summary>Charts in a PDF whose text is text: where words and chords stand on the page is read, columns one after another, and each chord is put above the letter it stands over.</summary>
-/// <remarks>A page that begins with letters clearly larger than the rest begins another song. A scanned page has no text and cannot be read.</remarks>
+/// <summary>Charts in a PDF whose text is text: where words and chords stand on the page is read, columns one after another, and
+/// each chord is put above the letter it stands over.</summary>
+/// <remarks>A page that begins with letters clearly larger than the rest begins another song. A scanned page has no text and
+/// cannot be read.</remarks>
 public static class PdfCharts
 {
     private const int MostPages = 400;
@@ -27,7 +29,8 @@ public static class PdfCharts
         try
         {
             using var document = PdfDocument.Open(data, new ParsingOptions { UseLenientParsing = true });
-            if (document.NumberOfPages > MostPages) throw new FormatException($"This PDF has {document.NumberOfPages} pages; {MostPages} are the most.");
+            if (document.NumberOfPages > MostPages)
+                throw new FormatException($"This PDF has {document.NumberOfPages} pages; {MostPages} are the most.");
             var songs = new List<StringBuilder>();
             foreach (var page in document.GetPages())
             {
@@ -39,12 +42,19 @@ public static class PdfCharts
                 var first = columns[0][0];
                 var begins = first.Size >= TitleSize * usual && !first.Words.All(w => IsChord(w.Text));
                 if (songs.Count == 0 || begins) songs.Add(new StringBuilder(begins ? $"title: {first.Text}\n" : ""));
-                foreach (var (column, number) in columns.Select((c, i) => (c, i))) Write(songs[^1], number == 0 && begins ? column[1..] : column);
+                foreach (var (column, number) in columns.Select((c, i) => (c, i)))
+                    Write(songs[^1], number == 0 && begins ? column[1..] : column);
             }
-            if (songs.Count == 0) throw new FormatException("This PDF holds no text: it is a picture of a chart. Type the chart, or bring the file it was made from.");
+            if (songs.Count == 0)
+                throw new FormatException(
+                    "This PDF holds no text: it is a picture of a chart. Type the chart, or bring the file it was made from.");
             return [.. songs.Select(s => s.ToString())];
         }
-        catch (Exception e) when (e is not (FormatException or OperationCanceledException)) { throw new FormatException("This PDF cannot be read; it is damaged or locked. Print it to a new PDF, or paste its text."); }
+        catch (Exception e) when (e is not (FormatException or OperationCanceledException))
+        {
+            throw new FormatException(
+                "This PDF cannot be read; it is damaged or locked. Print it to a new PDF, or paste its text.");
+        }
     }
 
     private sealed record Word(string Text, double X, IReadOnlyList<double> At);
@@ -59,12 +69,15 @@ public static class PdfCharts
     {
         var (left, right) = (letters.Min(l => l.BoundingBox.Left), letters.Max(l => l.BoundingBox.Right));
         // A title may go across; a gutter is looked for below it.
-        var body = letters.Where(l => l.PointSize < TitleSize * letters.GroupBy(x => Math.Round(x.PointSize, 1)).MaxBy(g => g.Count())!.Key).ToList();
+        var body = letters.Where(
+                l => l.PointSize < TitleSize * letters.GroupBy(x => Math.Round(x.PointSize, 1)).MaxBy(g => g.Count())!.Key)
+            .ToList();
         for (var x = left + 0.35 * (right - left); x <= left + 0.65 * (right - left); x += 3)
         {
             var (from, to) = (x - LeastGutter / 2, x + LeastGutter / 2);
             if (body.Any(l => l.BoundingBox.Right > from && l.BoundingBox.Left < to)) continue;
-            var beside = body.GroupBy(l => Math.Round(l.StartBaseLine.Y / 3)).Count(g => g.Any(l => l.BoundingBox.Left > x) && g.Any(l => l.BoundingBox.Right < x));
+            var beside = body.GroupBy(l => Math.Round(l.StartBaseLine.Y / 3))
+                .Count(g => g.Any(l => l.BoundingBox.Left > x) && g.Any(l => l.BoundingBox.Right < x));
             if (beside < LeastLinesBeside) continue;
             var across = letters.Except(body).ToList();
             return [[.. across, .. body.Where(l => l.BoundingBox.Left < x)], [.. body.Where(l => l.BoundingBox.Left >= x)]];
@@ -106,20 +119,26 @@ public static class PdfCharts
         foreach (var letter in letters.OrderByDescending(l => l.StartBaseLine.Y))
         {
             // A raised part of a chord belongs to the line it is raised from.
-            if (rows.Count > 0 && rows[^1][0].StartBaseLine.Y - letter.StartBaseLine.Y < SameLine * Math.Max(letter.PointSize, rows[^1][0].PointSize)) rows[^1].Add(letter);
+            if (rows.Count > 0
+                && rows[^1][0].StartBaseLine.Y - letter.StartBaseLine.Y
+                    < SameLine * Math.Max(letter.PointSize, rows[^1][0].PointSize))
+                rows[^1].Add(letter);
             else rows.Add([letter]);
         }
         return rows;
     }
 
-    private static bool IsChord(string word) => word is "|" or "N.C." or "NC" || ChordReader.Read(word.Trim('|', '(', ')')).Chord is not null;
+    private static bool IsChord(string word) =>
+        word is "|" or "N.C." or "NC" || ChordReader.Read(word.Trim('|', '(', ')')).Chord is not null;
 
     private static void Write(StringBuilder song, List<Line> lines)
     {
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i];
-            var isAbove = line.Words.All(w => IsChord(w.Text)) && !line.Words.Exists(w => w.Text == "|") && i + 1 < lines.Count && !lines[i + 1].Words.All(w => IsChord(w.Text)) && line.Y - lines[i + 1].Y < 2.4 * Math.Max(line.Size, lines[i + 1].Size);
+            var isAbove = line.Words.All(w => IsChord(w.Text)) && !line.Words.Exists(w => w.Text == "|") && i + 1 < lines.Count
+                && !lines[i + 1].Words.All(w => IsChord(w.Text))
+                && line.Y - lines[i + 1].Y < 2.4 * Math.Max(line.Size, lines[i + 1].Size);
             if (isAbove) song.Append(Above(line, lines[i + 1])).Append('\n');
             else
             {
@@ -143,7 +162,8 @@ public static class PdfCharts
         {
             // The letter under the chord's beginning; behind the last word the line goes on in letters of usual width.
             var column = places.FindLastIndex(x => x <= chord.X + 0.25 * chords.Size);
-            if (column == places.Count - 1 && places.Count > 0 && chord.X > places[^1] + chords.Size) column = places.Count + (int)((chord.X - places[^1]) / (0.55 * chords.Size));
+            if (column == places.Count - 1 && places.Count > 0 && chord.X > places[^1] + chords.Size)
+                column = places.Count + (int)((chord.X - places[^1]) / (0.55 * chords.Size));
             while (text.Length < Math.Max(0, column)) text.Append(' ');
             if (text.Length > 0 && text[^1] != ' ') text.Append(' ');
             text.Append(chord.Text);

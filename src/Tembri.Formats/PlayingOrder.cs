@@ -2,8 +2,10 @@ using Tembri.Core.Charts;
 
 namespace Tembri.Formats;
 
-/// <summary>The order in which the measures of a score are played: repeats, endings, D.C., D.S., Fine and Coda followed.</summary>
-/// <remarks>After a jump back repeats are played once, with their last ending, unless the score says otherwise; each jump is made once. These are the usual rules of engraving.</remarks>
+/// <summary>The order in which the measures of a score are played: repeats, endings, D.C., D.S., Fine and Coda
+/// followed.</summary>
+/// <remarks>After a jump back repeats are played once, with their last ending, unless the score says otherwise; each jump is
+/// made once. These are the usual rules of engraving.</remarks>
 internal sealed class PlayingOrder
 {
     private readonly IReadOnlyList<ScoreMeasure> _measures;
@@ -14,13 +16,15 @@ internal sealed class PlayingOrder
     private int _from, _pass = 1;
     private bool _isBack;
 
-    private PlayingOrder(IReadOnlyList<ScoreMeasure> measures, Action<ScoreMeasure, string> problem) => (_measures, _problem) = (measures, problem);
+    private PlayingOrder(IReadOnlyList<ScoreMeasure> measures, Action<ScoreMeasure, string> problem) =>
+        (_measures, _problem) = (measures, problem);
 
     /// <summary>Follows a score.</summary>
     /// <param name="measures">The measures as they stand.</param>
     /// <param name="problem">Told of signs that lead nowhere.</param>
     /// <returns>Measures in playing order, the how-manieth time each is played, from 1, and whether it was jumped to.</returns>
-    public static IReadOnlyList<(ScoreMeasure Measure, int Pass, bool Arrived)> Of(IReadOnlyList<ScoreMeasure> measures, Action<ScoreMeasure, string> problem)
+    public static IReadOnlyList<(ScoreMeasure Measure, int Pass, bool Arrived)> Of(IReadOnlyList<ScoreMeasure> measures,
+        Action<ScoreMeasure, string> problem)
     {
         var order = new PlayingOrder(measures, problem);
         order.SpreadEndings();
@@ -41,12 +45,14 @@ internal sealed class PlayingOrder
             measure.Endings = ending;
             if (measure.EndingStops || measure.RepeatTimes > 0) ending = [];
         }
-        // An ending that nobody closed and no repeat ends in is the last one: it has one measure, and what follows is for everybody.
+        // An ending that nobody closed and no repeat ends in is the last one: it has one measure, and what follows is for
+        // everybody.
         for (var at = 0; at < _measures.Count; at++)
         {
             if (_measures[at].EndingStart is null) continue;
             var end = at;
-            while (end + 1 < _measures.Count && _measures[end + 1].EndingStart is null && _measures[end + 1].Endings.Count > 0) end++;
+            while (end + 1 < _measures.Count && _measures[end + 1].EndingStart is null && _measures[end + 1].Endings.Count > 0)
+                end++;
             if (!_measures[end].EndingStops && _measures[end].RepeatTimes == 0)
                 for (var open = at + 1; open <= end; open++) _measures[open].Endings = [];
         }
@@ -57,7 +63,8 @@ internal sealed class PlayingOrder
     {
         var signs = _measures.Where(m => m.Jumps.HasFlag(ScoreJump.CodaSign)).ToList();
         var begins = _measures.Any(m => m.Jumps.HasFlag(ScoreJump.Coda));
-        foreach (var sign in signs) sign.Jumps |= !begins && ReferenceEquals(sign, signs[^1]) ? ScoreJump.Coda : ScoreJump.ToCoda;
+        foreach (var sign in signs)
+            sign.Jumps |= !begins && ReferenceEquals(sign, signs[^1]) ? ScoreJump.Coda : ScoreJump.ToCoda;
     }
 
     private void Follow()
@@ -99,7 +106,8 @@ internal sealed class PlayingOrder
             _isBack = true;
             return Go(back);
         }
-        var leaves = measure.RepeatTimes > 0 || measure.Endings.Count > 0 && (at + 1 >= _measures.Count || _measures[at + 1].Endings.Count == 0);
+        var leaves = measure.RepeatTimes > 0
+            || measure.Endings.Count > 0 && (at + 1 >= _measures.Count || _measures[at + 1].Endings.Count == 0);
         if (leaves) (_from, _pass) = (at + 1, 1);
         return at + 1;
     }
@@ -114,7 +122,8 @@ internal sealed class PlayingOrder
     {
         if (_measures[at].Jumps.HasFlag(ScoreJump.DaCapo)) return 0;
         if (Find(ScoreJump.Segno, 0) is { } segno && segno <= at) return segno;
-        _problem(_measures[at], $"Measure {_measures[at].Number} says D.S., but no sign stands before it to go back to; it is played straight on.");
+        _problem(_measures[at],
+            $"Measure {_measures[at].Number} says D.S., but no sign stands before it to go back to; it is played straight on.");
         return null;
     }
 
@@ -124,7 +133,8 @@ internal sealed class PlayingOrder
         return null;
     }
 
-    /// <summary>For each measure under an ending the last pass of the endings that stand together; a single first ending asks for a second pass without it.</summary>
+    /// <summary>For each measure under an ending the last pass of the endings that stand together; a single first ending asks
+    /// for a second pass without it.</summary>
     private int[] LastPasses()
     {
         var passes = new int[_measures.Count];
@@ -132,10 +142,12 @@ internal sealed class PlayingOrder
         {
             if (_measures[first].Endings.Count == 0) continue;
             var last = first;
-            while (last + 1 < _measures.Count && _measures[last + 1].Endings.Count > 0 && !_measures[last + 1].RepeatFrom) last++;
+            while (last + 1 < _measures.Count && _measures[last + 1].Endings.Count > 0 && !_measures[last + 1].RepeatFrom)
+                last++;
             var group = Enumerable.Range(first, last - first + 1).ToList();
             var most = group.SelectMany(i => _measures[i].Endings).Max();
-            Array.Fill(passes, group.Count(i => _measures[i].EndingStart is not null) == 1 ? most + 1 : Math.Max(2, most), first, group.Count);
+            Array.Fill(passes, group.Count(i => _measures[i].EndingStart is not null) == 1 ? most + 1 : Math.Max(2, most), first,
+                group.Count);
             first = last;
         }
         return passes;

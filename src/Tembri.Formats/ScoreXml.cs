@@ -12,30 +12,45 @@ internal static class ScoreXml
     public const double LargestValue = 1e7;
 
     /// <summary>A whole number; null for anything else.</summary>
-    public static int? Whole(string? text) => int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
+    public static int? Whole(string? text) =>
+        int.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var value) ? value : null;
 
     /// <summary>The number in a child of an element, 0 where there is none.</summary>
     public static double Value(XElement element, string name) =>
-        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && Math.Abs(value) < LargestValue ? value : 0;
+        double.TryParse(element.Element(name)?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+                && Math.Abs(value) < LargestValue
+            ? value
+            : 0;
 
     /// <summary>Divisions in beats of a meter.</summary>
-    public static double Beats(double divisions, int aQuarter, Meter meter) => divisions * NoteValues.Quarter / Math.Max(1, aQuarter) / NoteValues.OfBeat(meter);
+    public static double Beats(double divisions, int aQuarter, Meter meter) =>
+        divisions * NoteValues.Quarter / Math.Max(1, aQuarter) / NoteValues.OfBeat(meter);
 
-    /// <summary>A note by its step and alteration, children such as <c>root-step</c> and <c>root-alter</c>; null where it is none, or altered twice.</summary>
+    /// <summary>A note by its step and alteration, children such as <c>root-step</c> and <c>root-alter</c>; null where it is
+    /// none, or altered twice.</summary>
     /// <param name="element">Their parent.</param>
     /// <param name="prefix">What their names begin with, such as <c>root-</c>.</param>
     public static Note? NoteOf(XElement? element, string prefix) =>
-        StepOf(element, prefix) is { } step && AlterOf(element!, prefix) is >= -1 and <= 1 and var alter ? Note.Of(step, alter) : null;
+        StepOf(element, prefix) is { } step && AlterOf(element!, prefix) is >= -1 and <= 1 and var alter
+            ? Note.Of(step, alter)
+            : null;
 
-    /// <summary>A pitch by its step, alteration and octave, such as <c>tuning-step</c> and <c>tuning-octave</c>; one that is altered twice by its simpler name.</summary>
+    /// <summary>A pitch by its step, alteration and octave, such as <c>tuning-step</c> and <c>tuning-octave</c>; one that is
+    /// altered twice by its simpler name.</summary>
     public static Pitch? PitchOf(XElement element, string prefix = "")
     {
-        if (StepOf(element, prefix) is not { } step || AlterOf(element, prefix) is not (>= -2 and <= 2 and var alter) || Whole(element.Element(prefix + "octave")?.Value) is not (>= -1 and <= 9 and var octave)) return null;
+        if (StepOf(element, prefix) is not { } step || AlterOf(element, prefix) is not (>= -2 and <= 2 and var alter)
+            || Whole(element.Element(prefix + "octave")?.Value) is not (>= -1 and <= 9 and var octave))
+            return null;
         var pitch = new Pitch(Note.Of(step, alter), octave);
         return Math.Abs(alter) < 2 ? pitch : FigureLine.PitchOf(pitch.Midi);
     }
 
-    private static char? StepOf(XElement? element, string prefix) => element?.Element(prefix + "step")?.Value.Trim() is { Length: 1 } letter && "ABCDEFG".Contains(letter[0]) ? letter[0] : null;
+    private static char? StepOf(XElement? element, string prefix) =>
+        element?.Element(prefix + "step")?.Value.Trim() is { Length: 1 } letter && "ABCDEFG".Contains(letter[0])
+            ? letter[0]
+            : null;
 
-    private static int AlterOf(XElement element, string prefix) => Whole(element.Element(prefix + "alter")?.Value.Trim().Split('.')[0]) ?? 0;
+    private static int AlterOf(XElement element, string prefix) =>
+        Whole(element.Element(prefix + "alter")?.Value.Trim().Split('.')[0]) ?? 0;
 }

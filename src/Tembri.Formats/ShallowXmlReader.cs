@@ -3,7 +3,8 @@ using System.Xml;
 namespace Tembri.Formats;
 
 /// <summary>Reads on as another reader does, and refuses XML that is nested too deep or has too much in it.</summary>
-internal sealed class ShallowXmlReader(XmlReader inner, int deepest, int most, CancellationToken cancel) : XmlReader, IXmlLineInfo
+internal sealed class ShallowXmlReader(XmlReader inner, int deepest, int most,
+    CancellationToken cancel) : XmlReader, IXmlLineInfo
 {
     private int _nodes;
 
@@ -11,9 +12,12 @@ internal sealed class ShallowXmlReader(XmlReader inner, int deepest, int most, C
     {
         var more = inner.Read();
         _nodes += 1 + inner.AttributeCount;
-        if (_nodes > most) throw new XmlException($"There are more than {most:N0} elements and attributes in it, which no song needs.", null, LineNumber, LinePosition);
+        if (_nodes > most)
+            throw new XmlException($"There are more than {most:N0} elements and attributes in it, which no song needs.", null,
+                LineNumber, LinePosition);
         if (_nodes % 1024 == 0) cancel.ThrowIfCancellationRequested();
-        if (inner.Depth > deepest) throw new XmlException($"Elements are nested more than {deepest} deep.", null, LineNumber, LinePosition);
+        if (inner.Depth > deepest)
+            throw new XmlException($"Elements are nested more than {deepest} deep.", null, LineNumber, LinePosition);
         return more;
     }
 

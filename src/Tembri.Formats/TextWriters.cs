@@ -18,7 +18,8 @@ internal static class TextWriters
     {
         var text = new StringBuilder();
         // The header and the order of the song are those of chart text, so that nothing of them is lost.
-        foreach (var line in ChartWriter.Header(chart)) text.Append(line.StartsWith('{') ? line : open + line + close).Append('\n');
+        foreach (var line in ChartWriter.Header(chart))
+            text.Append(line.StartsWith('{') ? line : open + line + close).Append('\n');
         foreach (var section in chart.Sections)
         {
             text.Append("\n[").Append(section.Name).Append("]\n");
@@ -32,9 +33,11 @@ internal static class TextWriters
     private static string Bracketed(IReadOnlyList<Bar> line, Meter meter)
     {
         // One chord a bar needs no bar lines; anything else does, or its lengths would be lost.
-        if (!line.All(b => b.Meter == meter && b.Slots.Count == 1 && !b.Slots[0].IsEarly && b.Remarks.Count == 0 && b.Melody.Count == 0 && Math.Abs(b.Beats - meter.Beats) < 1e-6))
+        if (!line.All(b => b.Meter == meter && b.Slots.Count == 1 && !b.Slots[0].IsEarly && b.Remarks.Count == 0
+            && b.Melody.Count == 0 && Math.Abs(b.Beats - meter.Beats) < 1e-6))
             return ChartWriter.Line(line, meter, words: true);
-        var text = string.Concat(line.Select(b => (b.Lead.Length > 0 ? b.Lead + " " : "") + $"[{b.Slots[0].Symbol}]{b.Slots[0].Lyric}{(b.Slots[0].Lyric.EndsWith(' ') ? "" : " ")}")).TrimEnd();
+        var text = string.Concat(line.Select(b => (b.Lead.Length > 0 ? b.Lead + " " : "")
+                + $"[{b.Slots[0].Symbol}]{b.Slots[0].Lyric}{(b.Slots[0].Lyric.EndsWith(' ') ? "" : " ")}")).TrimEnd();
         return text + "\n";
     }
 

@@ -3,7 +3,8 @@ using Tembri.Core.Hearing;
 
 namespace Tembri.Formats;
 
-/// <summary>Reads sound files in the wave format (RIFF): whole numbers of 8 to 32 bits or floating point, any rate, any number of channels.</summary>
+/// <summary>Reads sound files in the wave format (RIFF): whole numbers of 8 to 32 bits or floating point, any rate, any number
+/// of channels.</summary>
 public static class WavFiles
 {
     private const int MostChannels = 8;
@@ -12,17 +13,22 @@ public static class WavFiles
     /// <param name="file">The file; it must be able to seek.</param>
     /// <param name="cancel">Ends the work.</param>
     /// <exception cref="FormatException">It is no such file; the message says what to do.</exception>
-    /// <exception cref="HearingRefusedException">It is too long or too short, or has a rate or a number of channels that is not listened to.</exception>
+    /// <exception cref="HearingRefusedException">It is too long or too short, or has a rate or a number of channels that is not
+    /// listened to.</exception>
     public static MonoSound Read(Stream file, CancellationToken cancel = default)
     {
         try
         {
             using var reader = new WaveFileReader(new Unclosed(file));
             var format = reader.WaveFormat;
-            if (format.Channels is < 1 or > MostChannels) throw new HearingRefusedException($"A recording has 1 to {MostChannels} channels; this one has {format.Channels}.");
+            if (format.Channels is < 1 or > MostChannels)
+                throw new HearingRefusedException(
+                    $"A recording has 1 to {MostChannels} channels; this one has {format.Channels}.");
             var provider = reader.ToSampleProvider();
             var frames = reader.SampleCount;
-            if (Ear.Objection(format.SampleRate > 0 ? (double)frames / format.SampleRate : 0, format.SampleRate) is { } objection) throw new HearingRefusedException(objection);
+            if (Ear.Objection(format.SampleRate > 0 ? (double)frames / format.SampleRate : 0,
+                format.SampleRate) is { } objection)
+                throw new HearingRefusedException(objection);
             var samples = new float[frames];
             var block = new float[16_384 * format.Channels];
             var at = 0;
@@ -38,9 +44,11 @@ public static class WavFiles
             }
             return new MonoSound(at == samples.Length ? samples : samples[..at], format.SampleRate);
         }
-        catch (Exception e) when (e is ArgumentException or FormatException or InvalidOperationException or InvalidDataException or EndOfStreamException or NotSupportedException or IndexOutOfRangeException or OverflowException)
+        catch (Exception e) when (e is ArgumentException or FormatException or InvalidOperationException or InvalidDataException
+            or EndOfStreamException or NotSupportedException or IndexOutOfRangeException or OverflowException)
         {
-            throw new FormatException("This is no wave file that can be read. Export the recording as wav, 16 bits, and send it again.");
+            throw new FormatException(
+                "This is no wave file that can be read. Export the recording as wav, 16 bits, and send it again.");
         }
     }
 

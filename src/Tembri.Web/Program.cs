@@ -10,7 +10,8 @@ using Tembri.Web.Setup;
 // Published, everything lies beside the program, wherever it is started from.
 var beside = Directory.Exists(Path.Combine(AppContext.BaseDirectory, "wwwroot")) ? AppContext.BaseDirectory : null;
 var isOperator = args is ["operator", ..];
-var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = isOperator ? [] : args, ContentRootPath = beside });
+var builder =
+    WebApplication.CreateBuilder(new WebApplicationOptions { Args = isOperator ? [] : args, ContentRootPath = beside });
 // One line an event: what is written down of a fault is its kind and place, never a message that may hold what somebody typed.
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(
     outputTemplate: "{Timestamp:yyyy-MM-dd HH:mm:ss.fff zzz} {Level:u3} {Message:lj}{NewLine}"));
@@ -34,7 +35,9 @@ await app.BeginMeasuringAsync();
 
 app.UseNamedProxies();
 app.UseSecurityHeaders();
-app.UseWhen(context => !context.Request.Path.StartsWithSegments("/account") && !context.Request.Path.StartsWithSegments("/assets"), packed => packed.UseResponseCompression());
+app.UseWhen(
+    context => !context.Request.Path.StartsWithSegments("/account") && !context.Request.Path.StartsWithSegments("/assets"),
+    packed => packed.UseResponseCompression());
 app.UseMiddleware<FaultAnswers>();
 app.UsePackedAssets();
 app.UseRouting();

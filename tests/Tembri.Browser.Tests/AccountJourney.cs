@@ -8,7 +8,11 @@ public sealed class AccountJourney(BrowserHost host) : BrowserTest(host)
     [Fact]
     public void The_account_is_looked_after_from_a_desk_and_from_a_phone()
     {
-        foreach (var page in new[] { "/account/sign-in", "/account/open", "/account/forgot", "/account/reset?user=0a1b2c3d-0000-7000-8000-000000000000&token=x" })
+        foreach (var page in new[]
+        {
+            "/account/sign-in", "/account/open", "/account/forgot",
+            "/account/reset?user=0a1b2c3d-0000-7000-8000-000000000000&token=x"
+        })
         {
             Go(page);
             Find("h1");
@@ -23,7 +27,8 @@ public sealed class AccountJourney(BrowserHost host) : BrowserTest(host)
         Until("h2", h => h.Text == "Set up the app");
         Assert.True(Find("svg.drawing").Size.Width >= 200);
         CheckWithAxe("second factor");
-        Browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new() { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 1, ["mobile"] = true });
+        Browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new() { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 1, ["mobile"] = true });
         Go("/account");
         Find("h1");
         Assert.True((long)Browser.ExecuteScript("return document.documentElement.scrollWidth")! <= 390);

@@ -47,7 +47,8 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     public static ChromeDriver OpenBrowser(params string[] more)
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars",
+            "--force-device-scale-factor=1", "--window-size=1280,800",
             "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");
         options.AddArguments(more);
         options.SetLoggingPreference(OpenQA.Selenium.LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
@@ -62,5 +63,6 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
         await command.ExecuteNonQueryAsync();
     }
 
-    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+    private static string Find(string from) =>
+        File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
 }

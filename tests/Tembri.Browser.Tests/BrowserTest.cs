@@ -33,7 +33,8 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         catch (StaleElementReferenceException) { return false; }
     });
 
-    protected void Go(string path) => Browser.Navigate().GoToUrl(path.StartsWith("http", StringComparison.Ordinal) ? path : Host.Address + path);
+    protected void Go(string path) =>
+        Browser.Navigate().GoToUrl(path.StartsWith("http", StringComparison.Ordinal) ? path : Host.Address + path);
 
     /// <summary>Presses a key, the ones before it held down.</summary>
     protected void Press(params string[] keys)
@@ -49,16 +50,21 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
     protected void Paste(IWebElement field, string text)
     {
         field.Click();
-        Browser.ExecuteScript("const f = arguments[0]; f.focus(); f.select(); document.execCommand('insertText', false, arguments[1]);", field, text);
+        Browser.ExecuteScript(
+            "const f = arguments[0]; f.focus(); f.select(); document.execCommand('insertText', false, arguments[1]);", field,
+            text);
     }
 
     /// <summary>Waits until the page says what is kept.</summary>
-    protected void State(string words) => Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
+    protected void State(string words) =>
+        Wait.Until(b => b.FindElement(By.CssSelector("[data-state]")).Text is var said
+            && (words == "saved" ? said == words : said.Contains(words, StringComparison.Ordinal)));
 
     protected void Network(bool offline, int latency)
     {
         Browser.ExecuteCdpCommand("Network.enable", []);
-        Browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = offline, ["latency"] = latency, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+        Browser.ExecuteCdpCommand("Network.emulateNetworkConditions",
+            new() { ["offline"] = offline, ["latency"] = latency, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
     }
 
     protected void OpenStudio()
@@ -97,7 +103,9 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         Find("form[action*=Work] button").Click();
         Wait.Until(b => b.FindElements(By.CssSelector(".worked")).Count == 1);
         Find("form[action*=Link] button").Click();
-        return (student, new Uri(Wait.Until(b => b.FindElements(By.CssSelector("input[readonly]")).FirstOrDefault())!.GetAttribute("value")!).PathAndQuery);
+        return (student,
+            new Uri(Wait.Until(b => b.FindElements(By.CssSelector("input[readonly]")).FirstOrDefault())!.GetAttribute(
+                "value")!).PathAndQuery);
     }
 
     /// <summary>Runs axe with best practices and fails on anything it finds.</summary>
@@ -111,5 +119,7 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
     }
 
     /// <summary>The browser's console holds no error; a content policy breach would be one.</summary>
-    protected void CheckConsole() => Assert.Empty(Browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message));
+    protected void CheckConsole() =>
+        Assert.Empty(
+            Browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message));
 }

@@ -24,10 +24,13 @@ public sealed class FilesJourney(BrowserHost host) : BrowserTest(host)
     public void Each_format_is_brought_and_a_damaged_file_is_refused_with_its_reason()
     {
         var chart = ChartReader.Read("title: Slow Tide\nkey: G\ntempo: 90\n[Verse]\n| G | Em | C | D7 |").Chart;
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         var files = Enum.GetValues<ChartFormat>().Select(format =>
         {
-            var written = format == ChartFormat.Midi ? ChartFiles.Write(new VersionChart(ladder, ladder.Played(5)), format) : ChartFiles.Write(chart, format);
+            var written = format == ChartFormat.Midi
+                ? ChartFiles.Write(new VersionChart(ladder, ladder.Played(5)), format)
+                : ChartFiles.Write(chart, format);
             var path = Path.Combine(_folder, $"{format}{written.Extension}");
             File.WriteAllBytes(path, written.Bytes);
             return path;
@@ -79,7 +82,10 @@ public sealed class FilesJourney(BrowserHost host) : BrowserTest(host)
             Go("/songs");
             // More than a page of them: the desk says how many there are.
             var stretch = Browser.FindElements(By.CssSelector("nav[aria-label='Pages of songs'] span"));
-            return stretch.Count > 0 ? int.Parse(stretch[0].Text.Split(' ')[^1], System.Globalization.NumberStyles.AllowThousands, System.Globalization.CultureInfo.InvariantCulture) : Browser.FindElements(By.CssSelector(".desk .song")).Count;
+            return stretch.Count > 0
+                ? int.Parse(stretch[0].Text.Split(' ')[^1], System.Globalization.NumberStyles.AllowThousands,
+                    System.Globalization.CultureInfo.InvariantCulture)
+                : Browser.FindElements(By.CssSelector(".desk .song")).Count;
         }
         var last = -1;
         Wait.Until(_ => last == (last = Songs()));

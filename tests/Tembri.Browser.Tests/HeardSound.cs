@@ -5,7 +5,8 @@ internal static class HeardSound
 {
     public const int SampleRate = 22_050;
 
-    /// <summary>A page keeps its player to itself. The tests catch it as it is made: by the clockwork that is set on it.</summary>
+    /// <summary>A page keeps its player to itself. The tests catch it as it is made: by the clockwork that is set on
+    /// it.</summary>
     public const string CatchPlayer = """
         Object.defineProperty(Object.prototype, "clockwork", { configurable: true, set(value) {
           if (this.score) window.caughtPlayer = this;

@@ -17,12 +17,17 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
 
         // Paste a chart with one slip; it is read as it stands, and the doubt leads to its place.
         Go("/songs/new");
-        Paste(Find("textarea"), "title: Nine Lanterns\nkey: Eb\ntempo: 96\n\n[Verse]\n| Eb . . . | Cm7 | Ab . Bbb7x . | Bb7 |\n[Chorus]\n| Ab | Eb/G | Fm7 | Bb7 |\n");
+        Paste(Find("textarea"),
+            "title: Nine Lanterns\nkey: Eb\ntempo: 96\n\n[Verse]\n| Eb . . . | Cm7 | Ab . Bbb7x . | Bb7 |\n[Chorus]\n| Ab | Eb/G | Fm7 | Bb7 |\n");
         Until("#reading .problem", p => p.Text.Contains("Line 6", StringComparison.Ordinal));
         Find("#reading .problem").Click();
-        Assert.Equal("Bbb7x", (string)Browser.ExecuteScript("const t = document.querySelector('textarea'); return t.value.slice(t.selectionStart, t.selectionEnd);")!);
+        Assert.Equal("Bbb7x",
+            (string)Browser.ExecuteScript(
+                "const t = document.querySelector('textarea'); return t.value.slice(t.selectionStart, t.selectionEnd);")!);
         Press("Bb");
-        Until("#reading", r => !r.Text.Contains("doubt about what is written", StringComparison.Ordinal) && r.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
+        Until("#reading",
+            r => !r.Text.Contains("doubt about what is written", StringComparison.Ordinal)
+                && r.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
         CheckWithAxe("take down");
         Find("form button[type=submit].button-main").Click();
         Until("[role=status]", s => s.Text.StartsWith("Saved", StringComparison.Ordinal));
@@ -105,17 +110,21 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Until(".sheet", s => s.Text.Contains("Nine Lanterns", StringComparison.Ordinal));
         Assert.True(Browser.FindElements(By.CssSelector(".sheet-shape svg")).Count >= 5);
         CheckWithAxe("sheet");
-        Wait.Until(_ => (string)Browser.ExecuteScript("return document.querySelector('.sheet-body').style.getPropertyValue('--fit')")! is { Length: > 0 });
-        var printed = (Dictionary<string, object>)Browser.ExecuteCdpCommand("Page.printToPDF", new() { ["preferCSSPageSize"] = true })!;
+        Wait.Until(_ => (string)Browser.ExecuteScript(
+            "return document.querySelector('.sheet-body').style.getPropertyValue('--fit')")! is { Length: > 0 });
+        var printed =
+            (Dictionary<string, object>)Browser.ExecuteCdpCommand("Page.printToPDF", new() { ["preferCSSPageSize"] = true })!;
         var pdf = System.Text.Encoding.Latin1.GetString(Convert.FromBase64String((string)printed["data"]));
         Assert.Single(System.Text.RegularExpressions.Regex.Matches(pdf, "/Type /Page[^s]"));
-        Assert.Equal("avoid", (string)Browser.ExecuteScript("return getComputedStyle(document.querySelector('.sheet-shape')).breakInside")!);
+        Assert.Equal("avoid",
+            (string)Browser.ExecuteScript("return getComputedStyle(document.querySelector('.sheet-shape')).breakInside")!);
         Find("select[name=paper]").SendKeys("Letter");
         Find("form button[type=submit]").Click();
         Until("link[href*='sheet-letter']", _ => true);
 
         // Back on the ladder the shape is freed again.
-        Go(Browser.Url.Split("/sheet/")[0].Replace(Host.Address, "", StringComparison.Ordinal) + $"/ladder/{student}?rung=2&chord=0");
+        Go(Browser.Url.Split("/sheet/")[0].Replace(Host.Address, "", StringComparison.Ordinal)
+            + $"/ladder/{student}?rung=2&chord=0");
         Find("button[data-lock]").Click();
         Wait.Until(b => b.FindElements(By.CssSelector(".lock")).Count == 0);
         CheckConsole();
@@ -193,7 +202,9 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find(".option:not(.taken) button").Click();
         Until("[data-cell='2-1'] .lock", l => l.Text == "kept");
         // Every page says what needs script, and shows nothing that would do nothing.
-        string Note() => Browser.FindElements(By.CssSelector("noscript .note")).Where(n => n.Size.Height > 0).Select(n => n.GetAttribute("textContent")!).FirstOrDefault("");
+        string Note() =>
+            Browser.FindElements(By.CssSelector("noscript .note")).Where(n => n.Size.Height > 0)
+                .Select(n => n.GetAttribute("textContent")!).FirstOrDefault("");
         Assert.Contains("need script", Note(), StringComparison.Ordinal);
         Find("nav a[href*='/listen/']").Click();
         Wait.Until(_ => Note().StartsWith("Playing needs script", StringComparison.Ordinal));

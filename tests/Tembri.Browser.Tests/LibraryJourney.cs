@@ -2,7 +2,8 @@ using OpenQA.Selenium;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>A new teacher's first hour, then a day with a lesson of two, their class sheet heard together, the road, a set, a booklet of the week.</summary>
+/// <summary>A new teacher's first hour, then a day with a lesson of two, their class sheet heard together, the road, a set, a
+/// booklet of the week.</summary>
 public sealed class LibraryJourney(BrowserHost host) : BrowserTest(host)
 {
     private void Submit(string css)
@@ -53,7 +54,8 @@ public sealed class LibraryJourney(BrowserHost host) : BrowserTest(host)
         OpenStudio();
         var (fern, reed) = (AddStudent("Fern"), AddStudent("Reed"));
         Go("/songs/new");
-        Paste(Find("textarea"), "title: Copper Weir\nkey: Bb\ntempo: 88\ntags: spring\n\n[Verse]\n| [Bb]Water | [Gm]over the | [Eb]copper | [F]weir |\n\n[Chorus]\n| Eb | F | Bb | Gm |\n");
+        Paste(Find("textarea"),
+            "title: Copper Weir\nkey: Bb\ntempo: 88\ntags: spring\n\n[Verse]\n| [Bb]Water | [Gm]over the | [Eb]copper | [F]weir |\n\n[Chorus]\n| Eb | F | Bb | Gm |\n");
         Until("#reading", r => r.Text.Contains("Weir", StringComparison.Ordinal));
         Find("form button[type=submit].button-main").Click();
         Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));

@@ -5,7 +5,8 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>Listening in a real browser: the schedule on the audio clock, and rendered sound whose onsets and pitches are measured.</summary>
+/// <summary>Listening in a real browser: the schedule on the audio clock, and rendered sound whose onsets and pitches are
+/// measured.</summary>
 public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
 {
     private const int SampleRate = HeardSound.SampleRate;
@@ -14,7 +15,8 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
 
     private static double Number(object? value) => Convert.ToDouble(value, CultureInfo.InvariantCulture);
 
-    private List<(double When, double At)> Strokes() => [.. Run<ReadOnlyCollection<object>>("return p.log.filter(e => e.kind === 'stroke').map(e => [e.when, e.at])")
+    private List<(double When, double At)> Strokes() =>
+        [.. Run<ReadOnlyCollection<object>>("return p.log.filter(e => e.kind === 'stroke').map(e => [e.when, e.at])")
         .Cast<ReadOnlyCollection<object>>().Select(e => (Number(e[0]), Number(e[1])))];
 
     private void Open(string chart)
@@ -68,7 +70,8 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Press("p");
         Assert.False(Run<bool>("return p.playing"));
 
-        // Bars are chosen by pressing the first and the last of them; another rung is heard at the same tempo, over the same bars.
+        // Bars are chosen by pressing the first and the last of them; another rung is heard at the same tempo, over the same
+        // bars.
         new SelectElement(Find(".listen-knobs select")).SelectByText("chosen bars");
         Find("[data-bar='0-1']").Click();
         Until(".listen-said", n => n.Text.Contains("last bar", StringComparison.Ordinal));
@@ -76,8 +79,12 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal(2, Browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
         new SelectElement(Find("#rung")).SelectByValue("3");
         Find(".listen-compare button").Click();
-        Wait.Until(b => b.Url.Contains("rung=3", StringComparison.Ordinal) && (bool)Browser.ExecuteScript("return !!window.caughtPlayer && document.querySelectorAll('.listen-bar[data-looped]').length === 2")!);
-        Assert.Equal((2.2, "rung", "220"), (Number(Run<object>("return p.rate")), Run<string>("return p.version"), Find("input[type=range]").GetAttribute("value")));
+        Wait.Until(b => b.Url.Contains("rung=3", StringComparison.Ordinal)
+            && (bool)Browser.ExecuteScript(
+                "return !!window.caughtPlayer && document.querySelectorAll('.listen-bar[data-looped]').length === 2")!);
+        Assert.Equal((2.2, "rung", "220"),
+            (Number(Run<object>("return p.rate")), Run<string>("return p.version"),
+                Find("input[type=range]").GetAttribute("value")));
         CheckConsole();
     }
 
@@ -85,11 +92,16 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
     public void The_sound_begins_where_the_strokes_are_and_has_the_pitches_of_the_shapes()
     {
         Open("title: Two Bells\nkey: C\ntempo: 60\n[Verse]\n| Em | Am |");
-        var strokes = Run<ReadOnlyCollection<object>>("return p.score.versions.rung.strokes.map(s => [p.clockwork.seconds(s.at), s.notes])")
-            .Cast<ReadOnlyCollection<object>>().Select(s => (At: Number(s[0]), Notes: ((ReadOnlyCollection<object>)s[1]).Select(n => (int)Number(n)).ToList())).ToList();
-        Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js")) + "\nwindow.renderVersion = playerProbe.render;");
+        var strokes = Run<ReadOnlyCollection<object>>(
+            "return p.score.versions.rung.strokes.map(s => [p.clockwork.seconds(s.at), s.notes])")
+            .Cast<ReadOnlyCollection<object>>()
+            .Select(s => (At: Number(s[0]), Notes: ((ReadOnlyCollection<object>)s[1]).Select(n => (int)Number(n)).ToList()))
+            .ToList();
+        Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js"))
+            + "\nwindow.renderVersion = playerProbe.render;");
         var samples = ((ReadOnlyCollection<object>)Browser.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'rung', 0, 8).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!).Select(Number).ToArray();
+            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'rung', 0, 8).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!)
+            .Select(Number).ToArray();
         Assert.True(samples.Length >= 8 * SampleRate);
         Assert.True(samples.Max(Math.Abs) is > 1_000 and < 32_767, "silent, or beyond full scale");
         foreach (var (at, notes) in strokes)
@@ -101,13 +113,17 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
             // Every string of the shape is in the sound: more there than a quarter tone beside it.
             foreach (var note in notes)
             {
-                double Power(double pitch) => HeardSound.Power(samples.AsSpan(start + SampleRate / 6, SampleRate / 2), 440 * Math.Pow(2, (pitch - 69) / 12));
-                Assert.True(Power(note) > 3 * Math.Min(Power(note - 0.5), Power(note + 0.5)), $"pitch {note} is not heard at {at} s");
+                double Power(double pitch) =>
+                    HeardSound.Power(samples.AsSpan(start + SampleRate / 6, SampleRate / 2),
+                        440 * Math.Pow(2, (pitch - 69) / 12));
+                Assert.True(Power(note) > 3 * Math.Min(Power(note - 0.5), Power(note + 0.5)),
+                    $"pitch {note} is not heard at {at} s");
             }
         }
         // The lowest string alone, at its first stroke: its pitch is true within a tenth of a semitone.
         var low = strokes[0].Notes[0];
-        var best = Enumerable.Range(-50, 101).Select(c => low + c / 100.0).MaxBy(p => HeardSound.Power(samples.AsSpan(SampleRate / 10, SampleRate / 2), 440 * Math.Pow(2, (p - 69) / 12)));
+        var best = Enumerable.Range(-50, 101).Select(c => low + c / 100.0)
+            .MaxBy(p => HeardSound.Power(samples.AsSpan(SampleRate / 10, SampleRate / 2), 440 * Math.Pow(2, (p - 69) / 12)));
         Assert.InRange(best, low - 0.1, low + 0.1);
     }
 }

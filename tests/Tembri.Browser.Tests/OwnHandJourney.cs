@@ -2,10 +2,12 @@ using OpenQA.Selenium;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>The teacher's own hand in a real browser: shapes drawn, chords typed, a version by hand, steps back, the map of changes, and the lesson on the stage.</summary>
+/// <summary>The teacher's own hand in a real browser: shapes drawn, chords typed, a version by hand, steps back, the map of
+/// changes, and the lesson on the stage.</summary>
 public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
 {
-    private const string Song = "title: Wicker Gate\nkey: C\ntempo: 84\nform: Verse, Chorus, Verse\n\n[Verse]\n| [C]Open the | [F]wicker gate and | [G7]let the evening | [C]in |\n\n[Chorus]\n| [Am]Low is the | [F]lantern | [G7]low is the | [C]wind |\n";
+    private const string Song =
+        "title: Wicker Gate\nkey: C\ntempo: 84\nform: Verse, Chorus, Verse\n\n[Verse]\n| [C]Open the | [F]wicker gate and | [G7]let the evening | [C]in |\n\n[Chorus]\n| [Am]Low is the | [F]lantern | [G7]low is the | [C]wind |\n";
 
     private (string Song, string Student) Open()
     {
@@ -19,7 +21,8 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         return (Browser.Url.Split("/songs/")[1].Split('/')[0], student);
     }
 
-    private string Text(string css) => (string)Browser.ExecuteScript("return document.querySelector(arguments[0])?.textContent ?? ''", css)!;
+    private string Text(string css) =>
+        (string)Browser.ExecuteScript("return document.querySelector(arguments[0])?.textContent ?? ''", css)!;
 
     [Fact]
     public void A_shape_is_drawn_and_taken_a_chord_typed_against_advice_and_both_are_taken_back()
@@ -48,7 +51,9 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
             Press(Keys.Enter);
             Wait.Until(_ => Text(".board-said") != before);
         }
-        Until(".board-said", b => b.Text.Contains("100 % like", StringComparison.Ordinal) || b.Text.Contains("% like the F", StringComparison.Ordinal));
+        Until(".board-said",
+            b => b.Text.Contains("100 % like", StringComparison.Ordinal)
+                || b.Text.Contains("% like the F", StringComparison.Ordinal));
         Assert.Contains("fingers × × 3 2 1 1", Text(".board-said"), StringComparison.Ordinal);
         new OpenQA.Selenium.Support.UI.SelectElement(Find(".board-take select")).SelectByValue("Up");
         Browser.ExecuteScript("document.activeElement.blur()");
@@ -123,7 +128,8 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         var (song, student) = Open();
         Go($"/songs/{song}/ladder/{student}/hand?from=2");
         CheckWithAxe("by hand");
-        Assert.Contains("]wicker gate", (string)Browser.ExecuteScript("return document.querySelector('textarea').value")!, StringComparison.Ordinal);
+        Assert.Contains("]wicker gate", (string)Browser.ExecuteScript("return document.querySelector('textarea').value")!,
+            StringComparison.Ordinal);
         Browser.ExecuteScript("const t = document.querySelector('#Form_Text'); t.value = t.value.replace(/\\[[^\\]]+\\]wicker/, '[Ebm]wicker'); document.querySelector('#Form_Name').value = 'Without F';");
         Browser.ExecuteScript("document.querySelector('button[formaction*=Score]').click()");
         Until("main", m => m.Text.Contains("poorer, ", StringComparison.Ordinal));
@@ -150,7 +156,8 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         var (song, student) = Open();
         Go($"/songs/{song}/changes/{student}?rung=5");
         CheckWithAxe("changes");
-        var band = Wait.Until(b => b.FindElements(By.CssSelector(".change-map a")).First(a => a.GetAttribute("aria-label")!.Contains("late", StringComparison.Ordinal)));
+        var band = Wait.Until(b => b.FindElements(By.CssSelector(".change-map a"))
+            .First(a => a.GetAttribute("aria-label")!.Contains("late", StringComparison.Ordinal)));
         Browser.ExecuteScript("arguments[0].focus()", band);
         Press(Keys.Enter);
         Until("#change h2", h => h.Text.Contains('→'));

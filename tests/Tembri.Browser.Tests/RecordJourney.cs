@@ -4,16 +4,20 @@ using Tembri.Core.Tests.Hearing;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>A recording is decoded in the browser, held against the chart, heard at its places, and mends the chart by one key; another one drafts a new song.</summary>
+/// <summary>A recording is decoded in the browser, held against the chart, heard at its places, and mends the chart by one key;
+/// another one drafts a new song.</summary>
 public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
 {
-    private const string Written = "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
+    private const string Written =
+        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
 
     [Fact]
     public void A_recording_finds_the_wrong_chord_and_a_key_mends_it()
     {
         var file = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.wav");
-        File.WriteAllBytes(file, Tones.Wave(Tones.Play(ChartReader.Read(Written.Replace("| Em | Am |", "| Em | C |", StringComparison.Ordinal)).Chart, 100)));
+        File.WriteAllBytes(file,
+            Tones.Wave(Tones.Play(ChartReader.Read(Written.Replace("| Em | Am |", "| Em | C |", StringComparison.Ordinal)).Chart,
+                100)));
         try
         {
             OpenStudio();
@@ -23,7 +27,8 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             Find("[data-draft] [data-start]").Click();
             Until("[data-said]", p => p.Text.Contains("A draft stands in the box", StringComparison.Ordinal));
             Assert.Contains("[Part A]", Find("textarea.chart").GetAttribute("value"), StringComparison.Ordinal);
-            Browser.ExecuteScript("const t = document.querySelector('textarea.chart'); t.focus(); t.select(); document.execCommand('insertText', false, arguments[0])", Written);
+            Browser.ExecuteScript("const t = document.querySelector('textarea.chart'); t.focus(); t.select(); document.execCommand('insertText', false, arguments[0])",
+                Written);
             Find("#chart-form .button-main").Click();
             Until("h1", h => h.Text == "Two Lanterns");
             Find("nav a[href*='/record']").Click();

@@ -5,10 +5,12 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>The right hand in a real browser: a pattern by keys, heard and reduced; a riff written, pinned, heard and printed.</summary>
+/// <summary>The right hand in a real browser: a pattern by keys, heard and reduced; a riff written, pinned, heard and
+/// printed.</summary>
 public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
 {
-    private const string Song = "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | Em | G | C |\n";
+    private const string Song =
+        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | Em | G | C |\n";
 
     private string _song = "", _student = "";
 
@@ -32,7 +34,8 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
 
     private string Pattern => (string)Browser.ExecuteScript("return document.querySelector('[name=pattern]').value")!;
 
-    private List<(double When, double At)> Strokes() => [.. Run<ReadOnlyCollection<object>>("return (p?.log ?? []).filter(e => e.kind === 'stroke').map(e => [e.when, e.at])")
+    private List<(double When, double At)> Strokes() =>
+        [.. Run<ReadOnlyCollection<object>>("return (p?.log ?? []).filter(e => e.kind === 'stroke').map(e => [e.when, e.at])")
         .Cast<ReadOnlyCollection<object>>().Select(e => (Number(e[0]), Number(e[1])))];
 
     [Fact]
@@ -46,7 +49,8 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Browser.ExecuteScript("document.querySelector('.step').focus()");
         foreach (var letter in "D-du-uduD-dXd-du") Press(letter.ToString());
         Assert.Equal("D-du-udu|D-dXd-du", Pattern);
-        Until("#look", l => l.Text.Contains("miss-up", StringComparison.Ordinal) && l.Text.Contains("DAMP", StringComparison.Ordinal));
+        Until("#look",
+            l => l.Text.Contains("miss-up", StringComparison.Ordinal) && l.Text.Contains("DAMP", StringComparison.Ordinal));
         // A key is answered within 50 ms: the step shows what was written.
         var answered = Number(Browser.ExecuteScript("""
             const step = document.querySelectorAll('.step')[5]; step.focus();
@@ -82,7 +86,8 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Browser.FindElements(By.CssSelector("[data-hear-pattern]")).First(b => b.Displayed).Click();
         Wait.Until(_ => Browser.FindElements(By.CssSelector("[data-hear-pattern][aria-pressed=true]")).Count == 1);
         Find("#strum button[type=submit]").Click();
-        Wait.Until(b => b.FindElements(By.CssSelector(".step")).Count == 16 && Find("#strum").Text.Contains("This stands in the chart", StringComparison.Ordinal));
+        Wait.Until(b => b.FindElements(By.CssSelector(".step")).Count == 16
+            && Find("#strum").Text.Contains("This stands in the chart", StringComparison.Ordinal));
         // The chorus gets another, begun from one that ships, and its own rung on rung 3.
         Browser.FindElements(By.CssSelector("[data-section]"))[1].Click();
         Until("h2", h => h.Text.StartsWith("Chorus", StringComparison.Ordinal));
@@ -93,10 +98,13 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         var rung = Browser.FindElements(By.CssSelector("[data-rungs] form"))[2];
         new SelectElement(rung.FindElement(By.TagName("select"))).SelectByValue("2");
         rung.FindElement(By.TagName("button")).Click();
-        Wait.Until(b => new SelectElement(b.FindElements(By.CssSelector("[data-rungs] select"))[2]).SelectedOption.GetAttribute("value") == "2");
+        Wait.Until(b => new SelectElement(b.FindElements(By.CssSelector("[data-rungs] select"))[2]).SelectedOption.GetAttribute(
+                "value") == "2");
         Go($"/songs/{_song}/sheet/{_student}?rung=3");
         // The sheet is laid out anew while it fits itself to its pages.
-        var lines = ((ReadOnlyCollection<object>)Browser.ExecuteScript("return [...document.querySelectorAll('.strum-line')].map(l => l.textContent.trim())")!).Cast<string>().Distinct().ToList();
+        var lines = ((ReadOnlyCollection<object>)Browser.ExecuteScript(
+                "return [...document.querySelectorAll('.strum-line')].map(l => l.textContent.trim())")!).Cast<string>()
+            .Distinct().ToList();
         Assert.Equal(2, lines.Count);
         Assert.Contains("bass", lines[1], StringComparison.Ordinal);
         CheckWithAxe("a sheet with two patterns");
@@ -122,9 +130,11 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Find("#figure button[type=submit]").Click();
         Until("h2", h => h.Text.Contains("figure 1", StringComparison.Ordinal));
         Go($"/songs/{_song}/chart");
-        Assert.Contains("figure, position 5: | C4 E4 G4 . | E4 . C4 - |", Find("textarea").GetAttribute("value"), StringComparison.Ordinal);
+        Assert.Contains("figure, position 5: | C4 E4 G4 . | E4 . C4 - |", Find("textarea").GetAttribute("value"),
+            StringComparison.Ordinal);
         Go($"/songs/{_song}/sheet/{_student}?rung=5");
-        Assert.Contains("On six lines", (string)Browser.ExecuteScript("return document.querySelector('.figure-line').innerHTML")!, StringComparison.Ordinal);
+        Assert.Contains("On six lines",
+            (string)Browser.ExecuteScript("return document.querySelector('.figure-line').innerHTML")!, StringComparison.Ordinal);
         CheckConsole();
     }
 
@@ -140,7 +150,8 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         foreach (var (at, pitch) in new[] { 57, 64, 69 }.Select((pitch, i) => (i * 60 / 90.0, pitch)))
         {
             Assert.InRange(Onset(riff, at), at - 0.005, at + 0.005);
-            Assert.True(PowerAt(riff, at, pitch) > 3 * Math.Max(PowerAt(riff, at, pitch - 0.5), PowerAt(riff, at, pitch + 0.5)), $"pitch {pitch} is not heard at {at} s");
+            Assert.True(PowerAt(riff, at, pitch) > 3 * Math.Max(PowerAt(riff, at, pitch - 0.5), PowerAt(riff, at, pitch + 0.5)),
+                $"pitch {pitch} is not heard at {at} s");
         }
         Go($"/songs/{_song}/right-hand/{_student}");
         Paste(Find("[name=pattern]"), "d.x.");
@@ -150,16 +161,20 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         var strum = Render();
         foreach (var at in new[] { 0, 2 * 60 / 90.0 }) Assert.InRange(Onset(strum, at), at - 0.005, at + 0.005);
         // Power at the pitches of C against half-way between them: a chord stands out, a damped stroke does not.
-        double Chord(double at) => new[] { 48, 52, 55, 60, 64 }.Sum(n => PowerAt(strum, at, n)) / new[] { 48, 52, 55, 60, 64 }.Sum(n => PowerAt(strum, at, n + 0.5));
+        double Chord(double at) =>
+            new[] { 48, 52, 55, 60, 64 }.Sum(n => PowerAt(strum, at, n))
+                / new[] { 48, 52, 55, 60, 64 }.Sum(n => PowerAt(strum, at, n + 0.5));
         Assert.True(Chord(0) > 20, "the chord has no pitch");
         Assert.True(Chord(2 * 60 / 90.0) < 3, "the damped stroke has a pitch");
     }
 
     private double[] Render()
     {
-        Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js")) + "\nwindow.renderVersion = playerProbe.render;");
+        Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js"))
+            + "\nwindow.renderVersion = playerProbe.render;");
         return [.. ((ReadOnlyCollection<object>)Browser.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'record', 0, 4).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!).Select(Number)];
+            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'record', 0, 4).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!)
+            .Select(Number)];
     }
 
     /// <summary>Where the sound rises first near a moment, s: the first sample well above what rang before.</summary>
@@ -167,9 +182,12 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
     {
         var from = Math.Max(0, (int)((near - 0.02) * HeardSound.SampleRate));
         var ringing = from < 50 ? 20 : samples.AsSpan(Math.Max(0, from - 300), Math.Min(300, from)).ToArray().Max(Math.Abs);
-        for (var i = from; i < samples.Length; i++) if (Math.Abs(samples[i]) > ringing * 1.25 + 80) return i / (double)HeardSound.SampleRate;
+        for (var i = from; i < samples.Length; i++)
+            if (Math.Abs(samples[i]) > ringing * 1.25 + 80) return i / (double)HeardSound.SampleRate;
         return -1;
     }
 
-    private static double PowerAt(double[] samples, double at, double pitch) => HeardSound.Power(samples.AsSpan((int)((at + 0.02) * HeardSound.SampleRate), HeardSound.SampleRate / 3), HeardSound.Frequency(pitch));
+    private static double PowerAt(double[] samples, double at, double pitch) =>
+        HeardSound.Power(samples.AsSpan((int)((at + 0.02) * HeardSound.SampleRate), HeardSound.SampleRate / 3),
+            HeardSound.Frequency(pitch));
 }

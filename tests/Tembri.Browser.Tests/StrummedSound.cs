@@ -17,10 +17,12 @@ internal static class StrummedSound
     private const int Ticks = 480;   // a beat of half a second
 
     /// <summary>Strums of two shapes in turn, some of them muffled.</summary>
-    public static List<PlayedStrum> InTurn(IReadOnlyList<int> first, IReadOnlyList<int> second, int count, double perMinute, double from, Random random, params int[] muffled)
+    public static List<PlayedStrum> InTurn(IReadOnlyList<int> first, IReadOnlyList<int> second, int count, double perMinute,
+        double from, Random random, params int[] muffled)
     {
         var (at, strums) = (from, new List<PlayedStrum>());
-        for (var i = 0; i < count; i++, at += 60 / perMinute * (0.92 + 0.16 * random.NextDouble())) strums.Add(new(at, i % 2 == 0 ? first : second, muffled.Contains(i)));
+        for (var i = 0; i < count; i++, at += 60 / perMinute * (0.92 + 0.16 * random.NextDouble()))
+            strums.Add(new(at, i % 2 == 0 ? first : second, muffled.Contains(i)));
         return strums;
     }
 
@@ -52,7 +54,11 @@ internal static class StrummedSound
         MidiFile.Export(midi, events);
         try
         {
-            using var process = Process.Start(new ProcessStartInfo("fluidsynth", ["-ni", "-q", "-g", "0.5", "-r", $"{SampleRate}", "-F", path, "/usr/share/sounds/sf2/FluidR3_GM.sf2", midi]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+            using var process = Process.Start(new ProcessStartInfo("fluidsynth",
+                ["-ni", "-q", "-g", "0.5", "-r", $"{SampleRate}", "-F", path, "/usr/share/sounds/sf2/FluidR3_GM.sf2", midi])
+            {
+                RedirectStandardOutput = true, RedirectStandardError = true
+            })!;
             process.WaitForExit();
         }
         finally { File.Delete(midi); }

@@ -7,10 +7,12 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>A student's phone: from the code on the teacher's screen to the first counted change, without network and back, two phones at once.</summary>
+/// <summary>A student's phone: from the code on the teacher's screen to the first counted change, without network and back, two
+/// phones at once.</summary>
 public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
 {
-    private const string Song = "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | F | G | C |\n";
+    private const string Song =
+        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | F | G | C |\n";
     private string _student = "";
 
     /// <summary>A studio with a song and a student who works on it; the phone's page is open.</summary>
@@ -24,9 +26,13 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     }
 
     private void Phone(ChromeDriver browser, int width = 390, int height = 844) =>
-        browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new() { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+        browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new() { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
 
-    private static IWebElement Shown(ChromeDriver browser, string selector) => new WebDriverWait(browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElements(By.CssSelector($"[data-view]:not([hidden]) {selector}")).FirstOrDefault(e => e.Displayed))!;
+    private static IWebElement Shown(ChromeDriver browser, string selector) =>
+        new WebDriverWait(browser, TimeSpan.FromSeconds(20))
+            .Until(
+                b => b.FindElements(By.CssSelector($"[data-view]:not([hidden]) {selector}")).FirstOrDefault(e => e.Displayed))!;
 
     private static void Press(ChromeDriver browser, string selector)
     {
@@ -38,7 +44,9 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     /// <summary>Opens the first change of today.</summary>
     private static void OpenChange(ChromeDriver browser)
     {
-        var row = new WebDriverWait(browser, TimeSpan.FromSeconds(20)).Until(b => b.FindElements(By.CssSelector("[data-today] button")).FirstOrDefault(e => e.Text.Contains(" to ", StringComparison.Ordinal)))!;
+        var row = new WebDriverWait(browser, TimeSpan.FromSeconds(20))
+            .Until(b => b.FindElements(By.CssSelector("[data-today] button"))
+                .FirstOrDefault(e => e.Text.Contains(" to ", StringComparison.Ordinal)))!;
         browser.ExecuteScript("arguments[0].click()", row);
         Shown(browser, "[data-count-one]");
     }
@@ -53,12 +61,14 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Press(browser, "[data-hand-in]");
     }
 
-    private static string State(ChromeDriver browser) => (string)browser.ExecuteScript("return document.querySelector('[data-state]').textContent")!;
+    private static string State(ChromeDriver browser) =>
+        (string)browser.ExecuteScript("return document.querySelector('[data-state]').textContent")!;
 
     private static void Network(ChromeDriver browser, bool there)
     {
         browser.ExecuteCdpCommand("Network.enable", []);
-        browser.ExecuteCdpCommand("Network.emulateNetworkConditions", new() { ["offline"] = !there, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+        browser.ExecuteCdpCommand("Network.emulateNetworkConditions",
+            new() { ["offline"] = !there, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
     }
 
     private List<string> LogLines()
@@ -78,7 +88,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         foreach (var (width, height) in new[] { (390, 844), (360, 640) })
         {
             Phone(Browser, width, height);
-            Assert.True((bool)Browser.ExecuteScript("return document.documentElement.scrollWidth <= innerWidth")!, $"nothing lies beside a page {width} px wide");
+            Assert.True((bool)Browser.ExecuteScript("return document.documentElement.scrollWidth <= innerWidth")!,
+                $"nothing lies beside a page {width} px wide");
         }
         OpenChange(Browser);
         CheckWithAxe("a change on the phone");
@@ -91,7 +102,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         // On to the end of the day, and how it was.
         for (var i = 0; i < 12 && Browser.FindElements(By.CssSelector("[data-view=done]:not([hidden])")).Count == 0; i++)
         {
-            if (Browser.FindElements(By.CssSelector("[data-view]:not([hidden]) [data-try=clean]")).Count > 0) Press(Browser, "[data-try=clean]");
+            if (Browser.FindElements(By.CssSelector("[data-view]:not([hidden]) [data-try=clean]")).Count > 0)
+                Press(Browser, "[data-try=clean]");
             Press(Browser, "[data-next]");
         }
         CheckWithAxe("done for today");
@@ -104,16 +116,20 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Press(Browser, "[type=submit]");
         Wait.Until(_ => State(Browser) == "All handed in.");
         // The day is finished as it was begun: opened again, it has the same steps, and what is done is ticked.
-        List<string> Steps() => [.. ((ReadOnlyCollection<object>)Browser.ExecuteScript("return [...document.querySelectorAll('[data-today] li')].map(l => (l.hasAttribute('data-done') ? 'done ' : '') + l.textContent)")!).Cast<string>()];
+        List<string> Steps() =>
+            [.. ((ReadOnlyCollection<object>)Browser.ExecuteScript("return [...document.querySelectorAll('[data-today] li')].map(l => (l.hasAttribute('data-done') ? 'done ' : '') + l.textContent)")!)
+                .Cast<string>()];
         var ended = Steps();
-        Assert.Contains(ended, l => l.StartsWith("done ", StringComparison.Ordinal) && l.Contains(" to ", StringComparison.Ordinal));
+        Assert.Contains(ended,
+            l => l.StartsWith("done ", StringComparison.Ordinal) && l.Contains(" to ", StringComparison.Ordinal));
         Browser.Navigate().Refresh();
         Wait.Until(b => b.FindElements(By.CssSelector("[data-today] li")).Count > 1);
         Assert.Equal(ended, Steps());
         CheckConsole();
         Phone(Browser, 1280, 800);
         var lines = LogLines();
-        Assert.Contains(lines, l => l.Contains("6 clean in 1", StringComparison.Ordinal) && l.Contains("because", StringComparison.Ordinal));
+        Assert.Contains(lines,
+            l => l.Contains("6 clean in 1", StringComparison.Ordinal) && l.Contains("because", StringComparison.Ordinal));
         Assert.Contains(lines, l => l.Contains("12 minutes, felt fine", StringComparison.Ordinal));
         CheckWithAxe("a log");
         CheckConsole();
@@ -194,7 +210,11 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     public void The_pages_of_a_student_and_the_day_are_usable_by_everybody()
     {
         Open();
-        foreach (var (page, name) in new[] { ($"/students/{_student}/meeting", "a first meeting"), ($"/students/{_student}/records", "what is kept"), ($"/students/{_student}", "hand and skill"), ("/studio/guitars", "guitars"), ("/", "the day") })
+        foreach (var (page, name) in new[]
+        {
+            ($"/students/{_student}/meeting", "a first meeting"), ($"/students/{_student}/records", "what is kept"),
+            ($"/students/{_student}", "hand and skill"), ("/studio/guitars", "guitars"), ("/", "the day")
+        })
         {
             Go(page);
             CheckWithAxe(name);
@@ -203,7 +223,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         // A hand is measured on the screen: the slider's millimetres go into the form.
         Go($"/students/{_student}/meeting");
         Browser.FindElements(By.CssSelector("details summary")).Last().Click();
-        Browser.ExecuteScript("const r = document.querySelector('[data-reach]'); r.value = 96; r.dispatchEvent(new Event('input'))");
+        Browser.ExecuteScript(
+            "const r = document.querySelector('[data-reach]'); r.value = 96; r.dispatchEvent(new Event('input'))");
         Find("[data-reach-take]").Click();
         Find("form[action*=Hand] button").Click();
         Until("#hand ~ p", p => p.Text.Contains("Measured: 96 mm", StringComparison.Ordinal));
@@ -228,15 +249,23 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Phone(Browser);
         Go(link);
         Wait.Until(b => b.FindElements(By.CssSelector("[data-today] li")).Count > 1);
-        // The first of the days ahead on which a barre is planned; the phone's clock is put there, and what it hands in is dated by the server's.
-        var planned = JsonDocument.Parse(Browser.FindElement(By.CssSelector("[data-practice]")).GetAttribute("data-practice")!).RootElement.GetProperty("days").EnumerateArray().ToList();
+        // The first of the days ahead on which a barre is planned; the phone's clock is put there, and what it hands in is dated
+        // by the server's.
+        var planned = JsonDocument.Parse(Browser.FindElement(By.CssSelector("[data-practice]"))
+                    .GetAttribute("data-practice")!).RootElement.GetProperty("days").EnumerateArray().ToList();
         var ahead = planned.FindIndex(d => d.GetProperty("items").EnumerateArray().Any(i => i.GetProperty("hard").GetBoolean()));
         Assert.True(ahead >= 0, "a barre is planned");
-        Browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = $"{{ const D = Date, ahead = {ahead} * 864e5; window.Date = class extends D {{ constructor(...a) {{ if (a.length) super(...a); else super(D.now() + ahead); }} static now() {{ return D.now() + ahead; }} }}; }}" });
+        Browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument",
+            new()
+            {
+                ["source"] = $"{{ const D = Date, ahead = {ahead} * 864e5; window.Date = class extends D {{ constructor(...a) {{ if (a.length) super(...a); else super(D.now() + ahead); }} static now() {{ return D.now() + ahead; }} }}; }}"
+            });
         Browser.Navigate().Refresh();
         Wait.Until(b => b.FindElements(By.CssSelector("[data-today] li")).Count > 1);
-        var barre = planned[ahead].GetProperty("items").EnumerateArray().First(i => i.GetProperty("hard").GetBoolean()).GetProperty("title").GetString()!;
-        Assert.Contains(Browser.FindElements(By.CssSelector("[data-today] button")), e => e.Text.StartsWith(barre, StringComparison.Ordinal));
+        var barre = planned[ahead].GetProperty("items").EnumerateArray().First(i => i.GetProperty("hard").GetBoolean())
+            .GetProperty("title").GetString()!;
+        Assert.Contains(Browser.FindElements(By.CssSelector("[data-today] button")),
+            e => e.Text.StartsWith(barre, StringComparison.Ordinal));
         Assert.Contains("a grown-up at home", Find(".my-foot").Text, StringComparison.Ordinal);
         // The chorus in a loop, with clicks: every stroke where the clock has it.
         Press(Browser, "[data-go^=play]");
@@ -244,21 +273,25 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Press(Browser, "[data-clicks]");
         Press(Browser, "[data-version=rung]");
         Press(Browser, "[data-play]");
-        Wait.Until(_ => (long)Browser.ExecuteScript("return (window.caughtPlayer?.log ?? []).filter(e => e.kind === 'click').length")! >= 4);
-        Wait.Until(_ => (long)Browser.ExecuteScript("return (window.caughtPlayer?.log ?? []).filter(e => e.kind === 'stroke').length")! >= 4);
+        Wait.Until(_ =>
+            (long)Browser.ExecuteScript("return (window.caughtPlayer?.log ?? []).filter(e => e.kind === 'click').length")! >= 4);
+        Wait.Until(_ => (long)Browser.ExecuteScript(
+                "return (window.caughtPlayer?.log ?? []).filter(e => e.kind === 'stroke').length")! >= 4);
         Press(Browser, "[data-play]");
         Press(Browser, "[data-go=home]");
         Press(Browser, "[data-go=done]");
         Shown(Browser, "[name=minutes]").SendKeys("5");
         Press(Browser, "[data-hurt=true]");
-        Assert.Contains("Tell your teacher and a grown-up at home", Shown(Browser, "[data-hurt-words]").Text, StringComparison.Ordinal);
+        Assert.Contains("Tell your teacher and a grown-up at home", Shown(Browser, "[data-hurt-words]").Text,
+            StringComparison.Ordinal);
         Press(Browser, "[type=submit]");
         Wait.Until(_ => State(Browser) == "All handed in.");
         foreach (var again in new[] { false, true })
         {
             if (again) Browser.Navigate().Refresh();
             Wait.Until(b => b.FindElements(By.CssSelector("[data-today] li")).Count > 0);
-            Assert.DoesNotContain(Browser.FindElements(By.CssSelector("[data-today] button")), e => e.Text.StartsWith(barre, StringComparison.Ordinal));
+            Assert.DoesNotContain(Browser.FindElements(By.CssSelector("[data-today] button")),
+                e => e.Text.StartsWith(barre, StringComparison.Ordinal));
         }
         CheckConsole();
     }
@@ -269,7 +302,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Open();
         Go($"/students/{_student}/practice");
         // The first thing that can be taken out is; and comes back.
-        var item = Browser.FindElements(By.CssSelector(".plan-items details")).First(d => d.FindElements(By.CssSelector("button[value=LeaveOut]")).Count > 0);
+        var item = Browser.FindElements(By.CssSelector(".plan-items details"))
+            .First(d => d.FindElements(By.CssSelector("button[value=LeaveOut]")).Count > 0);
         item.FindElement(By.TagName("summary")).Click();
         item.FindElement(By.CssSelector("button[value=LeaveOut]")).Click();
         Until(".plan-changed", c => c.Text.Contains("taken out", StringComparison.Ordinal));
@@ -277,7 +311,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Wait.Until(b => b.FindElements(By.CssSelector(".plan-changed")).Count == 0);
         Find("input[name=text]").SendKeys("hum the tune");
         Find("form[action*=Own] button").Click();
-        Wait.Until(b => b.FindElements(By.CssSelector(".plan-day")).Count(d => d.Text.Contains("hum the tune", StringComparison.Ordinal)) == 7);
+        Wait.Until(b => b.FindElements(By.CssSelector(".plan-day"))
+                .Count(d => d.Text.Contains("hum the tune", StringComparison.Ordinal)) == 7);
         // The log's form shows what belongs to what is written down.
         Go($"/students/{_student}/log");
         bool IsSeen(string name) => Browser.FindElement(By.CssSelector($"[name='Form.{name}']")).Displayed;
@@ -293,13 +328,17 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Find("[name='Form.Count']").Clear();
         Find("[name='Form.Count']").SendKeys("31");
         Find(".entry-form button[type=submit]").Click();
-        Until(".log", l => l.Text.Contains("C to G: 31 clean in 60 s", StringComparison.Ordinal) && l.Text.Contains("because", StringComparison.Ordinal));
+        Until(".log",
+            l => l.Text.Contains("C to G: 31 clean in 60 s", StringComparison.Ordinal)
+                && l.Text.Contains("because", StringComparison.Ordinal));
         Find(".log-acts a").Click();
         Until("h2", h => h.Text == "Correct this entry");
         Find("[name='Form.Count']").Clear();
         Find("[name='Form.Count']").SendKeys("21");
         Find(".entry-form button[type=submit]").Click();
-        Until(".log", l => l.Text.Contains("C to G: 21 clean", StringComparison.Ordinal) && l.Text.Contains("corrected", StringComparison.Ordinal));
+        Until(".log",
+            l => l.Text.Contains("C to G: 21 clean", StringComparison.Ordinal)
+                && l.Text.Contains("corrected", StringComparison.Ordinal));
         CheckWithAxe("a log with a corrected entry");
     }
 }

@@ -3,7 +3,8 @@ using Keys = OpenQA.Selenium.Keys;
 
 namespace Tembri.Browser.Tests;
 
-/// <summary>Writing a chart with keys alone: saved as it goes, undone over a reload, doubts settled by a key, another tab never overwritten.</summary>
+/// <summary>Writing a chart with keys alone: saved as it goes, undone over a reload, doubts settled by a key, another tab never
+/// overwritten.</summary>
 public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
 {
     private string Text => Find("textarea").GetAttribute("value")!;
@@ -126,7 +127,9 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
     {
         TakeDown("form: Verse, Chorus, Bridge\n[Verse]\n| C | F |\n[Chorus]\n| G | C |\n[Bridge]\n| Am | F |");
         Find("#view-form").Click();
-        new OpenQA.Selenium.Interactions.Actions(Browser).ClickAndHold(Find("[data-part='0'] [data-grip]")).MoveToElement(Find("[data-part='1'] [data-grip]")).MoveToElement(Find("[data-part='2'] [data-grip]"), 0, 12).Release().Perform();
+        new OpenQA.Selenium.Interactions.Actions(Browser).ClickAndHold(Find("[data-part='0'] [data-grip]"))
+            .MoveToElement(Find("[data-part='1'] [data-grip]")).MoveToElement(Find("[data-part='2'] [data-grip]"), 0, 12)
+            .Release().Perform();
         Wait.Until(_ => Text.StartsWith("form: Chorus, Bridge, Verse\n", StringComparison.Ordinal));
         State("saved");
     }
@@ -152,7 +155,8 @@ public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
         Assert.EndsWith("| Am | F |", Text, StringComparison.Ordinal);
         // Taking the other one can be undone.
         Browser.SwitchTo().Window(first);
-        Wait.Until(b => b.FindElements(By.CssSelector("[role=alert] button")).First(e => e.Text.StartsWith("Take", StringComparison.Ordinal))).Click();
+        Wait.Until(b => b.FindElements(By.CssSelector("[role=alert] button"))
+                .First(e => e.Text.StartsWith("Take", StringComparison.Ordinal))).Click();
         Wait.Until(_ => Text.EndsWith("| Am | F |", StringComparison.Ordinal));
         State("saved");
         Press(Keys.Control, "z");

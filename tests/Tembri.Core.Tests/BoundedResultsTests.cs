@@ -47,7 +47,8 @@ public sealed class BoundedResultsTests
         var store = new BoundedResults<int, Result>(10_000_000, 1_000, r => r.Size);
         var found = new Result[8, 500];
         Parallel.For(0, 8, t => { for (var i = 0; i < 500; i++) found[t, i] = store.GetOrAdd(i, k => new Result(k, 1_000)); });
-        for (var i = 0; i < 500; i++) Assert.Single(Enumerable.Range(0, 8).Select(t => found[t, i]).Distinct(ReferenceEqualityComparer.Instance));
+        for (var i = 0; i < 500; i++)
+            Assert.Single(Enumerable.Range(0, 8).Select(t => found[t, i]).Distinct(ReferenceEqualityComparer.Instance));
         Assert.Equal(500 * (1_000 + 160), store.Bytes);
     }
 }

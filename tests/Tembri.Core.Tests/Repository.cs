@@ -6,5 +6,7 @@ internal static class Repository
     public static string Folder { get; } = Find(AppContext.BaseDirectory);
 
     private static string Find(string folder) =>
-        File.Exists(Path.Combine(folder, "Tembri.slnx")) ? folder : Find(Path.GetDirectoryName(folder) ?? throw new DirectoryNotFoundException("Tembri.slnx"));
+        File.Exists(Path.Combine(folder, "Tembri.slnx"))
+            ? folder
+            : Find(Path.GetDirectoryName(folder) ?? throw new DirectoryNotFoundException("Tembri.slnx"));
 }

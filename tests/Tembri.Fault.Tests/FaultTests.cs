@@ -3,12 +3,14 @@ using System.Net;
 
 namespace Tembri.Fault.Tests;
 
-/// <summary>What holds when the application or the database is killed, is away, or has no room: nothing that was acknowledged is lost, nothing is there twice.</summary>
+/// <summary>What holds when the application or the database is killed, is away, or has no room: nothing that was acknowledged is
+/// lost, nothing is there twice.</summary>
 [Collection("one database, which is killed"), Trait("Category", "Faults")]
 public sealed class FaultTests(OwnDatabase database)
 {
     /// <summary>Writes numbered charts as fast as they are acknowledged, until told to stop.</summary>
-    private static async Task<(int Acknowledged, int Sent)> WriteAsync(Writer writer, string song, Dictionary<string, string> fields, int from, CancellationToken stop)
+    private static async Task<(int Acknowledged, int Sent)> WriteAsync(Writer writer, string song,
+        Dictionary<string, string> fields, int from, CancellationToken stop)
     {
         var (acknowledged, sent) = (from, from);
         while (!stop.IsCancellationRequested)
@@ -39,7 +41,9 @@ public sealed class FaultTests(OwnDatabase database)
             newSong["Text"] = $"title: Round {round}\n| G |";
             using var stop = new CancellationTokenSource();
             var writing = WriteAsync(writer, song, fields, stored, stop.Token);
-            var adding = writer.PostAsync("/songs/new", newSong).ContinueWith(t => t.IsCompletedSuccessfully && t.Result.StatusCode == HttpStatusCode.Redirect, TaskScheduler.Default);
+            var adding = writer.PostAsync("/songs/new", newSong)
+                .ContinueWith(t => t.IsCompletedSuccessfully && t.Result.StatusCode == HttpStatusCode.Redirect,
+                    TaskScheduler.Default);
             await Task.Delay(random.Next(40, 400));
             tembri.Kill();
             stop.Cancel();
@@ -94,7 +98,11 @@ public sealed class FaultTests(OwnDatabase database)
         try
         {
             var asked = 0;
-            foreach (var page in new[] { "/", $"/songs/{song}/chart", "/songs/new", "/studio", "/account", "/account/sign-in", $"/?handler=Row&song={song}" })
+            foreach (var page in new[]
+            {
+                "/", $"/songs/{song}/chart", "/songs/new", "/studio", "/account", "/account/sign-in",
+                $"/?handler=Row&song={song}"
+            })
             {
                 var watch = Stopwatch.StartNew();
                 var answer = await writer.Client.GetAsync(page);
@@ -107,21 +115,30 @@ public sealed class FaultTests(OwnDatabase database)
                 asked++;
             }
             fields["Text"] = "title: Secret Orchard\n| Typed while it was down |";
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/chart?handler=Keep") { Content = new FormUrlEncodedContent(fields) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/chart?handler=Keep")
+            {
+                Content = new FormUrlEncodedContent(fields)
+            };
             request.Headers.Add("X-Tembri", "script");
             var keep = await writer.Client.SendAsync(request);
-            Assert.Equal((HttpStatusCode.ServiceUnavailable, "application/problem+json"), (keep.StatusCode, keep.Content.Headers.ContentType!.MediaType));
+            Assert.Equal((HttpStatusCode.ServiceUnavailable, "application/problem+json"),
+                (keep.StatusCode, keep.Content.Headers.ContentType!.MediaType));
             Assert.Contains("\"database\"", await keep.Content.ReadAsStringAsync(), StringComparison.Ordinal);
             asked++;
             // Computing needs no database.
-            Assert.Equal(HttpStatusCode.OK, (await writer.Client.PostAsync("/api/v1/chords", new StringContent("{\"symbols\":[\"Am7\"]}", System.Text.Encoding.UTF8, "application/json"))).StatusCode);
+            Assert.Equal(HttpStatusCode.OK,
+                (await writer.Client.PostAsync("/api/v1/chords",
+                    new StringContent("{\"symbols\":[\"Am7\"]}", System.Text.Encoding.UTF8, "application/json"))).StatusCode);
             var lines = tembri.Log.Skip(before).Where(l => l.Contains(" ERR ", StringComparison.Ordinal)).ToList();
             Assert.Equal(asked, lines.Count);
-            Assert.All(lines, l => Assert.Matches(@"^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d\.\d{3} \S+ ERR ""?(GET|POST)""? ""?/\S* 503 trace ""?[0-9a-f]{32}""? studio \S+: ", l));
+            Assert.All(lines,
+                l => Assert.Matches(@"^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d\.\d{3} \S+ ERR ""?(GET|POST)""? ""?/\S* 503 trace ""?[0-9a-f]{32}""? studio \S+: ",
+                    l));
         }
         finally { await database.StartAsync(); }
         await Until(async () => (await writer.Client.GetAsync("/")).StatusCode == HttpStatusCode.OK);
-        foreach (var secret in new[] { "Secret Orchard", "Typed while", writer.Email, "quiet-blue-door" }) Assert.DoesNotContain(secret, string.Join('\n', tembri.Log), StringComparison.Ordinal);
+        foreach (var secret in new[] { "Secret Orchard", "Typed while", writer.Email, "quiet-blue-door" })
+            Assert.DoesNotContain(secret, string.Join('\n', tembri.Log), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -138,7 +155,8 @@ public sealed class FaultTests(OwnDatabase database)
             Assert.True(database.RunScript("backup", connection, file));
             Assert.False(database.RunScript("backup", connection, file), "a backup is never written over");
             // Only its owner may read it: it holds what students practised.
-            Assert.True(OperatingSystem.IsLinux() && File.GetUnixFileMode(file) == (UnixFileMode.UserRead | UnixFileMode.UserWrite));
+            Assert.True(
+                OperatingSystem.IsLinux() && File.GetUnixFileMode(file) == (UnixFileMode.UserRead | UnixFileMode.UserWrite));
             var fields = await writer.FieldsAsync($"/songs/{song}/chart");
             Assert.NotNull(await writer.KeepAsync(song, fields, "title: After\n| G |"));
             Assert.False(database.RunScript("restore", connection, file), "while somebody is connected nothing is brought back");
@@ -153,8 +171,10 @@ public sealed class FaultTests(OwnDatabase database)
             // The same sign-in holds, and the song is as it was.
             Assert.StartsWith("title: Before", await writer.TextAsync(song), StringComparison.Ordinal);
             var name = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database!;
-            var beside = Assert.Single(await database.AskAsync("postgres", $"select datname from pg_database where datname like '{name}_before_%'"));
-            Assert.StartsWith("title: After", Assert.Single(await database.AskAsync(beside, "select chart_text from songs")), StringComparison.Ordinal);
+            var beside = Assert.Single(
+                await database.AskAsync("postgres", $"select datname from pg_database where datname like '{name}_before_%'"));
+            Assert.StartsWith("title: After", Assert.Single(await database.AskAsync(beside, "select chart_text from songs")),
+                StringComparison.Ordinal);
         }
         finally { File.Delete(file); }
     }
@@ -198,17 +218,20 @@ public sealed class FaultTests(OwnDatabase database)
         disk.Fill();
         // Long charts need new room soon; what is refused is told, what is acknowledged stays.
         var (acknowledged, refused) = (0, 0);
-        string Chart(int n) => $"title: Number {n}\n" + string.Concat(Enumerable.Range(0, 4_000).Select(i => $"# {Guid.NewGuid()}\n")) + "| C |";
+        string Chart(int n) =>
+            $"title: Number {n}\n" + string.Concat(Enumerable.Range(0, 4_000).Select(i => $"# {Guid.NewGuid()}\n")) + "| C |";
         for (var n = 1; n <= 400 && refused < 3; n++)
         {
-            if (await writer.KeepAsync(song, fields, Chart(n)) is { } version) (acknowledged, fields["Version"]) = (n, version.ToString());
+            if (await writer.KeepAsync(song, fields, Chart(n)) is { } version)
+                (acknowledged, fields["Version"]) = (n, version.ToString());
             else refused++;
         }
         Assert.True(refused > 0, "The disk never was full.");
         disk.Free();
         await Until(async () => (await writer.Client.GetAsync($"/songs/{song}/chart")).StatusCode == HttpStatusCode.OK);
         Assert.Equal(acknowledged, NumberIn(await writer.TextAsync(song)));
-        Assert.NotNull(await writer.KeepAsync(song, await writer.FieldsAsync($"/songs/{song}/chart"), "title: Number 9999\n| C |"));
+        Assert.NotNull(
+            await writer.KeepAsync(song, await writer.FieldsAsync($"/songs/{song}/chart"), "title: Number 9999\n| C |"));
     }
 
     internal static async Task Until(Func<Task<bool>> test)

@@ -4,7 +4,8 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Tembri.Fault.Tests;
 
-/// <summary>A teacher types on while the database goes away and comes back, and while another tab signs out: all of it is saved in the end, and nothing is claimed before.</summary>
+/// <summary>A teacher types on while the database goes away and comes back, and while another tab signs out: all of it is saved
+/// in the end, and nothing is claimed before.</summary>
 [Collection("one database, which is killed"), Trait("Category", "Faults")]
 public sealed class OutageJourney(OwnDatabase database) : IDisposable
 {
@@ -14,7 +15,9 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
     private static ChromeDriver Open()
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--window-size=1280,800", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu",
+            "--window-size=1280,800", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+            "--disable-extensions");
         return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
     }
 
@@ -28,7 +31,8 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         return wait;
     }
 
-    private IWebElement Find(string css) => Wait().Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed))!;
+    private IWebElement Find(string css) =>
+        Wait().Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed))!;
 
     private void State(Func<string, bool> test) => Wait(30).Until(b => test(b.FindElement(By.CssSelector("[data-state]")).Text));
 
@@ -79,7 +83,8 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
     }
 
     /// <summary>True when leaving the page would be held up; the driver itself presses such questions away.</summary>
-    private bool Warns() => (bool)_browser.ExecuteScript("const leaving = new Event('beforeunload', { cancelable: true }); window.dispatchEvent(leaving); return leaving.defaultPrevented;")!;
+    private bool Warns() =>
+        (bool)_browser.ExecuteScript("const leaving = new Event('beforeunload', { cancelable: true }); window.dispatchEvent(leaving); return leaving.defaultPrevented;")!;
 
     [Fact]
     public async Task Signed_out_in_another_tab_while_typing_keeps_the_text_and_saves_it_after_signing_in()
@@ -137,9 +142,13 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
         try
         {
             keep.Click();
-            Wait().Until(b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
+            Wait()
+                .Until(
+                    b => b.FindElement(By.Id("said")).Text.Contains("the database does not answer", StringComparison.Ordinal));
         }
         finally { await database.StartAsync(); }
-        Wait(30).Until(b => b.FindElements(By.CssSelector("#ladder button")).Any(x => x.Text.Contains("kept: free it", StringComparison.Ordinal)));
+        Wait(30)
+            .Until(b => b.FindElements(By.CssSelector("#ladder button"))
+                .Any(x => x.Text.Contains("kept: free it", StringComparison.Ordinal)));
     }
 }

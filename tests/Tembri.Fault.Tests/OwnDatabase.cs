@@ -16,7 +16,8 @@ public sealed class OwnDatabase : IAsyncLifetime
     public static string Folder { get; } = Find(AppContext.BaseDirectory);
 
     /// <summary>How often a loop is run: a few times in ./test, many times by scripts/faults.</summary>
-    public static int Rounds(int few) => int.TryParse(Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS"), out var rounds) ? rounds : few;
+    public static int Rounds(int few) =>
+        int.TryParse(Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS"), out var rounds) ? rounds : few;
 
     /// <summary>True when scripts/faults asks for what takes long.</summary>
     public static bool IsLong => Environment.GetEnvironmentVariable("TEMBRI_FAULT_ROUNDS") is not null;
@@ -36,7 +37,8 @@ public sealed class OwnDatabase : IAsyncLifetime
         _tembri?.Dispose();
         var folder = Pg("folder").Trim();
         Pg("stop");
-        foreach (var gone in new[] { folder, _data + ".keys" }) if (Directory.Exists(gone)) Directory.Delete(gone, recursive: true);
+        foreach (var gone in new[] { folder, _data + ".keys" })
+            if (Directory.Exists(gone)) Directory.Delete(gone, recursive: true);
         return ValueTask.CompletedTask;
     }
 
@@ -61,7 +63,8 @@ public sealed class OwnDatabase : IAsyncLifetime
     /// <summary>What a question to a database answers, asked by the server's owner, who sees every studio.</summary>
     public async Task<IReadOnlyList<string>> AskAsync(string databaseName, string sql)
     {
-        await using var connection = new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database={databaseName};Pooling=false");
+        await using var connection =
+            new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database={databaseName};Pooling=false");
         await connection.OpenAsync();
         await using var command = new Npgsql.NpgsqlCommand(sql, connection);
         await using var reader = await command.ExecuteReaderAsync();
@@ -72,7 +75,8 @@ public sealed class OwnDatabase : IAsyncLifetime
 
     private async Task OwnerAsync(string sql)
     {
-        await using var connection = new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database=postgres;Pooling=false");
+        await using var connection =
+            new Npgsql.NpgsqlConnection($"{Pg("owner-connection").Trim()};Database=postgres;Pooling=false");
         await connection.OpenAsync();
         await using var command = new Npgsql.NpgsqlCommand(sql, connection);
         await command.ExecuteNonQueryAsync();
@@ -102,7 +106,12 @@ public sealed class OwnDatabase : IAsyncLifetime
     /// <summary>Runs one of the scripts on a database of this server; false when it ends with a fault.</summary>
     public bool RunScript(string script, string connection, string file)
     {
-        try { RunWith(new() { ["TEMBRI_PG_DATABASE"] = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database! }, Path.Combine(Folder, "scripts", script), file); return true; }
+        try
+        {
+            RunWith(new() { ["TEMBRI_PG_DATABASE"] = new Npgsql.NpgsqlConnectionStringBuilder(connection).Database! },
+                Path.Combine(Folder, "scripts", script), file);
+            return true;
+        }
         catch (InvalidOperationException) { return false; }
     }
 
@@ -110,7 +119,10 @@ public sealed class OwnDatabase : IAsyncLifetime
 
     private string RunWith(Dictionary<string, string> environment, string program, params string[] words)
     {
-        var start = new ProcessStartInfo(program, words) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
+        var start = new ProcessStartInfo(program, words)
+        {
+            RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false
+        };
         (start.Environment["TEMBRI_PG_FOLDER"], start.Environment["TEMBRI_PG_PORT"]) = (_data, _port.ToString());
         foreach (var (name, value) in environment) start.Environment[name] = value;
         using var process = Process.Start(start)!;
@@ -127,5 +139,6 @@ public sealed class OwnDatabase : IAsyncLifetime
         return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
-    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+    private static string Find(string from) =>
+        File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
 }

@@ -15,9 +15,21 @@ public sealed class RunningTembri : IDisposable
     {
         Port = port ?? OwnDatabase.FreePort();
         var web = Path.Combine(OwnDatabase.Folder, "src", "Tembri.Web");
-        var configuration = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}", StringComparison.Ordinal) ? "Release" : "Debug";
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(web, "bin", configuration, "net10.0", "Tembri.Web.dll"), "--urls", Address]) { RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
-        foreach (var (name, value) in new[] { ("TEMBRI_DATABASE", connection), ("ASPNETCORE_CONTENTROOT", web), ("ASPNETCORE_ENVIRONMENT", "Production"), ("RateLimits__SignInsPerMinute", "10000"), ("WarmUp", "false"), ("Compute__PageSeconds", "90") }) start.Environment[name] = value;
+        var configuration = AppContext.BaseDirectory.Contains(
+                $"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+            ? "Release"
+            : "Debug";
+        var start = new ProcessStartInfo("dotnet",
+            [Path.Combine(web, "bin", configuration, "net10.0", "Tembri.Web.dll"), "--urls", Address])
+        {
+            RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false
+        };
+        foreach (var (name, value) in new[]
+        {
+            ("TEMBRI_DATABASE", connection), ("ASPNETCORE_CONTENTROOT", web), ("ASPNETCORE_ENVIRONMENT", "Production"),
+            ("RateLimits__SignInsPerMinute", "10000"), ("WarmUp", "false"), ("Compute__PageSeconds", "90")
+        })
+            start.Environment[name] = value;
         _process = Process.Start(start)!;
         _process.OutputDataReceived += (_, line) => { if (line.Data is not null) Log.Enqueue(line.Data); };
         _process.ErrorDataReceived += (_, line) => { if (line.Data is not null) Log.Enqueue(line.Data); };
@@ -69,7 +81,10 @@ public sealed class Writer : IDisposable
     public Writer(string address)
     {
         _address = address;
-        _client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = true }) { BaseAddress = new Uri(address), Timeout = TimeSpan.FromSeconds(15) };
+        _client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = true })
+        {
+            BaseAddress = new Uri(address), Timeout = TimeSpan.FromSeconds(15)
+        };
     }
 
     public string Email { get; } = $"{Guid.NewGuid():N}@studio.example";
@@ -79,7 +94,8 @@ public sealed class Writer : IDisposable
     public async Task<Dictionary<string, string>> FieldsAsync(string page)
     {
         var document = new HtmlParser().ParseDocument(await _client.GetStringAsync(page));
-        return document.QuerySelectorAll("input[type=hidden]").DistinctBy(i => i.GetAttribute("name")).ToDictionary(i => i.GetAttribute("name")!, i => i.GetAttribute("value") ?? "");
+        return document.QuerySelectorAll("input[type=hidden]").DistinctBy(i => i.GetAttribute("name"))
+            .ToDictionary(i => i.GetAttribute("name")!, i => i.GetAttribute("value") ?? "");
     }
 
     public async Task<HttpResponseMessage> PostAsync(string address, Dictionary<string, string> fields)
@@ -108,7 +124,10 @@ public sealed class Writer : IDisposable
     public async Task<uint?> KeepAsync(string song, Dictionary<string, string> fields, string text)
     {
         fields["Text"] = text;
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/chart?handler=Keep") { Content = new FormUrlEncodedContent(fields) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/chart?handler=Keep")
+        {
+            Content = new FormUrlEncodedContent(fields)
+        };
         request.Headers.Add("X-Tembri", "script");
         try
         {
@@ -120,7 +139,8 @@ public sealed class Writer : IDisposable
     }
 
     public async Task<string> TextAsync(string song) =>
-        new HtmlParser().ParseDocument(await _client.GetStringAsync($"/songs/{song}/chart")).QuerySelector("textarea")!.TextContent.TrimStart('\n');
+        new HtmlParser().ParseDocument(await _client.GetStringAsync($"/songs/{song}/chart"))
+                .QuerySelector("textarea")!.TextContent.TrimStart('\n');
 
     public void Dispose() => _client.Dispose();
 

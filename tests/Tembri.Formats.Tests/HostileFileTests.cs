@@ -42,7 +42,8 @@ public sealed class HostileFileTests
     {
         var secret = Path.GetTempFileName();
         File.WriteAllText(secret, "Am");
-        var xml = $"<?xml version=\"1.0\"?><!DOCTYPE score-partwise [<!ENTITY x SYSTEM \"file://{secret}\"><!ENTITY lol \"lol\"><!ENTITY lol2 \"&lol;&lol;\">]><score-partwise><work><work-title>&x;&lol2;</work-title></work></score-partwise>";
+        var xml =
+            $"<?xml version=\"1.0\"?><!DOCTYPE score-partwise [<!ENTITY x SYSTEM \"file://{secret}\"><!ENTITY lol \"lol\"><!ENTITY lol2 \"&lol;&lol;\">]><score-partwise><work><work-title>&x;&lol2;</work-title></work></score-partwise>";
         var fault = Assert.Throws<FormatException>(() => ChartFiles.Read(xml));
         Assert.DoesNotContain("Am", fault.Message, StringComparison.Ordinal);
         File.Delete(secret);
@@ -51,11 +52,17 @@ public sealed class HostileFileTests
     [Fact]
     public void Cut_and_garbled_files_give_a_chart_or_a_sentence_never_a_fault()
     {
-        var chart = ChartReader.Read("title: Salt\nkey: C\ntempo: 90\n[Verse]\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n").Chart;
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
+        var chart = ChartReader.Read(
+            "title: Salt\nkey: C\ntempo: 90\n[Verse]\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n").Chart;
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
         var version = new VersionChart(ladder, ladder.Played(5));
-        byte[][] files = [.. new[] { ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json, ChartFormat.Bars }.Select(f => ChartFiles.Write(version, f).Bytes)];
-        Gen.Select(Gen.Int[0, files.Length - 1], Gen.Int[0, 1_000_000], Gen.Int[0, 1_000_000].Array[0, 12], Gen.Byte.Array[12]).Sample((file, cut, places, values) =>
+        byte[][] files = [.. new[]
+        {
+            ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json, ChartFormat.Bars
+        }.Select(f => ChartFiles.Write(version, f).Bytes)];
+        Gen.Select(Gen.Int[0, files.Length - 1], Gen.Int[0, 1_000_000], Gen.Int[0, 1_000_000].Array[0, 12], Gen.Byte.Array[12])
+            .Sample((file, cut, places, values) =>
         {
             var data = files[file].AsSpan(0, cut % 3 == 0 ? cut % files[file].Length : files[file].Length).ToArray();
             for (var i = 0; i < places.Length && data.Length > 0; i++) data[places[i] % data.Length] = values[i];
@@ -66,9 +73,11 @@ public sealed class HostileFileTests
 
     private static string Repository { get; } = Find(AppContext.BaseDirectory);
 
-    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+    private static string Find(string from) =>
+        File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
 
-    /// <summary>Reads as the application does, writes in every format, reads again and looks for doubts; answers the most memory a single step asked for.</summary>
+    /// <summary>Reads as the application does, writes in every format, reads again and looks for doubts; answers the most memory
+    /// a single step asked for.</summary>
     private static double MostMegabytes(byte[] data)
     {
         var most = 0.0;
@@ -88,7 +97,8 @@ public sealed class HostileFileTests
         }
         Assert.All(reading.Problems, p => Assert.True(p.Line >= 1 && p.Column >= 1 && p.Message.Length > 10));
         Assert.True(reading.Problems.Count <= ChartLimits.MostProblems + 1);
-        Assert.True(reading.Chart.Sections.Sum(s => s.Bars.Count) <= ChartLimits.MostBars && reading.Chart.PlayedBars().Count() <= ChartLimits.MostPlayedBars);
+        Assert.True(reading.Chart.Sections.Sum(s => s.Bars.Count) <= ChartLimits.MostBars
+            && reading.Chart.PlayedBars().Count() <= ChartLimits.MostPlayedBars);
         var text = "";
         foreach (var format in Enum.GetValues<ChartFormat>().Where(f => f != ChartFormat.Midi))
         {
@@ -118,20 +128,28 @@ public sealed class HostileFileTests
     [Fact]
     public void What_goes_beyond_a_limit_is_left_out_and_said_at_its_place()
     {
-        static (ChartReading Reading, string Said) Read(string text) => ChartReader.Read(text) is var reading ? (reading, string.Join('\n', reading.Problems.Select(p => $"{p.Line}: {p.Message}"))) : default;
+        static (ChartReading Reading, string Said) Read(string text) =>
+            ChartReader.Read(text) is var reading
+                ? (reading, string.Join('\n', reading.Problems.Select(p => $"{p.Line}: {p.Message}")))
+                : default;
         var (form, said) = Read("[Q]\n| C | G |\nform: Q x20" + string.Concat(Enumerable.Repeat(", Q x20", 299)));
         Assert.Contains("3: A form has at most 100 parts", said, StringComparison.Ordinal);
         Assert.Equal((100, 4_000), (form.Chart.Form.Count, form.Chart.PlayedBars().Count()));
         (form, said) = Read("[Q]\n" + string.Concat(Enumerable.Repeat("| C | G | Am | F | x20\n", 3)) + "form: Q x20");
         Assert.Contains("A form plays at most 4,000 bars", said, StringComparison.Ordinal);
         Assert.Equal(16 * 240, form.Chart.PlayedBars().Count());
-        Assert.Contains("201: A chart has at most 4,000 bars", Read(string.Concat(Enumerable.Repeat("| C | x20\n", 201))).Said, StringComparison.Ordinal);
-        Assert.Contains("201", string.Join(' ', ChartReader.Read(string.Concat(Enumerable.Range(1, 201).Select(i => $"[Part {i}]\n| C |\n"))).Problems.Select(p => (p.Line + 1) / 2)), StringComparison.Ordinal);
+        Assert.Contains("201: A chart has at most 4,000 bars", Read(string.Concat(Enumerable.Repeat("| C | x20\n", 201))).Said,
+            StringComparison.Ordinal);
+        Assert.Contains("201",
+            string.Join(' ',
+                ChartReader.Read(string.Concat(Enumerable.Range(1, 201).Select(i => $"[Part {i}]\n| C |\n"))).Problems.Select(
+                    p => (p.Line + 1) / 2)), StringComparison.Ordinal);
         (_, said) = Read("| C " + string.Concat(Enumerable.Repeat(". ", 200)) + "| G |");
         Assert.Contains("1: A bar has at most 32 chords and 96 beats", said, StringComparison.Ordinal);
         Assert.Contains("1: This line has 8,001 characters", Read(new string('x', 8_001)).Said, StringComparison.Ordinal);
         // The rest of the chart is read all the same.
-        Assert.Equal(2, Read("| C " + string.Concat(Enumerable.Repeat(". ", 200)) + "| G |").Reading.Chart.Sections[0].Bars.Count);
+        Assert.Equal(2,
+            Read("| C " + string.Concat(Enumerable.Repeat(". ", 200)) + "| G |").Reading.Chart.Sections[0].Bars.Count);
     }
 
     [Fact]
@@ -168,7 +186,8 @@ public sealed class HostileFileTests
     [InlineData("a🎸b", 3, "a🎸")]
     [InlineData("e\u0301x", 1, "")]
     [InlineData("plain", 10, "plain")]
-    public void Text_is_never_cut_inside_what_a_reader_sees_as_one_letter(string text, int longest, string cut) => Assert.Equal(cut, PlainText.Cut(text, longest));
+    public void Text_is_never_cut_inside_what_a_reader_sees_as_one_letter(string text, int longest, string cut) =>
+        Assert.Equal(cut, PlainText.Cut(text, longest));
 
     [Fact]
     public void Block_chords_without_names_are_named_by_their_notes()

@@ -16,18 +16,23 @@ public sealed class MusicXmlTests
 {
     private static readonly string[] Kinds =
     [
-        "major", "minor", "augmented", "diminished", "dominant", "major-seventh", "minor-seventh", "diminished-seventh", "augmented-seventh", "half-diminished", "major-minor", "major-sixth", "minor-sixth",
-        "dominant-ninth", "major-ninth", "minor-ninth", "dominant-11th", "major-11th", "minor-11th", "dominant-13th", "major-13th", "minor-13th", "suspended-second", "suspended-fourth", "Neapolitan", "Italian",
+        "major", "minor", "augmented", "diminished", "dominant", "major-seventh", "minor-seventh", "diminished-seventh",
+        "augmented-seventh", "half-diminished", "major-minor", "major-sixth", "minor-sixth",
+        "dominant-ninth", "major-ninth", "minor-ninth", "dominant-11th", "major-11th", "minor-11th", "dominant-13th",
+        "major-13th", "minor-13th", "suspended-second", "suspended-fourth", "Neapolitan", "Italian",
         "French", "German", "pedal", "power", "Tristan", "other", "none",
     ];
 
     // The order of children the schema asks for, of the elements that are used.
     private static readonly Dictionary<string, string[]> Order = new()
     {
-        ["score-partwise"] = ["work", "movement-number", "movement-title", "identification", "defaults", "credit", "part-list", "part"],
-        ["note"] = ["grace", "chord", "pitch", "unpitched", "rest", "duration", "tie", "voice", "type", "dot", "accidental", "time-modification", "stem", "notehead", "staff", "beam", "notations", "lyric"],
+        ["score-partwise"] = ["work", "movement-number", "movement-title", "identification", "defaults", "credit", "part-list",
+            "part"],
+        ["note"] = ["grace", "chord", "pitch", "unpitched", "rest", "duration", "tie", "voice", "type", "dot", "accidental",
+            "time-modification", "stem", "notehead", "staff", "beam", "notations", "lyric"],
         ["harmony"] = ["root", "kind", "inversion", "bass", "degree", "frame", "offset", "staff"],
-        ["attributes"] = ["divisions", "key", "time", "staves", "part-symbol", "instruments", "clef", "staff-details", "transpose", "measure-style"],
+        ["attributes"] = ["divisions", "key", "time", "staves", "part-symbol", "instruments", "clef", "staff-details",
+            "transpose", "measure-style"],
         ["staff-details"] = ["staff-type", "staff-lines", "staff-tuning", "capo", "staff-size"],
         ["accord"] = ["tuning-step", "tuning-alter", "tuning-octave"],
         ["direction"] = ["direction-type", "offset", "voice", "staff", "sound"],
@@ -45,12 +50,14 @@ public sealed class MusicXmlTests
         var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
         Assert.Equal("score-partwise", document.Root!.Name);
         Assert.Equal("4.0", document.Root.Attribute("version")!.Value);
-        Assert.Equal(document.Root.Element("part-list")!.Elements("score-part").Select(p => p.Attribute("id")!.Value), document.Root.Elements("part").Select(p => p.Attribute("id")!.Value));
+        Assert.Equal(document.Root.Element("part-list")!.Elements("score-part").Select(p => p.Attribute("id")!.Value),
+            document.Root.Elements("part").Select(p => p.Attribute("id")!.Value));
         foreach (var element in document.Descendants())
         {
             if (!Order.TryGetValue(element.Name.LocalName, out var order)) continue;
             var places = element.Elements().Select(e => Array.IndexOf(order, e.Name.LocalName)).ToList();
-            Assert.True(places.All(p => p >= 0) && places.Zip(places.Skip(1)).All(p => p.First <= p.Second), $"{element.Name}: {string.Join(' ', element.Elements().Select(e => e.Name))}");
+            Assert.True(places.All(p => p >= 0) && places.Zip(places.Skip(1)).All(p => p.First <= p.Second),
+                $"{element.Name}: {string.Join(' ', element.Elements().Select(e => e.Name))}");
         }
         Assert.All(document.Descendants("kind"), k => Assert.Contains(k.Value, Kinds));
         Assert.All(document.Descendants("degree-type"), d => Assert.Contains(d.Value, new[] { "add", "alter", "subtract" }));
@@ -61,14 +68,21 @@ public sealed class MusicXmlTests
             if (measure.Element("attributes") is { } attributes)
             {
                 divisions = attributes.Element("divisions") is { } d ? (int)d : divisions;
-                (beats, unit) = ((int)attributes.Element("time")!.Element("beats")!, (int)attributes.Element("time")!.Element("beat-type")!);
+                (beats, unit) =
+                    ((int)attributes.Element("time")!.Element("beats")!, (int)attributes.Element("time")!.Element("beat-type")!);
             }
-            var length = measure.Elements("note").Where(n => n.Element("voice")?.Value == "1").Sum(n => (int)n.Element("duration")!);
-            // A riff goes back to the bar line and fills the bar a second time, each note with its string and fret where they are known.
-            var second = measure.Elements().Where(e => e.Name.LocalName is "note" or "forward" && e.Element("voice")?.Value == "2").ToList();
-            if (second.Count > 0) Assert.Equal(length * measure.Elements("backup").Count(b => (int)b.Element("duration")! == length), second.Sum(n => (int)n.Element("duration")!));
+            var length =
+                measure.Elements("note").Where(n => n.Element("voice")?.Value == "1").Sum(n => (int)n.Element("duration")!);
+            // A riff goes back to the bar line and fills the bar a second time, each note with its string and fret where they
+            // are known.
+            var second = measure.Elements()
+                .Where(e => e.Name.LocalName is "note" or "forward" && e.Element("voice")?.Value == "2").ToList();
+            if (second.Count > 0)
+                Assert.Equal(length * measure.Elements("backup").Count(b => (int)b.Element("duration")! == length),
+                    second.Sum(n => (int)n.Element("duration")!));
             Assert.Equal(measure.Attribute("implicit")?.Value == "yes", length != divisions * beats * 4 / unit);
-            foreach (var note in measure.Elements("note")) Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
+            foreach (var note in measure.Elements("note"))
+                Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
         }
         foreach (var frame in document.Descendants("frame-note"))
             Assert.True((int)frame.Element("string")! is >= 1 and <= 6 && (int)frame.Element("fret")! is >= 0 and <= 24);
@@ -77,23 +91,36 @@ public sealed class MusicXmlTests
     /// <summary>What type, dots and tuplets of a note add up to.</summary>
     private static double Written(XElement note, int divisions)
     {
-        var whole = note.Element("type")!.Value switch { "whole" => 4, "half" => 2, "quarter" => 1, "eighth" => 0.5, "16th" => 0.25, "32nd" => 0.125, _ => 0.0625 };
-        return divisions * whole * (note.Element("dot") is null ? 1 : 1.5) * (note.Element("time-modification") is null ? 1 : 2 / 3.0);
+        var whole = note.Element("type")!.Value switch
+        {
+            "whole" => 4,
+            "half" => 2,
+            "quarter" => 1,
+            "eighth" => 0.5,
+            "16th" => 0.25,
+            "32nd" => 0.125,
+            _ => 0.0625
+        };
+        return divisions * whole * (note.Element("dot") is null ? 1 : 1.5)
+            * (note.Element("time-modification") is null ? 1 : 2 / 3.0);
     }
 
     [Fact]
     public void Every_chart_is_written_as_the_standard_asks()
     {
-        Gen.Select(Gen.Bool, Gen.Bool).SelectMany((words, tune) => SampleCharts.Charts(words, tune)).Sample(chart => Check(ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes), iter: 200, threads: 2);
+        Gen.Select(Gen.Bool, Gen.Bool).SelectMany((words, tune) => SampleCharts.Charts(words, tune))
+            .Sample(chart => Check(ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes), iter: 200, threads: 2);
         foreach (var meter in new[] { "3/4", "6/8", "2/2", "12/8", "5/4", "3/8" })
-            Check(ChartFiles.Write(ChartReader.Read($"meter: {meter}\nkey: Bb\n| Bb | Eb F | Gm7 |").Chart, ChartFormat.MusicXml).Bytes);
+            Check(ChartFiles.Write(ChartReader.Read($"meter: {meter}\nkey: Bb\n| Bb | Eb F | Gm7 |").Chart,
+                ChartFormat.MusicXml).Bytes);
     }
 
     [Fact]
     public void A_rung_carries_frames_with_fingers_the_capo_and_how_far_it_sounds_higher()
     {
         var chart = ChartReader.Read("key: Bm\ntempo: 90\ntuning: -1\n| Bm | F#m | G | A |").Chart;
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 3 });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 3 });
         foreach (var rung in ladder.Playable)
         {
             var bytes = ChartFiles.Write(new VersionChart(ladder, rung), ChartFormat.MusicXml).Bytes;
@@ -101,13 +128,16 @@ public sealed class MusicXmlTests
             var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
             Assert.Equal(3, (int)document.Descendants("capo").Single());
             Assert.Equal(2, (int)document.Descendants("transpose").Single().Element("chromatic")!);
-            Assert.Equal("-1", document.Descendants("miscellaneous-field").Single(f => f.Attribute("name")!.Value == "tuning").Value);
+            Assert.Equal("-1",
+                document.Descendants("miscellaneous-field").Single(f => f.Attribute("name")!.Value == "tuning").Value);
             foreach (var (frame, chord) in document.Descendants("frame").Zip(rung.Played))
             {
                 var shape = chord.Choice.Fingering.Shape;
                 Assert.Equal(shape.Sounding, frame.Elements("frame-note").Count());
-                Assert.All(frame.Elements("frame-note"), n => Assert.Equal(shape[6 - (int)n.Element("string")!], (int)n.Element("fret")!));
-                Assert.Equal(chord.Choice.Fingering.Barres.Count, frame.Descendants("barre").Count(b => b.Attribute("type")!.Value == "start"));
+                Assert.All(frame.Elements("frame-note"),
+                    n => Assert.Equal(shape[6 - (int)n.Element("string")!], (int)n.Element("fret")!));
+                Assert.Equal(chord.Choice.Fingering.Barres.Count,
+                    frame.Descendants("barre").Count(b => b.Attribute("type")!.Value == "start"));
             }
         }
     }
@@ -118,14 +148,16 @@ public sealed class MusicXmlTests
         <score-partwise version="3.1">{before}<part-list><score-part id="P1"><part-name>Voice</part-name></score-part></part-list><part id="P1">{measures}</part></score-partwise>
         """.Trim()).Reading;
 
-    private static string Harmony(string step, string kind, string rest = "") => $"<harmony><root><root-step>{step}</root-step></root><kind>{kind}</kind>{rest}</harmony>";
+    private static string Harmony(string step, string kind, string rest = "") =>
+        $"<harmony><root><root-step>{step}</root-step></root><kind>{kind}</kind>{rest}</harmony>";
 
     private const string Whole = "<note><rest/><duration>8</duration><voice>1</voice></note>";
 
     [Fact]
     public void Repeats_endings_meters_and_degrees_of_other_programs_are_followed()
     {
-        const string Begin = "<attributes><divisions>2</divisions><key><fifths>1</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
+        const string Begin =
+            "<attributes><divisions>2</divisions><key><fifths>1</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
         var (chart, problems) = Read($"""
             <measure number="1">{Begin}<barline location="left"><repeat direction="forward"/></barline>{Harmony("G", "major")}{Whole}</measure>
             <measure number="2"><barline location="left"><ending number="1" type="start"/></barline>{Harmony("D", "dominant", "<degree><degree-value>9</degree-value><degree-alter>-1</degree-alter><degree-type>add</degree-type></degree>")}{Whole}<barline location="right"><ending number="1" type="stop"/><repeat direction="backward"/></barline></measure>
@@ -138,21 +170,26 @@ public sealed class MusicXmlTests
         Assert.Equal("G", chart.Key.ToString());
     }
 
-    private const string Begin = "<attributes><divisions>2</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
+    private const string Begin =
+        "<attributes><divisions>2</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>";
 
     /// <summary>A measure of one chord, with what stands before and after its note.</summary>
     private static string Bar(int number, string chord, string before = "", string after = "", string words = "") =>
         $"<measure number=\"{number}\">{(number == 1 ? Begin : "")}{before}{Harmony(chord, "major")}{(words.Length == 0 ? Whole : $"<note><pitch><step>E</step><octave>4</octave></pitch><duration>8</duration>{words}</note>")}{after}</measure>";
 
-    private static string Words(string text, string sound = "") => $"<direction><direction-type><words>{text}</words></direction-type>{(sound.Length > 0 ? $"<sound {sound}/>" : "")}</direction>";
+    private static string Words(string text, string sound = "") =>
+        $"<direction><direction-type><words>{text}</words></direction-type>{(sound.Length > 0 ? $"<sound {sound}/>" : "")}</direction>";
 
     private static string Sign(string name) => $"<direction><direction-type><{name}/></direction-type></direction>";
 
-    private const string Forward = "<barline location=\"left\"><repeat direction=\"forward\"/></barline>", Backward = "<barline location=\"right\"><repeat direction=\"backward\"/></barline>";
+    private const string Forward = "<barline location=\"left\"><repeat direction=\"forward\"/></barline>",
+        Backward = "<barline location=\"right\"><repeat direction=\"backward\"/></barline>";
 
-    private static string Opens(string number) => $"<barline location=\"left\"><ending number=\"{number}\" type=\"start\"/></barline>";
+    private static string Opens(string number) =>
+        $"<barline location=\"left\"><ending number=\"{number}\" type=\"start\"/></barline>";
 
-    private static string Closes(string number, bool repeats) => $"<barline location=\"right\"><ending number=\"{number}\" type=\"{(repeats ? "stop" : "discontinue")}\"/>{(repeats ? "<repeat direction=\"backward\"/>" : "")}</barline>";
+    private static string Closes(string number, bool repeats) =>
+        $"<barline location=\"right\"><ending number=\"{number}\" type=\"{(repeats ? "stop" : "discontinue")}\"/>{(repeats ? "<repeat direction=\"backward\"/>" : "")}</barline>";
 
     private static string Played(string measures)
     {
@@ -163,16 +200,33 @@ public sealed class MusicXmlTests
 
     public static TheoryData<string, string> Orders => new()
     {
-        { "CDECDF", Bar(1, "C") + Bar(2, "D", after: Words("To Coda")) + Bar(3, "E", after: Words("D.C. al Coda")) + Bar(4, "F", Words("Coda")) },
-        { "CDEFDEG", Bar(1, "C") + Bar(2, "D", "<direction><direction-type><segno/></direction-type><sound segno=\"a\"/></direction>") + Bar(3, "E", after: "<sound tocoda=\"b\"/>") + Bar(4, "F", after: Words("D.S. al Coda", "dalsegno=\"a\"")) + Bar(5, "G", "<sound coda=\"b\"/>") },
-        { "CDECD", Bar(1, "C") + Bar(2, "D", after: Words("Fine")) + Bar(3, "E", after: Words("D.C. al Fine", "dacapo=\"yes\"")) },
-        { "CDEFDEG", Bar(1, "C") + Bar(2, "D", Sign("segno")) + Bar(3, "E", after: Sign("coda")) + Bar(4, "F", after: Words("Dal segno al coda")) + Bar(5, "G", Sign("coda")) },
+        { "CDECDF",
+            Bar(1, "C") + Bar(2, "D", after: Words("To Coda")) + Bar(3, "E", after: Words("D.C. al Coda"))
+                + Bar(4, "F", Words("Coda")) },
+        { "CDEFDEG",
+            Bar(1, "C") + Bar(2, "D", "<direction><direction-type><segno/></direction-type><sound segno=\"a\"/></direction>")
+                + Bar(3, "E", after: "<sound tocoda=\"b\"/>") + Bar(4, "F", after: Words("D.S. al Coda", "dalsegno=\"a\""))
+                + Bar(5, "G", "<sound coda=\"b\"/>") },
+        { "CDECD",
+            Bar(1, "C") + Bar(2, "D", after: Words("Fine")) + Bar(3, "E", after: Words("D.C. al Fine", "dacapo=\"yes\"")) },
+        { "CDEFDEG",
+            Bar(1, "C") + Bar(2, "D", Sign("segno")) + Bar(3, "E", after: Sign("coda"))
+                + Bar(4, "F", after: Words("Dal segno al coda")) + Bar(5, "G", Sign("coda")) },
         // After the jump repeats are played once, with their last ending.
-        { "CDCECDCEFCECE", Bar(1, "C", Forward) + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false)) + Bar(4, "C", Forward) + Bar(5, "D", Opens("1"), Closes("1", true)) + Bar(6, "E", Opens("2") + Words("Fine"), Closes("2", false)) + Bar(7, "F", after: Words("D.C. al Fine")) },
-        { "CDCDCEF", Bar(1, "C", Forward) + Bar(2, "D", Opens("1, 2"), Closes("1, 2", true)) + Bar(3, "E", Opens("3"), Closes("3", false)) + Bar(4, "F") },
+        { "CDCECDCEFCECE",
+            Bar(1, "C", Forward) + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false))
+                + Bar(4, "C", Forward) + Bar(5, "D", Opens("1"), Closes("1", true))
+                + Bar(6, "E", Opens("2") + Words("Fine"), Closes("2", false)) + Bar(7, "F", after: Words("D.C. al Fine")) },
+        { "CDCDCEF",
+            Bar(1, "C", Forward) + Bar(2, "D", Opens("1, 2"), Closes("1, 2", true)) + Bar(3, "E", Opens("3"), Closes("3", false))
+                + Bar(4, "F") },
         // Endings of two measures; the second with a repeat sign of its own.
-        { "CDECFG", Bar(1, "C", Forward) + Bar(2, "D", Opens("1")) + Bar(3, "E", after: Closes("1", true)) + Bar(4, "F", Opens("2")) + Bar(5, "G", after: Closes("2", true)) },
-        { "CDCEABAB", Bar(1, "C") + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false)) + Bar(4, "A") + Bar(5, "B", after: Backward) },
+        { "CDECFG",
+            Bar(1, "C", Forward) + Bar(2, "D", Opens("1")) + Bar(3, "E", after: Closes("1", true)) + Bar(4, "F", Opens("2"))
+                + Bar(5, "G", after: Closes("2", true)) },
+        { "CDCEABAB",
+            Bar(1, "C") + Bar(2, "D", Opens("1"), Closes("1", true)) + Bar(3, "E", Opens("2"), Closes("2", false)) + Bar(4, "A")
+                + Bar(5, "B", after: Backward) },
     };
 
     [Theory]
@@ -183,10 +237,18 @@ public sealed class MusicXmlTests
     [Fact]
     public void Signs_that_lead_nowhere_verses_and_keys_that_have_no_room_are_said()
     {
-        Assert.Contains("no sign", Assert.Single(Read(Bar(1, "C") + Bar(2, "D", after: Words("D.S."))).Problems).Message, StringComparison.Ordinal);
-        Assert.Contains("none follows", Assert.Single(Read(Bar(1, "C", after: Words("To Coda")) + Bar(2, "D", after: Words("D.C. al Coda"))).Problems).Message, StringComparison.Ordinal);
-        Assert.Contains("E♭", Assert.Single(Read(Bar(1, "C") + Bar(2, "D", "<attributes><key><fifths>-3</fifths><mode>major</mode></key></attributes>")).Problems).Message, StringComparison.Ordinal);
-        const string Verses = "<lyric number=\"1\"><syllabic>single</syllabic><text>salt</text></lyric><lyric number=\"2\"><syllabic>single</syllabic><text>sill</text></lyric>";
+        Assert.Contains("no sign", Assert.Single(Read(Bar(1, "C") + Bar(2, "D", after: Words("D.S."))).Problems).Message,
+            StringComparison.Ordinal);
+        Assert.Contains("none follows",
+            Assert.Single(
+                Read(Bar(1, "C", after: Words("To Coda")) + Bar(2, "D", after: Words("D.C. al Coda"))).Problems).Message,
+            StringComparison.Ordinal);
+        Assert.Contains("E♭",
+            Assert.Single(Read(Bar(1, "C")
+                + Bar(2, "D", "<attributes><key><fifths>-3</fifths><mode>major</mode></key></attributes>")).Problems).Message,
+            StringComparison.Ordinal);
+        const string Verses =
+            "<lyric number=\"1\"><syllabic>single</syllabic><text>salt</text></lyric><lyric number=\"2\"><syllabic>single</syllabic><text>sill</text></lyric>";
         Assert.Contains("verse 2", Assert.Single(Read(Bar(1, "C", words: Verses)).Problems).Message, StringComparison.Ordinal);
         var (chart, problems) = Read(Bar(1, "C", Forward, words: Verses) + Bar(2, "G", after: Backward));
         Assert.Empty(problems);
@@ -196,14 +258,20 @@ public sealed class MusicXmlTests
     [Fact]
     public void Inversions_are_basses_and_altered_dominants_are_read()
     {
-        string Degree(int value, int alter, string type) => $"<degree><degree-value>{value}</degree-value><degree-alter>{alter}</degree-alter><degree-type>{type}</degree-type></degree>";
+        string Degree(int value, int alter, string type) =>
+            $"<degree><degree-value>{value}</degree-value><degree-alter>{alter}</degree-alter><degree-type>{type}</degree-type></degree>";
         var measures = new[]
         {
-            ("E", "C/E", Harmony("C", "major", "<inversion>1</inversion>")), ("", "Gm/D", Harmony("G", "minor", "<inversion>2</inversion>")), ("", "A7/G", Harmony("A", "dominant", "<inversion>3</inversion>")),
-            ("", "C7♭5♯9", Harmony("C", "dominant", Degree(5, -1, "alter") + Degree(9, 1, "add"))), ("", "C7♯5♭9", Harmony("C", "dominant", Degree(5, 1, "alter") + Degree(9, -1, "add"))),
-            ("", "C7♭5♭9", Harmony("C", "dominant", Degree(9, -1, "alter") + Degree(5, -1, "alter"))), ("", "D9♯5", Harmony("D", "dominant-ninth", Degree(5, 1, "alter"))),
+            ("E", "C/E", Harmony("C", "major", "<inversion>1</inversion>")),
+            ("", "Gm/D", Harmony("G", "minor", "<inversion>2</inversion>")),
+            ("", "A7/G", Harmony("A", "dominant", "<inversion>3</inversion>")),
+            ("", "C7♭5♯9", Harmony("C", "dominant", Degree(5, -1, "alter") + Degree(9, 1, "add"))),
+            ("", "C7♯5♭9", Harmony("C", "dominant", Degree(5, 1, "alter") + Degree(9, -1, "add"))),
+            ("", "C7♭5♭9", Harmony("C", "dominant", Degree(9, -1, "alter") + Degree(5, -1, "alter"))),
+            ("", "D9♯5", Harmony("D", "dominant-ninth", Degree(5, 1, "alter"))),
         };
-        var (chart, problems) = Read(string.Concat(measures.Select((m, i) => $"<measure number=\"{i + 1}\">{(i == 0 ? Begin : "")}{m.Item3}{Whole}</measure>")));
+        var (chart, problems) = Read(string.Concat(
+            measures.Select((m, i) => $"<measure number=\"{i + 1}\">{(i == 0 ? Begin : "")}{m.Item3}{Whole}</measure>")));
         Assert.Empty(problems);
         Assert.Equal(measures.Select(m => m.Item2), chart.Played().Select(s => s.Chord!.Name));
     }
@@ -211,11 +279,14 @@ public sealed class MusicXmlTests
     [Theory]
     [InlineData("<transpose><chromatic>0</chromatic><octave-change>-1</octave-change></transpose>", "D", "E3")]
     [InlineData("<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic></transpose>", "C", "D4")]
-    [InlineData("<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic><octave-change>-1</octave-change></transpose>", "C", "D3")]
+    [InlineData("<transpose><diatonic>-1</diatonic><chromatic>-2</chromatic><octave-change>-1</octave-change></transpose>", "C",
+        "D3")]
     public void What_a_part_is_written_away_from_its_sound_is_undone(string transpose, string chord, string note)
     {
-        string Part(string at) => $"<attributes><divisions>2</divisions><key><fifths>2</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{at}</attributes>";
-        const string Note = "<note><pitch><step>E</step><octave>4</octave></pitch><duration>8</duration><lyric><text>oh</text></lyric></note>";
+        string Part(string at) =>
+            $"<attributes><divisions>2</divisions><key><fifths>2</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{at}</attributes>";
+        const string Note =
+            "<note><pitch><step>E</step><octave>4</octave></pitch><duration>8</duration><lyric><text>oh</text></lyric></note>";
         var (one, _) = Read($"<measure number=\"1\">{Part(transpose)}{Harmony("D", "major")}{Note}</measure>");
         Assert.Equal((chord, note), (one.Played().Single().Symbol, one.PlayedBars().Single().Melody.Single().Pitch.ToString()));
         // The tune in a part of its own: chords stay where their own part has them.
@@ -249,19 +320,25 @@ public sealed class MusicXmlTests
     public void A_riff_is_written_as_notes_with_string_fret_and_finger_where_the_version_plays_it()
     {
         var chart = ChartReader.Read("key: C\ntempo: 90\n[Intro]\nfigure: | C3 . D3 hE3 | F3 . . . |\n| C | F |").Chart;
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         var bytes = ChartFiles.Write(new VersionChart(ladder, ladder.Played(5)), ChartFormat.MusicXml).Bytes;
         Check(bytes);
-        var notes = XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("note").Where(n => n.Element("voice")?.Value == "2").ToList();
-        Assert.Equal(["C3", "D3", "E3", "F3"], notes.Select(n => n.Element("pitch")!.Element("step")!.Value + n.Element("pitch")!.Element("octave")!.Value));
+        var notes = XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("note")
+            .Where(n => n.Element("voice")?.Value == "2").ToList();
+        Assert.Equal(["C3", "D3", "E3", "F3"],
+            notes.Select(n => n.Element("pitch")!.Element("step")!.Value + n.Element("pitch")!.Element("octave")!.Value));
         // Where string and fret say they are, the pitch is.
         Assert.All(notes, n =>
         {
             var technical = n.Element("notations")!.Element("technical")!;
             var midi = new[] { 64, 59, 55, 50, 45, 40 }[(int)technical.Element("string")! - 1] + (int)technical.Element("fret")!;
-            Assert.Equal(midi, 12 * ((int)n.Element("pitch")!.Element("octave")! + 1) + "C D EF G A B".IndexOf(n.Element("pitch")!.Element("step")!.Value, StringComparison.Ordinal));
+            Assert.Equal(midi,
+                12 * ((int)n.Element("pitch")!.Element("octave")! + 1)
+                    + "C D EF G A B".IndexOf(n.Element("pitch")!.Element("step")!.Value, StringComparison.Ordinal));
         });
-        Assert.Equal(["start", "stop"], notes.SelectMany(n => n.Descendants("hammer-on")).Select(h => h.Attribute("type")!.Value));
+        Assert.Equal(["start", "stop"],
+            notes.SelectMany(n => n.Descendants("hammer-on")).Select(h => h.Attribute("type")!.Value));
         Assert.Contains(notes, n => n.Descendants("fingering").Any());
     }
 
@@ -274,7 +351,8 @@ public sealed class MusicXmlTests
         const string Back = "<backup><duration>16</duration></backup>";
         const string Rest = "<note><rest/><duration>16</duration><voice>1</voice><staff>1</staff></note>";
         string[] open = ["D2", "A2", "D3", "G3", "B3", "E4"];
-        var tunings = string.Concat(open.Select((o, i) => $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1]}</tuning-octave></staff-tuning>"));
+        var tunings = string.Concat(open.Select((o, i) =>
+            $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1]}</tuning-octave></staff-tuning>"));
         var (chart, problems) = Read($"""
             <measure number="1"><attributes><divisions>4</divisions><key><fifths>1</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time><staves>2</staves><staff-details number="2"><staff-lines>6</staff-lines>{tunings}<capo>2</capo></staff-details></attributes>
             {Harmony("G", "major")}{Rest}{Back}{Tab(6, 0, 4)}{Tab(6, 3, 2, Type("hammer-on", "stop"))}{Tab(5, 0, 2)}{Tab(4, 4, 4, "<slide type=\"stop\"/>")}{Tab(3, 2, 4, "", Type("tie", "start"))}</measure>
@@ -285,7 +363,8 @@ public sealed class MusicXmlTests
         Assert.Equal(("drop D", 0, 2), (chart.Strings.Name, chart.TuningShift, chart.RecordCapo));
         var section = Assert.Single(chart.Sections);
         // The measure in which three strings are struck together is a strum; it parts two figures.
-        Assert.Equal(["figure: | 6/0 . h6/3 5/0 s4/4 . 3/2 . | . 2/3 bF♯4 1/0 |", "figure at bar 4: | - p6/5 |"], section.Figures.Select(f => FigureText.Write(f, section.Bars)));
+        Assert.Equal(["figure: | 6/0 . h6/3 5/0 s4/4 . 3/2 . | . 2/3 bF♯4 1/0 |", "figure at bar 4: | - p6/5 |"],
+            section.Figures.Select(f => FigureText.Write(f, section.Bars)));
         // With the capo on, string 6 sounds E; bent up by two from the third fret of string 2: B3 and 2, 3 and 2 more.
         Assert.Equal([40, 43, 47, 56, 59, 59, 64, 66, 66], section.Figures[0].Notes.Select(n => n.Pitch.Midi));
         Assert.Contains("two strings are picked together", Assert.Single(problems).Message, StringComparison.Ordinal);
@@ -295,9 +374,12 @@ public sealed class MusicXmlTests
     public void Figures_come_back_from_their_notes_alone()
     {
         var note = Gen.Select(Gen.Int[0, 5], Gen.Int[0, 12], Gen.Int[1, 6], Gen.Int[0, 5]);
-        Gen.Select(note.Array[1, 10], Gen.Int[0, 5], Gen.Int[0, Core.Fretboard.Tuning.Known.Count - 1], Gen.Int[-2, 0]).Sample((notes, rest, tuning, shift) =>
+        Gen.Select(note.Array[1, 10], Gen.Int[0, 5], Gen.Int[0, Core.Fretboard.Tuning.Known.Count - 1], Gen.Int[-2, 0])
+            .Sample((notes, rest, tuning, shift) =>
         {
-            var chart = ChartReader.Read("key: G\ntempo: 90\n| G | D | C | G | D | C | G | G | Em | C | D | G | G | C | D | G |").Chart with { Strings = Core.Fretboard.Tuning.Known[tuning].Tuning, TuningShift = shift };
+            var chart = ChartReader.Read(
+                    "key: G\ntempo: 90\n| G | D | C | G | D | C | G | G | Em | C | D | G | G | C | D | G |").Chart
+                with { Strings = Core.Fretboard.Tuning.Known[tuning].Tuning, TuningShift = shift };
             var (section, at) = (chart.Sections[0], rest * 0.5);
             var written = new List<FigureNote>();
             foreach (var (s, fret, halves, how) in notes)
@@ -305,12 +387,14 @@ public sealed class MusicXmlTests
                 // A note stays in its bar here; what rings over a bar line is tied, which is told apart below.
                 var beats = Math.Min(halves * 0.5, 4 - at % 4);
                 var ornament = written.Count == 0 ? Ornament.None : (Ornament)Math.Min(how, 3);
-                written.Add(new FigureNote(Core.Music.Pitch.FromMidi(chart.StringsAtRecord.Strings[s] + fret, chart.Key), at, beats, ornament, new StringFret(s, fret)));
+                written.Add(new FigureNote(Core.Music.Pitch.FromMidi(chart.StringsAtRecord.Strings[s] + fret, chart.Key), at,
+                    beats, ornament, new StringFret(s, fret)));
                 at += beats;
             }
             // A figure is cut where a measure has none of its notes: begin where it begins.
             var figure = new Figure(0, written);
-            var bytes = ChartFiles.Write(chart with { Sections = [section with { Figures = [figure] }] }, ChartFormat.MusicXml).Bytes;
+            var bytes =
+                ChartFiles.Write(chart with { Sections = [section with { Figures = [figure] }] }, ChartFormat.MusicXml).Bytes;
             var document = XDocument.Parse(Encoding.UTF8.GetString(bytes));
             Check(bytes);
             document.Descendants("miscellaneous").Remove();
@@ -329,7 +413,9 @@ public sealed class MusicXmlTests
         var chart = ChartReader.Read("key: C\nform: Verse, Chorus, Bridge, Chorus\n[Verse]\nstrum: D-du, soft\n| C |\n[Chorus]\nstrum: D-du, loud\n| F |\n[Bridge]\n| G |").Chart;
         var bytes = ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes;
         Check(bytes);
-        Assert.Equal(["p", "f", "mf", "f"], XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("dynamics").Select(d => d.Elements().Single().Name.LocalName));
+        Assert.Equal(["p", "f", "mf", "f"],
+            XDocument.Parse(Encoding.UTF8.GetString(bytes)).Descendants("dynamics")
+                .Select(d => d.Elements().Single().Name.LocalName));
     }
 
     private static string Fretted(int number, int fret, int duration) =>
@@ -340,16 +426,22 @@ public sealed class MusicXmlTests
         <score-partwise version="4.0"><part-list>{string.Concat(parts.Select((_, i) => $"<score-part id=\"P{i}\"><part-name>Part {i}</part-name></score-part>"))}</part-list>{string.Concat(parts.Select((p, i) => $"<part id=\"P{i}\">{p}</part>"))}</score-partwise>
         """.Trim()).Reading;
 
-    private static string BeginWith(string details) => $"<attributes><divisions>4</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{details}</attributes>";
+    private static string BeginWith(string details) =>
+        $"<attributes><divisions>4</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>{details}</attributes>";
 
-    private static string StaffTuning(params string[] open) => string.Concat(open.Select((o, i) => $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></staff-tuning>"));
+    private static string StaffTuning(params string[] open) =>
+        string.Concat(open.Select((o, i) =>
+            $"<staff-tuning line=\"{i + 1}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></staff-tuning>"));
 
     [Fact]
     public void A_bass_is_no_guitar_and_the_capo_is_found_wherever_the_guitars_staff_says_it()
     {
-        var song = $"<measure number=\"1\">{BeginWith("")}{Harmony("C", "major")}<note><rest/><duration>16</duration></note></measure>";
-        var bass = $"<measure number=\"1\">{BeginWith($"<staff-details><staff-lines>4</staff-lines>{StaffTuning("E1", "A1", "D2", "G2")}</staff-details>")}{string.Concat(Enumerable.Range(0, 8).Select(i => Fretted(1 + i % 4, i % 5, 2)))}</measure>";
-        var guitar = $"<measure number=\"1\">{BeginWith($"<staves>2</staves><staff-details number=\"1\"><staff-lines>5</staff-lines></staff-details><staff-details number=\"2\"><staff-lines>6</staff-lines><capo>3</capo></staff-details>")}{Fretted(5, 3, 8)}{Fretted(2, 1, 8)}</measure>";
+        var song =
+            $"<measure number=\"1\">{BeginWith("")}{Harmony("C", "major")}<note><rest/><duration>16</duration></note></measure>";
+        var bass =
+            $"<measure number=\"1\">{BeginWith($"<staff-details><staff-lines>4</staff-lines>{StaffTuning("E1", "A1", "D2", "G2")}</staff-details>")}{string.Concat(Enumerable.Range(0, 8).Select(i => Fretted(1 + i % 4, i % 5, 2)))}</measure>";
+        var guitar =
+            $"<measure number=\"1\">{BeginWith($"<staves>2</staves><staff-details number=\"1\"><staff-lines>5</staff-lines></staff-details><staff-details number=\"2\"><staff-lines>6</staff-lines><capo>3</capo></staff-details>")}{Fretted(5, 3, 8)}{Fretted(2, 1, 8)}</measure>";
         var (chart, problems) = ReadParts(song, bass, guitar);
         Assert.Empty(problems);
         Assert.Equal((3, "standard"), (chart.RecordCapo, chart.Strings.Name));
@@ -358,8 +450,10 @@ public sealed class MusicXmlTests
         Assert.Equal([51, 63], chart.Sections[0].Figures[0].Notes.Select(n => n.Pitch.Midi));
         Assert.Empty(ReadParts(song, bass).Chart.Sections[0].Figures);
         // A riff is no tune, and a tune that somebody sings is no riff, though its strings are written below it.
-        Assert.Empty(ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}", StringComparison.Ordinal)).Chart.Sections[0].Bars[0].Melody);
-        var sung = ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}", StringComparison.Ordinal).Replace("</note>", "<lyric><text>la</text></lyric></note>", StringComparison.Ordinal)).Chart.Sections[0];
+        Assert.Empty(ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}",
+            StringComparison.Ordinal)).Chart.Sections[0].Bars[0].Melody);
+        var sung = ReadParts(guitar.Replace("</attributes>", $"</attributes>{Harmony("C", "major")}", StringComparison.Ordinal)
+            .Replace("</note>", "<lyric><text>la</text></lyric></note>", StringComparison.Ordinal)).Chart.Sections[0];
         Assert.Empty(sung.Figures);
         Assert.Equal(2, sung.Bars[0].Melody.Count);
     }
@@ -367,10 +461,15 @@ public sealed class MusicXmlTests
     [Fact]
     public void A_tuning_is_read_without_frets_and_one_that_no_guitar_has_is_said()
     {
-        static string Accords(params string[] open) => $"<direction><direction-type><scordatura>{string.Concat(open.Select((o, i) => $"<accord string=\"{6 - i}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></accord>"))}</scordatura></direction-type></direction>";
-        static string Song(string strings, string notes) => $"<measure number=\"1\">{BeginWith("")}{strings}{Harmony("D", "major")}{notes}</measure>";
+        static string Accords(params string[] open) =>
+            $"<direction><direction-type><scordatura>{string.Concat(open.Select((o, i) => $"<accord string=\"{6 - i}\"><tuning-step>{o[0]}</tuning-step><tuning-octave>{o[1..]}</tuning-octave></accord>"))}</scordatura></direction-type></direction>";
+        static string Song(string strings, string notes) =>
+            $"<measure number=\"1\">{BeginWith("")}{strings}{Harmony("D", "major")}{notes}</measure>";
         const string Rest = "<note><rest/><duration>16</duration></note>";
-        Assert.Equal(("D-A-D-G-A-D", 0), ReadParts(Song(Accords("D2", "A2", "D3", "G3", "A3", "D4"), Rest)).Chart is var chart ? (chart.Strings.Name, chart.TuningShift) : default);
+        Assert.Equal(("D-A-D-G-A-D", 0),
+            ReadParts(Song(Accords("D2", "A2", "D3", "G3", "A3", "D4"), Rest)).Chart is var chart
+                ? (chart.Strings.Name, chart.TuningShift)
+                : default);
         // Five of six is not a tuning; the guitar stays as it is.
         Assert.Equal("standard", ReadParts(Song(Accords("D2", "A2", "D3", "G3", "A3"), Rest)).Chart.Strings.Name);
         var (low, problems) = ReadParts(Song(Accords("B0", "E1", "A1", "D2", "G2", "C3"), Fretted(6, 3, 16)));

@@ -14,17 +14,21 @@ public sealed class AccountTests(TembriHost host)
     private async Task<Visitor> OpenAsync(string email, string password = Password)
     {
         var visitor = host.Visit();
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Quiet Room"), ("Email", email), ("Password", password))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect,
+            (await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Quiet Room"), ("Email", email),
+                ("Password", password))).StatusCode);
         return visitor;
     }
 
     private async Task<(Visitor Visitor, HttpResponseMessage Answer)> SignInAsync(string email, string password)
     {
         var visitor = host.Visit();
-        return (visitor, await visitor.PostAsync("/account/sign-in", "/account/sign-in", ("Email", email), ("Password", password)));
+        return (visitor,
+            await visitor.PostAsync("/account/sign-in", "/account/sign-in", ("Email", email), ("Password", password)));
     }
 
-    private static async Task<bool> IsInAsync(Visitor visitor) => (await visitor.Client.GetAsync("/")).StatusCode == HttpStatusCode.OK;
+    private static async Task<bool> IsInAsync(Visitor visitor) =>
+        (await visitor.Client.GetAsync("/")).StatusCode == HttpStatusCode.OK;
 
     [Fact]
     public async Task Signing_out_ends_every_session_and_a_changed_password_every_other_one()
@@ -33,11 +37,13 @@ public sealed class AccountTests(TembriHost host)
         var first = await OpenAsync(email);
         var (second, _) = await SignInAsync(email, Password);
         Assert.True(await IsInAsync(first) && await IsInAsync(second));
-        var changed = await second.PostAsync("/account", "/account?handler=Password", ("password", Password), ("newPassword", "slow-green-gate"));
+        var changed = await second.PostAsync("/account", "/account?handler=Password", ("password", Password),
+            ("newPassword", "slow-green-gate"));
         Assert.Equal("/account?said=password", changed.Headers.Location!.ToString());
         Assert.False(await IsInAsync(first));
         Assert.True(await IsInAsync(second));
-        Assert.Equal(HttpStatusCode.OK, (await SignInAsync(email, Password)).Answer.StatusCode);   // the page again, with the reason
+        // the page again, with the reason
+        Assert.Equal(HttpStatusCode.OK, (await SignInAsync(email, Password)).Answer.StatusCode);
         var (third, inAgain) = await SignInAsync(email, "slow-green-gate");
         Assert.Equal(HttpStatusCode.Redirect, inAgain.StatusCode);
         await third.PostAsync("/", "/account/sign-out");
@@ -53,7 +59,8 @@ public sealed class AccountTests(TembriHost host)
         var page = await second.PageAsync("/account");
         var rows = page.QuerySelectorAll(".parts tbody tr").ToList();
         Assert.Equal(2, rows.Count);
-        var other = rows.Single(r => !r.TextContent.Contains("this one", StringComparison.Ordinal)).QuerySelector("input[name=session]")!.GetAttribute("value")!;
+        var other = rows.Single(r => !r.TextContent.Contains("this one", StringComparison.Ordinal))
+                .QuerySelector("input[name=session]")!.GetAttribute("value")!;
         await second.PostAsync("/account", "/account?handler=Session", ("session", other));
         Assert.False(await IsInAsync(first));
         Assert.True(await IsInAsync(second));
@@ -93,11 +100,14 @@ public sealed class AccountTests(TembriHost host)
         var statuses = new List<HttpStatusCode>();
         // The wait doubles with each failure, so that on a slow machine, too, it is soon longer than a try takes.
         for (var i = 0; i < 14 && !statuses.Contains(HttpStatusCode.TooManyRequests); i++)
-            statuses.Add((await host.Visit().PostAsync("/account/open", "/account/open", ("StudioName", "Guess"), ("Email", email), ("Password", $"quiet-guess-{i}"))).StatusCode);
+            statuses.Add((await host.Visit()
+                .PostAsync("/account/open", "/account/open", ("StudioName", "Guess"), ("Email", email),
+                    ("Password", $"quiet-guess-{i}"))).StatusCode);
         Assert.Equal(HttpStatusCode.TooManyRequests, statuses[^1]);
         // Signing in waits as well; a wait that ran out meanwhile on a slow machine is followed by one twice as long.
         HttpStatusCode signedIn = default;
-        for (var i = 0; i < 8 && signedIn != HttpStatusCode.TooManyRequests; i++) signedIn = (await SignInAsync(email, $"quiet-guess-too-{i}")).Answer.StatusCode;
+        for (var i = 0; i < 8 && signedIn != HttpStatusCode.TooManyRequests; i++)
+            signedIn = (await SignInAsync(email, $"quiet-guess-too-{i}")).Answer.StatusCode;
         Assert.Equal(HttpStatusCode.TooManyRequests, signedIn);
     }
 
@@ -119,15 +129,18 @@ public sealed class AccountTests(TembriHost host)
         {
             var page = await Visitor.Read(answer);
             foreach (var secret in page.QuerySelectorAll("input[name=__RequestVerificationToken]")) secret.Remove();
-            return (answer.StatusCode, (page.DocumentElement as IHtmlElement)!.OuterHtml.Replace(email, "EMAIL", StringComparison.Ordinal));
+            return (answer.StatusCode,
+                (page.DocumentElement as IHtmlElement)!.OuterHtml.Replace(email, "EMAIL", StringComparison.Ordinal));
         }
         foreach (var address in new[] { "/account/sign-in", "/account/forgot" })
         {
             var unknown = NewEmail();
             (string, string)[] Fields(string email) => [("Email", email), ("Password", "wrong-password")];
-            Assert.Equal(await Facts(await host.Visit().PostAsync(address, address, Fields(known)), known), await Facts(await host.Visit().PostAsync(address, address, Fields(unknown)), unknown));
+            Assert.Equal(await Facts(await host.Visit().PostAsync(address, address, Fields(known)), known),
+                await Facts(await host.Visit().PostAsync(address, address, Fields(unknown)), unknown));
         }
-        // Opening a studio with an address that has one opens another, which sees nothing of the first; with the same password it is the first.
+        // Opening a studio with an address that has one opens another, which sees nothing of the first; with the same password
+        // it is the first.
         var other = await OpenAsync(known, "another-long-word");
         await other.TakeDownAsync("title: Of the Other\n| C |");
         var again = await OpenAsync(known);
@@ -141,10 +154,12 @@ public sealed class AccountTests(TembriHost host)
     {
         var email = NewEmail();
         var visitors = Enumerable.Range(0, 4).Select(_ => host.Visit()).ToList();
-        var answers = await Task.WhenAll(visitors.Select(v => v.PostAsync("/account/open", "/account/open", ("StudioName", "Twice"), ("Email", email), ("Password", Password))));
+        var answers = await Task.WhenAll(visitors.Select(v =>
+            v.PostAsync("/account/open", "/account/open", ("StudioName", "Twice"), ("Email", email), ("Password", Password))));
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.Redirect, a.StatusCode));
         await visitors[0].TakeDownAsync("title: Seen by All\n| C |");
-        foreach (var visitor in visitors) Assert.Contains("Seen by All", (await visitor.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
+        foreach (var visitor in visitors)
+            Assert.Contains("Seen by All", (await visitor.PageAsync("/songs")).Body!.TextContent, StringComparison.Ordinal);
     }
 
     [Theory]
@@ -197,10 +212,14 @@ public sealed class AccountTests(TembriHost host)
     public async Task Addresses_of_any_script_work_and_what_is_none_is_said(string email, bool works)
     {
         var unique = works ? Guid.NewGuid().ToString("N")[..8] + email : email;
-        var answer = await host.Visit().PostAsync("/account/open", "/account/open", ("StudioName", "World"), ("Email", unique), ("Password", Password));
+        var answer = await host.Visit()
+            .PostAsync("/account/open", "/account/open", ("StudioName", "World"), ("Email", unique), ("Password", Password));
         Assert.Equal(works ? HttpStatusCode.Redirect : HttpStatusCode.OK, answer.StatusCode);
-        if (works) Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(unique.ToUpperInvariant(), Password)).Answer.StatusCode);
-        else Assert.Contains("not an email", (await Visitor.Read(answer)).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        if (works)
+            Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(unique.ToUpperInvariant(), Password)).Answer.StatusCode);
+        else
+            Assert.Contains("not an email", (await Visitor.Read(answer)).QuerySelector("[role=alert]")!.TextContent,
+                StringComparison.Ordinal);
     }
 
     /// <summary>The newest link that the stand-in received for an address.</summary>
@@ -209,7 +228,9 @@ public sealed class AccountTests(TembriHost host)
         for (var i = 0; i < 100; i++)
         {
             var page = await host.Visit().PageAsync("/account/mail");
-            var mail = page.QuerySelectorAll("article").FirstOrDefault(a => a.TextContent.Contains(email, StringComparison.Ordinal) && a.TextContent.Contains(subject, StringComparison.Ordinal));
+            var mail = page.QuerySelectorAll("article")
+                .FirstOrDefault(a => a.TextContent.Contains(email, StringComparison.Ordinal)
+                    && a.TextContent.Contains(subject, StringComparison.Ordinal));
             if (mail?.QuerySelector("a")?.GetAttribute("href") is { } link) return new Uri(link).PathAndQuery;
             await Task.Delay(50);
         }
@@ -224,12 +245,18 @@ public sealed class AccountTests(TembriHost host)
         await host.Visit().PostAsync("/account/forgot", "/account/forgot", ("Email", email));
         var link = await LinkAsync(email, "A new password");
         var query = System.Web.HttpUtility.ParseQueryString(link.Split('?')[1]);
-        Task<HttpResponseMessage> Choose(string password) => host.Visit().PostAsync(link, "/account/reset", ("user", query["user"]!), ("Token", query["token"]!), ("Password", password));
-        Assert.Contains("tried first", (await Visitor.Read(await Choose("password1234"))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Task<HttpResponseMessage> Choose(string password) =>
+            host.Visit()
+                .PostAsync(link, "/account/reset", ("user", query["user"]!), ("Token", query["token"]!), ("Password", password));
+        Assert.Contains("tried first",
+            (await Visitor.Read(await Choose("password1234"))).QuerySelector("[role=alert]")!.TextContent,
+            StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await Choose("slow-green-gate")).StatusCode);
         Assert.False(await IsInAsync(owner));
         Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(email, "slow-green-gate")).Answer.StatusCode);
-        Assert.Contains("This link was used", (await Visitor.Read(await Choose("third-red-fence"))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("This link was used",
+            (await Visitor.Read(await Choose("third-red-fence"))).QuerySelector("[role=alert]")!.TextContent,
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -237,20 +264,26 @@ public sealed class AccountTests(TembriHost host)
     {
         var (email, newEmail) = (NewEmail(), NewEmail());
         var owner = await OpenAsync(email);
-        Assert.Contains("not right", (await Visitor.Read(await owner.PostAsync("/account", "/account?handler=Email", ("password", "wrong-password"), ("newEmail", newEmail)))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("not right",
+            (await Visitor.Read(await owner.PostAsync("/account", "/account?handler=Email", ("password", "wrong-password"),
+                    ("newEmail", newEmail)))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
         await owner.PostAsync("/account", "/account?handler=Email", ("password", Password), ("newEmail", newEmail));
         var link = await LinkAsync(newEmail, "Your new address");
         Assert.Equal(HttpStatusCode.OK, (await SignInAsync(newEmail, Password)).Answer.StatusCode);
         var query = System.Web.HttpUtility.ParseQueryString(link.Split('?')[1]);
-        await host.Visit().PostAsync(link, "/account/address", ("user", query["user"]!), ("Email", query["email"]!), ("Token", query["token"]!));
+        await host.Visit()
+            .PostAsync(link, "/account/address", ("user", query["user"]!), ("Email", query["email"]!),
+                ("Token", query["token"]!));
         Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(newEmail, Password)).Answer.StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await SignInAsync(email, Password)).Answer.StatusCode);
     }
 
-    /// <summary>Six digits of an authenticator app (RFC 6238 with SHA-1 and steps of 30 seconds), reckoned here apart from the application.</summary>
+    /// <summary>Six digits of an authenticator app (RFC 6238 with SHA-1 and steps of 30 seconds), reckoned here apart from the
+    /// application.</summary>
     private static string Digits(string base32, int later = 0)
     {
-        var bits = string.Concat(base32.Replace(" ", "", StringComparison.Ordinal).Select(c => Convert.ToString("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".IndexOf(c), 2).PadLeft(5, '0')));
+        var bits = string.Concat(base32.Replace(" ", "", StringComparison.Ordinal)
+            .Select(c => Convert.ToString("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".IndexOf(c), 2).PadLeft(5, '0')));
         var key = Enumerable.Range(0, bits.Length / 8).Select(i => Convert.ToByte(bits.Substring(8 * i, 8), 2)).ToArray();
         var step = BitConverter.GetBytes(IPAddress.HostToNetworkOrder(DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30 + later));
 #pragma warning disable CA5350 // the standard of authenticator apps
@@ -287,7 +320,8 @@ public sealed class AccountTests(TembriHost host)
         Assert.DoesNotContain(key, (await TurnOn("000000", proof)).Body!.TextContent, StringComparison.Ordinal);
         var codes = on.QuerySelectorAll(".recovery code").Select(c => c.TextContent).ToList();
         Assert.Equal(10, codes.Distinct().Count());
-        async Task<HttpResponseMessage> Second(Visitor visitor, string code) => await visitor.PostAsync("/account/second-factor", "/account/second-factor", ("Code", code));
+        async Task<HttpResponseMessage> Second(Visitor visitor, string code) =>
+            await visitor.PostAsync("/account/second-factor", "/account/second-factor", ("Code", code));
         var (visitor, first) = await SignInAsync(email, Password);
         Assert.StartsWith("/account/second-factor", first.Headers.Location!.ToString(), StringComparison.Ordinal);
         Assert.False(await IsInAsync(visitor));
@@ -306,10 +340,13 @@ public sealed class AccountTests(TembriHost host)
         await using (var connection = new Npgsql.NpgsqlConnection(host.ConnectionString))
         {
             await connection.OpenAsync();
-            await using var command = new Npgsql.NpgsqlCommand("select string_agg(value, ' ') from teacher_tokens t join teachers a on a.id = t.user_id where a.email = @email", connection);
+            await using var command = new Npgsql.NpgsqlCommand(
+                "select string_agg(value, ' ') from teacher_tokens t join teachers a on a.id = t.user_id where a.email = @email",
+                connection);
             command.Parameters.AddWithValue("email", email);
             var stored = (string)(await command.ExecuteScalarAsync())!;
-            Assert.All(codes.Append(key.Replace(" ", "", StringComparison.Ordinal)), secret => Assert.DoesNotContain(secret, stored, StringComparison.OrdinalIgnoreCase));
+            Assert.All(codes.Append(key.Replace(" ", "", StringComparison.Ordinal)),
+                secret => Assert.DoesNotContain(secret, stored, StringComparison.OrdinalIgnoreCase));
         }
         var (lost, _) = await SignInAsync(email, Password);
         Assert.Equal(HttpStatusCode.Redirect, (await Second(lost, codes[0])).StatusCode);
@@ -326,8 +363,13 @@ public sealed class AccountTests(TembriHost host)
         var owner = await OpenAsync(email);
         var song = await owner.TakeDownAsync("title: Gone\n| C |");
         await owner.AddStudentAsync("Fern");
-        Assert.Contains("Write the name", (await Visitor.Read(await owner.PostAsync("/account", "/account?handler=Remove", ("password", Password), ("name", "Other")))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Redirect, (await owner.PostAsync("/account", "/account?handler=Remove", ("password", Password), ("name", "Quiet Room"))).StatusCode);
+        Assert.Contains("Write the name",
+            (await Visitor.Read(
+                    await owner.PostAsync("/account", "/account?handler=Remove", ("password", Password), ("name", "Other"))))
+                .QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect,
+            (await owner.PostAsync("/account", "/account?handler=Remove", ("password", Password),
+                ("name", "Quiet Room"))).StatusCode);
         Assert.False(await IsInAsync(owner));
         Assert.Equal(HttpStatusCode.OK, (await SignInAsync(email, Password)).Answer.StatusCode);
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
@@ -341,7 +383,8 @@ public sealed class AccountTests(TembriHost host)
     {
         var visitor = await host.VisitDemoAsync();
         foreach (var handler in new[] { "Password", "Email", "Factor", "FactorOn", "FactorOff", "Remove" })
-            await visitor.PostAsync("/studio", $"/account?handler={handler}", ("password", "kestrel-lane-9"), ("newPassword", "slow-green-gate"), ("newEmail", NewEmail()), ("name", "Kestrel Lane Guitar Room"));
+            await visitor.PostAsync("/studio", $"/account?handler={handler}", ("password", "kestrel-lane-9"),
+                ("newPassword", "slow-green-gate"), ("newEmail", NewEmail()), ("name", "Kestrel Lane Guitar Room"));
         var other = await host.VisitDemoAsync();
         await visitor.PostAsync("/", "/account/sign-out");
         Assert.True(await IsInAsync(other));

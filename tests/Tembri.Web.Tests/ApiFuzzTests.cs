@@ -4,15 +4,19 @@ using System.Text.Json;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>No body of an API call ends in a fault of the server: bodies kept in the repository, and as many made from them by chance.</summary>
+/// <summary>No body of an API call ends in a fault of the server: bodies kept in the repository, and as many made from them by
+/// chance.</summary>
 public sealed class ApiFuzzTests(TembriHost host)
 {
     private const int Made = 700;
 
-    private static readonly Lazy<Dictionary<string, List<string>>> Corpus = new(() => JsonSerializer.Deserialize<Dictionary<string, List<string>>>(
-        File.ReadAllText(Path.Combine(TestServer.Folder, "tests", "corpora", "api.json")), new JsonSerializerOptions { ReadCommentHandling = JsonCommentHandling.Skip })!);
+    private static readonly Lazy<Dictionary<string, List<string>>> Corpus =
+        new(() => JsonSerializer.Deserialize<Dictionary<string, List<string>>>(
+        File.ReadAllText(Path.Combine(TestServer.Folder, "tests", "corpora", "api.json")),
+        new JsonSerializerOptions { ReadCommentHandling = JsonCommentHandling.Skip })!);
 
-    private static readonly string[] Pieces = ["null", "[", "]", "{", "}", ",", "\"", "\\u0000", "-1", "1e308", "2147483648", "0", "\"C\"", "true", " ", "\\", "\n| C |", "| G7#9 ", "x20", "\uD83C\uDFB8"];
+    private static readonly string[] Pieces = ["null", "[", "]", "{", "}", ",", "\"", "\\u0000", "-1", "1e308", "2147483648",
+        "0", "\"C\"", "true", " ", "\\", "\n| C |", "| G7#9 ", "x20", "\uD83C\uDFB8"];
 
     public static IEnumerable<TheoryDataRow<string>> Calls => Corpus.Value.Keys.Select(k => new TheoryDataRow<string>(k));
 
@@ -23,13 +27,15 @@ public sealed class ApiFuzzTests(TembriHost host)
         var client = host.Visit().Client;
         var kept = Corpus.Value[call];
         var random = new Random(call.Length);
-        foreach (var body in kept.Concat(Enumerable.Range(0, Made / Corpus.Value.Count).Select(_ => Spoil(random, kept[random.Next(kept.Count)]))))
+        foreach (var body in kept.Concat(
+            Enumerable.Range(0, Made / Corpus.Value.Count).Select(_ => Spoil(random, kept[random.Next(kept.Count)]))))
         {
             var answer = await client.PostAsync($"/api/v1/{call}", new StringContent(body, Encoding.UTF8, "application/json"));
             Assert.True(answer.StatusCode is HttpStatusCode.OK or HttpStatusCode.BadRequest, $"{answer.StatusCode} for {body}");
             if (answer.StatusCode == HttpStatusCode.OK) continue;
             Assert.Equal("application/problem+json", answer.Content.Headers.ContentType!.MediaType);
-            Assert.True(JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.GetProperty("detail").GetString()!.Length > 10, body);
+            Assert.True(JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.GetProperty("detail")
+                        .GetString()!.Length > 10, body);
         }
     }
 

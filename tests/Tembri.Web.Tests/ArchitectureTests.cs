@@ -14,13 +14,18 @@ public sealed class ArchitectureTests
     /// <summary>The rooms of Core, the first at the bottom: a room knows only those before it.</summary>
     private static readonly string[] Rooms =
     [
-        "", "Music", "Chords", "Fretboard", "Hands", "Shapes", "Changes", "Strums", "Figures", "Charts", "Charts.Editing", "Checking", "Hearing", "Substitutions", "Wishes", "Arranging", "Ladders", "Students", "Classes", "Roads", "Practice", "Planning", "Lessons", "Playing",
+        "", "Music", "Chords", "Fretboard", "Hands", "Shapes", "Changes", "Strums", "Figures", "Charts", "Charts.Editing",
+        "Checking", "Hearing", "Substitutions", "Wishes", "Arranging", "Ladders", "Students", "Classes", "Roads", "Practice",
+        "Planning", "Lessons", "Playing",
     ];
 
     private static readonly Architecture All = new ArchLoader()
-        .LoadAssemblies(typeof(ResultCache).Assembly, typeof(ChartFiles).Assembly, typeof(TembriDbContext).Assembly, typeof(Program).Assembly).Build();
+        .LoadAssemblies(typeof(ResultCache).Assembly, typeof(ChartFiles).Assembly, typeof(TembriDbContext).Assembly,
+            typeof(Program).Assembly).Build();
 
-    private static IEnumerable<IType> Of(string project) => All.Types.Where(t => ($"{t.Namespace.FullName}.").StartsWith(project + ".", StringComparison.Ordinal) && !t.IsCompilerGenerated);
+    private static IEnumerable<IType> Of(string project) =>
+        All.Types.Where(
+            t => ($"{t.Namespace.FullName}.").StartsWith(project + ".", StringComparison.Ordinal) && !t.IsCompilerGenerated);
 
     private static string? RoomOf(IType type) => type.Namespace?.FullName switch
     {
@@ -49,7 +54,8 @@ public sealed class ArchitectureTests
     public void Projects_lean_one_way(string project, params string[] above)
     {
         Assert.NotEmpty(Of(project));
-        var upward = Of(project).SelectMany(t => t.GetTypeDependencies()).Select(d => d.FullName).Where(name => above.Any(a => name.StartsWith(a + ".", StringComparison.Ordinal)));
+        var upward = Of(project).SelectMany(t => t.GetTypeDependencies()).Select(d => d.FullName)
+            .Where(name => above.Any(a => name.StartsWith(a + ".", StringComparison.Ordinal)));
         Assert.Equal([], upward.Distinct());
     }
 
@@ -58,37 +64,50 @@ public sealed class ArchitectureTests
     {
         string[] outside =
         [
-            "System.IO.File", "System.IO.Directory", "System.IO.FileStream", "System.IO.Path", "System.Net.", "System.Console", "System.Diagnostics.Process", "System.Diagnostics.Stopwatch",
+            "System.IO.File", "System.IO.Directory", "System.IO.FileStream", "System.IO.Path", "System.Net.", "System.Console",
+            "System.Diagnostics.Process", "System.Diagnostics.Stopwatch",
             "System.TimeProvider", "System.Threading.Thread", "System.Threading.Timer", "Microsoft.",
         ];
         var used =
             from type in Of("Tembri.Core")
             from target in type.GetTypeDependencies()
-            where outside.Any(o => o.EndsWith('.') ? target.FullName.StartsWith(o, StringComparison.Ordinal) : target.FullName == o)
+            where outside.Any(
+                o => o.EndsWith('.') ? target.FullName.StartsWith(o, StringComparison.Ordinal) : target.FullName == o)
             select $"{type.FullName} uses {target.FullName}";
         Assert.Equal([], used.Distinct());
         // Times and chance are handed in: a log has days, a simulated student a seed. None is made here.
         string[] made = ["get_Now", "get_UtcNow", "get_Today", "get_Shared"];
-        var calls = Of("Tembri.Core").SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>()
-            .Where(d => d.Target.FullName is "System.Random" or "System.DateTime" or "System.DateTimeOffset" && (d.TargetMember.Name is var name && (made.Any(m => name.StartsWith(m, StringComparison.Ordinal)) || d.Target.FullName == "System.Random" && name.StartsWith(".ctor", StringComparison.Ordinal))))
+        var calls =
+            Of("Tembri.Core").SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>()
+            .Where(d => d.Target.FullName is "System.Random" or "System.DateTime" or "System.DateTimeOffset"
+                && (d.TargetMember.Name is var name
+                    && (made.Any(m => name.StartsWith(m, StringComparison.Ordinal))
+                        || d.Target.FullName == "System.Random" && name.StartsWith(".ctor", StringComparison.Ordinal))))
             .Select(d => $"{t.FullName} calls {d.Target.FullName}.{d.TargetMember.Name}"));
         Assert.Equal([], calls.Distinct());
-        Assert.Contains(Of("Tembri.Core").SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>()), d => d.Target.FullName == "System.DateTimeOffset");
+        Assert.Contains(
+            Of("Tembri.Core").SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>()),
+            d => d.Target.FullName == "System.DateTimeOffset");
     }
 
     [Fact]
     public void Core_keeps_no_state_of_its_own()
     {
-        // What is static never changes: constants, tables read once, names of kinds of results. State is an object that is passed in.
+        // What is static never changes: constants, tables read once, names of kinds of results. State is an object that is
+        // passed in.
         string[] collections = ["Dictionary`2", "List`1", "HashSet`1", "ConcurrentDictionary`2", "ConcurrentBag`1", "Queue`1"];
         var fields =
             from type in typeof(ResultCache).Assembly.GetTypes()
-            where type.Namespace?.StartsWith("Tembri.Core", StringComparison.Ordinal) == true && type.GetCustomAttribute<System.Runtime.CompilerServices.CompilerGeneratedAttribute>() is null
-            from field in type.GetFields(BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.DeclaredOnly)
+            where type.Namespace?.StartsWith("Tembri.Core", StringComparison.Ordinal) == true
+                && type.GetCustomAttribute<System.Runtime.CompilerServices.CompilerGeneratedAttribute>() is null
+            from field in type.GetFields(
+                BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.DeclaredOnly)
             where !field.IsLiteral && !field.Name.StartsWith('<')
             select (type, field);
         Assert.NotEmpty(fields);
         Assert.Equal([], fields.Where(f => !f.field.IsInitOnly).Select(f => $"{f.type.Name}.{f.field.Name} can be set"));
-        Assert.Equal([], fields.Where(f => collections.Contains(f.field.FieldType.Name)).Select(f => $"{f.type.Name}.{f.field.Name} can be filled"));
+        Assert.Equal([],
+            fields.Where(f => collections.Contains(f.field.FieldType.Name))
+                .Select(f => $"{f.type.Name}.{f.field.Name} can be filled"));
     }
 }

@@ -9,7 +9,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>The library arranged in the background: by any instance, nothing twice, with progress, and taken back when asked.</summary>
+/// <summary>The library arranged in the background: by any instance, nothing twice, with progress, and taken back when
+/// asked.</summary>
 public sealed partial class BackgroundTests(TembriHost host)
 {
     private static readonly string[] Chords = ["C", "G", "Am", "F", "D", "Em", "A", "E"];
@@ -17,15 +18,19 @@ public sealed partial class BackgroundTests(TembriHost host)
     private static async Task<(Visitor Visitor, List<string> Songs)> Library(Visitor visitor, int songs)
     {
         var ids = new List<string>();
-        for (var i = 0; i < songs; i++) ids.Add(await visitor.TakeDownAsync($"title: Lantern {i}\ntempo: {80 + i}\n| {Chords[i % 8]} | {Chords[(i + 3) % 8]} |"));
+        for (var i = 0; i < songs; i++)
+            ids.Add(await visitor.TakeDownAsync(
+                $"title: Lantern {i}\ntempo: {80 + i}\n| {Chords[i % 8]} | {Chords[(i + 3) % 8]} |"));
         return (visitor, ids);
     }
 
-    private static async Task<string> Progress(Visitor visitor) => (await visitor.PageAsync("/songs?handler=Arranging")).QuerySelector("#arranging")!.TextContent;
+    private static async Task<string> Progress(Visitor visitor) =>
+        (await visitor.PageAsync("/songs?handler=Arranging")).QuerySelector("#arranging")!.TextContent;
 
     private static async Task<string> AddAsync(Visitor visitor, string hand, string pace = "26")
     {
-        var saved = await visitor.PostAsync("/students/new", "/students/new", ("Form.Nickname", hand), ("Form.HandId", hand), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Changes", pace));
+        var saved = await visitor.PostAsync("/students/new", "/students/new", ("Form.Nickname", hand), ("Form.HandId", hand),
+            ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Changes", pace));
         return saved.Headers.Location!.ToString();
     }
 
@@ -52,7 +57,9 @@ public sealed partial class BackgroundTests(TembriHost host)
             using var first = one.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             using var second = two.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             var until = DateTime.UtcNow.AddSeconds(180);
-            while ((long)(await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0 && DateTime.UtcNow < until) await Task.Delay(200, TestContext.Current.CancellationToken);
+            while ((long)(await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0
+                && DateTime.UtcNow < until)
+                await Task.Delay(200, TestContext.Current.CancellationToken);
         }
         foreach (var (visitor, songs) in libraries)
         {
@@ -60,7 +67,8 @@ public sealed partial class BackgroundTests(TembriHost host)
             var desk = await visitor.PageAsync("/songs");
             Assert.All(songs, song => Assert.False(desk.QuerySelector($"#song-{song}")!.HasAttribute("hx-get")));
             // xmax is 0 in a row that was written once and never over.
-            Assert.Equal("8 of 8", await Ask($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
+            Assert.Equal("8 of 8",
+                await Ask($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
         }
     }
 
@@ -71,13 +79,15 @@ public sealed partial class BackgroundTests(TembriHost host)
         await AddAsync(visitor, "medium");
         await visitor.PostAsync("/songs/new", "/songs?handler=Arrange");
         var ofStudio = $"arguments::text like '%' || (select studio_id from songs where id = '{songs[0]}') || '%'";
-        string Renamed(string from, string to) => $"with changed as (update hangfire.job set invocationdata = replace(invocationdata::text, '{from}', '{to}')::jsonb where {ofStudio} returning 1) select count(*) from changed";
+        string Renamed(string from, string to) =>
+            $"with changed as (update hangfire.job set invocationdata = replace(invocationdata::text, '{from}', '{to}')::jsonb where {ofStudio} returning 1) select count(*) from changed";
         // The method of a version to come, which this one does not have.
         Assert.NotEqual(0L, await Ask(Renamed("RunAsync", "RunBetterAsync")));
         await using (var old = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var _ = old.CreateClient();
-            await Until($"select count(*) from hangfire.job where {ofStudio} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')", 0L);
+            await Until($"select count(*) from hangfire.job where {ofStudio} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')",
+                0L);
         }
         Assert.Equal(1L, await Ask($"select count(*) from arranging_orders where song_id = '{songs[0]}'"));
         // The version that knows it comes; nobody waits here for the seconds until the next try.
@@ -107,7 +117,8 @@ public sealed partial class BackgroundTests(TembriHost host)
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 2);
         await visitor.AddStudentAsync("Fern");
         await using var scope = host.Services.CreateAsyncScope();
-        ((SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>()).Override = (Guid)(await Ask($"select studio_id from songs where id = '{songs[0]}'"))!;
+        ((SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>()).Override =
+            (Guid)(await Ask($"select studio_id from songs where id = '{songs[0]}'"))!;
         var orders = scope.ServiceProvider.GetRequiredService<ArrangingOrders>();
         var order = (await orders.NextAsync(default))!;
         await orders.OrderAsync(order.SongId, default);
@@ -121,16 +132,22 @@ public sealed partial class BackgroundTests(TembriHost host)
     [InlineData("Form.Changes", "90", true)]
     [InlineData("Form.HandId", "child", true)]
     [InlineData("Form.Stretch", "90", false)]
-    public async Task The_library_is_ordered_when_a_student_becomes_another_kind_of_player(string field, string value, bool isOrdered)
+    public async Task The_library_is_ordered_when_a_student_becomes_another_kind_of_player(string field, string value,
+        bool isOrdered)
     {
         var (visitor, songs) = await Library(await host.VisitNewStudioAsync(), 1);
         var student = await AddAsync(visitor, "medium");
         await visitor.PageAsync($"/songs?handler=Row&song={songs[0]}");
         await visitor.PostAsync("/songs/new", "/songs?handler=StopArranging");
-        var fields = new Dictionary<string, string> { ["Form.Nickname"] = "Fern", ["Form.HandId"] = "medium", ["Form.GuitarId"] = "steel", ["Form.Barres"] = "Neutral", ["Form.Changes"] = "26", [field] = value };
+        var fields = new Dictionary<string, string>
+        {
+            ["Form.Nickname"] = "Fern", ["Form.HandId"] = "medium", ["Form.GuitarId"] = "steel", ["Form.Barres"] = "Neutral",
+            ["Form.Changes"] = "26", [field] = value
+        };
         var saved = await visitor.PostAsync(student, student, [.. fields.Select(f => (f.Key, f.Value))]);
         Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
-        Assert.Equal(isOrdered, (await Progress(visitor)).Contains("One song is still to be arranged", StringComparison.Ordinal));
+        Assert.Equal(isOrdered,
+            (await Progress(visitor)).Contains("One song is still to be arranged", StringComparison.Ordinal));
     }
 
     private async Task<object?> Ask(string sql)

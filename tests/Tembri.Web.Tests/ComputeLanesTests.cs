@@ -93,11 +93,16 @@ public sealed class ComputeLanesTests
         using var lanes = Lanes(new() { AtOnce = 1 });
         var page = await lanes.ForPageAsync(_ => Nice(), default);
         Assert.InRange(page, Nice() + 1, 19);
-        foreach (var other in new[] { await lanes.ForApiAsync(_ => Nice(), default), await lanes.ForHearingAsync(_ => Nice(), default), await lanes.ForBackgroundAsync(_ => Nice(), default) })
+        foreach (var other in new[]
+        {
+            await lanes.ForApiAsync(_ => Nice(), default), await lanes.ForHearingAsync(_ => Nice(), default),
+            await lanes.ForBackgroundAsync(_ => Nice(), default)
+        })
             Assert.InRange(other, page + 1, 19);
     }
 
-    /// <summary>How far the thread steps back: the nineteenth field of proc_pid_stat(5), counted behind the name, which may hold blanks.</summary>
+    /// <summary>How far the thread steps back: the nineteenth field of proc_pid_stat(5), counted behind the name, which may hold
+    /// blanks.</summary>
     private static int Nice()
     {
         var stat = File.ReadAllText("/proc/thread-self/stat");

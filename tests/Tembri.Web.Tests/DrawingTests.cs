@@ -46,7 +46,8 @@ public sealed class DrawingTests
             Assert.Equal(grip.Shape.Frets.Count(f => f == 0), scene.Marks.OfType<Disc>().Count(d => d.Weight > 0));
             Assert.Equal(grip.Shape.Frets.Count(f => f < 0), scene.Marks.OfType<Line>().Count(l => l.Broken));
             // One number for each finger that is placed, a lying one counted once.
-            var placed = fingering.Fingers.Select((f, s) => (f, s)).Where(x => x.f != Finger.None).Count(x => fingering.Barres.All(b => b.Finger != x.f || b.LowString == x.s));
+            var placed = fingering.Fingers.Select((f, s) => (f, s)).Where(x => x.f != Finger.None)
+                .Count(x => fingering.Barres.All(b => b.Finger != x.f || b.LowString == x.s));
             Assert.Equal(placed, scene.Marks.OfType<Label>().Count(l => l.Tone == Tone.Paper));
         }
     }
@@ -59,11 +60,14 @@ public sealed class DrawingTests
             var fingering = Finder.Weigh(grip.Shape, grip.Fingers)!;
             var (capo, nut) = (ShapeDrawing.Draw(fingering, false), ShapeDrawing.Draw(fingering, false, below: 3));
             Label? Number(Scene scene) => scene.Marks.OfType<Label>().SingleOrDefault(l => l.Tone == Tone.Ink);
-            // The fret that the first row of the drawing stands for; a row at the capo is numbered only when that says something.
+            // The fret that the first row of the drawing stands for; a row at the capo is numbered only when that says
+            // something.
             var first = Number(capo) is { } label ? int.Parse(label.Text, System.Globalization.CultureInfo.InvariantCulture) : 1;
             Assert.Equal($"{first + 3}", Number(nut)!.Text);
-            Assert.Equal(capo.Marks.Where(m => m is not Label { Tone: Tone.Ink }), nut.Marks.Where(m => m is not Label { Tone: Tone.Ink }));
-            if (grip.Shape.HighestStopped > 0) Assert.Contains($"fret {grip.Shape.HighestStopped + 3} ", nut.Words, StringComparison.Ordinal);
+            Assert.Equal(capo.Marks.Where(m => m is not Label { Tone: Tone.Ink }),
+                nut.Marks.Where(m => m is not Label { Tone: Tone.Ink }));
+            if (grip.Shape.HighestStopped > 0)
+                Assert.Contains($"fret {grip.Shape.HighestStopped + 3} ", nut.Words, StringComparison.Ordinal);
         }
     }
 
@@ -75,7 +79,8 @@ public sealed class DrawingTests
             var fingering = Finder.Weigh(grip.Shape, grip.Fingers)!;
             var (right, left) = (ShapeDrawing.Draw(fingering, false), ShapeDrawing.Draw(fingering, true));
             Assert.Equal(right.Width, left.Width);
-            var mirrored = right.Marks.OfType<Disc>().Select(d => (X: Math.Round(right.Width - d.X, 6), d.Y)).OrderBy(p => p).ToList();
+            var mirrored =
+                right.Marks.OfType<Disc>().Select(d => (X: Math.Round(right.Width - d.X, 6), d.Y)).OrderBy(p => p).ToList();
             Assert.Equal(mirrored, left.Marks.OfType<Disc>().Select(d => (X: Math.Round(d.X, 6), d.Y)).OrderBy(p => p));
             Assert.Equal(right.Words, left.Words);
         }
@@ -85,10 +90,12 @@ public sealed class DrawingTests
     public void The_drawing_to_scale_measures_the_reach_in_millimetres()
     {
         // F at the nut: landings at 25.5 and 93.4 mm, 68 mm apart.
-        var fingering = Finder.Weigh(Shape.Parse("133211"), [Finger.Index, Finger.Ring, Finger.Little, Finger.Middle, Finger.Index, Finger.Index])!;
+        var fingering = Finder.Weigh(Shape.Parse("133211"),
+            [Finger.Index, Finger.Ring, Finger.Little, Finger.Middle, Finger.Index, Finger.Index])!;
         var scene = ShapeDrawing.DrawToScale(fingering, new NeckGeometry(Guitar.Steel, 0), leftHanded: false);
         Assert.Contains(scene.Marks.OfType<Label>(), l => l.Text == "68 mm");
-        var wires = scene.Marks.OfType<Line>().Where(l => l.Y1 == l.Y2 && l.X2 - l.X1 > 30).Select(l => l.Y1).Distinct().Order().ToList();
+        var wires = scene.Marks.OfType<Line>().Where(l => l.Y1 == l.Y2 && l.X2 - l.X1 > 30).Select(l => l.Y1).Distinct().Order()
+            .ToList();
         Assert.Equal(36.37, wires[1] - wires[0], 1);
         Assert.Equal(34.33, wires[2] - wires[1], 1);
     }
@@ -96,7 +103,11 @@ public sealed class DrawingTests
     [Fact]
     public void The_neck_shows_every_position_as_a_link_and_marks_the_one_chosen()
     {
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = ChartReader.Read("key: Eb\n| Eb | Ab | Bb | Eb |").Chart, Kind = PlayerKind.Usual });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest
+            {
+                Chart = ChartReader.Read("key: Eb\n| Eb | Ab | Bb | Eb |").Chart, Kind = PlayerKind.Usual
+            });
         var scene = NeckDrawing.Draw(ladder, NoteNames.AsKey, new NeckGeometry(Guitar.Steel, 0), 3, capo => $"/?capo={capo}");
         StaysInside(scene);
         var links = scene.Marks.OfType<Link>().ToList();
@@ -120,20 +131,30 @@ public sealed class DrawingTests
             Assert.Contains(strum.Name, scene.Words, StringComparison.Ordinal);
             Assert.Equal(pattern.Steps.Count(s => s.Stroke == Stroke.Miss), scene.Marks.OfType<Line>().Count(l => l.Broken));
             // Soft and loud: the letter of the notes, said in words, and strokes lighter and heavier than usual.
-            foreach (var (loudness, letter, word, heavier) in new[] { (Loudness.Soft, "p", "softly", -1), (Loudness.Loud, "f", "loud", 1) })
+            foreach (var (loudness, letter, word, heavier) in new[]
+            {
+                (Loudness.Soft, "p", "softly", -1), (Loudness.Loud, "f", "loud", 1)
+            })
             {
                 var played = StrumDrawing.Draw(pattern, loudness);
                 StaysInside(played);
                 Assert.Contains(word, played.Words, StringComparison.Ordinal);
                 var marks = played.Marks.Concat(played.Marks.OfType<Inset>().SelectMany(i => i.Scene.Marks)).ToList();
                 Assert.Single(marks.OfType<Label>(), l => l.Text == letter);
-                double Heaviest(IEnumerable<Mark> all) => all.OfType<Line>().Where(l => l.Tone == Tone.Ink).Select(l => l.Weight).DefaultIfEmpty().Max();
-                if (!pattern.IsFree && Heaviest(scene.Marks) > 0) Assert.Equal(heavier, Heaviest(marks).CompareTo(Heaviest(scene.Marks)));
+                double Heaviest(IEnumerable<Mark> all) =>
+                    all.OfType<Line>().Where(l => l.Tone == Tone.Ink).Select(l => l.Weight).DefaultIfEmpty().Max();
+                if (!pattern.IsFree && Heaviest(scene.Marks) > 0)
+                    Assert.Equal(heavier, Heaviest(marks).CompareTo(Heaviest(scene.Marks)));
             }
         }
         double Swell(double share) => WedgeDrawing.Draw(share).Marks.OfType<Area>().Single().Points.Max(p => p.X);
         Assert.True(Swell(0.2) < Swell(0.5) && Swell(0.5) < Swell(1));
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = ChartReader.Read("form: Verse, Chorus x2\n[Verse]\n| C | F |\n[Chorus]\n| G | C |").Chart, Kind = PlayerKind.Usual, Capo = 0 });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest
+            {
+                Chart = ChartReader.Read("form: Verse, Chorus x2\n[Verse]\n| C | F |\n[Chorus]\n| G | C |").Chart,
+                Kind = PlayerKind.Usual, Capo = 0
+            });
         var form = FormDrawing.Draw(ladder.Chart);
         Assert.Contains("Verse 8, Chorus 16", form.Words, StringComparison.Ordinal);
         var bars = form.Marks.OfType<Slab>().ToList();
@@ -149,5 +170,7 @@ public sealed class DrawingTests
     [InlineData("Am", "A|m")]
     [InlineData("Dsus4", "D|^sus4")]
     public void Symbols_are_set_with_raised_extensions_and_real_signs(string symbol, string runs) =>
-        Assert.Equal(runs, string.Join('|', ChordText.Runs(Chord.Parse(symbol)).Select(r => (r.Raised ? "^" : "") + r.Text + (r.IsSign ? "!" : ""))));
+        Assert.Equal(runs,
+            string.Join('|',
+                ChordText.Runs(Chord.Parse(symbol)).Select(r => (r.Raised ? "^" : "") + r.Text + (r.IsSign ? "!" : ""))));
 }

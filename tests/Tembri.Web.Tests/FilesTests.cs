@@ -20,26 +20,33 @@ public sealed class FilesTests(TembriHost host)
         return bytes.ToArray();
     }
 
-    private static Task<List<JsonElement>> BringAsync(Visitor visitor, params (string Name, byte[] Data)[] files) => BringAsync(visitor, Guid.NewGuid(), files);
+    private static Task<List<JsonElement>> BringAsync(Visitor visitor, params (string Name, byte[] Data)[] files) =>
+        BringAsync(visitor, Guid.NewGuid(), files);
 
     private static async Task<List<JsonElement>> BringAsync(Visitor visitor, Guid key, (string Name, byte[] Data)[] files)
     {
         var page = await visitor.PageAsync("/songs/bring");
-        using var form = new MultipartFormDataContent { { new StringContent(page.QuerySelector("main input[name=__RequestVerificationToken]")!.GetAttribute("value")!), "__RequestVerificationToken" } };
+        using var form = new MultipartFormDataContent
+        {
+            { new StringContent(page.QuerySelector("main input[name=__RequestVerificationToken]")!.GetAttribute("value")!),
+                "__RequestVerificationToken" }
+        };
         form.Add(new StringContent(key.ToString()), "RequestKey");
         foreach (var (name, data) in files) form.Add(new ByteArrayContent(data), "files", name);
         using var request = new HttpRequestMessage(HttpMethod.Post, "/songs/bring") { Content = form };
         request.Headers.Add("X-Progress", "lines");
         var answer = await visitor.Client.SendAsync(request);
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
-        return [.. (await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => JsonDocument.Parse(l).RootElement)];
+        return [.. (await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Select(l => JsonDocument.Parse(l).RootElement)];
     }
 
     [Fact]
     public async Task A_package_of_charts_gives_a_line_for_each_and_saves_what_was_read()
     {
         var visitor = await host.VisitNewStudioAsync();
-        var charts = Enumerable.Range(0, 40).Select(i => ($"folder/song {i}.txt", $"title: Song {i}\nkey: G\n| G | C | D7 | G |")).ToList();
+        var charts = Enumerable.Range(0, 40)
+            .Select(i => ($"folder/song {i}.txt", $"title: Song {i}\nkey: G\n| G | C | D7 | G |")).ToList();
         charts.Add(("folder/doubtful.txt", "| G | Hx | C |"));
         charts.Add(("folder/empty words.txt", "nothing to play here"));
         charts.Add(("__MACOSX/._song", "rubbish"));
@@ -63,18 +70,26 @@ public sealed class FilesTests(TembriHost host)
         spoiled[spoiled.AsSpan().LastIndexOf("PK\x01\x02"u8) + 16] ^= 0xFF;
         (string, byte[])[] files =
         [
-            ("nul.txt", "title: With Nul\u0000\n| C | F |"u8.ToArray()), ("emoji.txt", System.Text.Encoding.UTF8.GetBytes($"title: {string.Concat(Enumerable.Repeat("\U0001F3B8", 100))}\n| C | G |")),
-            ("nulls.json", "{\"format\":\"tembri chart\",\"version\":1,\"sections\":[null]}"u8.ToArray()), ("four.zip", "PK\x03\x04"u8.ToArray()), ("spoiled.zip", spoiled), ("empty.mid", "MThd"u8.ToArray()),
-            ("deep.xml", System.Text.Encoding.UTF8.GetBytes("<score-partwise>" + string.Concat(Enumerable.Repeat("<a>", 500)))), ("good.txt", "title: Good One\n| C | F |"u8.ToArray()),
+            ("nul.txt", "title: With Nul\u0000\n| C | F |"u8.ToArray()),
+            ("emoji.txt",
+                System.Text.Encoding.UTF8.GetBytes($"title: {string.Concat(Enumerable.Repeat("\U0001F3B8", 100))}\n| C | G |")),
+            ("nulls.json", "{\"format\":\"tembri chart\",\"version\":1,\"sections\":[null]}"u8.ToArray()),
+            ("four.zip", "PK\x03\x04"u8.ToArray()), ("spoiled.zip", spoiled), ("empty.mid", "MThd"u8.ToArray()),
+            ("deep.xml", System.Text.Encoding.UTF8.GetBytes("<score-partwise>" + string.Concat(Enumerable.Repeat("<a>", 500)))),
+            ("good.txt", "title: Good One\n| C | F |"u8.ToArray()),
         ];
         var key = Guid.NewGuid();
         foreach (var time in new[] { 1, 2 })
         {
-            var lines = (await BringAsync(visitor, key, files)).Skip(1).ToDictionary(l => l.GetProperty("name").GetString()!, l => (Result: l.GetProperty("result").GetString(), Said: l.GetProperty("said").GetString()!));
+            var lines = (await BringAsync(visitor, key, files)).Skip(1)
+                .ToDictionary(l => l.GetProperty("name").GetString()!,
+                    l => (Result: l.GetProperty("result").GetString(), Said: l.GetProperty("said").GetString()!));
             Assert.Equal(8, lines.Count);
-            foreach (var name in new[] { "nulls.json", "four.zip", "empty.mid", "deep.xml" }) Assert.True(lines[name] is { Result: "refused", Said.Length: > 15 }, $"{name}: {lines[name]}");
+            foreach (var name in new[] { "nulls.json", "four.zip", "empty.mid", "deep.xml" })
+                Assert.True(lines[name] is { Result: "refused", Said.Length: > 15 }, $"{name}: {lines[name]}");
             Assert.Contains("checksum", lines["inside.txt"].Said, StringComparison.Ordinal);
-            foreach (var name in new[] { "nul.txt", "emoji.txt", "good.txt" }) Assert.True(lines[name].Result == "read", $"{name}: {lines[name]}");
+            foreach (var name in new[] { "nul.txt", "emoji.txt", "good.txt" })
+                Assert.True(lines[name].Result == "read", $"{name}: {lines[name]}");
             Assert.Equal(3, (await visitor.PageAsync("/songs")).QuerySelectorAll(".desk tbody tr").Length);
         }
     }
@@ -94,9 +109,12 @@ public sealed class FilesTests(TembriHost host)
             var file = await demo.Client.GetAsync($"/songs/{song}/files{link}");
             Assert.Equal(HttpStatusCode.OK, file.StatusCode);
             Assert.Equal("attachment", file.Content.Headers.ContentDisposition!.DispositionType);
-            var line = (await BringAsync(visitor, (file.Content.Headers.ContentDisposition.FileNameStar ?? "chart", await file.Content.ReadAsByteArrayAsync())))[1];
+            var line = (await BringAsync(visitor,
+                (file.Content.Headers.ContentDisposition.FileNameStar ?? "chart",
+                    await file.Content.ReadAsByteArrayAsync())))[1];
             Assert.True(line.GetProperty("result").GetString() == "read", $"{link}: {line}");
-            Assert.StartsWith("Salt on the Sill, in E♭, 6 chords", line.GetProperty("said").GetString(), StringComparison.Ordinal);
+            Assert.StartsWith("Salt on the Sill, in E♭, 6 chords", line.GetProperty("said").GetString(),
+                StringComparison.Ordinal);
         }
     }
 
@@ -109,6 +127,7 @@ public sealed class FilesTests(TembriHost host)
         Assert.Contains("<capo>1</capo>", await rung.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         var other = await host.VisitNewStudioAsync();
         Assert.Equal(HttpStatusCode.NotFound, (await other.Client.GetAsync($"/songs/{song}/files")).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await demo.Client.GetAsync($"/songs/{song}/files?handler=Download&format=wax")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest,
+            (await demo.Client.GetAsync($"/songs/{song}/files?handler=Download&format=wax")).StatusCode);
     }
 }

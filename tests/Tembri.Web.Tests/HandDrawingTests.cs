@@ -8,7 +8,8 @@ using Tembri.Web.Drawings;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>The fretboard that is drawn on, and a change on one neck: to scale, pressed where it says, and the same for a left hand.</summary>
+/// <summary>The fretboard that is drawn on, and a change on one neck: to scale, pressed where it says, and the same for a left
+/// hand.</summary>
 public sealed class HandDrawingTests
 {
     private static readonly NeckGeometry Neck = new(Guitar.Steel, 0);
@@ -33,12 +34,17 @@ public sealed class HandDrawingTests
             var links = BoardDrawing.Draw(frets, null, neck, first, left, 0, Named).Marks.OfType<Link>().ToList();
             Assert.Equal(6 * (BoardDrawing.Window + 2), links.Count);
             // A press on what is pressed takes the finger off; every other press brings it there.
-            var expected = from s in Enumerable.Range(0, 6) from fret in Enumerable.Range(first, BoardDrawing.Window).Append(0).Append(-1) select Named(s, fret > 0 && frets[s] == fret ? -1 : fret);
+            var expected = from s in Enumerable.Range(0,
+                6) from fret in Enumerable.Range(first, BoardDrawing.Window).Append(0)
+                    .Append(-1) select Named(s, fret > 0 && frets[s] == fret ? -1 : fret);
             Assert.Equal(expected.Order(), links.Select(l => l.Address).Order());
             // What is so now is marked: one place a string, unless it lies out of sight.
-            Assert.Equal(frets.Count(f => f <= 0 || f >= first && f < first + BoardDrawing.Window), links.Count(l => l.IsCurrent));
+            Assert.Equal(frets.Count(f => f <= 0 || f >= first && f < first + BoardDrawing.Window),
+                links.Count(l => l.IsCurrent));
             Assert.Equal(links.Count, links.Select(l => l.Name).Distinct().Count());
-            foreach (var link in links) Assert.True(link.Marks.OfType<Slab>().First() is { Width: >= 24, Height: >= 24 }, $"{link.Name} is large enough to press");
+            foreach (var link in links)
+                Assert.True(link.Marks.OfType<Slab>().First() is { Width: >= 24, Height: >= 24 },
+                    $"{link.Name} is large enough to press");
         }, iter: 120);
     }
 
@@ -49,9 +55,12 @@ public sealed class HandDrawingTests
         {
             var neck = new NeckGeometry(Guitar.Steel, capo);
             var (right, left) = (Board([-1, 3, 2, 0, 1, 0], 1, false, neck), Board([-1, 3, 2, 0, 1, 0], 1, true, neck));
-            double Width(Scene scene, int fret) => scene.Marks.OfType<Link>().Single(l => l.Key == $"2-{fret}").Marks.OfType<Slab>().First().Width + 2;
+            double Width(Scene scene, int fret) =>
+                scene.Marks.OfType<Link>().Single(l => l.Key == $"2-{fret}").Marks.OfType<Slab>().First().Width + 2;
             for (var fret = 1; fret < BoardDrawing.Window; fret++)
-                Assert.Equal((neck.WireFromNut(capo + fret + 1) - neck.WireFromNut(capo + fret)) / (neck.WireFromNut(capo + fret) - neck.WireFromNut(capo + fret - 1)), Width(right, fret + 1) / Width(right, fret), 6);
+                Assert.Equal((neck.WireFromNut(capo + fret + 1) - neck.WireFromNut(capo + fret))
+                        / (neck.WireFromNut(capo + fret) - neck.WireFromNut(capo + fret - 1)),
+                    Width(right, fret + 1) / Width(right, fret), 6);
             var (ours, theirs) = (right.Marks.OfType<Link>().ToList(), left.Marks.OfType<Link>().ToDictionary(l => l.Name));
             Assert.All(ours, l => Assert.Equal(right.Width - Middle(l), Middle(theirs[l.Name]), 6));
         }
@@ -60,13 +69,16 @@ public sealed class HandDrawingTests
     [Fact]
     public void The_drawing_shows_the_fingers_it_says()
     {
-        foreach (var grip in GripLibrary.All.Where(g => g.Shape.StringCount == 6 && g.Shape.HighestStopped <= BoardDrawing.Window))
+        foreach (var grip in GripLibrary.All.Where(
+            g => g.Shape.StringCount == 6 && g.Shape.HighestStopped <= BoardDrawing.Window))
         {
             var fingering = Finder.Best(grip.Shape);
             if (fingering is null) continue;
             var scene = Board(grip.Shape.Frets, 1, false);
             Assert.Equal(grip.Shape.Frets.Count(f => f > 0), scene.Marks.OfType<Disc>().Count());
-            Assert.Equal(fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "T" : $"{(int)f}").Order(), scene.Marks.OfType<Label>().Where(l => l.Tone == Tone.Paper).Select(l => l.Text).Order());
+            Assert.Equal(
+                fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "T" : $"{(int)f}").Order(),
+                scene.Marks.OfType<Label>().Where(l => l.Tone == Tone.Paper).Select(l => l.Text).Order());
             Assert.Equal(fingering.Barres.Count, scene.Marks.OfType<Slab>().Count());
         }
     }
@@ -75,28 +87,37 @@ public sealed class HandDrawingTests
     public void A_change_shows_the_way_of_every_finger_that_moves_far_enough_to_draw_and_of_no_other()
     {
         var model = new ChangeModel(Neck);
-        var shapes = new[] { "x32010", "320003", "xx0232", "022000", "x02210", "xx3211", "133211", "x24432", "x02020", "x21202", "355433" }.Select(s => Finder.Best(Shape.Parse(s))!).ToList();
+        var shapes = new[]
+        {
+            "x32010", "320003", "xx0232", "022000", "x02210", "xx3211", "133211", "x24432", "x02020", "x21202", "355433"
+        }.Select(s => Finder.Best(Shape.Parse(s))!).ToList();
         foreach (var from in shapes)
             foreach (var to in shapes)
             {
                 var change = model.Between(from, to);
                 var scene = ChangeDrawing.Draw(change, Neck, false, 0, 400);
                 var arrows = scene.Marks.OfType<Area>().Count();
-                // A finger that stays or only comes or goes has no way; one that slides or moves has, where it is longer than the dots.
+                // A finger that stays or only comes or goes has no way; one that slides or moves has, where it is longer than
+                // the dots.
                 Assert.True(arrows <= change.Guides.Count + change.Moving.Count, $"{from} to {to}: {arrows}");
                 Assert.Equal(arrows, scene.Marks.OfType<Line>().Count(l => l.Tone == Tone.Accent));
                 if (ReferenceEquals(from, to)) Assert.Equal(0, arrows);
                 // Numbers on what is reached: one a finger.
-                Assert.Equal(Enumerable.Range(1, 5).Count(f => to.Spots[f].Fret > 0), scene.Marks.OfType<Label>().Count(l => l.Tone == Tone.Paper));
+                Assert.Equal(Enumerable.Range(1, 5).Count(f => to.Spots[f].Fret > 0),
+                    scene.Marks.OfType<Label>().Count(l => l.Tone == Tone.Paper));
                 Assert.Contains("After:", scene.Words, StringComparison.Ordinal);
                 // The farther a finger goes along the neck, the longer its arrow; mirrored it is as long.
                 var mirrored = ChangeDrawing.Draw(change, Neck, true, 0, 400);
-                static IEnumerable<double> Lengths(Scene s) => s.Marks.OfType<Line>().Where(l => l.Tone == Tone.Accent).Select(l => Math.Round(Math.Sqrt((l.X1 - l.X2) * (l.X1 - l.X2) + (l.Y1 - l.Y2) * (l.Y1 - l.Y2)), 6)).Order();
+                static IEnumerable<double> Lengths(Scene s) =>
+                    s.Marks.OfType<Line>().Where(l => l.Tone == Tone.Accent)
+                        .Select(l => Math.Round(Math.Sqrt((l.X1 - l.X2) * (l.X1 - l.X2) + (l.Y1 - l.Y2) * (l.Y1 - l.Y2)), 6))
+                        .Order();
                 Assert.Equal(Lengths(scene), Lengths(mirrored));
             }
         // F at the nut to the same form two frets up: every finger goes the same way, as far as the neck says.
         var slide = model.Between(Finder.Best(Shape.Parse("133211"))!, Finder.Best(Shape.Parse("355433"))!);
-        var ways = ChangeDrawing.Draw(slide, Neck, false, 0, 400).Marks.OfType<Line>().Where(l => l.Tone == Tone.Accent).ToList();
+        var ways =
+            ChangeDrawing.Draw(slide, Neck, false, 0, 400).Marks.OfType<Line>().Where(l => l.Tone == Tone.Accent).ToList();
         Assert.Equal(4, ways.Count);
         Assert.All(ways, w => Assert.True(w.X2 > w.X1 && Math.Abs(w.Y1 - w.Y2) < 1e-6));
     }
@@ -109,8 +130,11 @@ public sealed class HandDrawingTests
     public void A_chord_in_a_drawing_has_its_extensions_raised_and_comes_down_again(string symbol, string runs)
     {
         var helper = new SceneTagHelper { Model = new Scene(40, 20, "", [new Symbol(20, 15, Chord.Parse(symbol), 20)]) };
-        var output = new Microsoft.AspNetCore.Razor.TagHelpers.TagHelperOutput("scene", [], (_, _) => Task.FromResult<Microsoft.AspNetCore.Razor.TagHelpers.TagHelperContent>(new Microsoft.AspNetCore.Razor.TagHelpers.DefaultTagHelperContent()));
-        helper.Process(new Microsoft.AspNetCore.Razor.TagHelpers.TagHelperContext([], new Dictionary<object, object>(), "x"), output);
+        var output = new Microsoft.AspNetCore.Razor.TagHelpers.TagHelperOutput("scene", [],
+            (_, _) => Task.FromResult<Microsoft.AspNetCore.Razor.TagHelpers.TagHelperContent>(
+                new Microsoft.AspNetCore.Razor.TagHelpers.DefaultTagHelperContent()));
+        helper.Process(new Microsoft.AspNetCore.Razor.TagHelpers.TagHelperContext([], new Dictionary<object, object>(), "x"),
+            output);
         using var writer = new StringWriter();
         output.Content.WriteTo(writer, System.Text.Encodings.Web.HtmlEncoder.Create(System.Text.Unicode.UnicodeRanges.All));
         var parts = new AngleSharp.Html.Parser.HtmlParser().ParseDocument($"<svg>{writer}</svg>").QuerySelectorAll("tspan");

@@ -3,7 +3,8 @@ using Npgsql;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>Pages that are given again as they were: never to another browser, never after something was saved, whoever saved it.</summary>
+/// <summary>Pages that are given again as they were: never to another browser, never after something was saved, whoever saved
+/// it.</summary>
 public sealed class KeptPagesTests(TembriHost host) : PracticeStudio(host)
 {
     private static async Task<string> OpenAsync(Visitor visitor, string address)
@@ -13,7 +14,8 @@ public sealed class KeptPagesTests(TembriHost host) : PracticeStudio(host)
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
         Assert.Contains("no-store", answer.Headers.GetValues("Cache-Control").Single(), StringComparison.Ordinal);
         Assert.Equal("br", answer.Content.Headers.ContentEncoding.Single());
-        await using var unpacked = new System.IO.Compression.BrotliStream(await answer.Content.ReadAsStreamAsync(), System.IO.Compression.CompressionMode.Decompress);
+        await using var unpacked = new System.IO.Compression.BrotliStream(await answer.Content.ReadAsStreamAsync(),
+            System.IO.Compression.CompressionMode.Decompress);
         using var reader = new StreamReader(unpacked);
         return await reader.ReadToEndAsync();
     }
@@ -24,7 +26,8 @@ public sealed class KeptPagesTests(TembriHost host) : PracticeStudio(host)
         var (visitor, song, student) = await OpenAsync();
         var ladder = $"/songs/{song}/ladder/{student}";
         await OpenAsync(visitor, ladder);
-        // The first visit leaves its cookies; from then on the answer is kept. Tokens in forms are sealed anew in a page that is made anew.
+        // The first visit leaves its cookies; from then on the answer is kept. Tokens in forms are sealed anew in a page that is
+        // made anew.
         var first = await OpenAsync(visitor, ladder);
         Assert.Equal(first, await OpenAsync(visitor, ladder));
         var link = await LinkAsync(visitor, student);

@@ -24,12 +24,19 @@ public sealed class OutlineBytesTests
         {
             var player = new Player
             {
-                Skills = new Skills { Fingers = s[0], Stretch = s[1], ShortBarre = s[2], FullBarre = s[3], Muting = s[4], Thumb = s[5], Changes = s[6], RightHand = s[7] },
+                Skills = new Skills
+                {
+                    Fingers = s[0], Stretch = s[1], ShortBarre = s[2], FullBarre = s[3], Muting = s[4], Thumb = s[5],
+                    Changes = s[6], RightHand = s[7]
+                },
             };
             var (graded, grade) = (new StudentLadder(Ladder, player), stored.Grade(player));
             Assert.Equal((Ladder.Capo, graded.WorkingRung), (grade.Capo, grade.WorkingRung));
-            Assert.Equal(graded.Fits.Select(f => f is null ? (VersionGrade?)null : new VersionGrade(f.Value, f.Verdict)), grade.Rungs);
-            for (var r = 0; r < 5; r++) Assert.Equal(graded.Fits[r]?.Reason, stored.Rungs[r] is { } outline ? new VersionFit(outline, player).Reason : null);
+            Assert.Equal(graded.Fits.Select(f => f is null ? (VersionGrade?)null : new VersionGrade(f.Value, f.Verdict)),
+                grade.Rungs);
+            for (var r = 0; r < 5; r++)
+                Assert.Equal(graded.Fits[r]?.Reason,
+                    stored.Rungs[r] is { } outline ? new VersionFit(outline, player).Reason : null);
         }, iter: 100);
     }
 

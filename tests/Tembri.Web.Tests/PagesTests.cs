@@ -27,7 +27,9 @@ public sealed class PagesTests(TembriHost host)
         Assert.Equal(["5", "4", "3", "2", "1"], page.QuerySelectorAll(".rung-number").Select(n => n.TextContent));
         Assert.Equal(10, page.QuerySelectorAll(".neck a").Length);
         Assert.Equal(30, page.QuerySelectorAll("[data-cell]").Length);
-        var closeness = page.QuerySelectorAll(".rung-tail").Skip(1).Select(t => int.Parse(t.QuerySelectorAll("b")[1].TextContent, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var closeness = page.QuerySelectorAll(".rung-tail").Skip(1)
+            .Select(t => int.Parse(t.QuerySelectorAll("b")[1].TextContent, System.Globalization.CultureInfo.InvariantCulture))
+            .ToList();
         Assert.Equal(closeness.OrderDescending(), closeness);
         Assert.Contains("string 6", page.QuerySelector("[data-cell]")!.GetAttribute("aria-label"), StringComparison.Ordinal);
     }
@@ -38,13 +40,19 @@ public sealed class PagesTests(TembriHost host)
         var visitor = await host.VisitDemoAsync();
         var guide = await visitor.PageAsync("/guide");
         var (song, student) = (await visitor.SongAsync("Salt on the Sill"), await visitor.StudentAsync("Wren"));
-        foreach (var (address, part) in new[] { ("/", "today"), ("/songs/new", "the-chart"), ($"/songs/{song}/record", "the-record"), ($"/songs/{song}/ladder/{student}", "the-ladder"), ($"/songs/{song}/class", "several-students-on-one-song"), ($"/students/{student}/road", "the-road"), ($"/students/{student}/practice", "practice"), ("/sets", "sets") })
+        foreach (var (address, part) in new[]
+        {
+            ("/", "today"), ("/songs/new", "the-chart"), ($"/songs/{song}/record", "the-record"),
+            ($"/songs/{song}/ladder/{student}", "the-ladder"), ($"/songs/{song}/class", "several-students-on-one-song"),
+            ($"/students/{student}/road", "the-road"), ($"/students/{student}/practice", "practice"), ("/sets", "sets")
+        })
         {
             var help = (await visitor.PageAsync(address)).QuerySelector(".page-help")!;
             Assert.Equal($"/guide#{part}", help.QuerySelector("p:last-of-type a")!.GetAttribute("href"));
             Assert.NotNull(guide.QuerySelector($"h2#{part}"));
             Assert.NotNull(help.QuerySelector("svg title"));
-            Assert.Contains(help.QuerySelector("p:not(:has(span))")!.TextContent, guide.QuerySelector("article")!.TextContent, StringComparison.Ordinal);
+            Assert.Contains(help.QuerySelector("p:not(:has(span))")!.TextContent, guide.QuerySelector("article")!.TextContent,
+                StringComparison.Ordinal);
         }
     }
 
@@ -53,18 +61,26 @@ public sealed class PagesTests(TembriHost host)
     {
         var visitor = await host.VisitDemoAsync();
         var page = await visitor.PageAsync(await visitor.LadderAsync("Salt on the Sill", "Wren"));
-        var student = new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
-        var tabs = page.QuerySelectorAll("nav[aria-label=Song] > a").Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
-        Assert.Equal(["Songs", "Chart", "Record", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet", "Class", "Files"], tabs.Select(t => t.TextContent));
+        var student =
+            new Uri(new Uri("http://x"), page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!).Segments[4];
+        var tabs = page.QuerySelectorAll("nav[aria-label=Song] > a")
+            .Select(a => (a.TextContent, Address: a.GetAttribute("href")!)).ToList();
+        Assert.Equal(["Songs", "Chart", "Record", "Ladder", "Places", "Changes", "Right hand", "Listen", "Stage", "Sheet",
+                "Class", "Files"], tabs.Select(t => t.TextContent));
         // The stage is dark and has the whole screen; its title leads back.
-        Assert.Equal($"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}", (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address)).QuerySelector("[data-leave]")!.GetAttribute("href"));
+        Assert.Equal(
+            $"/songs/{page.QuerySelector("nav a[aria-current=page]")!.GetAttribute("href")!.Split('/')[2]}/ladder/{student}",
+            (await visitor.PageAsync(tabs.Single(t => t.TextContent == "Stage").Address))
+                    .QuerySelector("[data-leave]")!.GetAttribute("href"));
         foreach (var (name, address) in tabs.Skip(1).Where(t => t.TextContent != "Stage"))
         {
             var opened = await visitor.PageAsync(address);
-            Assert.Equal(name, Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] > a[aria-current=page]")).TextContent);
+            Assert.Equal(name,
+                Assert.Single(opened.QuerySelectorAll("nav[aria-label=Song] > a[aria-current=page]")).TextContent);
             Assert.Equal("Salt on the Sill", Assert.Single(opened.QuerySelectorAll("h1")).TextContent);
             if (name is "Chart") continue;
-            var back = opened.QuerySelectorAll("nav[aria-label=Song] > a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
+            var back =
+                opened.QuerySelectorAll("nav[aria-label=Song] > a").Single(a => a.TextContent == "Ladder").GetAttribute("href")!;
             Assert.EndsWith(student, back, StringComparison.Ordinal);
         }
         Assert.Contains("rung=", tabs[5].Address, StringComparison.Ordinal);
@@ -90,7 +106,8 @@ public sealed class PagesTests(TembriHost host)
         var student = await visitor.AddStudentAsync("Fern");
         var song = await visitor.TakeDownAsync("title: Slow Tide\nkey: C\ntempo: 80\n| C | F | G | C |");
         var ladder = $"/songs/{song}/ladder/{student}";
-        var taken = await visitor.PostAsync($"{ladder}?rung=3&chord=1", $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"), ("capo", "0"), ("frets", "1,3,3,2,1,1"), ("fingers", "1,3,4,2,1,1"));
+        var taken = await visitor.PostAsync($"{ladder}?rung=3&chord=1", $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"),
+            ("capo", "0"), ("frets", "1,3,3,2,1,1"), ("fingers", "1,3,4,2,1,1"));
         Assert.Equal(HttpStatusCode.Redirect, taken.StatusCode);
         var page = await visitor.PageAsync(ladder);
         var kept = Assert.Single(page.QuerySelectorAll("[data-cell] .lock"));
@@ -112,9 +129,11 @@ public sealed class PagesTests(TembriHost host)
     {
         var visitor = await host.VisitDemoAsync();
         var ladder = await visitor.LadderAsync("Two Left Shoes", "Moss");
-        var answer = await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"), ("capo", "0"), ("frets", frets), ("fingers", fingers));
+        var answer = await visitor.PostAsync(ladder, $"{ladder}?handler=Take", ("rung", "3"), ("chord", "1"), ("capo", "0"),
+            ("frets", frets), ("fingers", fingers));
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
-        Assert.Contains("could not be taken", (await Visitor.Read(answer)).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("could not be taken", (await Visitor.Read(answer)).QuerySelector("[role=alert]")!.TextContent,
+            StringComparison.Ordinal);
         Assert.Empty((await visitor.PageAsync(ladder)).QuerySelectorAll("[data-cell] .lock"));
     }
 
@@ -128,11 +147,14 @@ public sealed class PagesTests(TembriHost host)
         var preview = await visitor.PageAsync($"{ladder}?capo=6");
         Assert.Contains("capo 6", preview.QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("Keep this place", preview.Body!.TextContent, StringComparison.Ordinal);
-        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent,
+            StringComparison.Ordinal);
         await visitor.PostAsync(ladder, $"{ladder}?handler=Capo", ("capo", "6"));
-        Assert.Contains("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent,
+            StringComparison.Ordinal);
         await visitor.PostAsync(ladder, $"{ladder}?handler=Capo");
-        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent, StringComparison.Ordinal);
+        Assert.DoesNotContain("capo 6", (await visitor.PageAsync(ladder)).QuerySelector(".sentence")!.TextContent,
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -151,21 +173,26 @@ public sealed class PagesTests(TembriHost host)
     {
         var visitor = await host.VisitNewStudioAsync();
         var empty = await visitor.PostAsync("/songs/new", "/songs/new", ("Text", "  "), ("Version", "0"));
-        Assert.Contains("The chart is empty", (await Visitor.Read(empty)).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("The chart is empty", (await Visitor.Read(empty)).QuerySelector("[role=alert]")!.TextContent,
+            StringComparison.Ordinal);
 
         var song = await visitor.TakeDownAsync("title: Two Tabs\n| C |");
         var address = $"/songs/{song}/chart";
-        string Version(AngleSharp.Html.Dom.IHtmlDocument page) => page.QuerySelector("input[name=Version]")!.GetAttribute("value")!;
+        string Version(AngleSharp.Html.Dom.IHtmlDocument page) =>
+            page.QuerySelector("input[name=Version]")!.GetAttribute("value")!;
         var stale = Version(await visitor.PageAsync(address));
         await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | G |"), ("Version", stale));
-        var refused = await Visitor.Read(await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", stale)));
+        var refused = await Visitor.Read(
+            await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", stale)));
         Assert.Contains("saved somewhere else", refused.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("| C | F |", refused.QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
         Assert.Contains("| C | G |", refused.QuerySelector("pre")!.TextContent, StringComparison.Ordinal);
         // Saving again, now knowingly, keeps one's own.
-        var again = await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", Version(refused)));
+        var again =
+            await visitor.PostAsync(address, address, ("Text", "title: Two Tabs\n| C | F |"), ("Version", Version(refused)));
         Assert.Equal(HttpStatusCode.Redirect, again.StatusCode);
-        Assert.Contains("| C | F |", (await visitor.PageAsync(address)).QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("| C | F |", (await visitor.PageAsync(address)).QuerySelector("textarea")!.TextContent,
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -179,8 +206,12 @@ public sealed class PagesTests(TembriHost host)
         {
             var page = await visitor.PageAsync(address);
             var version = page.QuerySelector("#student-version")!.GetAttribute("value")!;
-            var fields = new[] { "Fingers", "Stretch", "ShortBarre", "FullBarre", "Muting", "ThumbSkill", "Changes", "RightHand" }.Select(f => ($"Form.{f}", skill))
-                .Concat([("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"), ("Form.Version", version)]);
+            var fields = new[]
+            {
+                "Fingers", "Stretch", "ShortBarre", "FullBarre", "Muting", "ThumbSkill", "Changes", "RightHand"
+            }.Select(f => ($"Form.{f}", skill))
+                .Concat([("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"),
+                    ("Form.Barres", "Neutral"), ("Form.Version", version)]);
             var answer = await visitor.PostAsync(address, $"{address}?handler=Keep", [.. fields]);
             Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
             Assert.Equal("application/json", answer.Content.Headers.ContentType!.MediaType);
@@ -196,7 +227,8 @@ public sealed class PagesTests(TembriHost host)
         Assert.Contains("ready", strong, StringComparison.Ordinal);
         Assert.Contains("strained", weak, StringComparison.Ordinal);
         // Out of range is said, and nothing is saved.
-        Assert.Contains("90", (await visitor.PageAsync(address)).QuerySelector("#skill-Fingers")!.GetAttribute("value"), StringComparison.Ordinal);
+        Assert.Contains("90", (await visitor.PageAsync(address)).QuerySelector("#skill-Fingers")!.GetAttribute("value"),
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -204,11 +236,16 @@ public sealed class PagesTests(TembriHost host)
     {
         var visitor = await host.VisitDemoAsync();
         var ladder = await visitor.LadderAsync("Clockmaker's Waltz", "Juniper");
-        var page = await visitor.PageAsync(ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal) + "?rung=2&paper=letter");
+        var page =
+            await visitor.PageAsync(ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal) + "?rung=2&paper=letter");
         Assert.NotNull(page.QuerySelector("link[href*='sheet-letter']"));
         Assert.True(page.QuerySelectorAll(".sheet-shape svg").Length >= 8);
         var text = page.QuerySelector(".sheet")!.TextContent;
-        foreach (var part in new[] { "Right hand", "New in this version", "Form", "Chart", "see a doctor or a licensed therapist" }) Assert.Contains(part, text, StringComparison.Ordinal);
+        foreach (var part in new[]
+        {
+            "Right hand", "New in this version", "Form", "Chart", "see a doctor or a licensed therapist"
+        })
+            Assert.Contains(part, text, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -224,7 +261,8 @@ public sealed class PagesTests(TembriHost host)
         Assert.Equal(HttpStatusCode.NotFound, (await visitor.Client.GetAsync($"/students/{student}")).StatusCode);
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        await using var command = new Npgsql.NpgsqlCommand($"select (select count(*) from locked_shapes where student_id = '{student}') + (select count(*) from ladder_choices where student_id = '{student}') + (select count(*) from students where id = '{student}')", connection);
+        await using var command = new Npgsql.NpgsqlCommand($"select (select count(*) from locked_shapes where student_id = '{student}') + (select count(*) from ladder_choices where student_id = '{student}') + (select count(*) from students where id = '{student}')",
+            connection);
         Assert.Equal(0L, await command.ExecuteScalarAsync());
     }
 
@@ -235,31 +273,37 @@ public sealed class PagesTests(TembriHost host)
         var song = await visitor.TakeDownAsync("title: Slow Tide\nkey: A\n| A | Dsus4 | E |");
         var page = $"/songs/{song}/chart";
         var version = (await visitor.PageAsync(page)).QuerySelector("input[name=Version]")!.GetAttribute("value")!;
-        var kept = await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", "title: Slow Tide\n| A | D | E |"), ("Version", version));
+        var kept = await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", "title: Slow Tide\n| A | D | E |"),
+            ("Version", version));
         Assert.Equal(HttpStatusCode.OK, kept.StatusCode);
         var stale = await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", "title: Mine\n| C |"), ("Version", version));
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
         Assert.Contains("| A | D | E |", await stale.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         var empty = await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", " "), ("Version", version));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, empty.StatusCode);
-        Assert.Contains("| A | D | E |", (await visitor.PageAsync(page)).QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("| A | D | E |", (await visitor.PageAsync(page)).QuerySelector("textarea")!.TextContent,
+            StringComparison.Ordinal);
     }
 
     [Fact]
     public async Task A_doubt_is_settled_without_script_and_the_record_is_said_in_shapes()
     {
         var visitor = await host.VisitNewStudioAsync();
-        const string Text = "title: Slow Tide\nkey: Eb\ntuning: -1\nrecord capo: 2\ntake: live, capo 4, tuning -1\n| Eb | G# | Bb7 | Eb |";
+        const string Text =
+            "title: Slow Tide\nkey: Eb\ntuning: -1\nrecord capo: 2\ntake: live, capo 4, tuning -1\n| Eb | G# | Bb7 | Eb |";
         var song = await visitor.TakeDownAsync(Text);
         var page = $"/songs/{song}/chart";
         var document = await visitor.PageAsync(page);
-        Assert.Contains("with the guitar a semitone down and capo 2 you play shapes in D", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
-        Assert.Contains("Live sounds in E♭; with the guitar a semitone down and capo 4 you play shapes in C", document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("with the guitar a semitone down and capo 2 you play shapes in D",
+            document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("Live sounds in E♭; with the guitar a semitone down and capo 4 you play shapes in C",
+            document.QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
         var button = document.QuerySelector("button[name=mend]")!;
         var (mend, action) = (button.GetAttribute("value")!, page + button.GetAttribute("formaction"));
         var mended = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", Text), ("mend", mend), ("Version", "1")));
         Assert.Contains("| Eb | A♭ | Bb7 | Eb |", mended.QuerySelector("textarea")!.TextContent, StringComparison.Ordinal);
-        var wrong = await Visitor.Read(await visitor.PostAsync(page, action, ("Text", "| C |"), ("mend", mend), ("Version", "1")));
+        var wrong =
+            await Visitor.Read(await visitor.PostAsync(page, action, ("Text", "| C |"), ("mend", mend), ("Version", "1")));
         Assert.Contains("not there any more", wrong.QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
     }
 
@@ -271,12 +315,15 @@ public sealed class PagesTests(TembriHost host)
         var page = $"/songs/{song}/chart";
         async Task<(string Text, string Said)> Act(params (string, string)[] fields)
         {
-            var answer = await visitor.PostAsync(page, $"{page}?handler=Act", [("Text", "title: Low Bridge\r\n[Verse]\r\n| F | Bb |"), .. fields]);
+            var answer = await visitor.PostAsync(page, $"{page}?handler=Act",
+                [("Text", "title: Low Bridge\r\n[Verse]\r\n| F | Bb |"), .. fields]);
             Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
             var shown = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
-            return (shown.QuerySelector("textarea")!.TextContent.Trim().Replace("\r", "", StringComparison.Ordinal), shown.QuerySelector("[role=alert] p")?.TextContent ?? "");
+            return (shown.QuerySelector("textarea")!.TextContent.Trim().Replace("\r", "", StringComparison.Ordinal),
+                shown.QuerySelector("[role=alert] p")?.TextContent ?? "");
         }
-        Assert.Equal("title: Low Bridge\n[Verse]\n| F | Gm C7 |", (await Act(("act", "write"), ("section", "0"), ("bar", "1"), ("content", "gm c7"))).Text);
+        Assert.Equal("title: Low Bridge\n[Verse]\n| F | Gm C7 |",
+            (await Act(("act", "write"), ("section", "0"), ("bar", "1"), ("content", "gm c7"))).Text);
         Assert.EndsWith("[Chorus]\n| F |", (await Act(("act", "section"), ("name", "Chorus"))).Text, StringComparison.Ordinal);
         foreach (var (fields, why) in new ((string, string)[], string)[]
         {

@@ -9,8 +9,10 @@ namespace Tembri.Web.Tests;
 /// <summary>A recording over HTTP: the call of the API, and the page that keeps what was heard and raises doubts.</summary>
 public sealed class RecordTests(TembriHost host)
 {
-    private const string Written = "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
-    private static readonly byte[] Played = Tones.Wave(Tones.Play(ChartReader.Read(Written.Replace("| Em | Am |", "| Em | C |", StringComparison.Ordinal)).Chart, 100, semitones: -1));
+    private const string Written =
+        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
+    private static readonly byte[] Played = Tones.Wave(Tones.Play(
+        ChartReader.Read(Written.Replace("| Em | Am |", "| Em | C |", StringComparison.Ordinal)).Chart, 100, semitones: -1));
 
     private static MultipartFormDataContent Form(byte[]? audio, string? chart = null)
     {
@@ -36,10 +38,14 @@ public sealed class RecordTests(TembriHost host)
         Assert.InRange(body.GetProperty("cents").GetDouble(), -5, 5);
         var bars = body.GetProperty("bars").EnumerateArray().ToList();
         Assert.Equal(16, bars.Count);
-        Assert.Equal(("Verse", 1, 2), (bars[8].GetProperty("section").GetString(), bars[8].GetProperty("bar").GetInt32(), bars[8].GetProperty("pass").GetInt32()));
+        Assert.Equal(("Verse", 1, 2),
+            (bars[8].GetProperty("section").GetString(), bars[8].GetProperty("bar").GetInt32(),
+                bars[8].GetProperty("pass").GetInt32()));
         Assert.Equal(bars[0].GetProperty("end").GetDouble(), bars[1].GetProperty("start").GetDouble());
         var wrong = Assert.Single(body.GetProperty("places").EnumerateArray(), p => !p.GetProperty("agrees").GetBoolean());
-        Assert.Equal(("Verse", 3, 1, "Am"), (wrong.GetProperty("section").GetString(), wrong.GetProperty("bar").GetInt32(), wrong.GetProperty("slot").GetInt32(), wrong.GetProperty("written").GetString()));
+        Assert.Equal(("Verse", 3, 1, "Am"),
+            (wrong.GetProperty("section").GetString(), wrong.GetProperty("bar").GetInt32(), wrong.GetProperty("slot").GetInt32(),
+                wrong.GetProperty("written").GetString()));
         Assert.StartsWith("C", wrong.GetProperty("heard").GetString(), StringComparison.Ordinal);
         Assert.Equal(JsonValueKind.Null, body.GetProperty("draft").ValueKind);
         var (_, drafted) = await Hear(Form(Played, " "));
@@ -51,8 +57,12 @@ public sealed class RecordTests(TembriHost host)
     {
         var cases = new (HttpContent Content, string Field, string Word)[]
         {
-            (Form(null, Written), "audio", "no recording"), (Form(Encoding.UTF8.GetBytes("no sound at all"), Written), "audio", "export"), (Form([], Written), "audio", "wave file"),
-            (Form(Tones.Wave(new(new float[12_000], 8000)), Written), "audio", "at least"), (Form(Tones.Wave(new(new float[90_000], 8000)), Written), "audio", "silent"), (Form(Played, "no chart, only words"), "chart", ""),
+            (Form(null, Written), "audio", "no recording"),
+            (Form(Encoding.UTF8.GetBytes("no sound at all"), Written), "audio", "export"),
+            (Form([], Written), "audio", "wave file"),
+            (Form(Tones.Wave(new(new float[12_000], 8000)), Written), "audio", "at least"),
+            (Form(Tones.Wave(new(new float[90_000], 8000)), Written), "audio", "silent"),
+            (Form(Played, "no chart, only words"), "chart", ""),
             (Form(Played[..2000], Written), "audio", "at least"),
         };
         foreach (var (content, field, word) in cases)
@@ -73,14 +83,17 @@ public sealed class RecordTests(TembriHost host)
         Assert.Null(page.QuerySelector(".record-told"));
         async Task<HttpResponseMessage> Listen(byte[] audio, string? token)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/record/listen") { Content = Form(audio) };
+            using var request =
+                new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/record/listen") { Content = Form(audio) };
             if (token is not null) request.Headers.Add("X-Tembri-Token", token);
             return await visitor.Client.SendAsync(request);
         }
         var token = page.QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
         Assert.Equal(HttpStatusCode.BadRequest, (await Listen(Played, null)).StatusCode);
-        Assert.Contains("\"fault\"", await (await Listen([1, 2, 3], token)).Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        var lines = (await (await Listen(Played, token)).Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        Assert.Contains("\"fault\"", await (await Listen([1, 2, 3], token)).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal);
+        var lines =
+            (await (await Listen(Played, token)).Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
         Assert.Contains("\"done\"", lines[0], StringComparison.Ordinal);
         Assert.Equal("""{"heard":true}""", lines[^1]);
         var told = (await visitor.PageAsync($"/songs/{song}/record")).QuerySelector("main")!.TextContent;
@@ -88,24 +101,43 @@ public sealed class RecordTests(TembriHost host)
         Assert.Contains("Verse, bar 3", told, StringComparison.Ordinal);
         // The doubt stands in the chart, with the edit that settles it; the chart that has it raises it no more.
         var chart = await visitor.PageAsync($"/songs/{song}/chart");
-        var doubt = chart.QuerySelectorAll(".doubt").Single(d => d.TextContent.Contains("the record sounds like C", StringComparison.Ordinal));
+        var doubt = chart.QuerySelectorAll(".doubt")
+            .Single(d => d.TextContent.Contains("the record sounds like C", StringComparison.Ordinal));
         var edits = doubt.QuerySelector("button[name=mend]")!.GetAttribute("value")!;
         var mended = Songs.ReadChart.Apply(chart.QuerySelector("textarea")!.TextContent, edits)!;
         Assert.Contains("| G | Em | C", mended, StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Redirect, (await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", mended), ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!))).StatusCode);
-        Assert.DoesNotContain("the record sounds like", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("main")!.TextContent, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Redirect,
+            (await visitor.PostAsync($"/songs/{song}/chart", $"/songs/{song}/chart", ("Text", mended),
+                ("Version", chart.QuerySelector("input[name=Version]")!.GetAttribute("value")!))).StatusCode);
+        Assert.DoesNotContain("the record sounds like",
+            (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("main")!.TextContent, StringComparison.Ordinal);
         // Listen knows where the bars lie; findings that came spoilt with an archive are as if they were not there.
-        Assert.Equal(16, JsonDocument.Parse((await visitor.PageAsync($"/songs/{song}/listen")).QuerySelector("[data-own]")!.GetAttribute("data-bars")!).RootElement.GetArrayLength());
+        Assert.Equal(16,
+            JsonDocument.Parse((await visitor.PageAsync($"/songs/{song}/listen")).QuerySelector("[data-own]")!.GetAttribute(
+                "data-bars")!).RootElement.GetArrayLength());
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        await using var findings = new Npgsql.NpgsqlCommand("select findings from song_hearings where song_id = $1", connection) { Parameters = { new() { Value = Guid.Parse(song) } } };
+        await using var findings = new Npgsql.NpgsqlCommand("select findings from song_hearings where song_id = $1", connection)
+        {
+            Parameters = { new() { Value = Guid.Parse(song) } }
+        };
         var kept = (string)(await findings.ExecuteScalarAsync())!;
-        foreach (var spoilt in new[] { "{}", "[]", "null", "{\"matches\":true}", kept.Replace("\"notes\":[", "\"notes\":[1,", StringComparison.Ordinal), kept.Replace("\"course\":[[", "\"course\":[[1,1],[", StringComparison.Ordinal), kept.Replace("\"section\":\"Verse\"", "\"section\":null", StringComparison.Ordinal) })
+        foreach (var spoilt in new[]
+        {
+            "{}", "[]", "null", "{\"matches\":true}", kept.Replace("\"notes\":[", "\"notes\":[1,", StringComparison.Ordinal),
+            kept.Replace("\"course\":[[", "\"course\":[[1,1],[", StringComparison.Ordinal),
+            kept.Replace("\"section\":\"Verse\"", "\"section\":null", StringComparison.Ordinal)
+        })
         {
             Assert.NotEqual(kept, spoilt);
-            await using var spoil = new Npgsql.NpgsqlCommand("update song_hearings set findings = $2 where song_id = $1", connection) { Parameters = { new() { Value = Guid.Parse(song) }, new() { Value = spoilt } } };
+            await using var spoil = new Npgsql.NpgsqlCommand("update song_hearings set findings = $2 where song_id = $1",
+                connection)
+            {
+                Parameters = { new() { Value = Guid.Parse(song) }, new() { Value = spoilt } }
+            };
             Assert.Equal(1, await spoil.ExecuteNonQueryAsync());
-            foreach (var part in new[] { "record", "listen", "chart" }) Assert.Null((await visitor.PageAsync($"/songs/{song}/{part}")).QuerySelector(".record-told, [data-own]"));
+            foreach (var part in new[] { "record", "listen", "chart" })
+                Assert.Null((await visitor.PageAsync($"/songs/{song}/{part}")).QuerySelector(".record-told, [data-own]"));
         }
         await visitor.PostAsync($"/songs/{song}/record", $"/songs/{song}/record?handler=Forget");
         Assert.Null((await visitor.PageAsync($"/songs/{song}/record")).QuerySelector(".record-told"));
@@ -116,8 +148,11 @@ public sealed class RecordTests(TembriHost host)
     {
         var visitor = await host.VisitNewStudioAsync();
         using var request = new HttpRequestMessage(HttpMethod.Post, "/songs/draft-from-record") { Content = Form(Played) };
-        request.Headers.Add("X-Tembri-Token", (await visitor.PageAsync("/songs/new")).QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!);
-        var last = (await (await visitor.Client.SendAsync(request)).Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1];
+        request.Headers.Add("X-Tembri-Token",
+            (await visitor.PageAsync("/songs/new")).QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute(
+                "value")!);
+        var last = (await (await visitor.Client.SendAsync(request)).Content.ReadAsStringAsync())
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1];
         var draft = JsonDocument.Parse(last).RootElement.GetProperty("draft").GetString()!;
         Assert.Contains("{note: a first draft by ear, to be checked}", draft, StringComparison.Ordinal);
         var chart = ChartReader.Read(draft);
@@ -132,8 +167,11 @@ public sealed class RecordTests(TembriHost host)
         var song = await (await host.VisitNewStudioAsync()).TakeDownAsync(Written);
         var other = await host.VisitNewStudioAsync();
         using var request = new HttpRequestMessage(HttpMethod.Post, $"/songs/{song}/record/listen") { Content = Form(Played) };
-        request.Headers.Add("X-Tembri-Token", (await other.PageAsync("/songs/new")).QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!);
+        request.Headers.Add("X-Tembri-Token",
+            (await other.PageAsync("/songs/new")).QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute(
+                "value")!);
         Assert.Equal(HttpStatusCode.NotFound, (await other.Client.SendAsync(request)).StatusCode);
-        Assert.Equal(HttpStatusCode.Unauthorized, (await host.Visit().Client.PostAsync($"/songs/{song}/record/listen", Form(Played))).StatusCode);
+        Assert.Equal(HttpStatusCode.Unauthorized,
+            (await host.Visit().Client.PostAsync($"/songs/{song}/record/listen", Form(Played))).StatusCode);
     }
 }

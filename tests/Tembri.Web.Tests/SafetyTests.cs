@@ -19,7 +19,8 @@ public sealed class SafetyTests(TembriHost host)
     public async Task A_change_without_the_forms_token_is_refused()
     {
         var visitor = await host.VisitDemoAsync();
-        var answer = await visitor.Client.PostAsync("/songs/new", new FormUrlEncodedContent([KeyValuePair.Create("Text", "| C |")]));
+        var answer =
+            await visitor.Client.PostAsync("/songs/new", new FormUrlEncodedContent([KeyValuePair.Create("Text", "| C |")]));
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
     }
 
@@ -28,7 +29,11 @@ public sealed class SafetyTests(TembriHost host)
     {
         var visitor = await host.VisitDemoAsync();
         var ladder = await visitor.LadderAsync("Harbour Lullaby", "Otis");
-        foreach (var address in new[] { "/", "/songs/new", ladder, ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal), $"/students/{await visitor.StudentAsync("Pip")}" })
+        foreach (var address in new[]
+        {
+            "/", "/songs/new", ladder, ladder.Replace("/ladder/", "/sheet/", StringComparison.Ordinal),
+            $"/students/{await visitor.StudentAsync("Pip")}"
+        })
         {
             var answer = await visitor.Client.GetAsync(address);
             var policy = answer.Headers.GetValues("Content-Security-Policy").Single();
@@ -38,7 +43,8 @@ public sealed class SafetyTests(TembriHost host)
             Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
             var page = await Visitor.Read(answer);
             Assert.Empty(page.QuerySelectorAll("[style], style, script:not([src]), [onclick], [onload]"));
-            Assert.All(page.QuerySelectorAll("script[src], link[href], img[src]"), e => Assert.StartsWith("/", e.GetAttribute("src") ?? e.GetAttribute("href")!, StringComparison.Ordinal));
+            Assert.All(page.QuerySelectorAll("script[src], link[href], img[src]"),
+                e => Assert.StartsWith("/", e.GetAttribute("src") ?? e.GetAttribute("href")!, StringComparison.Ordinal));
         }
     }
 
@@ -47,7 +53,8 @@ public sealed class SafetyTests(TembriHost host)
     {
         var visitor = host.Visit();
         var answer = await visitor.PostAsync("/account/sign-in", "/account/sign-in?handler=Demo");
-        var cookie = answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("tembri.session", StringComparison.Ordinal)).ToLowerInvariant();
+        var cookie = answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("tembri.session", StringComparison.Ordinal))
+            .ToLowerInvariant();
         Assert.Contains("httponly", cookie, StringComparison.Ordinal);
         Assert.Contains("samesite=lax", cookie, StringComparison.Ordinal);
     }
@@ -66,16 +73,22 @@ public sealed class SafetyTests(TembriHost host)
     [Fact]
     public async Task The_demo_sign_in_shows_only_while_the_demo_studio_is_loaded()
     {
-        Assert.Contains("mira@kestrel.example", (await host.Visit().PageAsync("/account/sign-in")).Body!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("mira@kestrel.example", (await host.Visit().PageAsync("/account/sign-in")).Body!.TextContent,
+            StringComparison.Ordinal);
         await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
         async Task Mark(bool demo)
         {
-            await using var command = new Npgsql.NpgsqlCommand($"update studios set is_demo = {demo} where name = 'Kestrel Lane Guitar Room'", connection);
+            await using var command = new Npgsql.NpgsqlCommand(
+                $"update studios set is_demo = {demo} where name = 'Kestrel Lane Guitar Room'", connection);
             await command.ExecuteNonQueryAsync();
         }
         await Mark(false);
-        try { Assert.DoesNotContain("mira@kestrel.example", (await host.Visit().PageAsync("/account/sign-in")).Body!.TextContent, StringComparison.Ordinal); }
+        try
+        {
+            Assert.DoesNotContain("mira@kestrel.example", (await host.Visit().PageAsync("/account/sign-in")).Body!.TextContent,
+                StringComparison.Ordinal);
+        }
         finally { await Mark(true); }
     }
 }

@@ -3,10 +3,12 @@ using System.Text.Json;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>What is acknowledged is stored, once, and nothing else is; whatever is refused says so with its own status.</summary>
+/// <summary>What is acknowledged is stored, once, and nothing else is; whatever is refused says so with its own
+/// status.</summary>
 public sealed class SavingTests(TembriHost host)
 {
-    private static async Task<JsonElement> Json(HttpResponseMessage answer) => JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement;
+    private static async Task<JsonElement> Json(HttpResponseMessage answer) =>
+        JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement;
 
     private static HttpRequestMessage FromScript(HttpMethod method, string address, HttpContent? content = null)
     {
@@ -24,12 +26,16 @@ public sealed class SavingTests(TembriHost host)
         string Value(string name) => page.QuerySelector($"input[name={name}]")!.GetAttribute("value")!;
         var (token, version) = (Value("__RequestVerificationToken"), Value("Version"));
         await visitor.PostAsync("/", "/account/sign-out");
-        FormUrlEncodedContent Form() => new([KeyValuePair.Create("Text", "title: Slow Tide\n| E |"), KeyValuePair.Create("Version", version), KeyValuePair.Create("to", "C"), KeyValuePair.Create("__RequestVerificationToken", token)]);
+        FormUrlEncodedContent Form() =>
+            new([KeyValuePair.Create("Text", "title: Slow Tide\n| E |"), KeyValuePair.Create("Version", version),
+                KeyValuePair.Create("to", "C"), KeyValuePair.Create("__RequestVerificationToken", token)]);
         foreach (var handler in new[] { "Keep", "Move", "Act", "Check", "Mend" })
             foreach (var scripted in new[] { true, false })
             {
                 var address = $"/songs/{song}/chart?handler={handler}";
-                var answer = await visitor.Client.SendAsync(scripted ? FromScript(HttpMethod.Post, address, Form()) : new HttpRequestMessage(HttpMethod.Post, address) { Content = Form() });
+                var answer = await visitor.Client.SendAsync(scripted
+                    ? FromScript(HttpMethod.Post, address, Form())
+                    : new HttpRequestMessage(HttpMethod.Post, address) { Content = Form() });
                 Assert.True(answer.StatusCode == HttpStatusCode.Unauthorized, $"{handler}: {answer.StatusCode}");
                 if (scripted) Assert.Equal("application/problem+json", answer.Content.Headers.ContentType!.MediaType);
                 else Assert.Contains("You are signed out", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
@@ -52,14 +58,18 @@ public sealed class SavingTests(TembriHost host)
         async Task<HashSet<string>> SendFive(string address, params (string Name, string Value)[] fields)
         {
             var page = await visitor.PageAsync(address);
-            var all = fields.Concat([("RequestKey", page.QuerySelector("input[name=RequestKey]")!.GetAttribute("value")!), ("__RequestVerificationToken", page.QuerySelector("main input[name=__RequestVerificationToken]")!.GetAttribute("value")!)]);
+            var all = fields.Concat([("RequestKey", page.QuerySelector("input[name=RequestKey]")!.GetAttribute("value")!),
+                ("__RequestVerificationToken",
+                    page.QuerySelector("main input[name=__RequestVerificationToken]")!.GetAttribute("value")!)]);
             var pairs = all.Select(f => KeyValuePair.Create(f.Item1, f.Item2)).ToList();
-            var answers = await Task.WhenAll(Enumerable.Range(0, 5).Select(_ => visitor.Client.PostAsync(address, new FormUrlEncodedContent(pairs))));
+            var answers = await Task.WhenAll(
+                Enumerable.Range(0, 5).Select(_ => visitor.Client.PostAsync(address, new FormUrlEncodedContent(pairs))));
             Assert.All(answers, a => Assert.Equal(HttpStatusCode.Redirect, a.StatusCode));
             return [.. answers.Select(a => a.Headers.Location!.ToString().Split('?')[0])];
         }
         Assert.Single(await SendFive("/songs/new", ("Text", "title: Once\n| C |"), ("Version", "0")));
-        Assert.Single(await SendFive("/students/new", ("Form.Nickname", "Fern"), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral")));
+        Assert.Single(await SendFive("/students/new", ("Form.Nickname", "Fern"), ("Form.HandId", "medium"),
+            ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral")));
         var desk = await visitor.PageAsync("/songs");
         Assert.Single(desk.QuerySelectorAll(".desk .song"));
         Assert.Single(desk.QuerySelectorAll(".desk thead a"));
@@ -73,12 +83,19 @@ public sealed class SavingTests(TembriHost host)
         var ladder = $"/songs/{song}/ladder/{student}";
         var page = await visitor.PageAsync(ladder);
         var token = page.QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
-        Task<HttpResponseMessage> Decide(int capo, int revision, string? step = null) => visitor.Client.PostAsync($"{ladder}?handler=Capo", new FormUrlEncodedContent(
-            new[] { ("capo", capo.ToString()), ("revision", revision.ToString()), ("__RequestVerificationToken", token), ("step", step ?? "") }.Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
+        Task<HttpResponseMessage> Decide(int capo, int revision, string? step = null) =>
+            visitor.Client.PostAsync($"{ladder}?handler=Capo", new FormUrlEncodedContent(
+            new[]
+            {
+                ("capo", capo.ToString()), ("revision", revision.ToString()), ("__RequestVerificationToken", token),
+                ("step", step ?? "")
+            }.Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
         var answers = await Task.WhenAll(Enumerable.Range(0, 20).Select(i => Decide(i % 10, 0)));
         Assert.Equal(1, answers.Count(a => a.StatusCode == HttpStatusCode.Redirect));
         Assert.Equal(19, answers.Count(a => a.StatusCode == HttpStatusCode.Conflict));
-        Assert.Contains("changed in another tab", (await Visitor.Read(answers.First(a => a.StatusCode == HttpStatusCode.Conflict))).QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("changed in another tab",
+            (await Visitor.Read(answers.First(a => a.StatusCode == HttpStatusCode.Conflict)))
+                .QuerySelector("[role=alert]")!.TextContent, StringComparison.Ordinal);
         // An old tab does not win either; the same step sent again counts once.
         Assert.Equal(HttpStatusCode.Conflict, (await Decide(2, 0)).StatusCode);
         var step = Guid.NewGuid().ToString();
@@ -93,7 +110,8 @@ public sealed class SavingTests(TembriHost host)
         var visitor = await host.VisitNewStudioAsync();
         var page = $"/songs/{await visitor.TakeDownAsync("title: Slow Tide\n| A |")}/chart";
         var version = (await visitor.PageAsync(page)).QuerySelector("input[name=Version]")!.GetAttribute("value")!;
-        Task<HttpResponseMessage> Keep(string text) => visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", version));
+        Task<HttpResponseMessage> Keep(string text) =>
+            visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", version));
         var first = (await Json(await Keep("title: Slow Tide\n| B |"))).GetProperty("version").GetUInt32();
         var again = await Keep("title: Slow Tide\n| B |");
         Assert.Equal((HttpStatusCode.OK, first), (again.StatusCode, (await Json(again)).GetProperty("version").GetUInt32()));
@@ -105,7 +123,9 @@ public sealed class SavingTests(TembriHost host)
     {
         var visitor = await host.VisitNewStudioAsync();
         var version = (await visitor.PageAsync("/studio")).QuerySelector("input[name='Form.Version']")!.GetAttribute("value")!;
-        Task<HttpResponseMessage> Save(string name) => visitor.PostAsync("/studio", "/studio", ("Form.Name", name), ("Form.NoteNames", "Sharps"), ("Form.FretsFromNut", "true"), ("Form.Tunings", "0"), ("Form.Version", version));
+        Task<HttpResponseMessage> Save(string name) =>
+            visitor.PostAsync("/studio", "/studio", ("Form.Name", name), ("Form.NoteNames", "Sharps"),
+                ("Form.FretsFromNut", "true"), ("Form.Tunings", "0"), ("Form.Version", version));
         Assert.Equal(HttpStatusCode.Redirect, (await Save("First Tab")).StatusCode);
         var old = await Save("Old Tab");
         Assert.Equal(HttpStatusCode.Conflict, old.StatusCode);
@@ -114,7 +134,8 @@ public sealed class SavingTests(TembriHost host)
         // What was chosen stands there still, with the version that saves it knowingly.
         Assert.Equal("Old Tab", shown.QuerySelector("input[name='Form.Name']")!.GetAttribute("value"));
         Assert.NotEqual(version, shown.QuerySelector("input[name='Form.Version']")!.GetAttribute("value"));
-        Assert.Contains("First Tab", (await visitor.PageAsync("/studio")).QuerySelector("h1")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("First Tab", (await visitor.PageAsync("/studio")).QuerySelector("h1")!.TextContent,
+            StringComparison.Ordinal);
     }
 
     [Theory]
@@ -124,8 +145,10 @@ public sealed class SavingTests(TembriHost host)
     {
         var visitor = await host.VisitNewStudioAsync();
         var song = await visitor.TakeDownAsync(text);
-        Assert.Equal(stored, (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("textarea")!.TextContent.TrimStart('\n'));
-        Assert.Equal(HttpStatusCode.OK, (await visitor.Client.GetAsync($"/songs/{song}/files?handler=Download&format=MusicXml")).StatusCode);
+        Assert.Equal(stored,
+            (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("textarea")!.TextContent.TrimStart('\n'));
+        Assert.Equal(HttpStatusCode.OK,
+            (await visitor.Client.GetAsync($"/songs/{song}/files?handler=Download&format=MusicXml")).StatusCode);
     }
 
     [Fact]
@@ -147,8 +170,11 @@ public sealed class SavingTests(TembriHost host)
         var ladder = $"/songs/{song}/ladder/{student}";
         foreach (var (address, status) in new[]
         {
-            ($"{ladder}?capo=99", 400), ($"{ladder}?capo=-1", 400), ($"{ladder}?capo=2147483648", 400), ($"{ladder}?rung=abc", 400), ($"{ladder}?handler=Dance", 404), ($"/songs/{song}/places/{student}?tuning=1e308", 400),
-            ($"/songs/{song}/listen/{student}?capo=99", 400), ("/songs?handler=Row&song=nonsense", 400), ($"/songs/{song}/chart?handler=Dance", 404), ("/nothing/here", 404), ($"/songs/{song}/files?handler=Download&format=99", 400),
+            ($"{ladder}?capo=99", 400), ($"{ladder}?capo=-1", 400), ($"{ladder}?capo=2147483648", 400),
+            ($"{ladder}?rung=abc", 400), ($"{ladder}?handler=Dance", 404), ($"/songs/{song}/places/{student}?tuning=1e308", 400),
+            ($"/songs/{song}/listen/{student}?capo=99", 400), ("/songs?handler=Row&song=nonsense", 400),
+            ($"/songs/{song}/chart?handler=Dance", 404), ("/nothing/here", 404),
+            ($"/songs/{song}/files?handler=Download&format=99", 400),
         })
         {
             var answer = await visitor.Client.GetAsync(address);
@@ -157,9 +183,14 @@ public sealed class SavingTests(TembriHost host)
         }
         foreach (var (address, fields, status) in new (string, (string, string)[], int)[]
         {
-            ($"{ladder}?handler=Capo", [("capo", "99")], 400), ($"{ladder}?handler=Capo", [("capo", "2147483648")], 400), ($"{ladder}?handler=Place", [("capo", "1"), ("tuning", "1e308")], 400),
-            ($"{ladder}?handler=Aim", [("aim", "77"), ("company", "Alone")], 400), ($"{ladder}?handler=Take", [("rung", "1"), ("chord", "2147483648"), ("capo", "0"), ("frets", "0"), ("fingers", "0")], 400),
-            ($"{ladder}?handler=Dance", [], 404), ($"{ladder}", [], 405), ($"/students/{student}?handler=Keep", [("Form.Nickname", "F"), ("Form.Fingers", "1e308")], 422), ($"/students/{student}?handler=Keep", [("Form.Nickname", "F"), ("Form.Barres", "9")], 422),
+            ($"{ladder}?handler=Capo", [("capo", "99")], 400), ($"{ladder}?handler=Capo", [("capo", "2147483648")], 400),
+            ($"{ladder}?handler=Place", [("capo", "1"), ("tuning", "1e308")], 400),
+            ($"{ladder}?handler=Aim", [("aim", "77"), ("company", "Alone")], 400),
+            ($"{ladder}?handler=Take", [("rung", "1"), ("chord", "2147483648"), ("capo", "0"), ("frets", "0"), ("fingers", "0")],
+                400),
+            ($"{ladder}?handler=Dance", [], 404), ($"{ladder}", [], 405),
+            ($"/students/{student}?handler=Keep", [("Form.Nickname", "F"), ("Form.Fingers", "1e308")], 422),
+            ($"/students/{student}?handler=Keep", [("Form.Nickname", "F"), ("Form.Barres", "9")], 422),
             ("/studio", [("Form.Name", "x"), ("Form.NoteNames", "2147483648"), ("Form.Tunings", "0")], 200),
         })
         {
@@ -178,11 +209,20 @@ public sealed class SavingTests(TembriHost host)
             var (song, student) = (await visitor.TakeDownAsync("| C | F |"), await visitor.AddStudentAsync("Fern"));
             var page = await visitor.PageAsync($"/songs/{song}/chart");
             string Value(string name) => page.QuerySelector($"main input[name={name}]")!.GetAttribute("value")!;
-            Task<HttpResponseMessage> Send(string address, params (string, string)[] fields) => visitor.Client.PostAsync(address, new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", Value("__RequestVerificationToken"))).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
+            Task<HttpResponseMessage> Send(string address, params (string, string)[] fields) =>
+                visitor.Client.PostAsync(address,
+                    new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", Value("__RequestVerificationToken")))
+                        .Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
             var answers = await Task.WhenAll(
-                Send($"/songs/{song}/chart?handler=Keep", ("Text", "| G |"), ("Version", Value("Version"))), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")), Send($"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "2")),
-                Send($"/students/{student}/erase"), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")), Send($"/students/{student}?handler=Keep", ("Form.Nickname", "New"), ("Form.Version", "1")), visitor.Client.GetAsync($"/songs?handler=Row&song={song}"));
-            Assert.All(answers, a => Assert.True((int)a.StatusCode is 200 or 302 or 404 or 409, $"{a.RequestMessage!.RequestUri}: {a.StatusCode}"));
+                Send($"/songs/{song}/chart?handler=Keep", ("Text", "| G |"), ("Version", Value("Version"))),
+                Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")),
+                Send($"/songs/{song}/ladder/{student}?handler=Capo", ("capo", "2")),
+                Send($"/students/{student}/erase"), Send($"/songs/{song}/chart?handler=Remove", ("sure", "true")),
+                Send($"/students/{student}?handler=Keep", ("Form.Nickname", "New"), ("Form.Version", "1")),
+                visitor.Client.GetAsync($"/songs?handler=Row&song={song}"));
+            Assert.All(answers,
+                a => Assert.True((int)a.StatusCode is 200 or 302 or 404 or 409,
+                    $"{a.RequestMessage!.RequestUri}: {a.StatusCode}"));
         }
     }
 
@@ -190,10 +230,15 @@ public sealed class SavingTests(TembriHost host)
     [InlineData("GET", "/api/v1/nothing", 404)]
     [InlineData("GET", "/api/v1/ladder", 405)]
     [InlineData("POST", "/api/v1/ladder", 415)]
-    public async Task The_api_answers_faults_of_addresses_methods_and_media_as_problem_details(string method, string address, int status)
+    public async Task The_api_answers_faults_of_addresses_methods_and_media_as_problem_details(string method, string address,
+        int status)
     {
-        var answer = await host.Visit().Client.SendAsync(new HttpRequestMessage(new HttpMethod(method), address) { Content = method == "POST" ? new StringContent("x") : null });
-        Assert.Equal((status, "application/problem+json"), ((int)answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        var answer = await host.Visit().Client.SendAsync(new HttpRequestMessage(new HttpMethod(method), address)
+        {
+            Content = method == "POST" ? new StringContent("x") : null
+        });
+        Assert.Equal((status, "application/problem+json"),
+            ((int)answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
         var body = await Json(answer);
         Assert.Equal(status, body.GetProperty("status").GetInt32());
         Assert.True(body.GetProperty("detail").GetString()!.Length > 20);
@@ -202,13 +247,20 @@ public sealed class SavingTests(TembriHost host)
     [Fact]
     public async Task A_song_of_more_chords_than_can_be_arranged_is_refused_in_words_by_the_api_and_said_on_its_page()
     {
-        var chart = string.Join('\n', new[] { "C", "D", "E", "F", "G", "A", "B" }.Select(r => "| " + string.Join(" | ", new[] { "", "m", "7", "m7", "maj7", "sus4", "9", "6" }.Select(k => r + k)) + " |"));
-        var answer = await host.Visit().Client.PostAsync("/api/v1/ladder", new StringContent(JsonSerializer.Serialize(new { chart }), System.Text.Encoding.UTF8, "application/json"));
+        var chart = string.Join('\n',
+            new[]
+            {
+                "C", "D", "E", "F", "G", "A", "B"
+            }.Select(r =>
+                "| " + string.Join(" | ", new[] { "", "m", "7", "m7", "maj7", "sus4", "9", "6" }.Select(k => r + k)) + " |"));
+        var answer = await host.Visit().Client.PostAsync("/api/v1/ladder",
+            new StringContent(JsonSerializer.Serialize(new { chart }), System.Text.Encoding.UTF8, "application/json"));
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains("56 different chords", (await Json(answer)).GetProperty("detail").GetString(), StringComparison.Ordinal);
         var visitor = await host.VisitNewStudioAsync();
         var (song, student) = (await visitor.TakeDownAsync(chart), await visitor.AddStudentAsync("Fern"));
-        Assert.Contains("56 different chords", (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("56 different chords",
+            (await visitor.PageAsync($"/songs/{song}/chart")).QuerySelector("#reading")!.TextContent, StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Redirect, (await visitor.Client.GetAsync($"/songs/{song}/ladder/{student}")).StatusCode);
     }
 
@@ -219,24 +271,30 @@ public sealed class SavingTests(TembriHost host)
         const string First = "title: Slow Tide\nkey: A\n| A | D | E |";
         var song = await visitor.TakeDownAsync(First);
         var (page, past) = ($"/songs/{song}/chart", $"/songs/{song}/history");
-        async Task<string> Version() => (await visitor.PageAsync(page)).QuerySelector("input[name=Version]")!.GetAttribute("value")!;
+        async Task<string> Version() =>
+            (await visitor.PageAsync(page)).QuerySelector("input[name=Version]")!.GetAttribute("value")!;
         async Task<string> Text() => (await visitor.PageAsync(page)).QuerySelector("textarea")!.TextContent;
         Assert.Contains("Nothing yet", (await visitor.PageAsync(past)).Body!.TextContent, StringComparison.Ordinal);
         // One sitting: the text before it is kept, not each word of it.
         foreach (var text in new[] { "title: Slow Tide\nkey: A\n| A | Dm | E |", "title: Slow Tide\nkey: A\n| A | Dm | E7 |" })
-            Assert.Equal(HttpStatusCode.OK, (await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text), ("Version", await Version()))).StatusCode);
+            Assert.Equal(HttpStatusCode.OK,
+                (await visitor.PostAsync(page, $"{page}?handler=Keep", ("Text", text),
+                    ("Version", await Version()))).StatusCode);
         var shown = await visitor.PageAsync(past);
-        Assert.Contains("one line that is not there today", Assert.Single(shown.QuerySelectorAll("main details summary")).TextContent, StringComparison.Ordinal);
+        Assert.Contains("one line that is not there today",
+            Assert.Single(shown.QuerySelectorAll("main details summary")).TextContent, StringComparison.Ordinal);
         Assert.Contains("› | A | D | E |", shown.QuerySelector("main details pre")!.TextContent, StringComparison.Ordinal);
         // A page that is out of date brings nothing back.
         var stale = await visitor.PostAsync(past, past, ("number", "1"), ("version", "1"));
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
         Assert.Contains("| E7 |", await Text(), StringComparison.Ordinal);
-        var back = await visitor.PostAsync(past, past, ("number", "1"), ("version", shown.QuerySelector("main details input[name=version]")!.GetAttribute("value")!));
+        var back = await visitor.PostAsync(past, past, ("number", "1"),
+            ("version", shown.QuerySelector("main details input[name=version]")!.GetAttribute("value")!));
         Assert.Equal(HttpStatusCode.Redirect, back.StatusCode);
         Assert.Equal(First, (await Text()).ReplaceLineEndings("\n"));
         // The chart it replaced is in the history now.
-        Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("main details pre")!.TextContent, StringComparison.Ordinal);
+        Assert.Contains("| E7 |", (await visitor.PageAsync(past)).QuerySelector("main details pre")!.TextContent,
+            StringComparison.Ordinal);
         Assert.Equal(2, (await visitor.PageAsync(past)).QuerySelectorAll("main details").Length);
         // A word in the same sitting adds nothing; another text pasted over all of it does.
         foreach (var (text, states) in new[] { (First + " |", 2), ("title: Other\n| G |", 3) })

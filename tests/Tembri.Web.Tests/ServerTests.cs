@@ -18,7 +18,8 @@ public sealed class ServerTests(TembriHost host)
         {
             app.Use((context, rest) =>
             {
-                if (IPAddress.TryParse(context.Request.Headers["X-Test-From"], out var address)) context.Connection.RemoteIpAddress = address;
+                if (IPAddress.TryParse(context.Request.Headers["X-Test-From"], out var address))
+                    context.Connection.RemoteIpAddress = address;
                 return rest(context);
             });
             next(app);
@@ -34,7 +35,10 @@ public sealed class ServerTests(TembriHost host)
 
     private static async Task<HttpResponseMessage> CallAsync(HttpClient client, string from, string? forwarded = null)
     {
-        var request = new HttpRequestMessage(HttpMethod.Post, "/api/v1/chords") { Content = new StringContent("{\"symbols\":[\"C\"]}", Encoding.UTF8, "application/json") };
+        var request = new HttpRequestMessage(HttpMethod.Post, "/api/v1/chords")
+        {
+            Content = new StringContent("{\"symbols\":[\"C\"]}", Encoding.UTF8, "application/json")
+        };
         request.Headers.Add("X-Test-From", from);
         if (forwarded is not null) request.Headers.Add("X-Forwarded-For", forwarded);
         return await client.SendAsync(request);
@@ -46,12 +50,15 @@ public sealed class ServerTests(TembriHost host)
         using var client = With(("RateLimits:ApiCallsPerMinute", "2"), ("Proxies", "10.0.0.1"));
         // Through the named proxy each caller has a limit of his own.
         foreach (var caller in new[] { "203.0.113.1", "203.0.113.2" })
-            for (var i = 0; i < 2; i++) Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "10.0.0.1", caller)).StatusCode);
+            for (var i = 0; i < 2; i++)
+                Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "10.0.0.1", caller)).StatusCode);
         var refused = await CallAsync(client, "10.0.0.1", "203.0.113.1");
-        Assert.Equal((HttpStatusCode.TooManyRequests, "application/problem+json"), (refused.StatusCode, refused.Content.Headers.ContentType!.MediaType));
+        Assert.Equal((HttpStatusCode.TooManyRequests, "application/problem+json"),
+            (refused.StatusCode, refused.Content.Headers.ContentType!.MediaType));
         Assert.InRange(refused.Headers.RetryAfter!.Delta!.Value.TotalSeconds, 1, 60);
         // Anybody else may claim what he wants: his limit is his own.
-        for (var i = 0; i < 2; i++) Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "198.51.100.7", $"192.0.2.{i}")).StatusCode);
+        for (var i = 0; i < 2; i++)
+            Assert.Equal(HttpStatusCode.OK, (await CallAsync(client, "198.51.100.7", $"192.0.2.{i}")).StatusCode);
         Assert.Equal(HttpStatusCode.TooManyRequests, (await CallAsync(client, "198.51.100.7", "192.0.2.9")).StatusCode);
     }
 
@@ -59,7 +66,11 @@ public sealed class ServerTests(TembriHost host)
     public async Task Only_listed_hosts_are_answered()
     {
         var client = host.Visit().Client;
-        foreach (var (name, status) in new[] { ("localhost", HttpStatusCode.OK), ("127.0.0.1", HttpStatusCode.OK), ("elsewhere.example", HttpStatusCode.BadRequest), ("127.0.0.1.elsewhere.example", HttpStatusCode.BadRequest) })
+        foreach (var (name, status) in new[]
+        {
+            ("localhost", HttpStatusCode.OK), ("127.0.0.1", HttpStatusCode.OK), ("elsewhere.example", HttpStatusCode.BadRequest),
+            ("127.0.0.1.elsewhere.example", HttpStatusCode.BadRequest)
+        })
         {
             var request = new HttpRequestMessage(HttpMethod.Get, "/account/sign-in");
             request.Headers.Host = name;
@@ -77,7 +88,9 @@ public sealed class ServerTests(TembriHost host)
         request.Headers.Add("X-Forwarded-Proto", "https");
         var answer = await client.SendAsync(request);
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
-        Assert.Contains("secure", answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("tembri.form", StringComparison.Ordinal)), StringComparison.OrdinalIgnoreCase);
+        Assert.Contains("secure",
+            answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("tembri.form", StringComparison.Ordinal)),
+            StringComparison.OrdinalIgnoreCase);
         Assert.StartsWith("max-age=", answer.Headers.GetValues("Strict-Transport-Security").Single(), StringComparison.Ordinal);
     }
 
@@ -95,7 +108,8 @@ public sealed class ServerTests(TembriHost host)
             return await visitor.Client.SendAsync(request);
         }
         var page = await visitor.PageAsync("/songs");
-        foreach (var address in page.QuerySelectorAll("link[rel=stylesheet], script[src]").Select(e => e.GetAttribute("href") ?? e.GetAttribute("src")!))
+        foreach (var address in page.QuerySelectorAll("link[rel=stylesheet], script[src]")
+            .Select(e => e.GetAttribute("href") ?? e.GetAttribute("src")!))
         {
             Assert.Matches(@"^/assets/[a-z-]+\.[0-9a-f]{10}\.(css|js)$", address);
             var asset = await Get(address);
@@ -115,9 +129,13 @@ public sealed class ServerTests(TembriHost host)
     public async Task A_call_that_takes_too_long_is_left_off_and_told_to_come_back()
     {
         using var client = With(("Compute:ApiSeconds", "0.02"));
-        var chart = string.Join(" ", new[] { "C", "D", "Eb", "F#", "G", "A", "B" }.SelectMany(r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
-        var answer = await client.PostAsync("/api/v1/ladder", new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
-        Assert.Equal((HttpStatusCode.ServiceUnavailable, "application/problem+json"), (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        var chart = string.Join(" ",
+            new[] { "C", "D", "Eb", "F#", "G", "A", "B" }.SelectMany(
+                r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
+        var answer = await client.PostAsync("/api/v1/ladder",
+            new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
+        Assert.Equal((HttpStatusCode.ServiceUnavailable, "application/problem+json"),
+            (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
         Assert.True(answer.Headers.RetryAfter!.Delta >= TimeSpan.FromSeconds(1));
     }
 
@@ -129,10 +147,13 @@ public sealed class ServerTests(TembriHost host)
         var port = ((IPEndPoint)listener.LocalEndpoint).Port;
         listener.Stop();
         using var client = With(("Metrics:Port", $"{port}"), ("Compute:ApiSeconds", "0.02"));
-        foreach (var path in new[] { "/health", "/health/live", "/health/ready" }) Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path)).StatusCode);
+        foreach (var path in new[] { "/health", "/health/live", "/health/ready" })
+            Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path)).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/metrics")).StatusCode);
-        var chart = string.Join(" ", new[] { "A", "Bb", "B", "F#" }.SelectMany(r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
-        await client.PostAsync("/api/v1/ladder", new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
+        var chart = string.Join(" ",
+            new[] { "A", "Bb", "B", "F#" }.SelectMany(r => new[] { "9", "m7b5", "13", "maj9" }.Select(k => $"| {r}{k}")));
+        await client.PostAsync("/api/v1/ladder",
+            new StringContent(System.Text.Json.JsonSerializer.Serialize(new { chart }), Encoding.UTF8, "application/json"));
         using var watcher = new HttpClient();
         var told = await watcher.GetStringAsync($"http://127.0.0.1:{port}/metrics");
         Assert.Matches(@"tembri_compute_duration_count\{lane=""api""\} [1-9]", told);
@@ -145,9 +166,12 @@ public sealed class ServerTests(TembriHost host)
     public async Task When_too_many_wait_for_their_turn_more_are_refused_and_pages_go_on()
     {
         using var client = With(("Compute:AtOnce", "1"), ("Compute:Waiting", "1"), ("Compute:ApiSeconds", "120"));
-        var chart = string.Join(" ", new[] { "C", "Db", "D", "Eb", "E" }.SelectMany(r => new[] { "m9", "7#9", "m11", "maj13" }.Select(k => $"| {r}{k}")));
+        var chart = string.Join(" ",
+            new[] { "C", "Db", "D", "Eb", "E" }.SelectMany(r => new[] { "m9", "7#9", "m11", "maj13" }.Select(k => $"| {r}{k}")));
         var body = System.Text.Json.JsonSerializer.Serialize(new { chart });
-        var calls = Enumerable.Range(0, 8).Select(_ => client.PostAsync("/api/v1/ladder", new StringContent(body, Encoding.UTF8, "application/json"))).ToList();
+        var calls = Enumerable.Range(0, 8)
+            .Select(_ => client.PostAsync("/api/v1/ladder", new StringContent(body, Encoding.UTF8, "application/json")))
+            .ToList();
         Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/account/sign-in")).StatusCode);
         var statuses = (await Task.WhenAll(calls)).Select(a => a.StatusCode).ToList();
         Assert.Contains(HttpStatusCode.OK, statuses);

@@ -14,20 +14,27 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
 
-/// <summary>Several databases behind one application: what a standby answers, and what the wall between studios holds when a query forgets its filter.</summary>
+/// <summary>Several databases behind one application: what a standby answers, and what the wall between studios holds when a
+/// query forgets its filter.</summary>
 public sealed class StandbyTests(TembriHost host)
 {
     /// <summary>Addresses of the pages that may be read from a standby; SONG and STUDENT are filled in.</summary>
     private static readonly Dictionary<string, string> Looked = new()
     {
-        ["/Index"] = "/", ["/Songs/Index"] = "/songs", ["/Students/Index"] = "/students", ["/Students/Road"] = "/students/STUDENT/road", ["/Lessons"] = "/lessons", ["/Sets"] = "/sets",
-        ["/Find"] = "/find?q=bridge", ["/Grips"] = "/studio/grips", ["/Guitars"] = "/studio/guitars", ["/Songs/Steps"] = "/songs/SONG/ladder/STUDENT/steps", ["/Songs/Places"] = "/songs/SONG/places/STUDENT", ["/Songs/Changes"] = "/songs/SONG/changes/STUDENT",
-        ["/Songs/Compare"] = "/songs/SONG/ladder/STUDENT/compare", ["/Songs/Listen"] = "/songs/SONG/listen?student=STUDENT", ["/Songs/Stage"] = "/songs/SONG/stage/STUDENT", ["/Songs/Ladder"] = "/songs/SONG/ladder/STUDENT",
-        ["/Songs/Files"] = "/songs/SONG/files?student=STUDENT", ["/Songs/Sheet"] = "/songs/SONG/sheet/STUDENT", ["/Songs/History"] = "/songs/SONG/history", ["/Songs/Class"] = "/songs/SONG/class?with=STUDENT",
+        ["/Index"] = "/", ["/Songs/Index"] = "/songs", ["/Students/Index"] = "/students",
+        ["/Students/Road"] = "/students/STUDENT/road", ["/Lessons"] = "/lessons", ["/Sets"] = "/sets",
+        ["/Find"] = "/find?q=bridge", ["/Grips"] = "/studio/grips", ["/Guitars"] = "/studio/guitars",
+        ["/Songs/Steps"] = "/songs/SONG/ladder/STUDENT/steps", ["/Songs/Places"] = "/songs/SONG/places/STUDENT",
+        ["/Songs/Changes"] = "/songs/SONG/changes/STUDENT",
+        ["/Songs/Compare"] = "/songs/SONG/ladder/STUDENT/compare", ["/Songs/Listen"] = "/songs/SONG/listen?student=STUDENT",
+        ["/Songs/Stage"] = "/songs/SONG/stage/STUDENT", ["/Songs/Ladder"] = "/songs/SONG/ladder/STUDENT",
+        ["/Songs/Files"] = "/songs/SONG/files?student=STUDENT", ["/Songs/Sheet"] = "/songs/SONG/sheet/STUDENT",
+        ["/Songs/History"] = "/songs/SONG/history", ["/Songs/Class"] = "/songs/SONG/class?with=STUDENT",
         ["/Songs/Figures"] = "/songs/SONG/figures/STUDENT", ["/Songs/RightHand"] = "/songs/SONG/right-hand/STUDENT",
     };
 
-    /// <summary>Commands are prepared where the connection is one's own, and nowhere else; what cannot be read is named, and none of it repeated.</summary>
+    /// <summary>Commands are prepared where the connection is one's own, and nowhere else; what cannot be read is named, and
+    /// none of it repeated.</summary>
     [Theory]
     [InlineData("Host=db;Username=tembri", 120)]
     [InlineData("Host=db;Username=tembri;No Reset On Close=true", 0)]
@@ -35,17 +42,23 @@ public sealed class StandbyTests(TembriHost host)
     [InlineData("Host=db;Username=tembri;Max Auto Prepare=30", 30)]
     public void Commands_are_prepared_unless_a_pooler_lends_the_connection(string connection, int prepared)
     {
-        static Databases Of(params (string Name, string Value)[] set) => Databases.Of(new ConfigurationBuilder().AddInMemoryCollection(set.Select(s => KeyValuePair.Create<string, string?>($"ConnectionStrings:{s.Name}", s.Value))).Build());
+        static Databases Of(params (string Name, string Value)[] set) =>
+            Databases.Of(new ConfigurationBuilder()
+                .AddInMemoryCollection(
+                    set.Select(s => KeyValuePair.Create<string, string?>($"ConnectionStrings:{s.Name}", s.Value))).Build());
         static int Prepared(string? connection) => new NpgsqlConnectionStringBuilder(connection).MaxAutoPrepare;
         var databases = Of(("Tembri", connection), ("Standby", connection));
         Assert.Equal((prepared, prepared), (Prepared(databases.Main), Prepared(databases.Standby)));
-        Assert.Equal(("db", "tembri"), (new NpgsqlConnectionStringBuilder(databases.Main).Host, new NpgsqlConnectionStringBuilder(databases.Main).Username));
+        Assert.Equal(("db", "tembri"),
+            (new NpgsqlConnectionStringBuilder(databases.Main).Host,
+                new NpgsqlConnectionStringBuilder(databases.Main).Username));
         Assert.Equal(Prepared(connection), Prepared(databases.Direct));
         Assert.Null(Of(("Tembri", connection)).Standby);
         foreach (var name in new[] { "Tembri", "Direct", "Standby" })
             foreach (var bad in new[] { "sesame", "Sesame=1;Host=db" })
             {
-                var said = Assert.Throws<FormatException>(() => Of([.. new[] { ("Tembri", connection) }.Where(_ => name != "Tembri"), (name, bad)])).Message;
+                var said = Assert.Throws<FormatException>(
+                    () => Of([.. new[] { ("Tembri", connection) }.Where(_ => name != "Tembri"), (name, bad)])).Message;
                 Assert.Contains($"ConnectionStrings:{name}", said, StringComparison.Ordinal);
                 Assert.DoesNotContain("esame", said, StringComparison.Ordinal);
             }
@@ -56,19 +69,25 @@ public sealed class StandbyTests(TembriHost host)
     {
         // A browser that saved something a moment ago, as this one that signs in, would be read from the primary.
         await using var application = WithStandby("standby", ownSaves: 0);
-        var visitor = new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
+        var visitor =
+            new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
         await visitor.PostAsync("/account/sign-in", "/account/sign-in?handler=Demo");
         var (song, student) = (await visitor.SongAsync("Salt on the Sill"), await visitor.StudentAsync("Wren"));
-        var marked = application.Services.GetRequiredService<EndpointDataSource>().Endpoints.Select(e => e.Metadata.GetMetadata<PageActionDescriptor>()).OfType<PageActionDescriptor>().DistinctBy(p => p.ViewEnginePath);
+        var marked = application.Services.GetRequiredService<EndpointDataSource>().Endpoints.Select(
+                e => e.Metadata.GetMetadata<PageActionDescriptor>()).OfType<PageActionDescriptor>()
+            .DistinctBy(p => p.ViewEnginePath);
         var loader = application.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
         var paths = new List<string>();
         foreach (var page in marked)
-            if (Attribute.IsDefined((await loader.LoadAsync(page, EndpointMetadataCollection.Empty)).ModelTypeInfo!, typeof(MayBeASecondOldAttribute))) paths.Add(page.ViewEnginePath);
+            if (Attribute.IsDefined((await loader.LoadAsync(page, EndpointMetadataCollection.Empty)).ModelTypeInfo!,
+                typeof(MayBeASecondOldAttribute)))
+                paths.Add(page.ViewEnginePath);
         Assert.Equal(Looked.Keys.Order(), paths.Order());
         var failed = new List<string>();
         foreach (var address in Looked.Values)
         {
-            var answer = await visitor.Client.GetAsync(address.Replace("SONG", song, StringComparison.Ordinal).Replace("STUDENT", student, StringComparison.Ordinal));
+            var answer = await visitor.Client.GetAsync(
+                address.Replace("SONG", song, StringComparison.Ordinal).Replace("STUDENT", student, StringComparison.Ordinal));
             if (answer.StatusCode != HttpStatusCode.OK) failed.Add($"{address}: {answer.StatusCode}");
         }
         Assert.Equal([], failed);
@@ -79,16 +98,20 @@ public sealed class StandbyTests(TembriHost host)
     public async Task A_browser_that_saved_something_reads_from_the_primary()
     {
         await using var application = WithStandby("unasked", ownSaves: 120);
-        var visitor = new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
+        var visitor =
+            new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
         var entered = await visitor.PostAsync("/account/sign-in", "/account/sign-in?handler=Demo");
-        Assert.Equal("tembri.saved=1; max-age=120; path=/; samesite=lax; httponly", Assert.Single(entered.Headers.GetValues("Set-Cookie"), c => c.StartsWith(StandbyReads.Cookie, StringComparison.Ordinal)));
+        Assert.Equal("tembri.saved=1; max-age=120; path=/; samesite=lax; httponly",
+            Assert.Single(entered.Headers.GetValues("Set-Cookie"),
+                c => c.StartsWith(StandbyReads.Cookie, StringComparison.Ordinal)));
         await visitor.PageAsync("/students");
         Assert.Equal(0, await ReadsOfAsync("unasked"));
     }
 
     private WebApplicationFactory<Program> WithStandby(string name, int ownSaves) => host.WithWebHostBuilder(builder =>
     {
-        builder.UseSetting("ConnectionStrings:Standby", $"{host.ConnectionString};Application Name={name};Options=-c default_transaction_read_only=on");
+        builder.UseSetting("ConnectionStrings:Standby",
+            $"{host.ConnectionString};Application Name={name};Options=-c default_transaction_read_only=on");
         builder.UseSetting("Database:OwnSavesSeconds", $"{ownSaves}");
         builder.UseSetting("WarmUp", "false");
     });
@@ -97,7 +120,8 @@ public sealed class StandbyTests(TembriHost host)
     {
         await using var connection = new NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        await using var command = new NpgsqlCommand($"select count(*) from pg_stat_activity where application_name = '{name}'", connection);
+        await using var command =
+            new NpgsqlCommand($"select count(*) from pg_stat_activity where application_name = '{name}'", connection);
         return (long)(await command.ExecuteScalarAsync())!;
     }
 
@@ -105,19 +129,31 @@ public sealed class StandbyTests(TembriHost host)
     public async Task A_query_that_forgets_its_filter_sees_and_changes_one_studio_only()
     {
         var (first, second) = (await host.VisitNewStudioAsync(), await host.VisitNewStudioAsync());
-        var (mine, others) = (Guid.Parse(await first.TakeDownAsync("title: Mine Alone\n| C | F |")), Guid.Parse(await second.TakeDownAsync("title: Another's\n| G | C |")));
+        var (mine, others) = (Guid.Parse(await first.TakeDownAsync("title: Mine Alone\n| C | F |")),
+            Guid.Parse(await second.TakeDownAsync("title: Another's\n| G | C |")));
         var role = $"forgetful_{Guid.NewGuid():N}";
         await using var connection = new NpgsqlConnection(host.ConnectionString);
         await connection.OpenAsync();
-        async Task<object?> Ask(string sql) { await using var command = new NpgsqlCommand(sql, connection); return await command.ExecuteScalarAsync(); }
+        async Task<object?> Ask(string sql)
+        {
+            await using var command = new NpgsqlCommand(sql, connection);
+            return await command.ExecuteScalarAsync();
+        }
         var studio = (Guid)(await Ask($"select studio_id from songs where id = '{mine}'"))!;
         await Ask($"create role {role} login password 'forgets'; grant select, insert, update, delete on all tables in schema public to {role}");
         try
         {
-            var login = new NpgsqlConnectionStringBuilder(host.ConnectionString) { Username = role, Password = "forgets", Pooling = false }.ConnectionString;
-            await using var context = new TembriDbContext((DbContextOptions<TembriDbContext>)new DbContextOptionsBuilder<TembriDbContext>().UseTembriDatabase(login).Options, new FixedStudio(studio));
+            var login = new NpgsqlConnectionStringBuilder(host.ConnectionString)
+            {
+                Username = role, Password = "forgets", Pooling = false
+            }.ConnectionString;
+            await using var context =
+                new TembriDbContext((DbContextOptions<TembriDbContext>)new DbContextOptionsBuilder<TembriDbContext>()
+                    .UseTembriDatabase(login).Options, new FixedStudio(studio));
             Assert.Equal([mine], await context.Songs.IgnoreQueryFilters().Select(s => s.Id).ToListAsync());
-            Assert.Equal(1, await context.Songs.IgnoreQueryFilters().Where(s => s.Id == mine || s.Id == others).ExecuteUpdateAsync(set => set.SetProperty(s => s.Title, "Changed")));
+            Assert.Equal(1,
+                await context.Songs.IgnoreQueryFilters().Where(s => s.Id == mine || s.Id == others)
+                    .ExecuteUpdateAsync(set => set.SetProperty(s => s.Title, "Changed")));
             Assert.Equal(0, await context.Songs.IgnoreQueryFilters().Where(s => s.Id == others).ExecuteDeleteAsync());
             // The same inside a transaction, and once it is over; on another context's turn nothing is left of it.
             await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
@@ -127,7 +163,9 @@ public sealed class StandbyTests(TembriHost host)
                 await transaction.CommitAsync();
             });
             Assert.Equal(1, await context.Songs.IgnoreQueryFilters().CountAsync());
-            await using var nobody = new TembriDbContext((DbContextOptions<TembriDbContext>)new DbContextOptionsBuilder<TembriDbContext>().UseTembriDatabase(login).Options, new FixedStudio(null));
+            await using var nobody =
+                new TembriDbContext((DbContextOptions<TembriDbContext>)new DbContextOptionsBuilder<TembriDbContext>()
+                    .UseTembriDatabase(login).Options, new FixedStudio(null));
             Assert.Equal(0, await nobody.Songs.IgnoreQueryFilters().CountAsync());
             Assert.Equal("Another's", await Ask($"select title from songs where id = '{others}'"));
         }

@@ -55,7 +55,8 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseEnvironment("Production");
     }
 
-    private static string Folder(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Folder(Path.GetDirectoryName(from)!);
+    private static string Folder(string from) =>
+        File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Folder(Path.GetDirectoryName(from)!);
 
     /// <summary>A visitor with her own cookies.</summary>
     public Visitor Visit() => new(CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
@@ -73,7 +74,8 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
     public async Task<Visitor> VisitNewStudioAsync()
     {
         var visitor = Visit();
-        var answer = await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Second Studio"), ("Email", $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
+        var answer = await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Second Studio"),
+            ("Email", $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         return visitor;
     }
@@ -93,16 +95,22 @@ public sealed class Visitor(HttpClient client)
         return Parser.ParseDocument(await answer.Content.ReadAsStringAsync());
     }
 
-    public static async Task<IHtmlDocument> Read(HttpResponseMessage answer) => Parser.ParseDocument(await answer.Content.ReadAsStringAsync());
+    public static async Task<IHtmlDocument> Read(HttpResponseMessage answer) =>
+        Parser.ParseDocument(await answer.Content.ReadAsStringAsync());
 
     /// <summary>Posts a form with the token of a page.</summary>
     public async Task<HttpResponseMessage> PostAsync(string page, string address, params (string Name, string Value)[] fields)
     {
         var document = await PageAsync(page);
         var token = document.QuerySelector("input[name=__RequestVerificationToken]")!.GetAttribute("value")!;
-        // What the page's forms carry besides what is typed: the count of decisions on a ladder, the version of a studio or student.
-        var carried = fields.Concat(new[] { "revision", "Form.Version" }.Where(name => fields.All(f => f.Name != name)).Select(name => (name, document.QuerySelector($"input[name='{name}']")?.GetAttribute("value") ?? "")).Where(f => f.Item2.Length > 0));
-        return await client.PostAsync(address, new FormUrlEncodedContent(carried.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
+        // What the page's forms carry besides what is typed: the count of decisions on a ladder, the version of a studio or
+        // student.
+        var carried = fields.Concat(new[] { "revision", "Form.Version" }.Where(name => fields.All(f => f.Name != name))
+            .Select(name => (name, document.QuerySelector($"input[name='{name}']")?.GetAttribute("value") ?? ""))
+            .Where(f => f.Item2.Length > 0));
+        return await client.PostAsync(address,
+            new FormUrlEncodedContent(
+                carried.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))));
     }
 
     public async Task<string> SongAsync(string title)
@@ -117,7 +125,8 @@ public sealed class Visitor(HttpClient client)
         return desk.QuerySelectorAll(".desk thead a").Single(a => a.TextContent == nickname).GetAttribute("href")!.Split('/')[2];
     }
 
-    public async Task<string> LadderAsync(string title, string nickname) => $"/songs/{await SongAsync(title)}/ladder/{await StudentAsync(nickname)}";
+    public async Task<string> LadderAsync(string title, string nickname) =>
+        $"/songs/{await SongAsync(title)}/ladder/{await StudentAsync(nickname)}";
 
     /// <summary>Takes a new chart down and gives its identifier.</summary>
     public async Task<string> TakeDownAsync(string text)
@@ -130,7 +139,8 @@ public sealed class Visitor(HttpClient client)
     /// <summary>Adds a student and gives the identifier.</summary>
     public async Task<string> AddStudentAsync(string nickname)
     {
-        var saved = await PostAsync("/students/new", "/students/new", ("Form.Nickname", nickname), ("Form.HandId", "medium"), ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"));
+        var saved = await PostAsync("/students/new", "/students/new", ("Form.Nickname", nickname), ("Form.HandId", "medium"),
+            ("Form.GuitarId", "steel"), ("Form.Barres", "Neutral"));
         Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
         return saved.Headers.Location!.ToString().Split('/')[2];
     }

@@ -8,8 +8,11 @@ public static class TestServer
     public static string OfStart()
     {
         var key = Path.Combine(Folder, ".data", "pg.keys", "owner");
-        return File.Exists(key) ? $"Host=127.0.0.1;Port=54329;Username=postgres;Password={File.ReadAllText(key).Trim()}" : throw new InvalidOperationException("Run ./test, or ./start in another terminal: tests need a database server.");
+        return File.Exists(key)
+            ? $"Host=127.0.0.1;Port=54329;Username=postgres;Password={File.ReadAllText(key).Trim()}"
+            : throw new InvalidOperationException("Run ./test, or ./start in another terminal: tests need a database server.");
     }
 
-    private static string Find(string from) => File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
+    private static string Find(string from) =>
+        File.Exists(Path.Combine(from, "Tembri.slnx")) ? from : Find(Path.GetDirectoryName(from)!);
 }

@@ -43,7 +43,8 @@ public sealed class TracingTests(TembriHost host) : PracticeStudio(host)
             builder.UseSetting("WarmUp", "false");
         }))
         {
-            var teacher = new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
+            var teacher =
+                new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
             await teacher.PostAsync("/account/sign-in", "/account/sign-in?handler=Demo");
             await teacher.PageAsync(await teacher.LadderAsync("Salt on the Sill", "Wren"));
             await teacher.PageAsync("/find?q=peculiarword");
@@ -53,8 +54,10 @@ public sealed class TracingTests(TembriHost host) : PracticeStudio(host)
         collector.Stop();
         await receiving;
         var sent = string.Concat(received);
-        foreach (var there in new[] { "tembri", "make a ladder", "my/{secret}", "postgresql" }) Assert.Contains(there, sent, StringComparison.Ordinal);
-        foreach (var hidden in new[] { link.Split('/')[^1], "peculiarword", song, "kestrel.example", "set_config", "SELECT s." }) Assert.DoesNotContain(hidden, sent, StringComparison.OrdinalIgnoreCase);
+        foreach (var there in new[] { "tembri", "make a ladder", "my/{secret}", "postgresql" })
+            Assert.Contains(there, sent, StringComparison.Ordinal);
+        foreach (var hidden in new[] { link.Split('/')[^1], "peculiarword", song, "kestrel.example", "set_config", "SELECT s." })
+            Assert.DoesNotContain(hidden, sent, StringComparison.OrdinalIgnoreCase);
     }
 
     private static int FreePort()

@@ -7,7 +7,8 @@ using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly. For one thread at a time.</summary>
+/// <summary>Chooses a shape and a fingering for every chord of a song at one position, exactly. For one thread at a
+/// time.</summary>
 public sealed class Arranger
 {
     /// <summary>Candidates a chord brings to the optimisation at most: those that weigh least on their own.</summary>
@@ -35,11 +36,14 @@ public sealed class Arranger
     /// <param name="accompaniment">Who plays along.</param>
     /// <param name="tempo">Beats a minute.</param>
     /// <param name="hands">What the right hand plays on each rung.</param>
-    /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not known.</param>
+    /// <param name="melody">For each chord the tune over it, as <see cref="Closeness.Of"/> takes it; null when it is not
+    /// known.</param>
     /// <param name="wishes">For each chord what the teacher wants; null when she wants nothing.</param>
     /// <param name="cancel">Ends whatever it is doing.</param>
     public Arranger(
-        ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards, PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo, Func<RungLimits, RightHand> hands,
+        ResultCache cache, Func<RungLimits, RungSong> songOf, IReadOnlyList<Chord> shapeChords, IReadOnlyList<Guard> guards,
+        PlayerKind kind, TimedChanges timed, int capo, Accompaniment accompaniment, double tempo,
+        Func<RungLimits, RightHand> hands,
         IReadOnlyList<int>? melody = null, IReadOnlyList<ChordWish>? wishes = null, CancellationToken cancel = default)
     {
         (_songOf, _count, _cancel) = (songOf, shapeChords.Count, cancel);
@@ -60,7 +64,8 @@ public sealed class Arranger
     public ChangeModel Changes { get; }
 
     /// <summary>True when a rung may play a candidate for a chord.</summary>
-    public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) => _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
+    public bool MayPlay(int chordIndex, RungLimits limits, Candidate candidate) =>
+        _pool.Open(chordIndex, limits).Any(v => _pool.At(chordIndex, v).SameAs(candidate));
 
     /// <summary>True when the teacher does not want a candidate on a rung.</summary>
     public bool Refuses(int chordIndex, RungLimits limits, Candidate candidate) => _pool.Refuses(chordIndex, limits, candidate);
@@ -82,7 +87,8 @@ public sealed class Arranger
     /// <param name="above">The rung above, where it is arranged already: no chord is closer than there.</param>
     /// <returns>The arrangement, or what blocks it.</returns>
     public (Arrangement? Found, Blocked? Blocked) Arrange(
-        RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null, Arrangement? above = null)
+        RungLimits limits, double closenessWeight, IReadOnlyDictionary<int, Candidate>? locks = null, Arrangement? below = null,
+        Arrangement? above = null)
     {
         _cancel.ThrowIfCancellationRequested();
         var song = _songOf(limits);
@@ -90,7 +96,9 @@ public sealed class Arranger
         var costs = new double[_count][];
         for (var i = 0; i < _count; i++)
         {
-            var open = locks is not null && locks.TryGetValue(i, out var locked) ? [_pool.NumberOfLocked(i, locked)] : _pool.Open(i, limits, below?.Heard(i), above?.Heard(i));
+            var open = locks is not null && locks.TryGetValue(i, out var locked)
+                ? [_pool.NumberOfLocked(i, locked)]
+                : _pool.Open(i, limits, below?.Heard(i), above?.Heard(i));
             // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
             if (song.LeavesOut(i) && _pool.ListOf(i).Count > 0) open = [0];
             if (open.Length == 0) return (null, _pool.Explain(i, limits));
@@ -108,17 +116,23 @@ public sealed class Arranger
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = ChangePrices.EdgesOf(song.Flow);
-        foreach (var edge in edges) problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, closenessWeight));
+        foreach (var edge in edges)
+            problem.AddEdge(edge.A, edge.B,
+                _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits,
+                    closenessWeight));
         var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
         var choices = choice.Select((v, i) => _pool.At(i, domains[i].Values[v])).ToList();
-        return (Weigh(limits, choices, problem.CostOf(choice)) with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
+        return (Weigh(limits, choices, problem.CostOf(choice))
+                with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
     }
 
-    /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such set among the likeliest few of each chord, exactly.</summary>
+    /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such
+    /// set among the likeliest few of each chord, exactly.</summary>
     /// <param name="limits">What the rung allows.</param>
     /// <param name="main">The arrangement; its shapes stay the usual ones.</param>
     /// <param name="locks">Chords the teacher decided on, which keep their one shape.</param>
-    public IReadOnlyList<SecondShape> SecondShapes(RungLimits limits, Arrangement main, IReadOnlyDictionary<int, Candidate> locks)
+    public IReadOnlyList<SecondShape> SecondShapes(RungLimits limits, Arrangement main,
+        IReadOnlyDictionary<int, Candidate> locks)
     {
         var song = _songOf(limits);
         var places = song.Flow.Sequence.Select((s, i) => (s.Chord, Next: song.Flow.Next(i))).Distinct().GroupBy(p => p.Chord)
@@ -137,20 +151,28 @@ public sealed class Arranger
                 (domains[part], costs[part]) = (_changePrices.DomainOf(chord, [_pool.NumberOf(chord, usual)]), [0]);
                 continue;
             }
-            int[] values = [_pool.NumberOf(chord, usual), .. _pool.Open(chord, limits).Where(v => !_pool.At(chord, v).SameAs(usual) && (limits.IsRecord || limits.Allows(_pool.At(chord, v))))];
+            int[] values = [_pool.NumberOf(chord, usual),
+                .. _pool.Open(chord, limits)
+                    .Where(v => !_pool.At(chord, v).SameAs(usual) && (limits.IsRecord || limits.Allows(_pool.At(chord, v))))];
             var prices = new double[values.Length];
-            _shapePrices.Fill(prices, values, chord, (1 - W.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats), limits, limits.ClosenessWeight, null);
+            _shapePrices.Fill(prices, values, chord, (1 - W.EvenShare) * split.Beats[part] / Math.Max(1, split.TotalBeats),
+                limits, limits.ClosenessWeight, null);
             for (var v = 1; v < values.Length; v++)
-                prices[v] += _pool.At(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape) ? W.SecondFingering : W.SecondShape;
+                prices[v] += _pool.At(chord, values[v]).Fingering.Shape.Equals(usual.Fingering.Shape)
+                    ? W.SecondFingering
+                    : W.SecondShape;
             var kept = Math.Min(MostSecond, values.Length);
             ShapePrices.Least(prices.AsSpan(1), values.AsSpan(1), kept - 1);
             (domains[part], costs[part]) = (_changePrices.DomainOf(chord, values[..kept]), prices[..kept]);
         }
         var problem = new PairwiseProblem(costs);
         foreach (var edge in ChangePrices.EdgesOf(split))
-            problem.AddEdge(edge.A, edge.B, _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, limits.ClosenessWeight));
+            problem.AddEdge(edge.A, edge.B,
+                _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits,
+                    limits.ClosenessWeight));
         var (choice, _) = ExactOptimiser.Solve(problem, _cancel);
-        return [.. places.Select((p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
+        return [.. places.Select(
+            (p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }
 
@@ -171,9 +193,12 @@ public sealed class Arranger
             closeness += share * choices[i].Closeness.Value;
         }
         foreach (var step in flow.Steps)
-            if (choices[step.From].Sound == choices[step.To].Sound && ChangePrices.IsHeard(flow.Chords[step.From], flow.Chords[step.To])) unheard += step.Count;
+            if (choices[step.From].Sound == choices[step.To].Sound
+                && ChangePrices.IsHeard(flow.Chords[step.From], flow.Chords[step.To]))
+                unheard += step.Count;
         // Shares may add up to a hair above 1.
-        return new Arrangement(choices, objective, load, Math.Min(1, closeness * song.Kept * (1 - W.UnheardChange * unheard / song.ChangeCount)));
+        return new Arrangement(choices, objective, load,
+            Math.Min(1, closeness * song.Kept * (1 - W.UnheardChange * unheard / song.ChangeCount)));
     }
 
     private double Weight(RungSong song, int chord) => W.EvenShare / _count + (1 - W.EvenShare) * song.Share(chord);

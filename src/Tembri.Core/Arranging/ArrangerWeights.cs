@@ -1,9 +1,11 @@
 namespace Tembri.Core.Arranging;
 
-/// <summary>Weights of the arranger's sum, in load points. Read from <c>arranger-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>Weights of the arranger's sum, in load points. Read from <c>arranger-weights.data.json</c>, where each number has
+/// its reason.</summary>
 public sealed record ArrangerWeights
 {
-    private static readonly Lazy<ArrangerWeights> Shipped = new(() => EmbeddedData.Json<ArrangerWeights>("arranger-weights.data.json"));
+    private static readonly Lazy<ArrangerWeights> Shipped =
+        new(() => EmbeddedData.Json<ArrangerWeights>("arranger-weights.data.json"));
 
     /// <summary>The numbers that ship with Tembri.</summary>
     public static ArrangerWeights Default => Shipped.Value;
@@ -23,7 +25,8 @@ public sealed record ArrangerWeights
     /// <summary>For a chord whose shape differs from the rung below: what is learnt stays where nothing is gained.</summary>
     public required double Newness { get; init; }
 
-    /// <summary>For the shape of the rung below with other fingers: a hand that has learnt a shape keeps its fingers unless the changes pay clearly.</summary>
+    /// <summary>For the shape of the rung below with other fingers: a hand that has learnt a shape keeps its fingers unless the
+    /// changes pay clearly.</summary>
     public required double Refingered { get; init; }
 
     /// <summary>For another way to play a chord than the grip a teacher calls her own.</summary>
@@ -56,6 +59,7 @@ public sealed record ArrangerWeights
     /// <summary>For a full barre, to a student who practises them.</summary>
     public required double BarreSought { get; init; }
 
-    /// <summary>Closeness below the nearest possible that still counts as the record where a hand cannot play it in full.</summary>
+    /// <summary>Closeness below the nearest possible that still counts as the record where a hand cannot play it in
+    /// full.</summary>
     public required double NearEnough { get; init; }
 }

@@ -4,7 +4,8 @@ using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>All candidates of one chord for one hand at one capo, with the numbers the arranger sums laid out for quick reading. Kept between songs.</summary>
+/// <summary>All candidates of one chord for one hand at one capo, with the numbers the arranger sums laid out for quick reading.
+/// Kept between songs.</summary>
 internal sealed class CandidateList : IReadOnlyList<Candidate>
 {
     private const int MostKept = 24;   // rungs and guards a chord is met with
@@ -48,7 +49,8 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
     public Candidate this[int index] => _candidates[index];
 
     /// <summary>Indices of what a rung allows.</summary>
-    public int[] Open(RungLimits limits) => Kept(limits, null, () => [.. Enumerable.Range(0, Count).Where(v => limits.Allows(_candidates[v]))]);
+    public int[] Open(RungLimits limits) =>
+        Kept(limits, null, () => [.. Enumerable.Range(0, Count).Where(v => limits.Allows(_candidates[v]))]);
 
     /// <summary>Indices of what a rung plays under the guards of the chart.</summary>
     public int[] Open(RungLimits limits, Guard guard, Func<int[]> find) => Kept(limits, guard, find);
@@ -64,7 +66,8 @@ internal sealed class CandidateList : IReadOnlyList<Candidate>
         return values;
     }
 
-    /// <summary>Numbers of candidates among those that were ever tried, which are few: tables of changes are laid out by them.</summary>
+    /// <summary>Numbers of candidates among those that were ever tried, which are few: tables of changes are laid out by
+    /// them.</summary>
     public int[] SlotsOf(ReadOnlySpan<int> values)
     {
         var slots = new int[values.Length];

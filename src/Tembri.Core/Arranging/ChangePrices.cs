@@ -5,8 +5,10 @@ using Tembri.Core.Chords;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>What the changes between shapes cost in the sum an arrangement minimises: seconds, seconds late at the rung's strum, and changes nobody hears. For one thread at a time.</summary>
-internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, ChangeModel changes, IReadOnlyList<Chord> chords, PlayerKind kind, TimedChanges timed, double tempo, Func<RungLimits, RightHand> hands)
+/// <summary>What the changes between shapes cost in the sum an arrangement minimises: seconds, seconds late at the rung's strum,
+/// and changes nobody hears. For one thread at a time.</summary>
+internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, ChangeModel changes, IReadOnlyList<Chord> chords,
+    PlayerKind kind, TimedChanges timed, double tempo, Func<RungLimits, RightHand> hands)
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
     private readonly List<double[]> _tables = [];
@@ -37,30 +39,38 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     public Domain DomainOf(int chord, int[] values)
     {
         var list = pool.ListOf(chord);
-        return new Domain(chord, values, timed.IsEmpty && Array.TrueForAll(values, v => v < list.Count) ? new ChangeTimes.Tried(list, values) : null);
+        return new Domain(chord, values,
+            timed.IsEmpty && Array.TrueForAll(values, v => v < list.Count) ? new ChangeTimes.Tried(list, values) : null);
     }
 
     /// <summary>Fills the table of an edge; the table is used again for the next problem.</summary>
-    public double[] Fill(int number, Edge edge, Domain a, Domain b, double changeCount, RungLimits limits, double closenessWeight)
+    public double[] Fill(int number, Edge edge, Domain a, Domain b, double changeCount, RungLimits limits,
+        double closenessWeight)
     {
         while (_tables.Count <= number) _tables.Add([]);
         var size = a.Values.Length * b.Values.Length;
         if (_tables[number].Length < size) _tables[number] = new double[size];
         var table = _tables[number].AsSpan(0, size);
         if (edge.Forward is null) table.Clear();
-        if (edge.Forward is { } forward) AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1), isFirst: true);
-        if (edge.Backward is { } backward) AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length), isFirst: false);
+        if (edge.Forward is { } forward)
+            AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1), isFirst: true);
+        if (edge.Backward is { } backward)
+            AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length), isFirst: false);
         return _tables[number];
     }
 
     private void AddStep(
-        ChordStep step, Domain from, Domain to, double changeCount, RungLimits limits, double closenessWeight, Span<double> table, (int From, int To) stride, bool isFirst)
+        ChordStep step, Domain from, Domain to, double changeCount, RungLimits limits, double closenessWeight,
+        Span<double> table, (int From, int To) stride, bool isFirst)
     {
         var available = 60 / tempo * hands(limits).FreeBeats(step);
         var share = step.Count / changeCount;
         var slowness = kind.Pace.Slowness;
-        var (perSecond, perLateSecond) = (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
-        var unheard = IsHeard(chords[from.Chord], chords[to.Chord]) ? share * Math.Max(closenessWeight, W.UnheardWeight) * 100 * W.UnheardChange : 0;
+        var (perSecond, perLateSecond) =
+            (share * limits.ChangeWeight * W.ChangeSecond, share * limits.ChangeWeight * W.LateSecond);
+        var unheard = IsHeard(chords[from.Chord], chords[to.Chord])
+            ? share * Math.Max(closenessWeight, W.UnheardWeight) * 100 * W.UnheardChange
+            : 0;
         if (from.Tried is not { } left || to.Tried is not { } reached)
         {
             for (var i = 0; i < from.Values.Length; i++)
@@ -68,7 +78,8 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
                 {
                     var (a, b) = (pool.At(from.Chord, from.Values[i]), pool.At(to.Chord, to.Values[j]));
                     var needed = Needed(a, b, slowness);
-                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available) + (a.Sound == b.Sound ? unheard : 0);
+                    var points = perSecond * needed + perLateSecond * Math.Max(0, needed - available)
+                        + (a.Sound == b.Sound ? unheard : 0);
                     var at = i * stride.From + j * stride.To;
                     table[at] = isFirst ? points : table[at] + points;
                 }
@@ -105,7 +116,8 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     }
 
     /// <summary>Seconds this student needs for a change: as timed, or by the model.</summary>
-    private double Needed(Candidate from, Candidate to, double slowness) => timed.Seconds(from.Fingering, to.Fingering) ?? changes.Seconds(from.Fingering, to.Fingering) * slowness;
+    private double Needed(Candidate from, Candidate to, double slowness) =>
+        timed.Seconds(from.Fingering, to.Fingering) ?? changes.Seconds(from.Fingering, to.Fingering) * slowness;
 
     /// <summary>True when the record's two chords do not have the same tones.</summary>
     public static bool IsHeard(Chord from, Chord to) => from.PitchClassMask != to.PitchClassMask;

@@ -4,16 +4,19 @@ using Tembri.Core.Changes;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>Times of the changes from the candidates of one chord to those of another, for the reference player; found as asked for and kept between songs.</summary>
+/// <summary>Times of the changes from the candidates of one chord to those of another, for the reference player; found as asked
+/// for and kept between songs.</summary>
 /// <remarks>
-/// Rows and columns are the slots of <see cref="CandidateList.SlotsOf"/>, so that a table holds the few candidates that are ever tried.
+/// Rows and columns are the slots of <see cref="CandidateList.SlotsOf"/>, so that a table holds the few candidates that are ever
+/// tried.
 /// Safe for several threads: two that ask for the same change compute the same number.
 /// </remarks>
 internal sealed class ChangeTimes
 {
     private const int UsualSlots = 64;
 
-    // By the lists themselves and not by what they are for: a list that was let go and made anew numbers its slots anew, and a table of the old one would give the times of other changes.
+    // By the lists themselves and not by what they are for: a list that was let go and made anew numbers its slots anew, and a
+    // table of the old one would give the times of other changes.
     private static readonly ResultKind<(CandidateList From, CandidateList To), ChangeTimes> Tables =
         new("change times", 0.22, _ => UsualSlots * (UsualSlots * sizeof(float) + 32), UsualSlots * UsualSlots * sizeof(float));
 
@@ -60,7 +63,8 @@ internal sealed class ChangeTimes
         for (var i = 0; i < to.Slots.Length; i++)
         {
             ref var known = ref row[to.Slots[i]];
-            if (float.IsNaN(known)) known = (float)model.Seconds(from.List[from.Values[index]].Fingering, to.List[to.Values[i]].Fingering);
+            if (float.IsNaN(known))
+                known = (float)model.Seconds(from.List[from.Values[index]].Fingering, to.List[to.Values[i]].Fingering);
             seconds[i] = known;
         }
     }

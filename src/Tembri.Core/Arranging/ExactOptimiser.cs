@@ -1,20 +1,22 @@
-using System.Numerics;
-
 namespace Tembri.Core.Arranging;
 
 /// <summary>A choice for a <see cref="PairwiseProblem"/>.</summary>
 /// <param name="Choice">For each node the index of its value.</param>
-/// <param name="IsProved">True when no choice costs less; false when the search was left off and this is the best that was found.</param>
+/// <param name="IsProved">True when no choice costs less; false when the search was left off and this is the best that was
+/// found.</param>
 public sealed record Solution(int[] Choice, bool IsProved);
 
 /// <summary>Solves a <see cref="PairwiseProblem"/> exactly and deterministically.</summary>
 /// <remarks>
-/// Costs are first moved between nodes and edges without changing any sum, back and forth along a fixed order (sequential tree-reweighted message
-/// passing, Kolmogorov 2006), which makes the sum of the least node costs a tight bound. Greedy choices improved node by node give an upper bound.
-/// Values that cannot win any more are dropped on the way. Depth-first branch and bound with forward checking does the rest, the smallest domain first.
+/// Costs are first moved between nodes and edges without changing any sum, back and forth along a fixed order (sequential
+/// tree-reweighted message
+/// passing, Kolmogorov 2006), which makes the sum of the least node costs a tight bound. Greedy choices improved node by node
+/// give an upper bound.
+/// Values that cannot win any more are dropped on the way. Depth-first branch and bound with forward checking does the rest, the
+/// smallest domain first.
 /// Among equal optima the one found first in this fixed order wins.
 /// </remarks>
-public sealed class ExactOptimiser
+public sealed partial class ExactOptimiser
 {
     private const double Tolerance = 1e-9;
     private const int MostPasses = 100;
@@ -30,18 +32,8 @@ public sealed class ExactOptimiser
     private int _nodesLeft;
     private double _bestCost = double.PositiveInfinity;
 
-    /// <summary>The costs of an edge, a row for each value of its first node. The table stays as given; what was moved out of it is kept by the side.</summary>
-    private sealed class Table(double[] costs, int rows, int columns)
-    {
-        public double[] Costs { get; set; } = costs;
-
-        public double[] ToRows { get; set; } = new double[rows];
-
-        public double[] ToColumns { get; set; } = new double[columns];
-    }
-
     /// <summary>An edge seen from one of its nodes.</summary>
-    private readonly record struct Link(int Other, Table Table, bool IsRows);
+    private readonly record struct Link(int Other, EdgeCosts Edge, bool IsRows);
 
     private ExactOptimiser(PairwiseProblem problem, CancellationToken cancel)
     {
@@ -55,7 +47,8 @@ public sealed class ExactOptimiser
         _best = new int[_count];
     }
 
-    /// <summary>Nodes of the search tree after which the search is left off. Songs need a few hundred; only a contrived problem comes here.</summary>
+    /// <summary>Nodes of the search tree after which the search is left off. Songs need a few hundred; only a contrived problem
+    /// comes here.</summary>
     public const int MostNodes = 2_000_000;
 
     /// <summary>The choice of least cost.</summary>
@@ -77,19 +70,16 @@ public sealed class ExactOptimiser
         var (rows, columns) = (_node[a].Length, _node[b].Length);
         if (_links[a].FindIndex(l => l.Other == b) is var known and >= 0)
         {
-            var (table, isRows) = (_links[a][known].Table, _links[a][known].IsRows);
-            var sum = table.Costs.AsSpan(0, rows * columns).ToArray();
-            for (var i = 0; i < rows; i++)
-                for (var j = 0; j < columns; j++) sum[isRows ? i * columns + j : j * rows + i] += costs[i * columns + j];
-            table.Costs = sum;
+            _links[a][known].Edge.Add(costs, isTurned: !_links[a][known].IsRows);
             return;
         }
-        var edge = new Table(costs, rows, columns);
+        var edge = new EdgeCosts(costs, rows, columns);
         _links[a].Add(new Link(b, edge, true));
         _links[b].Add(new Link(a, edge, false));
     }
 
-    /// <summary>Moves costs so that the sum of the least node costs comes as near the optimum as it can; every total stays the same.</summary>
+    /// <summary>Moves costs so that the sum of the least node costs comes as near the optimum as it can; every total stays the
+    /// same.</summary>
     private void Tighten()
     {
         Collect();
@@ -124,7 +114,8 @@ public sealed class ExactOptimiser
         return (value, cost);
     }
 
-    /// <summary>How many bits it takes to name a choice among the values that can still win: the size of what is left to search.</summary>
+    /// <summary>How many bits it takes to name a choice among the values that can still win: the size of what is left to
+    /// search.</summary>
     private double OpenBits()
     {
         var gap = _bestCost - Bound();
@@ -158,11 +149,10 @@ public sealed class ExactOptimiser
         for (var node = 0; node < _count; node++)
         {
             if (kept[node].Length == 0) continue;   // all of them stay
-            foreach (var (other, table, isRows) in _links[node])
+            foreach (var (_, edge, isRows) in _links[node])
             {
-                table.Costs = isRows ? PickRows(table.Costs, _node[other].Length, kept[node]) : PickColumns(table.Costs, _node[other].Length, _node[node].Length, kept[node]);
-                if (isRows) table.ToRows = Pick(table.ToRows, kept[node]);
-                else table.ToColumns = Pick(table.ToColumns, kept[node]);
+                if (isRows) edge.KeepRows(kept[node]);
+                else edge.KeepColumns(kept[node]);
             }
             _values[node] = Pick(_values[node], kept[node]);
             _raw[node] = Pick(_raw[node], kept[node]);
@@ -173,22 +163,8 @@ public sealed class ExactOptimiser
 
     private static T[] Pick<T>(T[] from, int[] kept) => Array.ConvertAll(kept, i => from[i]);
 
-    private static double[] PickRows(double[] costs, int columns, int[] kept)
-    {
-        var fewer = new double[kept.Length * columns];
-        for (var i = 0; i < kept.Length; i++) Array.Copy(costs, kept[i] * columns, fewer, i * columns, columns);
-        return fewer;
-    }
-
-    private static double[] PickColumns(double[] costs, int rows, int columns, int[] kept)
-    {
-        var fewer = new double[rows * kept.Length];
-        for (var i = 0; i < rows; i++)
-            for (var j = 0; j < kept.Length; j++) fewer[i * kept.Length + j] = costs[i * columns + kept[j]];
-        return fewer;
-    }
-
-    /// <summary>Node by node in order: takes in what the edges are sure to cost, then lends what lies above the least to the edges ahead.</summary>
+    /// <summary>Node by node in order: takes in what the edges are sure to cost, then lends what lies above the least to the
+    /// edges ahead.</summary>
     private void Sweep(bool forward)
     {
         for (var step = 0; step < _count; step++)
@@ -209,7 +185,8 @@ public sealed class ExactOptimiser
             {
                 var lent = (costs[value] - least) * share;
                 if (lent <= 0) continue;
-                foreach (var link in _links[node]) if (link.Other > node == forward) (link.IsRows ? link.Table.ToRows : link.Table.ToColumns)[value] -= lent;
+                foreach (var link in _links[node])
+                    if (link.Other > node == forward) (link.IsRows ? link.Edge.ToRows : link.Edge.ToColumns)[value] -= lent;
                 costs[value] -= lent * ahead;
             }
         }
@@ -224,52 +201,12 @@ public sealed class ExactOptimiser
 
     private void TakeIn(int node, Link link)
     {
-        if (link.IsRows) TakeInRows(_node[node], link.Table);
-        else TakeInColumns(_node[node], link.Table);
+        if (link.IsRows) link.Edge.TakeInRows(_node[node]);
+        else link.Edge.TakeInColumns(_node[node]);
     }
 
-    private static void TakeInRows(double[] node, Table table)
-    {
-        double[] costs = table.Costs, moved = table.ToColumns, toRows = table.ToRows;
-        var columns = moved.Length;
-        for (int row = 0, start = 0; row < node.Length; row++, start += columns)
-        {
-            var sure = double.PositiveInfinity;
-            var c = 0;
-            if (columns >= Vector<double>.Count)
-            {
-                var least = new Vector<double>(double.PositiveInfinity);
-                for (; c <= columns - Vector<double>.Count; c += Vector<double>.Count) least = Vector.Min(least, new Vector<double>(costs, start + c) - new Vector<double>(moved, c));
-                for (var i = 0; i < Vector<double>.Count; i++) sure = Math.Min(sure, least[i]);
-            }
-            for (; c < columns; c++) sure = Math.Min(sure, costs[start + c] - moved[c]);
-            node[row] += sure - toRows[row];
-            toRows[row] = sure;
-        }
-    }
-
-    private static void TakeInColumns(double[] node, Table table)
-    {
-        double[] costs = table.Costs, moved = table.ToRows, toColumns = table.ToColumns;
-        var columns = node.Length;
-        var c = 0;
-        for (; c <= columns - Vector<double>.Count; c += Vector<double>.Count)
-        {
-            var sure = new Vector<double>(double.PositiveInfinity);
-            for (int row = 0, at = c; row < moved.Length; row++, at += columns) sure = Vector.Min(sure, new Vector<double>(costs, at) - new Vector<double>(moved[row]));
-            (new Vector<double>(node, c) + sure - new Vector<double>(toColumns, c)).CopyTo(node, c);
-            sure.CopyTo(toColumns, c);
-        }
-        for (; c < columns; c++)
-        {
-            var sure = double.PositiveInfinity;
-            for (var row = 0; row < moved.Length; row++) sure = Math.Min(sure, costs[row * columns + c] - moved[row]);
-            node[c] += sure - toColumns[c];
-            toColumns[c] = sure;
-        }
-    }
-
-    /// <summary>Starts with the least value of every node, improves it node by node, and keeps it when it is the best so far.</summary>
+    /// <summary>Starts with the least value of every node, improves it node by node, and keeps it when it is the best so
+    /// far.</summary>
     private void ImproveFromLeast()
     {
         var choice = new int[_count];
@@ -282,10 +219,10 @@ public sealed class ExactOptimiser
             {
                 var local = costs[.._raw[node].Length];
                 _raw[node].CopyTo(local);
-                foreach (var (other, table, isRows) in _links[node])
+                foreach (var (other, edge, isRows) in _links[node])
                 {
                     var (start, stride) = isRows ? (choice[other], _raw[other].Length) : (choice[other] * local.Length, 1);
-                    for (var v = 0; v < local.Length; v++) local[v] += table.Costs[start + v * stride];
+                    for (var v = 0; v < local.Length; v++) local[v] += edge.Costs[start + v * stride];
                 }
                 var (value, cost) = Least(local);
                 if (cost >= local[choice[node]] - Tolerance) continue;
@@ -298,7 +235,7 @@ public sealed class ExactOptimiser
         {
             sum += _raw[node][choice[node]];
             foreach (var link in _links[node])
-                if (link.IsRows) sum += link.Table.Costs[choice[node] * _raw[link.Other].Length + choice[link.Other]];
+                if (link.IsRows) sum += link.Edge.Costs[choice[node] * _raw[link.Other].Length + choice[link.Other]];
         }
         if (sum < _bestCost - Tolerance) Keep(choice, sum);
     }
@@ -307,80 +244,5 @@ public sealed class ExactOptimiser
     {
         _bestCost = cost;
         for (var node = 0; node < _count; node++) _best[node] = _values[node][choice[node]];
-    }
-
-    /// <summary>The search through what tightening left open.</summary>
-    private sealed class Branching(ExactOptimiser of)
-    {
-        private readonly int _count = of._count;
-        private readonly double[][] _node = of._node;
-        private readonly int[] _choice = new int[of._count];
-        private readonly bool[] _assigned = new bool[of._count];
-
-        // For each node and link the edge's costs less what was moved, a row for each value of the node.
-        private readonly (int Other, double[] Costs)[][] _links = [.. of._links.Select((links, node) => links.Select(l => (l.Other, Rest(l, of._node[node].Length, of._node[l.Other].Length))).ToArray())];
-
-        public void Run() => Choose(0, 0);
-
-        private static double[] Rest(Link link, int mine, int theirs)
-        {
-            var (table, rest) = (link.Table, new double[mine * theirs]);
-            for (var i = 0; i < mine; i++)
-                for (var o = 0; o < theirs; o++)
-                    rest[i * theirs + o] = link.IsRows ? table.Costs[i * theirs + o] - table.ToRows[i] - table.ToColumns[o] : table.Costs[o * mine + i] - table.ToRows[o] - table.ToColumns[i];
-            return rest;
-        }
-
-        private void Choose(int depth, double cost)
-        {
-            if (of._nodesLeft <= 0) return;
-            if ((--of._nodesLeft & 255) == 0) of._cancel.ThrowIfCancellationRequested();
-            if (depth == _count)
-            {
-                if (cost < of._bestCost - Tolerance) of.Keep(_choice, cost);
-                return;
-            }
-            // Least cost of every open node, and the open node with the fewest values that can still win.
-            Span<double> least = stackalloc double[_count];
-            var bound = cost;
-            for (var node = 0; node < _count; node++)
-            {
-                if (_assigned[node]) continue;
-                least[node] = Least(_node[node]).Cost;
-                bound += least[node];
-            }
-            if (bound >= of._bestCost - Tolerance) return;
-            var pick = -1;
-            var fewest = int.MaxValue;
-            for (var node = 0; node < _count; node++)
-            {
-                if (_assigned[node]) continue;
-                var open = 0;
-                foreach (var c in _node[node]) if (bound - least[node] + c < of._bestCost - Tolerance) open++;
-                if (open < fewest || open == fewest && _links[node].Length > _links[pick].Length) (pick, fewest) = (node, open);
-            }
-            var rest = bound - least[pick];
-            _assigned[pick] = true;
-            foreach (var value in Enumerable.Range(0, _node[pick].Length).OrderBy(v => _node[pick][v]).ThenBy(v => v))
-            {
-                if (rest + _node[pick][value] >= of._bestCost - Tolerance) break;
-                _choice[pick] = value;
-                Push(pick, value, 1);
-                Choose(depth + 1, cost + _node[pick][value]);
-                Push(pick, value, -1);
-            }
-            _assigned[pick] = false;
-        }
-
-        /// <summary>Adds (or takes back) what a choice costs on the values of its open neighbours.</summary>
-        private void Push(int node, int value, int sign)
-        {
-            foreach (var (other, costs) in _links[node])
-            {
-                if (_assigned[other]) continue;
-                var target = _node[other];
-                for (var o = 0; o < target.Length; o++) target[o] += sign * costs[value * target.Length + o];
-            }
-        }
     }
 }

@@ -1,6 +1,7 @@
 namespace Tembri.Core.Arranging;
 
-/// <summary>How unusual a way to play a chord is, in load points; 0 is what everybody teaches. Read from <c>idiom-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>How unusual a way to play a chord is, in load points; 0 is what everybody teaches. Read from
+/// <c>idiom-weights.data.json</c>, where each number has its reason.</summary>
 public sealed record IdiomWeights
 {
     private static readonly Lazy<IdiomWeights> Shipped = new(() => EmbeddedData.Json<IdiomWeights>("idiom-weights.data.json"));

@@ -11,7 +11,8 @@ public sealed class PairwiseProblem
     /// <exception cref="ArgumentException">A node has no value.</exception>
     public PairwiseProblem(IReadOnlyList<double[]> nodeCosts)
     {
-        if (nodeCosts.Any(c => c.Length == 0)) throw new ArgumentException("Every node needs at least one value.", nameof(nodeCosts));
+        if (nodeCosts.Any(c => c.Length == 0))
+            throw new ArgumentException("Every node needs at least one value.", nameof(nodeCosts));
         NodeCosts = nodeCosts;
     }
 
@@ -24,12 +25,14 @@ public sealed class PairwiseProblem
     /// <summary>Adds an edge. Two edges between the same nodes add up.</summary>
     /// <param name="a">One node.</param>
     /// <param name="b">Another node.</param>
-    /// <param name="costs">A row for each value of node <paramref name="a"/>, one after the other; may be longer than the table. It is not changed.</param>
+    /// <param name="costs">A row for each value of node <paramref name="a"/>, one after the other; may be longer than the table.
+    /// It is not changed.</param>
     /// <exception cref="ArgumentException">The nodes are one, or the table is too short.</exception>
     public void AddEdge(int a, int b, double[] costs)
     {
         if (a == b) throw new ArgumentException("An edge joins two different nodes.", nameof(b));
-        if (costs.Length < NodeCosts[a].Length * NodeCosts[b].Length) throw new ArgumentException("The cost table does not match the nodes.", nameof(costs));
+        if (costs.Length < NodeCosts[a].Length * NodeCosts[b].Length)
+            throw new ArgumentException("The cost table does not match the nodes.", nameof(costs));
         _edges.Add((a, b, costs));
     }
 

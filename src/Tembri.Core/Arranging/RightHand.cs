@@ -26,15 +26,21 @@ public sealed class RightHand
         _patterns = [.. _ladders.Select((l, i) => l.At(_rungs[i]))];
         _beats = new double[_patterns.Length];
         foreach (var (section, bar) in chart.PlayedPlaces()) _beats[section] += chart.Sections[section].Bars[bar].Beats;
-        Main = _patterns.Length == 0 ? ShippedStrum.UsualFor(chart.Meter) : _patterns.Zip(_beats).GroupBy(x => x.First).MaxBy(g => g.Sum(x => x.Second))!.Key;
+        Main = _patterns.Length == 0
+            ? ShippedStrum.UsualFor(chart.Meter)
+            : _patterns.Zip(_beats).GroupBy(x => x.First).MaxBy(g => g.Sum(x => x.Second))!.Key;
         var all = _beats.Sum();
-        Shares = all <= 0 ? [(Main, 1)] : [.. _patterns.Zip(_beats).Where(x => x.Second > 0).GroupBy(x => x.First).Select(g => (g.Key, g.Sum(x => x.Second) / all))];
+        Shares = all <= 0
+            ? [(Main, 1)]
+            : [.. _patterns.Zip(_beats).Where(x => x.Second > 0).GroupBy(x => x.First)
+                .Select(g => (g.Key, g.Sum(x => x.Second) / all))];
     }
 
     /// <summary>The right hand's own ladder of each section; all rungs share them.</summary>
     /// <param name="chart">The song.</param>
     /// <param name="cache">Where reductions are kept; null to work them out.</param>
-    public static StrumLadder[] LaddersOf(Chart chart, ResultCache? cache = null) => [.. chart.Sections.Select(s => StrumLadder.Of(s.RecordedHand, cache))];
+    public static StrumLadder[] LaddersOf(Chart chart, ResultCache? cache = null) =>
+        [.. chart.Sections.Select(s => StrumLadder.Of(s.RecordedHand, cache))];
 
     /// <summary>The pattern that is played longest.</summary>
     public StrumPattern Main { get; }
@@ -59,7 +65,9 @@ public sealed class RightHand
     /// <param name="rungs">By the section's place in the chart: 1 to 5, or <see cref="StrumLadder.Free"/>.</param>
     public RightHand With(Chart chart, IReadOnlyDictionary<int, int> rungs) => new(
         chart, RungLimits.Defaults[^1],
-        TeacherWishes.None with { Hands = [.. chart.Sections.Select((s, i) => new HandWish(s.Name, rungs.GetValueOrDefault(i, _rungs[i]), RungSpan.All))] }, _ladders);
+        TeacherWishes.None with { Hands = [
+            .. chart.Sections.Select((s, i) => new HandWish(s.Name, rungs.GetValueOrDefault(i, _rungs[i]), RungSpan.All))] },
+        _ladders);
 
     /// <summary>The right hand's own ladder in a section.</summary>
     public StrumLadder LadderIn(int section) => _ladders[section];
@@ -81,5 +89,7 @@ public sealed class RightHand
     }
 
     private static int RungOf(string section, RungLimits limits, IReadOnlyList<HandWish> wishes) =>
-        wishes.FirstOrDefault(w => w.Rungs.Holds(limits.Height) && w.Section.Equals(section, StringComparison.OrdinalIgnoreCase))?.Hand ?? Math.Clamp(limits.StrumRung, StrumLadder.Free, StrumLadder.Top);
+        wishes.FirstOrDefault(
+                w => w.Rungs.Holds(limits.Height) && w.Section.Equals(section, StringComparison.OrdinalIgnoreCase))?.Hand
+            ?? Math.Clamp(limits.StrumRung, StrumLadder.Free, StrumLadder.Top);
 }

@@ -26,10 +26,12 @@ public enum RungLimit
     Forbidden,
 }
 
-/// <summary>What a rung of the ladder allows, and how much it minds the sound. The defaults are in <c>rungs.data.json</c>.</summary>
+/// <summary>What a rung of the ladder allows, and how much it minds the sound. The defaults are in
+/// <c>rungs.data.json</c>.</summary>
 public sealed record RungLimits
 {
-    private static readonly Lazy<IReadOnlyList<RungLimits>> Shipped = new(() => EmbeddedData.Json<List<RungLimits>>("rungs.data.json"));
+    private static readonly Lazy<IReadOnlyList<RungLimits>> Shipped =
+        new(() => EmbeddedData.Json<List<RungLimits>>("rungs.data.json"));
 
     /// <summary>The five default rungs, 1 first.</summary>
     public static IReadOnlyList<RungLimits> Defaults => Shipped.Value;
@@ -102,7 +104,8 @@ public sealed record RungLimits
     /// <summary>The highest fret, as long as there is a choice; null for any.</summary>
     public int? HighestFret { get; init; }
 
-    /// <summary>Fingers that a chord may take whose root and third <see cref="MostFingers"/> cannot hold; null for no more.</summary>
+    /// <summary>Fingers that a chord may take whose root and third <see cref="MostFingers"/> cannot hold; null for no
+    /// more.</summary>
     public int? FingersForRootAndThird { get; init; }
 
     /// <summary>Fingers that a chord of an inner line may take so that the line is kept; null for no more.</summary>

@@ -16,9 +16,12 @@ public sealed class RungSong
         Chart = PassingChords.LeaveOut(chart, leavesOutBelow);
         Flow = new ChordFlow(Chart, chords);
         ChangeCount = Math.Max(1, Flow.Steps.Sum(s => s.Count));
-        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0 ? 1 - ArrangerWeights.Default.KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats : 1;
+        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0
+            ? 1 - ArrangerWeights.Default.KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats
+            : 1;
         var played = new ChordFlow(chart, chords).Beats;
-        var written = Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
+        var written =
+            Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
         _leavesOut = [.. chords.Select((c, i) => Flow.Beats[i] <= 0 && played[i] > 0 && !written.Contains(c))];
     }
 
@@ -36,7 +39,8 @@ public sealed class RungSong
     /// <summary>Share of the chord changes that is kept, 0 to 1.</summary>
     public double Kept { get; }
 
-    /// <summary>True when the song plays the chord and this rung does not, nor writes it in a section that the form leaves out.</summary>
+    /// <summary>True when the song plays the chord and this rung does not, nor writes it in a section that the form leaves
+    /// out.</summary>
     public bool LeavesOut(int chord) => _leavesOut[chord];
 
     /// <summary>Share of the time a chord sounds, 0 to 1.</summary>

@@ -2,7 +2,8 @@ using Tembri.Core.Shapes;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>What the shapes of a chord cost in the sum an arrangement minimises: load, lost closeness, idiom, newness, barres, a broken bass line.</summary>
+/// <summary>What the shapes of a chord cost in the sum an arrangement minimises: load, lost closeness, idiom, newness, barres, a
+/// broken bass line.</summary>
 /// <param name="pool">The candidates.</param>
 /// <param name="kind">The kind of player.</param>
 internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
@@ -17,12 +18,15 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
     /// <param name="limits">The rung.</param>
     /// <param name="closenessWeight">Load points a percent of closeness is worth.</param>
     /// <param name="below">The rung below, when there is one.</param>
-    public void Fill(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, RungLimits limits, double closenessWeight, Arrangement? below)
+    public void Fill(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, RungLimits limits,
+        double closenessWeight, Arrangement? below)
     {
         var list = pool.ListOf(chord);
         var known = below?.Choices[chord];
         // A barre that a student wants to avoid weighs more; one she seeks, less.
-        var barre = limits.IsRecord ? 0 : kind.Barres switch { BarreGoal.Avoid => W.BarreAvoided, BarreGoal.Seek => W.BarreSought, _ => 0 };
+        var barre = limits.IsRecord
+            ? 0
+            : kind.Barres switch { BarreGoal.Avoid => W.BarreAvoided, BarreGoal.Seek => W.BarreSought, _ => 0 };
         var stepwise = pool.GuardOf(chord).StepwiseBass;
         var own = pool.WishOf(chord)?.Grip(limits) is { } grip && values.Contains(pool.NumberOf(chord, grip)) ? grip : null;
         for (var i = 0; i < costs.Length; i++)
@@ -38,19 +42,23 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
             else
             {
                 var other = pool.At(chord, v);
-                points = other.Load + closenessWeight * 100 * (1 - other.Closeness.Value) + other.Idiom * limits.IdiomWeight + other.Habit;
+                points = other.Load + closenessWeight * 100 * (1 - other.Closeness.Value) + other.Idiom * limits.IdiomWeight
+                    + other.Habit;
                 barred = other.Fingering.LongestBarre > Barre.LongestShort;
             }
             if (stepwise && pool.At(chord, v).Closeness.WrongBass) points += W.BrokenBassLine;
-            if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known)) points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
+            if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known))
+                points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
             if (barred) points += barre;
             costs[i] = weight * points;
         }
         if (own is not null) PreferOwn(costs, values, chord, weight, closenessWeight, own);
     }
 
-    /// <summary>The teacher's own grip weighs no more than the lightest other way to play the chord, its sound aside, and less by what a habit is worth: only changes, or the sound, pay for another.</summary>
-    private void PreferOwn(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, double closenessWeight, Candidate own)
+    /// <summary>The teacher's own grip weighs no more than the lightest other way to play the chord, its sound aside, and less
+    /// by what a habit is worth: only changes, or the sound, pay for another.</summary>
+    private void PreferOwn(Span<double> costs, ReadOnlySpan<int> values, int chord, double weight, double closenessWeight,
+        Candidate own)
     {
         double Sound(int v) => weight * closenessWeight * 100 * (1 - pool.At(chord, v).Closeness.Value);
         var (at, least) = (-1, double.PositiveInfinity);

@@ -7,7 +7,8 @@ namespace Tembri.Core.Changes;
 /// <summary>Weights of the change model, read from <c>change-weights.data.json</c>. Times in s, lengths in mm.</summary>
 public sealed record ChangeWeights
 {
-    private static readonly Lazy<ChangeWeights> Shipped = new(() => EmbeddedData.Json<ChangeWeights>("change-weights.data.json"));
+    private static readonly Lazy<ChangeWeights> Shipped =
+        new(() => EmbeddedData.Json<ChangeWeights>("change-weights.data.json"));
 
     /// <summary>The weights that ship with Tembri.</summary>
     public static ChangeWeights Default => Shipped.Value;
@@ -51,8 +52,10 @@ public sealed record ChangeWeights
 
 /// <summary>Computes what happens between two fingered shapes and how long it takes.</summary>
 /// <remarks>
-/// A finger with the same string and fret is an anchor; with the same string, a guide. Fingers displaced alike form one block, one decision.
-/// The slowest block takes a + b·log2(1 + D/W) (Fitts, 1954, in Shannon's form by MacKenzie, 1992), each further block a step more.
+/// A finger with the same string and fret is an anchor; with the same string, a guide. Fingers displaced alike form one block,
+/// one decision.
+/// The slowest block takes a + b·log2(1 + D/W) (Fitts, 1954, in Shannon's form by MacKenzie, 1992), each further block a step
+/// more.
 /// </remarks>
 public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null)
 {
@@ -84,7 +87,8 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
             list?.Add((Finger)f);
         }
         var seconds = Time(before, after, to, out var blocks);
-        return new Change(from, to, seconds, anchors, guides, moving, landing, lifting, blocks, Math.Abs(HandAt(after) - HandAt(before)));
+        return new Change(from, to, seconds, anchors, guides, moving, landing, lifting, blocks,
+            Math.Abs(HandAt(after) - HandAt(before)));
     }
 
     /// <summary>Only the time of a change, s; the same number as <see cref="Between"/> gives.</summary>
@@ -92,7 +96,8 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
 
     private const double LoadPointsPerSecond = 20;   // what a second of change is worth against load when fingers are free
 
-    /// <summary>The time of a change, and what decides between pairs of fingerings of the same two shapes: time and load together.</summary>
+    /// <summary>The time of a change, and what decides between pairs of fingerings of the same two shapes: time and load
+    /// together.</summary>
     public (double Seconds, double Cost) Easiness(Fingering from, Fingering to)
     {
         var seconds = Seconds(from, to);
@@ -107,7 +112,8 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         if (after.Packed == 0) return Motion.Lift;
         if (before.Packed == 0) return Motion.Land;
         // A lying finger that only shortens by rolling stays on its fret; one that turns into a fingertip has to stand up.
-        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High && after.High > after.Low) return Motion.Anchor;
+        if (before.Fret == after.Fret && before.Low <= after.Low && before.High >= after.High && after.High > after.Low)
+            return Motion.Anchor;
         return before.Low == after.Low && before.High == after.High ? Motion.Guide : Motion.Move;
     }
 
@@ -161,7 +167,9 @@ public sealed class ChangeModel(NeckGeometry neck, ChangeWeights? weights = null
         if (blocks == 0) return anyLift ? _w.Lift : 0;
         var time = _w.Start + _w.PerBit * Math.Log2(1 + Math.Sqrt(farthest) / _w.TargetWidth) + _w.PerBlock * (blocks - 1);
         if (barreMoves) time += to.LongestBarre > Barre.LongestShort ? _w.FullBarre : _w.ShortBarre;
-        if (after[(int)Finger.Thumb].Packed != 0 && after[(int)Finger.Thumb] != before[(int)Finger.Thumb] && !IsAnchor(before[(int)Finger.Thumb], after[(int)Finger.Thumb])) time += _w.Thumb;
+        if (after[(int)Finger.Thumb].Packed != 0 && after[(int)Finger.Thumb] != before[(int)Finger.Thumb]
+            && !IsAnchor(before[(int)Finger.Thumb], after[(int)Finger.Thumb]))
+            time += _w.Thumb;
         return time + _w.PerLoad * Math.Max(0, to.Load.Value - EasyLoad);
     }
 

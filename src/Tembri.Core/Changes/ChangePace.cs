@@ -2,7 +2,8 @@ namespace Tembri.Core.Changes;
 
 /// <summary>How quick a player changes shapes, in steps: players of one step are arranged for alike.</summary>
 /// <remarks>
-/// A step is <see cref="PointsAStep"/> points of the skill wide. Within it the shapes that are chosen hardly move; <c>docs/model.md</c> has the
+/// A step is <see cref="PointsAStep"/> points of the skill wide. Within it the shapes that are chosen hardly move;
+/// <c>docs/model.md</c> has the
 /// measured shares. How long a change takes one student is reckoned from the skill itself, never from the step.
 /// </remarks>
 public readonly record struct ChangePace
@@ -30,17 +31,20 @@ public readonly record struct ChangePace
 
     /// <summary>The pace nearest to a skill.</summary>
     /// <param name="skill">Skill in changing, 0 to 100.</param>
-    public static ChangePace Of(double skill) => new((int)Math.Round(Math.Clamp(skill, 0, 100) / PointsAStep, MidpointRounding.AwayFromZero));
+    public static ChangePace Of(double skill) =>
+        new((int)Math.Round(Math.Clamp(skill, 0, 100) / PointsAStep, MidpointRounding.AwayFromZero));
 
     /// <summary>How much longer than the reference player players of this pace take for a change.</summary>
     public double Slowness => SlownessOf(Step * PointsAStep);
 
-    /// <summary>How much longer than the reference player somebody of a skill takes: 1 at skill 50, twice as long for every 20 points less.</summary>
+    /// <summary>How much longer than the reference player somebody of a skill takes: 1 at skill 50, twice as long for every 20
+    /// points less.</summary>
     /// <param name="skill">Skill in changing, 0 to 100.</param>
     public static double SlownessOf(double skill) => Math.Pow(2, (ReferenceSkill - skill) / PointsForTwice);
 
     /// <summary>The skill of somebody who takes so long for a change: the other direction of <see cref="SlownessOf"/>.</summary>
     /// <param name="referenceSeconds">What the reference player needs, s, above 0.</param>
     /// <param name="seconds">What is taken, s, above 0.</param>
-    public static double SkillFor(double referenceSeconds, double seconds) => ReferenceSkill - PointsForTwice * Math.Log2(seconds / referenceSeconds);
+    public static double SkillFor(double referenceSeconds, double seconds) =>
+        ReferenceSkill - PointsForTwice * Math.Log2(seconds / referenceSeconds);
 }

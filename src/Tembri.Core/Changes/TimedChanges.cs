@@ -22,7 +22,8 @@ public sealed record TimedChanges(IReadOnlyDictionary<(Shape From, Shape To), do
     /// <param name="cleanAMinute">N, above 0.</param>
     public static double SecondsOf(double cleanAMinute) => Math.Max(LeastWay, 60 / cleanAMinute - ChangeWeights.Default.Dwell);
 
-    /// <summary>Clean changes a minute of somebody who needs so many seconds for the way; the other direction of <see cref="SecondsOf"/>.</summary>
+    /// <summary>Clean changes a minute of somebody who needs so many seconds for the way; the other direction of
+    /// <see cref="SecondsOf"/>.</summary>
     /// <param name="seconds">0 or more.</param>
     public static double CountOf(double seconds) => 60 / (ChangeWeights.Default.Dwell + seconds);
 }

@@ -18,7 +18,8 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
     /// <summary>Marks a bar in which the tempo slows down.</summary>
     public const string Slow = "slow";
 
-    /// <summary>What is to be done in this bar besides the chords: <see cref="Hold"/>, <see cref="Pause"/>, <see cref="Slow"/>, or words of the teacher's own.</summary>
+    /// <summary>What is to be done in this bar besides the chords: <see cref="Hold"/>, <see cref="Pause"/>, <see cref="Slow"/>,
+    /// or words of the teacher's own.</summary>
     public IReadOnlyList<string> Remarks { get; init; } = [];
 
     /// <summary>The tune, where it was taken down; notes in order.</summary>
@@ -30,7 +31,8 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Slot> Slots, bool StartsLine
     /// <summary>Length in beats, as its chords have it.</summary>
     public double Beats => Slots.Sum(s => s.Beats);
 
-    /// <summary>Pitch classes of the tune that meet a stretch of the bar, bit n for pitch class n. A note that only grazes the stretch does not count.</summary>
+    /// <summary>Pitch classes of the tune that meet a stretch of the bar, bit n for pitch class n. A note that only grazes the
+    /// stretch does not count.</summary>
     /// <param name="from">Beats from the start of the bar.</param>
     /// <param name="to">Where the stretch ends.</param>
     public int MelodyMask(double from, double to)

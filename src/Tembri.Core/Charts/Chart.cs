@@ -43,7 +43,8 @@ public sealed record Chart
     /// <summary>From the lowest to the highest note of the tune on the record, as given; null when it was not.</summary>
     public PitchRange? MelodyGiven { get; init; }
 
-    /// <summary>From the lowest to the highest note of the tune: as given, or read off the tune; null when neither is known.</summary>
+    /// <summary>From the lowest to the highest note of the tune: as given, or read off the tune; null when neither is
+    /// known.</summary>
     public PitchRange? MelodyRange
     {
         get
@@ -61,7 +62,10 @@ public sealed record Chart
     public IReadOnlyList<(string Name, string Value)> Extra { get; init; } = [];
 
     /// <summary>The teacher's own words for the song, from the header line <c>tags</c>, in small letters.</summary>
-    public IReadOnlyList<string> Tags => [.. Extra.Where(e => e.Name.Equals("tags", StringComparison.OrdinalIgnoreCase)).SelectMany(e => e.Value.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)).Select(t => t.ToLowerInvariant()).Distinct()];
+    public IReadOnlyList<string> Tags =>
+        [.. Extra.Where(e => e.Name.Equals("tags", StringComparison.OrdinalIgnoreCase))
+            .SelectMany(e => e.Value.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+            .Select(t => t.ToLowerInvariant()).Distinct()];
 
     /// <summary>Sections in the order they are written.</summary>
     public IReadOnlyList<Section> Sections { get; init; } = [];
@@ -70,7 +74,8 @@ public sealed record Chart
     public IReadOnlyList<FormPart> Form { get; init; } = [];
 
     /// <summary>The section of a name, or null.</summary>
-    public Section? SectionNamed(string name) => Sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+    public Section? SectionNamed(string name) =>
+        Sections.FirstOrDefault(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>Where each bar that is played stands, in playing order: its section, and its place in it, both from 0.</summary>
     public IEnumerable<(int Section, int Bar)> PlayedPlaces()
@@ -98,5 +103,7 @@ public sealed record Chart
     public IEnumerable<Slot> Played() => PlayedBars().SelectMany(b => b.Slots);
 
     /// <summary>The different chords, in order of their first appearance.</summary>
-    public IReadOnlyList<Chord> Chords => [.. Played().Concat(Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots)).Select(s => s.Chord).OfType<Chord>().Distinct()];
+    public IReadOnlyList<Chord> Chords =>
+        [.. Played().Concat(Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots)).Select(s => s.Chord).OfType<Chord>()
+            .Distinct()];
 }

@@ -22,14 +22,17 @@ internal sealed partial class ChartHeader
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags)\s*:\s*(.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags)\s*:\s*(.*?)\s*\}?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex HeaderLine();
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:(?<capo>no\s+capo|capo\s*[:=]?\s*(?:none|no|-))|capo\s*[:=]?\s*(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?|(?:tempo|bpm|[♩♪]|quarter)\s*[:=]?\s*(?:=|ca\.?|about|at\s)?\s*(?<tempo>\d{2,3}(?:\.\d)?)\s*(?:bpm)?|(?<tempo>\d{2,3})\s*bpm|key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?\s*(?:m|min|minor|maj|major)?)|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:(?<capo>no\s+capo|capo\s*[:=]?\s*(?:none|no|-))|capo\s*[:=]?\s*(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?|(?:tempo|bpm|[♩♪]|quarter)\s*[:=]?\s*(?:=|ca\.?|about|at\s)?\s*(?<tempo>\d{2,3}(?:\.\d)?)\s*(?:bpm)?|(?<tempo>\d{2,3})\s*bpm|key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?\s*(?:m|min|minor|maj|major)?)|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)))\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex JottedLine();
 
-    [GeneratedRegex(@"^\s*\(?\s*(?:in\s+|time(?:\s+signature)?\s*[:=]?\s*)?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*\)?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\(?\s*(?:in\s+|time(?:\s+signature)?\s*[:=]?\s*)?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*\)?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex MeterLine();
 
     [GeneratedRegex(@"\s*[,;|]\s*|\s{2,}", RegexOptions.NonBacktracking)]
@@ -43,22 +46,37 @@ internal sealed partial class ChartHeader
     {
         if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
         var value = JottedLine().Match(line) is { Success: true } jotted ? jotted.Groups["key"]
-            : HeaderLine().Match(line) is { Success: true } header && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase) ? header.Groups[2] : null;
+            : HeaderLine().Match(line) is { Success: true } header
+                && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase) ? header.Groups[2]
+            : null;
         return value is { Success: true } ? (value.Index, value.Length) : null;
     }
 
     /// <summary>The meter of a line that says nothing else.</summary>
-    public static Meter? MeterAlone(string line) => MeterLine().Match(line) is { Success: true } match && Music.Meter.TryParse(match.Groups["meter"].Value, out var meter) ? meter : null;
+    public static Meter? MeterAlone(string line) =>
+        MeterLine().Match(line) is { Success: true } match && Music.Meter.TryParse(match.Groups["meter"].Value, out var meter)
+            ? meter
+            : null;
 
     /// <summary>By which names a header line says the notes are called; null for any other line.</summary>
-    public static ChartNames? NamesIn(string line) => line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(match.Groups["names"].Value) : null;
+    public static ChartNames? NamesIn(string line) =>
+        line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(match.Groups["names"].Value) : null;
 
-    private static ChartNames? NamesOf(string value) => value.ToLowerInvariant() switch { "english" => ChartNames.English, "german" => ChartNames.German, "do re mi" => ChartNames.Syllables, _ => null };
+    private static ChartNames? NamesOf(string value) =>
+        value.ToLowerInvariant() switch
+        {
+            "english" => ChartNames.English,
+            "german" => ChartNames.German,
+            "do re mi" => ChartNames.Syllables,
+            _ => null
+        };
 
     /// <summary>Takes a meter that stands before the first bar.</summary>
     public void Use(Meter meter) => Meter = meter;
 
-    public static bool IsHeader(string line) => line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null;
+    public static bool IsHeader(string line) =>
+        line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line)
+            || Facts(line) is not null;
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -84,7 +102,9 @@ internal sealed partial class ChartHeader
     {
         void Whole(int least, int most, string what, Action<int> take)
         {
-            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most) take(n);
+            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least
+                && n <= most)
+                take(n);
             else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
         }
         switch (name)
@@ -96,7 +116,9 @@ internal sealed partial class ChartHeader
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
             case "tempo" or "bpm":
-                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320) Tempo = tempo;
+                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
+                    && tempo is >= 20 and <= 320)
+                    Tempo = tempo;
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;
             case "meter" or "time":
@@ -106,20 +128,28 @@ internal sealed partial class ChartHeader
             case "capo": Whole(0, 11, "a capo", n => Capo = n); break;
             case "record capo": Whole(0, 11, "a capo", n => RecordCapo = n); break;
             case "names":
-                if (NamesOf(value) is null) problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
+                if (NamesOf(value) is null)
+                    problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
                 break;
             case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;
             case "tuning" when Fretboard.Tuning.TryParse(value, out var strings): (Strings, Tuning) = strings.Apart(); break;
             case "tuning": 
-                if (value.Any(char.IsLetter)) problem(number, column, $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
+                if (value.Any(char.IsLetter))
+                    problem(number, column,
+                        $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
                 else Whole(-7, 7, "a tuning in semitones", n => Tuning = n);
                 break;
             case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
-            case "voice" when value.Any(char.IsAsciiLetter): problem(number, column, $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones."); break;
+            case "voice" when value.Any(char.IsAsciiLetter):
+                problem(number, column,
+                    $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones.");
+                break;
             case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
             case "melody":
                 if (PitchRange.TryParse(value, out var melody)) Melody = melody;
-                else problem(number, column, $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
+                else
+                    problem(number, column,
+                        $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
                 break;
             case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
             default: AddExtra(name, value); break;
@@ -131,10 +161,14 @@ internal sealed partial class ChartHeader
     {
         // Most lines are none, which their first words show.
         var end = line.AsSpan().IndexOfAny(',', ';', '|');
-        if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks && (end < 0 || blanks < end)) end = blanks;
+        if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks
+            && (end < 0 || blanks < end))
+            end = blanks;
         if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
         // The value of these may hold commas of its own.
-        if (HeaderLine().Match(line) is { Success: true } whole && whole.Groups[1].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo")) return null;
+        if (HeaderLine().Match(line) is { Success: true } whole
+            && whole.Groups[1].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo"))
+            return null;
         var facts = new List<string>();
         var from = 0;
         foreach (Match gap in Gaps().Matches(line))
@@ -147,13 +181,17 @@ internal sealed partial class ChartHeader
         facts.RemoveAll(f => f.Trim().Length == 0);
         return facts.Count > 1 && facts.TrueForAll(f => IsFact(f)) ? facts : null;
 
-        static bool IsFact(ReadOnlySpan<char> fact) => fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
+        static bool IsFact(ReadOnlySpan<char> fact) =>
+            fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
     }
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {
         if (jotted.Groups["capo"].Success) Capo = 0;
-        foreach (var (name, group) in new[] { ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"]) })
+        foreach (var (name, group) in new[]
+        {
+            ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"])
+        })
             if (group.Success) TakeValue(name, group.Value, number, group.Index + 1, problem);
         return true;
     }
@@ -162,9 +200,14 @@ internal sealed partial class ChartHeader
     private static int? TuningInWords(string value)
     {
         var words = value.ToLowerInvariant();
-        if (words.StartsWith("standard", StringComparison.Ordinal) || string.Concat(words.Where(c => !char.IsWhiteSpace(c) && c != '-')) == "eadgbe") return 0;
-        var down = words.Contains("down", StringComparison.Ordinal) || words.Contains("flat", StringComparison.Ordinal) ? -1 : words.Contains("up", StringComparison.Ordinal) ? 1 : 0;
-        var step = words.Contains("half", StringComparison.Ordinal) || words.Contains("1/2", StringComparison.Ordinal) || words.Contains("semitone", StringComparison.Ordinal) ? 1
+        if (words.StartsWith("standard", StringComparison.Ordinal)
+            || string.Concat(words.Where(c => !char.IsWhiteSpace(c) && c != '-')) == "eadgbe")
+            return 0;
+        var down = words.Contains("down", StringComparison.Ordinal) || words.Contains("flat", StringComparison.Ordinal) ? -1
+            : words.Contains("up", StringComparison.Ordinal) ? 1
+            : 0;
+        var step = words.Contains("half", StringComparison.Ordinal) || words.Contains("1/2", StringComparison.Ordinal)
+            || words.Contains("semitone", StringComparison.Ordinal) ? 1
             : words.Contains("whole", StringComparison.Ordinal) || words.Contains("full", StringComparison.Ordinal) ? 2 : 0;
         return down * step is not 0 and var semitones ? semitones : null;
     }
@@ -178,11 +221,18 @@ internal sealed partial class ChartHeader
             recording = part.Split(' ', StringSplitOptions.RemoveEmptyEntries) switch
             {
                 ["capo", var n] when int.TryParse(n, out var capo) && capo is >= 0 and <= 11 => recording with { Capo = capo },
-                ["tuning", var n] when int.TryParse(n, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var tuning) && tuning is >= -7 and <= 7 => recording with { Tuning = tuning },
-                ["tempo", var n] when double.TryParse(n, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo) && tempo is >= 20 and <= 320 => recording with { Tempo = tempo },
+                ["tuning",
+                    var n] when int.TryParse(n, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var tuning)
+                        && tuning is >= -7 and <= 7 =>
+                    recording with { Tuning = tuning },
+                ["tempo",
+                    var n] when double.TryParse(n, NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
+                        && tempo is >= 20 and <= 320 =>
+                    recording with { Tempo = tempo },
                 _ => Doubt(recording, part),
             };
-        if (Recordings.Count == ChartLimits.MostRecordings) problem(value, $"is one recording too many; {ChartLimits.MostRecordings} are the most.");
+        if (Recordings.Count == ChartLimits.MostRecordings)
+            problem(value, $"is one recording too many; {ChartLimits.MostRecordings} are the most.");
         else if (recording.Name.Length > 0) Recordings.Add(recording);
         else problem(value, "names no recording; write such as 'live, capo 3, tuning -1, tempo 96'.");
 
@@ -198,12 +248,16 @@ internal sealed partial class ChartHeader
     {
         if (!line.TrimStart().StartsWith('{')) return false;
         if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) AddExtra(name.Trim(), rest.Trim());
-        else problem(number, line.IndexOf('{') + 1, "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such as {note: softly}.");
+        else
+            problem(number, line.IndexOf('{') + 1,
+                "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such as {note: softly}.");
         return true;
     }
 
     /// <summary>Keeps words of the whole song.</summary>
-    public void AddNote(string words) => AddExtra(words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? "artist" : "note", words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? words[3..].Trim() : words);
+    public void AddNote(string words) =>
+        AddExtra(words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? "artist" : "note",
+            words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? words[3..].Trim() : words);
 
     private void AddExtra(string name, string value)
     {

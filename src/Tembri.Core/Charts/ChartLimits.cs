@@ -1,6 +1,7 @@
 namespace Tembri.Core.Charts;
 
-/// <summary>How much of everything a chart may have. No song comes near these numbers; they keep the work that any text can ask for small.</summary>
+/// <summary>How much of everything a chart may have. No song comes near these numbers; they keep the work that any text can ask
+/// for small.</summary>
 /// <remarks>Whatever goes beyond is left out and said at its place; the rest is read.</remarks>
 public static class ChartLimits
 {

@@ -12,7 +12,8 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
     public bool NamesAreSaid { get; init; }
 }
 
-/// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords above lyrics.</summary>
+/// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords
+/// above lyrics.</summary>
 /// <remarks>Whatever cannot be read is kept in its place and listed; the rest of the chart is read all the same.</remarks>
 public static class ChartReader
 {
@@ -23,7 +24,9 @@ public static class ChartReader
     /// <exception cref="OperationCanceledException">It was cancelled.</exception>
     public static ChartReading Read(string text, CancellationToken cancel = default)
     {
-        if (text.Length > ChartLimits.LongestText) throw new ArgumentException($"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.", nameof(text));
+        if (text.Length > ChartLimits.LongestText)
+            throw new ArgumentException(
+                $"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.", nameof(text));
         var reading = new ChartTextRun();
         reading.ReadAll(PlainText.Clean(text).Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n'), cancel);
         return reading.Finish();

@@ -5,14 +5,16 @@ using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts;
 
-/// <content>What all lines of bars share: cells with repeats and counts around them, bars made of chords, the tune under them.</content>
+/// <content>What all lines of bars share: cells with repeats and counts around them, bars made of chords, the tune under
+/// them.</content>
 internal sealed partial class ChartTextRun
 {
     [GeneratedRegex(@"\S+", RegexOptions.NonBacktracking)]
     private static partial Regex Words();
 
     /// <summary>The words of a text with where they begin.</summary>
-    internal static IReadOnlyList<(string Text, int Offset)> WordsOf(string text) => [.. Words().Matches(text).Select(m => (m.Value, m.Index))];
+    internal static IReadOnlyList<(string Text, int Offset)> WordsOf(string text) =>
+        [.. Words().Matches(text).Select(m => (m.Value, m.Index))];
 
     private readonly record struct Token(string Text, int Column, int Length, int Units, string Lyric, bool IsEarly = false);
 
@@ -23,7 +25,8 @@ internal sealed partial class ChartTextRun
         var rest = new string(' ', before) + line[before..];
         if (_section is not { Like: not null } section)
         {
-            Problem(number, 1, $"A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take {label.Groups["bar"].Value} away.");
+            Problem(number, 1,
+                $"A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take {label.Groups["bar"].Value} away.");
             section = Here(number);
         }
         if (int.Parse(label.Groups["bar"].Value, CultureInfo.InvariantCulture) == 0)
@@ -37,14 +40,16 @@ internal sealed partial class ChartTextRun
         if (section.Like is null) return;
         var first = int.Parse(label.Groups["bar"].Value, CultureInfo.InvariantCulture);
         for (var i = from; i < section.Bars.Count; i++) section.OwnBars[first + i - from] = section.Bars[i];
-        _line = new(section.Bars.Count - from, i => section.OwnBars[first + i].Beats, (i, tune) => section.OwnBars[first + i] = section.OwnBars[first + i] with { Melody = tune });
+        _line = new(section.Bars.Count - from, i => section.OwnBars[first + i].Beats,
+            (i, tune) => section.OwnBars[first + i] = section.OwnBars[first + i] with { Melody = tune });
         section.RemoveFrom(from);
     }
 
     /// <summary>Reads what stands between two bar lines.</summary>
     private delegate void CellReader(string cell, int offset, int number, ref bool first);
 
-    /// <summary>Reads the cells of a line with what stands around them: repeats, endings, signs, a count behind the last.</summary>
+    /// <summary>Reads the cells of a line with what stands around them: repeats, endings, signs, a count behind the
+    /// last.</summary>
     private void ReadCells(string line, int start, int number, CellReader read)
     {
         var times = 1;
@@ -73,12 +78,15 @@ internal sealed partial class ChartTextRun
             if (TrySign(cell, at, number)) continue;
             var closes = cell.TrimEnd().EndsWith(':');
             if (closes) cell = cell.TrimEnd()[..^1];
-            if (cell.Contains('(') && section.Bars.Count > 0 && WithoutRemarks(cell, null).Trim().Length == 0) ReadRemarks(section, cell, at, number, isLast: at + cell.Length >= end, ref first);
+            if (cell.Contains('(') && section.Bars.Count > 0 && WithoutRemarks(cell, null).Trim().Length == 0)
+                ReadRemarks(section, cell, at, number, isLast: at + cell.Length >= end, ref first);
             else if (cell.Trim().Length > 0) read(cell, at, number, ref first);
-            else if (cell.Length > 0 && !closes && section.Ending is not { IsClosed: true } && at > start && at + cell.Length < end && section.Bars.Count > 0)
+            else if (cell.Length > 0 && !closes && section.Ending is not { IsClosed: true } && at > start
+                && at + cell.Length < end && section.Bars.Count > 0)
             {
                 // A bar that is drawn and left empty lasts like the one before, and nobody knows whether that was meant.
-                Problem(number, at + 1, "This bar is empty; it is read like the bar before. Write % to say so, or N.C. for silence.");
+                Problem(number, at + 1,
+                    "This bar is empty; it is read like the bar before. Write % to say so, or N.C. for silence.");
                 ReadCell("%", at, number, ref first);
             }
             // A count after a repeat sign says how often in all.
@@ -90,7 +98,8 @@ internal sealed partial class ChartTextRun
         if (times > 1 && !closed) RepeatBars(section, from, times, number);
     }
 
-    /// <summary>A cell that holds nothing but remarks: behind the last bar they belong to it, elsewhere it is an empty bar.</summary>
+    /// <summary>A cell that holds nothing but remarks: behind the last bar they belong to it, elsewhere it is an empty
+    /// bar.</summary>
     private void ReadRemarks(OpenSection section, string cell, int offset, int number, bool isLast, ref bool first)
     {
         var remarks = new List<string>();
@@ -102,7 +111,8 @@ internal sealed partial class ChartTextRun
         }
         var written = cell.Trim();
         var column = offset + cell.IndexOf(written, StringComparison.Ordinal) + 1;
-        Problem(number, column, "This bar has no chord; it is read like the bar before. Write % to say so, or N.C. for silence.");
+        Problem(number, column,
+            "This bar has no chord; it is read like the bar before. Write % to say so, or N.C. for silence.");
         AddAsBefore(new BarSpan(number, column, written.Length, BarNotation.Grid, $"% {written}"), first, remarks, "", column);
         first = false;
     }
@@ -111,7 +121,8 @@ internal sealed partial class ChartTextRun
     private void AddAsBefore(BarSpan place, bool first, IReadOnlyList<string> remarks, string words, int column)
     {
         if (Here(place.Line).Bars is [.., var previous])
-            AddBar(previous with { Slots = [.. previous.Slots.Select((s, i) => s with { Lyric = i == 0 ? words : "" })], StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Span = place }, place.Line);
+            AddBar(previous with { Slots = [.. previous.Slots.Select((s, i) => s with { Lyric = i == 0 ? words : "" })],
+                    StartsLine = first, Lead = "", Melody = [], Remarks = remarks, Span = place }, place.Line);
         else Problem(place.Line, column, "% repeats the bar before, but there is none yet; write its chords.");
     }
 
@@ -120,12 +131,15 @@ internal sealed partial class ChartTextRun
     {
         if (_line is not { } above)
         {
-            Problem(number, 1, "A line of the tune stands right under the bars it belongs to, one line of tune for a line of bars; write the bars first.");
+            Problem(number, 1,
+                "A line of the tune stands right under the bars it belongs to, one line of tune for a line of bars; write the bars first.");
             return;
         }
         var start = line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1;
         var cells = Cells(line, start).Where(c => c.Text.Trim().Length > 0).ToList();
-        if (cells.Count > above.Count) Problem(number, cells[above.Count].Offset + 2, $"The tune has {cells.Count} bars, the line above {above.Count}; what is more is left out.");
+        if (cells.Count > above.Count)
+            Problem(number, cells[above.Count].Offset + 2,
+                $"The tune has {cells.Count} bars, the line above {above.Count}; what is more is left out.");
         for (var i = 0; i < Math.Min(cells.Count, above.Count); i++)
         {
             var (text, offset) = cells[i];
@@ -169,7 +183,8 @@ internal sealed partial class ChartTextRun
     private bool RoomInBar(ref int steps, int chords, int line, int column)
     {
         if (steps++ < ChartLimits.MostStepsInBar && chords < ChartLimits.MostChordsInBar) return true;
-        Problem(line, column, $"A bar has at most {ChartLimits.MostChordsInBar} chords and {ChartLimits.MostStepsInBar} beats or parts of beats; put a bar line before this. The rest of the bar is left out.");
+        Problem(line, column,
+            $"A bar has at most {ChartLimits.MostChordsInBar} chords and {ChartLimits.MostStepsInBar} beats or parts of beats; put a bar line before this. The rest of the bar is left out.");
         return false;
     }
 
@@ -180,16 +195,20 @@ internal sealed partial class ChartTextRun
         if (dotted)
         {
             var units = items.Sum(i => i.Units);
-            var unit = units == meter.Beats * meter.Division ? 1.0 / meter.Division : units == meter.Beats * 4 && !meter.IsCompound ? 0.25 : 1.0;
+            var unit = units == meter.Beats * meter.Division ? 1.0 / meter.Division
+                : units == meter.Beats * 4 && !meter.IsCompound ? 0.25
+                : 1.0;
             lengths = [.. items.Select(i => i.Units * unit)];
             if (Math.Abs(lengths.Sum() - beats) > 1e-6)
-                Problem(line, column, $"This bar has {units} beats, but {meter} has {meter.Beats}; add or take away dots, or write its own meter first, such as '{units}/4'.");
+                Problem(line, column,
+                    $"This bar has {units} beats, but {meter} has {meter.Beats}; add or take away dots, or write its own meter first, such as '{units}/4'.");
         }
         else if (Fits(beats / items.Count, meter)) lengths = [.. items.Select(_ => beats / items.Count)];
         else
         {
             lengths = Spread(items.Count, meter);
-            Problem(line, column, $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such as '{InDots(items, lengths, meter)}'.");
+            Problem(line, column,
+                $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such as '{InDots(items, lengths, meter)}'.");
         }
         return new Bar(meter, [.. items.Select((item, i) => MakeSlot(item, lengths[i], line))], startsLine, lead);
     }
@@ -198,10 +217,13 @@ internal sealed partial class ChartTextRun
     private static string InDots(List<Token> items, double[] lengths, Meter meter)
     {
         var unit = lengths.All(l => Math.Abs(l - Math.Round(l)) < 1e-9) ? 1.0 : 1.0 / meter.Division;
-        return string.Join(' ', items.Select((item, i) => item.Text + string.Concat(Enumerable.Repeat(" .", (int)Math.Round(lengths[i] / unit) - 1))));
+        return string.Join(' ',
+            items.Select(
+                (item, i) => item.Text + string.Concat(Enumerable.Repeat(" .", (int)Math.Round(lengths[i] / unit) - 1))));
     }
 
-    private static bool Fits(double beats, Meter meter) => Math.Abs(beats * meter.Division - Math.Round(beats * meter.Division)) < 1e-9;
+    private static bool Fits(double beats, Meter meter) =>
+        Math.Abs(beats * meter.Division - Math.Round(beats * meter.Division)) < 1e-9;
 
     private static double[] Spread(int count, Meter meter)
     {
@@ -210,14 +232,16 @@ internal sealed partial class ChartTextRun
         return [.. Enumerable.Range(0, count).Select(i => (units / count + (i < units % count ? 1 : 0)) / (double)division)];
     }
 
-    /// <summary>A chord as written: <c>&lt;</c> before it makes it come early, <c>/B</c> alone keeps the chord before over another bass.</summary>
+    /// <summary>A chord as written: <c>&lt;</c> before it makes it come early, <c>/B</c> alone keeps the chord before over
+    /// another bass.</summary>
     private Token MakeToken(string text, int column, int units, string lyric, string? before)
     {
         var early = text.Length > 1 && text[0] == '<';
         if (early) (text, column) = (text[1..], column + 1);
         var length = text.Length;
         text = ForeignNames.InEnglish(text, Names);
-        if (text.Length > 1 && text[0] == '/' && (before ?? _section?.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } known && ChordReader.Read(known).Chord is { } chord)
+        if (text.Length > 1 && text[0] == '/' && (before ?? _section?.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } known
+            && ChordReader.Read(known).Chord is { } chord)
             text = chord.WithoutBass().Name + text;
         return new Token(text, column, length, units, lyric, early);
     }
@@ -225,8 +249,12 @@ internal sealed partial class ChartTextRun
     private Slot MakeSlot(Token item, double beats, int line)
     {
         var reading = ChordReader.Read(item.Text);
-        if (item.Text == Slot.Unknown) Problem(line, item.Column, "An empty place: write its chord, or let a recording of the song say it (Record).");
+        if (item.Text == Slot.Unknown)
+            Problem(line, item.Column, "An empty place: write its chord, or let a recording of the song say it (Record).");
         else if (!reading.Ok) Problem(line, item.Column + reading.Column - 1, reading.Error!);
-        return new Slot(item.Text, reading.Chord, beats, item.Lyric, line, item.Column) { IsEarly = item.IsEarly, Length = item.Length };
+        return new Slot(item.Text, reading.Chord, beats, item.Lyric, line, item.Column)
+        {
+            IsEarly = item.IsEarly, Length = item.Length
+        };
     }
 }

@@ -10,7 +10,8 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<passes>\d(?:\s?[.,]\s?\d){0,3})\s*[.)\]]?\s+(?=\S)", RegexOptions.CultureInvariant)]
     private static partial Regex Ending();
 
-    /// <summary>A bar that begins an ending: what was played before it is played again first, unless it is the first ending.</summary>
+    /// <summary>A bar that begins an ending: what was played before it is played again first, unless it is the first
+    /// ending.</summary>
     /// <returns>How much of the cell the mark takes; null where there is none.</returns>
     private int? TakeEnding(OpenSection section, string cell, int line)
     {
@@ -23,7 +24,11 @@ internal sealed partial class ChartTextRun
         var passes = match.Groups["passes"].Value.Count(char.IsDigit);
         if (section.Ending is not { } ending)
         {
-            section.Ending = new PassEndings { From = section.OpenRepeat?.Bar ?? 0, To = section.Bars.Count, Passes = passes, Here = section.Bars.Count, Line = line };
+            section.Ending = new PassEndings
+            {
+                From = section.OpenRepeat?.Bar ?? 0, To = section.Bars.Count, Passes = passes, Here = section.Bars.Count,
+                Line = line
+            };
             section.OpenRepeat = null;
             return match.Length;
         }

@@ -8,7 +8,8 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*?)\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*?)\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex StrumLine();
 
     [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
@@ -20,7 +21,8 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^[A-G]o$", RegexOptions.NonBacktracking)]
     private static partial Regex GoOrDo();
 
-    /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks like a chord.</summary>
+    /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks
+    /// like a chord.</summary>
     private bool IsChordLine(string line)
     {
         // A line is asked about several times in a row, as itself and as the next one.
@@ -66,15 +68,22 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>
-    internal static bool IsHeading(string line) => HeadingLine.Alone(line, symbol => ChordReader.Read(symbol).Ok, beforeBars: false) is not null;
+    internal static bool IsHeading(string line) =>
+        HeadingLine.Alone(line, symbol => ChordReader.Read(symbol).Ok, beforeBars: false) is not null;
 
-    /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something of their own.</summary>
+    /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something
+    /// of their own.</summary>
     private bool IsLyrics(string line) =>
-        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line) && !line.TrimStart().StartsWith(MelodyLine.Mark)
-        && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text))) && HeadingLine.WithBars(line, IsChord, IsChordLine) is null && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
-        && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line) && PageDebris.Of(line, IsChord) is null;
+        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line)
+            && !line.TrimStart().StartsWith(MelodyLine.Mark)
+        && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
+        && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
+        && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
+        && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
+        && PageDebris.Of(line, IsChord) is null;
 
-    private static bool IsRemark(string line) => line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
+    private static bool IsRemark(string line) =>
+        line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
 
     /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
@@ -104,16 +113,22 @@ internal sealed partial class ChartTextRun
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)
     {
         for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
+            if (lines[i].Text.Length > 0)
+                return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[')
+                    && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
         return false;
     }
 
     /// <summary>The first words of a text that stand by themselves are its title.</summary>
     private bool IsTitle(List<(string Text, int Number)> lines, int at)
     {
-        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)) return false;
+        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
+            || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
+            return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
+        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase)
+            || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next)
+            || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
     [GeneratedRegex(@"\p{L}{3}", RegexOptions.NonBacktracking)]
@@ -127,7 +142,9 @@ internal sealed partial class ChartTextRun
     {
         if (line.Contains('[') || line.Contains('|') || !line.Contains('(')) return null;
         var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
-        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower) || IsChordLine(line)) return null;
+        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower)
+            || IsChordLine(line))
+            return null;
         var squared = line.ToCharArray();
         foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
         return new string(squared);
@@ -148,10 +165,14 @@ internal sealed partial class ChartTextRun
 
     private bool TryStrum(string line, int number)
     {
-        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) || StrumLine().Match(line) is not { Success: true } match) return false;
+        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase)
+            || StrumLine().Match(line) is not { Success: true } match)
+            return false;
         var steps = match.Groups["steps"];
         if (HandOf(steps.Value) is { } hand) Here(number).Strum = hand.ToString();
-        else Problem(number, steps.Index + 1, $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
+        else
+            Problem(number, steps.Index + 1,
+                $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
         return true;
     }
 
@@ -166,7 +187,9 @@ internal sealed partial class ChartTextRun
             here.Add((figure, number));
             _figures++;
         }
-        else Problem(number, 1, $"A section has at most {FigureText.Most} figures, a chart {FigureText.MostInChart}; this one is left out.");
+        else
+            Problem(number, 1,
+                $"A section has at most {FigureText.Most} figures, a chart {FigureText.MostInChart}; this one is left out.");
         return true;
     }
 
@@ -174,15 +197,29 @@ internal sealed partial class ChartTextRun
     internal static SectionHand? HandOf(string written)
     {
         if (SectionHand.Read(written) is not { } hand) return null;
-        var steps = hand.Steps.Equals(StrumPattern.FreeNotation, StringComparison.OrdinalIgnoreCase) ? StrumPattern.FreeNotation : InLetters(hand.Steps);
-        var isRead = steps.Length == 0 ? hand != SectionHand.None : steps == StrumPattern.FreeNotation || HandSteps.Read(steps) is { } read && read.Any(s => s.Sounds);
+        var steps = hand.Steps.Equals(StrumPattern.FreeNotation, StringComparison.OrdinalIgnoreCase)
+            ? StrumPattern.FreeNotation
+            : InLetters(hand.Steps);
+        var isRead = steps.Length == 0
+            ? hand != SectionHand.None
+            : steps == StrumPattern.FreeNotation || HandSteps.Read(steps) is { } read && read.Any(s => s.Sounds);
         return isRead ? hand with { Steps = steps } : null;
     }
 
     /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
     private static string InLetters(string written)
     {
-        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(w => w.ToLowerInvariant() switch { "down" => "d", "up" => "u", "miss" or "rest" => "-", "mute" or "muted" => "x", "↓" => "d", "↑" => "u", _ => w });
+        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
+            .Select(w => w.ToLowerInvariant() switch
+            {
+                "down" => "d",
+                "up" => "u",
+                "miss" or "rest" => "-",
+                "mute" or "muted" => "x",
+                "↓" => "d",
+                "↑" => "u",
+                _ => w
+            });
         var letters = string.Concat(words);
         // All in capitals, they say nothing of what is leaned on.
         return letters.Contains('U') && !letters.Any(char.IsLower) ? letters.ToLowerInvariant() : letters;

@@ -2,7 +2,8 @@ using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
 
-/// <content>What a bar or a line of chords is made of: chords, held beats, and the signs people put between and behind them.</content>
+/// <content>What a bar or a line of chords is made of: chords, held beats, and the signs people put between and behind
+/// them.</content>
 internal sealed partial class ChartTextRun
 {
     [GeneratedRegex(@"[^\s,;]+", RegexOptions.NonBacktracking)]
@@ -25,7 +26,8 @@ internal sealed partial class ChartTextRun
             var (piece, column) = (match.Value, offset + match.Index + 1);
             // A chord in round brackets is played as well.
             if (piece is ['(', _, .., ')'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
-            if (!IsChord(piece) && piece.Length > 2 && piece.IndexOf('-', 1) > 0 && piece.Split('-') is var parts && Array.TrueForAll(parts, p => p.Length > 0 && char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
+            if (!IsChord(piece) && piece.Length > 2 && piece.IndexOf('-', 1) > 0 && piece.Split('-') is var parts
+                && Array.TrueForAll(parts, p => p.Length > 0 && char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
             {
                 foreach (var part in parts)
                 {
@@ -34,7 +36,9 @@ internal sealed partial class ChartTextRun
                 }
                 continue;
             }
-            pieces.Add(line is { } number ? WithoutDoubt(piece, column, number) : IsChord(piece.TrimEnd('*', '?', '!', '~', '†')) ? (piece.TrimEnd('*', '?', '!', '~', '†'), column) : (piece, column));
+            pieces.Add(line is { } number ? WithoutDoubt(piece, column, number)
+                : IsChord(piece.TrimEnd('*', '?', '!', '~', '†')) ? (piece.TrimEnd('*', '?', '!', '~', '†'), column)
+                : (piece, column));
         }
         return line is null ? pieces : WithoutSeparators(pieces);
     }
@@ -44,7 +48,8 @@ internal sealed partial class ChartTextRun
     {
         var kept = piece.TrimEnd('*', '?', '!', '~', '†');
         if (kept.Length == piece.Length || kept.Length == 0 || !IsChord(kept)) return (piece, column);
-        Problem(line, column + kept.Length, $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such as {kept} (let ring).");
+        Problem(line, column + kept.Length,
+            $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such as {kept} (let ring).");
         return (kept, column);
     }
 
@@ -53,14 +58,17 @@ internal sealed partial class ChartTextRun
     {
         if (pieces.Count < 3 || pieces.Count % 2 == 0) return pieces;
         for (var i = 0; i < pieces.Count; i++)
-            if (pieces[i].Text is "-" or "/" or "–" or "—" != (i % 2 == 1) || i % 2 == 1 && pieces[i].Text != pieces[1].Text) return pieces;
+            if (pieces[i].Text is "-" or "/" or "–" or "—" != (i % 2 == 1) || i % 2 == 1 && pieces[i].Text != pieces[1].Text)
+                return pieces;
         return [.. pieces.Where((_, i) => i % 2 == 0)];
     }
 
     /// <summary>A count as far as a chart may go.</summary>
     private int Times(int times, int line, int column)
     {
-        if (times is < 1 or > ChartLimits.MostTimes) Problem(line, column, $"Bars are played at least once and at most {ChartLimits.MostTimes} times; {times} is read as {Math.Clamp(times, 1, ChartLimits.MostTimes)}.");
+        if (times is < 1 or > ChartLimits.MostTimes)
+            Problem(line, column,
+                $"Bars are played at least once and at most {ChartLimits.MostTimes} times; {times} is read as {Math.Clamp(times, 1, ChartLimits.MostTimes)}.");
         return Math.Clamp(times, 1, ChartLimits.MostTimes);
     }
 
@@ -68,13 +76,16 @@ internal sealed partial class ChartTextRun
     private bool TrySign(string cell, int offset, int line)
     {
         if (!PageDebris.IsSign(cell)) return false;
-        Problem(line, offset + cell.Length - cell.TrimStart().Length + 1, $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as form: Verse, Chorus, Verse.");
+        Problem(line, offset + cell.Length - cell.TrimStart().Length + 1,
+            $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as form: Verse, Chorus, Verse.");
         return true;
     }
 
     /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
     private List<(string Text, int Column)> ChordsOf(string line) =>
-        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line, null), 0, null).Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*" or "~"))];
+        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line, null), 0, null)
+            .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
+                or "~"))];
 
     /// <summary>A piece of a line with blanks in place of its remarks: brackets that stand alone and hold no chord.</summary>
     private string WithoutRemarks(string text, List<string>? remarks) => !text.Contains('(') ? text : Remark().Replace(text, m =>

@@ -19,7 +19,8 @@ internal sealed partial class ChartTextRun
                     // Words between two bar lines are sung through a bar, whatever it plays.
                     var words = cell.Trim();
                     var column = offset + cell.IndexOf(words, StringComparison.Ordinal) + 1;
-                    Problem(at, column, "This bar has words but no chord; it is read like the bar before. Write its chord in square brackets.");
+                    Problem(at, column,
+                        "This bar has words but no chord; it is read like the bar before. Write its chord in square brackets.");
                     AddAsBefore(new BarSpan(at, column, words.Length, BarNotation.Words, "%"), first, [], words, column);
                     first = false;
                 }
@@ -37,7 +38,10 @@ internal sealed partial class ChartTextRun
 
     /// <summary>A count behind words, where "twice" may be one of them: only x2, 2x or what stands in round brackets.</summary>
     private static (int Times, int At, int NumberAt)? CountBehindWords(string line) =>
-        HeadingLine.CountAt(line) is { At: > 0, Times: > 1 } count && (line[count.At..].AsSpan().ContainsAny('(', '×') || line[count.At..].Contains('x')) ? count : null;
+        HeadingLine.CountAt(line) is { At: > 0, Times: > 1 } count
+                && (line[count.At..].AsSpan().ContainsAny('(', '×') || line[count.At..].Contains('x'))
+            ? count
+            : null;
 
     private void ReadBracketCell(string cell, int offset, int number, bool barred, ref bool first)
     {
@@ -49,7 +53,12 @@ internal sealed partial class ChartTextRun
         var dotted = false;
         var open = cell.IndexOf('[', StringComparison.Ordinal);
         var lead = (open < 0 ? cell : cell[..open]).Trim();
-        if (open >= 0 && lead.Split(' ')[0] is { } word && Meter.TryParse(word, out var own)) { meter = own; lead = lead[word.Length..].Trim(); content.Add(word); }
+        if (open >= 0 && lead.Split(' ')[0] is { } word && Meter.TryParse(word, out var own))
+        {
+            meter = own;
+            lead = lead[word.Length..].Trim();
+            content.Add(word);
+        }
         var remarks = new List<string>();
         while (open >= 0 && barred && lead.StartsWith('(') && lead.IndexOf(')') is > 0 and var end)
         {
@@ -78,12 +87,14 @@ internal sealed partial class ChartTextRun
                 if (items.Count > 0) items[^1] = items[^1] with { Lyric = items[^1].Lyric.TrimEnd() + " " + lyric.TrimStart() };
                 else lead = $"{lead} {lyric}".Trim();
             }
-            else if (words.Length == 0) Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
+            else if (words.Length == 0)
+                Problem(number, offset + open + 1, "There is nothing between these brackets; write a chord or take them away.");
             else
             {
                 items.Add(MakeToken(words[0], offset + open + 2, words.Length, lyric, items.Count > 0 ? items[^1].Text : null));
                 content.AddRange(words);
-                places.Add(new BarSpan(number, offset + open + 1, (next < 0 ? cell.TrimEnd().Length : next) - open, BarNotation.Bracket, string.Join(' ', words)));
+                places.Add(new BarSpan(number, offset + open + 1, (next < 0 ? cell.TrimEnd().Length : next) - open,
+                    BarNotation.Bracket, string.Join(' ', words)));
             }
             open = next;
         }
@@ -93,11 +104,14 @@ internal sealed partial class ChartTextRun
             return;
         }
         var written = cell.Trim();
-        if (barred) places = [new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length, BarNotation.Words, string.Join(' ', content))];
+        if (barred)
+            places = [new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length,
+                BarNotation.Words, string.Join(' ', content))];
         foreach (var (group, place) in (barred ? [items] : items.Select(i => new List<Token> { i })).Zip(places))
         {
             group[^1] = group[^1] with { Lyric = group[^1].Lyric.TrimEnd() };
-            AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred) with { Remarks = remarks, Span = place }, number);
+            AddBar(MakeBar(group, meter, number, group[0].Column, first, lead, dotted && barred)
+                    with { Remarks = remarks, Span = place }, number);
             first = false;
             lead = "";
         }
@@ -126,13 +140,17 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             var next = pieces.Skip(i + 1).FirstOrDefault(p => !IsHeld(p.Text));
-            var (start, end) = (Math.Min(column - 1, words.Length), next.Text is null ? words.Length : Math.Min(next.Column - 1, words.Length));
+            var (start, end) =
+                (Math.Min(column - 1, words.Length), next.Text is null ? words.Length : Math.Min(next.Column - 1, words.Length));
             if (text == "%")
             {
-                if ((items.Count > 0 ? items[^1].Text : section.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } before) items.Add(new Token(before, column, 0, 1, words[start..end].TrimEnd()));
+                if ((items.Count > 0 ? items[^1].Text : section.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } before)
+                    items.Add(new Token(before, column, 0, 1, words[start..end].TrimEnd()));
                 else Problem(number, column, "% repeats the bar before, but there is none yet; write its chords.");
             }
-            else if (WithoutDoubt(text, column, number) is var kept) items.Add(MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
+            else if (WithoutDoubt(text, column, number) is var kept)
+                items.Add(
+                    MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
         }
         var first = true;
         var dotted = items.Exists(i => i.Units > 1);
@@ -140,14 +158,18 @@ internal sealed partial class ChartTextRun
         {
             // Chords without beats last a bar each; with beats they fill bars as the meter has it.
             taken = 1;
-            for (var beats = items[i].Units; dotted && beats < MeterHere.Beats && i + taken < items.Count; taken++) beats += items[i + taken].Units;
+            for (var beats = items[i].Units; dotted && beats < MeterHere.Beats && i + taken < items.Count; taken++)
+                beats += items[i + taken].Units;
             var bar = items.GetRange(i, taken);
             var begin = bar[0].IsEarly ? bar[0].Column - 1 : bar[0].Column;
             // A sign for "as before" is a bar of its own, of one character.
-            var end = !dotted ? bar[0].Column - 1 + Math.Max(1, bar[0].Length) : i + taken < items.Count ? items[i + taken].Column - 1 : chords.TrimEnd().Length;
+            var end = !dotted ? bar[0].Column - 1 + Math.Max(1, bar[0].Length)
+                : i + taken < items.Count ? items[i + taken].Column - 1
+                : chords.TrimEnd().Length;
             var content = chords[(begin - 1)..end].TrimEnd();
             var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
-            AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted) with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, content) }, number);
+            AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted)
+                    with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, content) }, number);
             first = false;
         }
         if (remarks.Count > 0 && section.Bars.Count > from) section.Bars[^1] = section.Bars[^1] with { Remarks = remarks };

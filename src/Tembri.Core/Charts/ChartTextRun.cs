@@ -23,7 +23,8 @@ internal sealed partial class ChartTextRun
     /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
     private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
 
-    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|", RegexOptions.NonBacktracking)]
@@ -32,7 +33,8 @@ internal sealed partial class ChartTextRun
     public void ReadAll(string text, CancellationToken cancel)
     {
         var raw = text.Split('\n');
-        for (var i = 0; i < raw.Length; i++) raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
+        for (var i = 0; i < raw.Length; i++)
+            raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
         var lines = ColumnLines.Of(raw);
         FindNames(lines);
         for (var i = 0; i < lines.Count; i++)
@@ -41,7 +43,8 @@ internal sealed partial class ChartTextRun
             var (line, number) = lines[i];
             if (line.Length > ChartLimits.LongestLine)
             {
-                Problem(number, ChartLimits.LongestLine, $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
+                Problem(number, ChartLimits.LongestLine,
+                    $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
                 continue;
             }
             if (line.Length == 0 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line)) continue;
@@ -60,7 +63,8 @@ internal sealed partial class ChartTextRun
             }
             if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 })
             {
-                Problem(number, 1, "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
+                Problem(number, 1,
+                    "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
                 continue;
             }
             if (WithRoundChords(line) is { } squared) line = squared;
@@ -76,7 +80,10 @@ internal sealed partial class ChartTextRun
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
-                var words = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine && IsLyrics(lines[i + 1].Text) ? lines[++i].Text : "";
+                var words = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine
+                        && IsLyrics(lines[i + 1].Text)
+                    ? lines[++i].Text
+                    : "";
                 ReadOver(line, words, number);
                 continue;
             }
@@ -92,12 +99,14 @@ internal sealed partial class ChartTextRun
     {
         if (heading.IsSame)
         {
-            if (_sections.FirstOrDefault(o => HeadingLine.KindOf(o.Name).Equals(HeadingLine.KindOf(heading.Name), StringComparison.OrdinalIgnoreCase)) is { } first)
+            if (_sections.FirstOrDefault(o => HeadingLine.KindOf(o.Name)
+                .Equals(HeadingLine.KindOf(heading.Name), StringComparison.OrdinalIgnoreCase)) is { } first)
             {
                 Open(heading.Name, 1, line, first.Name);
                 return;
             }
-            Problem(line, 1, $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name the section it is the same as.");
+            Problem(line, 1,
+                $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name the section it is the same as.");
             _sayNothing.Add(heading.Name);
         }
         var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
@@ -106,7 +115,8 @@ internal sealed partial class ChartTextRun
             // Only a colon or a comma makes sure that "as" is no word of the name.
             if (like.Groups["mark"].Success)
             {
-                Problem(line, 1, $"There is no section '{like.Groups["like"].Value}' above this one; name one that stands above, or write the bars.");
+                Problem(line, 1,
+                    $"There is no section '{like.Groups["like"].Value}' above this one; name one that stands above, or write the bars.");
                 _sayNothing.Add(heading.Name);
             }
             like = null;
@@ -127,10 +137,13 @@ internal sealed partial class ChartTextRun
             _sections.Add(_section);
             _names.Add(name);
         }
-        else if (_sectionsLeftOut++ == 0) Problem(line, 1, $"A chart has at most {ChartLimits.MostSections} sections; this one and what follows are left out.");
+        else if (_sectionsLeftOut++ == 0)
+            Problem(line, 1,
+                $"A chart has at most {ChartLimits.MostSections} sections; this one and what follows are left out.");
     }
 
-    /// <summary>A repeat ends with its section at the latest; one that was never closed is said, since nobody knows what it meant.</summary>
+    /// <summary>A repeat ends with its section at the latest; one that was never closed is said, since nobody knows what it
+    /// meant.</summary>
     private void CloseRepeat()
     {
         if (_section is not { } section) return;
@@ -154,7 +167,8 @@ internal sealed partial class ChartTextRun
         if (_lead.Length > 0 && _section is { Bars: [.., var last] bars })
         {
             var slot = last.Slots[^1];
-            bars[^1] = last with { Slots = [.. last.Slots.SkipLast(1), slot with { Lyric = (slot.Lyric + " " + _lead).Trim() }] };
+            bars[^1] =
+                last with { Slots = [.. last.Slots.SkipLast(1), slot with { Lyric = (slot.Lyric + " " + _lead).Trim() }] };
         }
         // Words before any section say something of the whole song.
         else if (_lead.Length > 0 && _sections.Count == 0) _header.AddNote(_lead.ToString());
@@ -176,7 +190,8 @@ internal sealed partial class ChartTextRun
     private bool RoomForBar(int line)
     {
         if (_bars++ < ChartLimits.MostBars) return true;
-        if (_bars == ChartLimits.MostBars + 1) Problem(line, 1, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
+        if (_bars == ChartLimits.MostBars + 1)
+            Problem(line, 1, $"A chart has at most {ChartLimits.MostBars:N0} bars; what follows is left out.");
         return false;
     }
 
@@ -194,14 +209,16 @@ internal sealed partial class ChartTextRun
             if (open.IsEmpty)
             {
                 // A name alone plays the section of that name again.
-                if (!withBars.Contains(open.Name) && !_sayNothing.Contains(open.Name)) Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
+                if (!withBars.Contains(open.Name) && !_sayNothing.Contains(open.Name))
+                    Problem(open.Line, 1, $"The section {open.Name} has no bars; write some, or name a section that has.");
                 continue;
             }
             var written = open.Name;
             for (var copy = 2; sections.ContainsKey(open.Name); copy++) open.Name = $"{written} ({copy})";
             var parent = open.Like is { } like ? sections.GetValueOrDefault(like) : null;
             if (parent is not null && !RoomForCopy(parent, open.Line)) continue;
-            var section = open.Finish(parent, _header.Strings.Shift(_header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0)), Problem);
+            var section = open.Finish(parent,
+                _header.Strings.Shift(_header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0)), Problem);
             if (section.Bars.Count == 0) continue;
             sections.Add(open.Name, section);
             inOrder.Add(section);
@@ -217,20 +234,29 @@ internal sealed partial class ChartTextRun
             _bars += parent.Bars.Count;
             return true;
         }
-        if (_bars <= ChartLimits.MostBars) Problem(line, 1, $"A chart has at most {ChartLimits.MostBars:N0} bars, those of sections that follow others counted; this section and such ones after it are left out.");
+        if (_bars <= ChartLimits.MostBars)
+            Problem(line, 1,
+                $"A chart has at most {ChartLimits.MostBars:N0} bars, those of sections that follow others counted; this section and such ones after it are left out.");
         _bars = ChartLimits.MostBars + 1;
         return false;
     }
 
     private ChartReading Finish(List<Section> sections, Dictionary<string, Section> byName)
     {
-        if (sections.Count == 0) Problem(1, 1, "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
+        if (sections.Count == 0)
+            Problem(1, 1,
+                "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
         var chart = new Chart
         {
-            Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning, Strings = _header.Strings, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
-            Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra, Sections = sections,
+            Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning,
+            Strings = _header.Strings, RecordCapo = _header.RecordCapo, VoiceShift = _header.Voice,
+            Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra,
+            Sections = sections,
         };
-        var (form, formLine) = ReadForm(byName) is { } given ? (given, _header.Form!.Value.Line) : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
+        var (form, formLine) = ReadForm(byName) is { } given
+            ? (given, _header.Form!.Value.Line)
+            : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(),
+                1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
         return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names, NamesAreSaid = _namesAreSaid };
     }
@@ -243,7 +269,8 @@ internal sealed partial class ChartTextRun
         {
             if (kept.Count == ChartLimits.MostFormParts)
             {
-                Problem(line, 1, $"A form has at most {ChartLimits.MostFormParts} parts; what follows {part.Section} is left out.");
+                Problem(line, 1,
+                    $"A form has at most {ChartLimits.MostFormParts} parts; what follows {part.Section} is left out.");
                 break;
             }
             var times = Math.Min(part.Times, (ChartLimits.MostPlayedBars - bars) / sections[part.Section].Bars.Count);
@@ -262,12 +289,16 @@ internal sealed partial class ChartTextRun
         var parts = new List<FormPart>();
         var words = form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         // Names of one word may stand between blanks or dashes.
-        if (words.Length == 1 && !sections.ContainsKey(words[0]) && words[0].Split([' ', '-', '–', '—', '>', '→'], StringSplitOptions.RemoveEmptyEntries) is var single && single.All(sections.ContainsKey)) words = single;
+        if (words.Length == 1 && !sections.ContainsKey(words[0])
+            && words[0].Split([' ', '-', '–', '—', '>', '→'], StringSplitOptions.RemoveEmptyEntries) is var single
+            && single.All(sections.ContainsKey))
+            words = single;
         foreach (var word in words)
         {
             if (parts.Count > ChartLimits.MostFormParts) break;
             var (name, times) = HeadingLine.Counted(word);
-            if (sections.GetValueOrDefault(name) is { } section) parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
+            if (sections.GetValueOrDefault(name) is { } section)
+                parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
             else Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
         }
         return parts.Count > 0 ? parts : null;
@@ -275,13 +306,18 @@ internal sealed partial class ChartTextRun
 
     private Chart WithKey(Chart chart)
     {
-        Key? guess = _header.Key is null || _header.Capo > 0 ? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) : null;
+        Key? guess = _header.Key is null || _header.Capo > 0
+            ? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()])
+            : null;
         chart = chart with { Key = _header.Key ?? guess!.Value, KeyIsGiven = _header.Key is not null };
         if (_header.Capo == 0) return chart;
-        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless it is that of the shapes as they stand.
-        var namesShapes = _header.Key is not { } given || given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
+        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless it is that
+        // of the shapes as they stand.
+        var namesShapes = _header.Key is not { } given
+            || given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
         var written = namesShapes ? chart.Key : chart.Key.Transpose(-_header.Capo);
         var sounding = namesShapes ? chart.Key.Transpose(_header.Capo) : chart.Key;
-        return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo, keepPlaces: true) with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
+        return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo, keepPlaces: true)
+            with { RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
     }
 }

@@ -24,7 +24,10 @@ public static class ChartTransposer
         MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, far) };
         return Each(chart, MoveSlot, MoveNote, keepPlaces: keepPlaces) with
         {
-            Key = to, MelodyGiven = chart.MelodyGiven is { } range ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far)) : null,
+            Key = to,
+            MelodyGiven = chart.MelodyGiven is { } range
+                ? new PitchRange(range.Low.Move(fifths, far), range.High.Move(fifths, far))
+                : null,
         };
     }
 
@@ -33,7 +36,9 @@ public static class ChartTransposer
     /// <param name="fifths">Steps along the line of fifths, which decide the spelling.</param>
     /// <param name="semitones">Semitones, positive for up; the same pitch class as the fifths.</param>
     public static Chart MoveTune(Chart chart, int fifths, int semitones) =>
-        fifths == 0 && semitones == 0 ? chart : Each(chart, slot => slot, note => note with { Pitch = note.Pitch.Move(fifths, semitones) });
+        fifths == 0 && semitones == 0
+            ? chart
+            : Each(chart, slot => slot, note => note with { Pitch = note.Pitch.Move(fifths, semitones) });
 
     /// <summary>The chart with every slot and every note of the tune replaced.</summary>
     /// <param name="chart">The chart.</param>
@@ -41,7 +46,8 @@ public static class ChartTransposer
     /// <param name="note">What becomes of a note.</param>
     /// <param name="within">The sections it is done in, by their place in the chart; all when null.</param>
     /// <param name="keepPlaces">True when figures stay on their strings and frets.</param>
-    internal static Chart Each(Chart chart, Func<Slot, Slot> slot, Func<MelodyNote, MelodyNote> note, Func<int, bool>? within = null, bool keepPlaces = false) => chart with
+    internal static Chart Each(Chart chart, Func<Slot, Slot> slot, Func<MelodyNote, MelodyNote> note,
+        Func<int, bool>? within = null, bool keepPlaces = false) => chart with
     {
         Sections = [.. chart.Sections.Select((s, i) => within?.Invoke(i) == false ? s : s with
         {

@@ -15,7 +15,8 @@ public static class ChartWriter
         foreach (var section in chart.Sections)
         {
             text.Append("\n[").Append(section.Name).Append(section.Like is { } like ? $": as {like}" : "").Append("]\n");
-            if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum) text.Append("strum: ").Append(section.Strum).Append('\n');
+            if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum)
+                text.Append("strum: ").Append(section.Strum).Append('\n');
             if (!section.Figures.SequenceEqual(chart.SectionNamed(section.Like ?? "")?.Figures ?? []))
                 foreach (var figure in section.Figures) text.Append(FigureText.Write(figure, section.Bars)).Append('\n');
             if (section.Like is null)
@@ -24,7 +25,8 @@ public static class ChartWriter
                 continue;
             }
             foreach (var words in section.Words) text.Append(words).Append('\n');
-            foreach (var number in section.OwnBars) text.Append(CultureInfo.InvariantCulture, $"{number}: ").Append(Line([section.Bars[number - 1]], chart.Meter));
+            foreach (var number in section.OwnBars)
+                text.Append(CultureInfo.InvariantCulture, $"{number}: ").Append(Line([section.Bars[number - 1]], chart.Meter));
         }
         return text.ToString();
     }
@@ -51,7 +53,9 @@ public static class ChartWriter
 
     /// <summary>How the guitars are tuned, as the header says it; null for standard.</summary>
     public static string? Tuning(Chart chart) =>
-        !chart.Strings.Equals(Fretboard.Tuning.Standard) ? chart.Strings.Shift(chart.TuningShift).Name : chart.TuningShift != 0 ? chart.TuningShift.ToString(CultureInfo.InvariantCulture) : null;
+        !chart.Strings.Equals(Fretboard.Tuning.Standard) ? chart.Strings.Shift(chart.TuningShift).Name
+            : chart.TuningShift != 0 ? chart.TuningShift.ToString(CultureInfo.InvariantCulture)
+            : null;
 
     /// <summary>A line of bars with its tune under it, line ends included.</summary>
     /// <param name="line">The bars.</param>
@@ -62,7 +66,10 @@ public static class ChartWriter
         // One bar with words makes the whole line carry its chords in brackets.
         var bracketed = words ?? line.Any(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0));
         var text = "|" + string.Concat(line.Select(bar => $" {WriteBar(bar, usual, bracketed)} |")) + "\n";
-        return line.All(b => b.Melody.Count == 0) ? text : text + MelodyLine.Mark + " |" + string.Concat(line.Select(bar => $" {MelodyLine.Write(bar.Melody, bar.Beats)} |")) + "\n";
+        return line.All(b => b.Melody.Count == 0)
+            ? text
+            : text + MelodyLine.Mark + " |" + string.Concat(line.Select(bar => $" {MelodyLine.Write(bar.Melody, bar.Beats)} |"))
+                + "\n";
     }
 
     /// <summary>Writes a recording as its header line has it.</summary>

@@ -23,7 +23,8 @@ public sealed record ChordStep(int From, int To, int Count, double ShortestBeats
 public readonly record struct ChangePlace(int Section, bool OddBar, double At, double Beats)
 {
     /// <summary>What a pattern leaves of time for the change here.</summary>
-    public ChangeTime TimeWith(StrumPattern pattern) => ChangeTime.Of(pattern, At + (OddBar && pattern.Bars == 2 ? pattern.Meter.Beats : 0), Beats);
+    public ChangeTime TimeWith(StrumPattern pattern) =>
+        ChangeTime.Of(pattern, At + (OddBar && pattern.Bars == 2 ? pattern.Meter.Beats : 0), Beats);
 }
 
 /// <summary>Where a chord begins.</summary>
@@ -57,7 +58,8 @@ public sealed class ChordFlow
     /// <summary>The chords in playing order; immediate repeats joined.</summary>
     public IReadOnlyList<ChordSpell> Sequence { get; }
 
-    /// <summary>For each chord the pitch classes of the tune over it, bit n for pitch class n; 0 where the tune is not known.</summary>
+    /// <summary>For each chord the pitch classes of the tune over it, bit n for pitch class n; 0 where the tune is not
+    /// known.</summary>
     public IReadOnlyList<int> Melody { get; }
 
     /// <summary>The number of a slot that has no chord.</summary>
@@ -68,14 +70,16 @@ public sealed class ChordFlow
     /// <summary>How many bars are played, repeats counted.</summary>
     public int PlayedBars => _spells.Count;
 
-    /// <summary>The chord a slot plays, or <see cref="Silent"/>. Whoever plays, writes or draws the flow asks here, so that all of them mean the same chord.</summary>
+    /// <summary>The chord a slot plays, or <see cref="Silent"/>. Whoever plays, writes or draws the flow asks here, so that all
+    /// of them mean the same chord.</summary>
     /// <param name="bar">Which bar, counted as they are played, from 0.</param>
     /// <param name="slot">Which slot of the bar.</param>
     public int ChordAt(int bar, int slot) => _spells[bar][slot] is >= 0 and var spell ? Sequence[spell].Chord : Silent;
 
     /// <summary>Reads the flow off a chart. Silences and unread symbols interrupt nothing: the hand has time to move.</summary>
     /// <param name="chart">The chart.</param>
-    /// <param name="chords">The chords to number by, when they are more than the chart still plays; those it does not play have 0 beats.</param>
+    /// <param name="chords">The chords to number by, when they are more than the chart still plays; those it does not play have
+    /// 0 beats.</param>
     public ChordFlow(Chart chart, IReadOnlyList<Chord>? chords = null) : this(chords ?? chart.Chords, chart)
     {
     }
@@ -100,7 +104,9 @@ public sealed class ChordFlow
                 if (slot is { IsEarly: true, Chord: not null } && sequence is [.., var before])
                 {
                     push = Math.Min(1.0 / bar.Meter.Division, before.Silence > 0 ? before.Silence : before.Beats / 2);
-                    sequence[^1] = before.Silence > 0 ? before with { Silence = before.Silence - push } : before with { Beats = before.Beats - push };
+                    sequence[^1] = before.Silence > 0
+                        ? before with { Silence = before.Silence - push }
+                        : before with { Beats = before.Beats - push };
                 }
                 if (slot.Chord is null)
                 {
@@ -109,8 +115,11 @@ public sealed class ChordFlow
                 }
                 var chord = index[slot.Chord];
                 melody[chord] |= bar.MelodyMask(at - slot.Beats, at);
-                if (sequence is [.., { Silence: 0 }] && sequence[^1] is var last && last.Chord == chord) sequence[^1] = last with { Beats = last.Beats + push + slot.Beats };
-                else sequence.Add(new ChordSpell(chord, slot.Beats + push, 0, new ChordStart(section, number, at - slot.Beats - push)));
+                if (sequence is [.., { Silence: 0 }] && sequence[^1] is var last && last.Chord == chord)
+                    sequence[^1] = last with { Beats = last.Beats + push + slot.Beats };
+                else
+                    sequence.Add(
+                        new ChordSpell(chord, slot.Beats + push, 0, new ChordStart(section, number, at - slot.Beats - push)));
                 spellOf[i] = sequence.Count - 1;
             }
         }
@@ -118,16 +127,19 @@ public sealed class ChordFlow
         (Beats, TotalBeats, Steps) = Summarise();
     }
 
-    private ChordFlow(IReadOnlyList<Chord> chords, IReadOnlyList<ChordSpell> sequence, IReadOnlyList<int> melody, IReadOnlyList<int[]> spells)
+    private ChordFlow(IReadOnlyList<Chord> chords, IReadOnlyList<ChordSpell> sequence, IReadOnlyList<int> melody,
+        IReadOnlyList<int[]> spells)
     {
         (Chords, Sequence, Melody, _spells) = (chords, sequence, melody, spells);
         (Beats, TotalBeats, Steps) = Summarise();
     }
 
-    /// <summary>The chord that follows each spell of the sequence; −1 at the end. A chord that comes again after a silence follows itself.</summary>
+    /// <summary>The chord that follows each spell of the sequence; −1 at the end. A chord that comes again after a silence
+    /// follows itself.</summary>
     public int Next(int position) => position + 1 < Sequence.Count ? Sequence[position + 1].Chord : -1;
 
-    /// <summary>The same flow in which a chord before a certain other one counts as a chord of its own, numbered after the others in the order given.</summary>
+    /// <summary>The same flow in which a chord before a certain other one counts as a chord of its own, numbered after the
+    /// others in the order given.</summary>
     /// <param name="places">Index of a chord and of the chord that follows it.</param>
     public ChordFlow Split(IReadOnlyList<(int Chord, int Next)> places)
     {
@@ -151,9 +163,11 @@ public sealed class ChordFlow
             beats[here.Chord] += here.Beats;
             if (i == 0 || Sequence[i - 1].Chord == here.Chord) continue;
             var before = Sequence[i - 1];
-            var known = steps.GetValueOrDefault((before.Chord, here.Chord), new ChordStep(before.Chord, here.Chord, 0, double.PositiveInfinity));
+            var known = steps.GetValueOrDefault((before.Chord, here.Chord),
+                new ChordStep(before.Chord, here.Chord, 0, double.PositiveInfinity));
             var lasts = before.Beats + before.Silence;
-            steps[(before.Chord, here.Chord)] = known with { Count = known.Count + 1, ShortestBeats = Math.Min(known.ShortestBeats, lasts) };
+            steps[(before.Chord, here.Chord)] =
+                known with { Count = known.Count + 1, ShortestBeats = Math.Min(known.ShortestBeats, lasts) };
             if (!places.TryGetValue((before.Chord, here.Chord), out var found)) places[(before.Chord, here.Chord)] = found = [];
             found.Add(new ChangePlace(here.Start.Section, here.Start.Bar % 2 == 1, here.Start.At, lasts));
         }

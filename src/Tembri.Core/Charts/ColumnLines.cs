@@ -1,6 +1,7 @@
 namespace Tembri.Core.Charts;
 
-/// <summary>The lines of a text in the order they are read: where two headings stand side by side, the left column comes before the right one.</summary>
+/// <summary>The lines of a text in the order they are read: where two headings stand side by side, the left column comes before
+/// the right one.</summary>
 internal static class ColumnLines
 {
     /// <summary>Lines with their numbers, from 1; what stands in the right column keeps its columns behind blanks.</summary>
@@ -29,5 +30,6 @@ internal static class ColumnLines
         return ordered;
     }
 
-    private static bool IsSplit(string line, int at) => line.Length <= ChartLimits.LongestLine && (line.Length <= at || line[at - 1] == ' ');
+    private static bool IsSplit(string line, int at) =>
+        line.Length <= ChartLimits.LongestLine && (line.Length <= at || line[at - 1] == ' ');
 }

@@ -13,7 +13,8 @@ public static partial class FigureText
     /// <summary>The most figures of a chart.</summary>
     public const int MostInChart = 48;
 
-    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?\s*(?:,?\s*position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?\s*(?:,?\s*position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Line();
 
     /// <summary>A line before the lengths of its bars are known.</summary>
@@ -24,7 +25,8 @@ public static partial class FigureText
     internal sealed record Unread(int Bar, int? Position, string Cells, int At);
 
     /// <summary>True for a line that is a figure.</summary>
-    public static bool IsFigure(string line) => line.Contains("figure", StringComparison.OrdinalIgnoreCase) && Line().IsMatch(line);
+    public static bool IsFigure(string line) =>
+        line.Contains("figure", StringComparison.OrdinalIgnoreCase) && Line().IsMatch(line);
 
     /// <summary>A figure's line with the bar it begins at moved; every other line as it is.</summary>
     /// <param name="line">The line.</param>
@@ -42,9 +44,12 @@ public static partial class FigureText
     /// <summary>Takes a line apart; null when it is no figure.</summary>
     internal static Unread? Of(string line)
     {
-        if (!line.Contains("figure", StringComparison.OrdinalIgnoreCase) || Line().Match(line) is not { Success: true } match) return null;
-        int? Number(string group) => match.Groups[group].Success ? int.Parse(match.Groups[group].Value, CultureInfo.InvariantCulture) : null;
-        return new Unread(Math.Max(0, (Number("bar") ?? 1) - 1), Number("position"), match.Groups["cells"].Value, match.Groups["cells"].Index);
+        if (!line.Contains("figure", StringComparison.OrdinalIgnoreCase) || Line().Match(line) is not { Success: true } match)
+            return null;
+        int? Number(string group) =>
+            match.Groups[group].Success ? int.Parse(match.Groups[group].Value, CultureInfo.InvariantCulture) : null;
+        return new Unread(Math.Max(0, (Number("bar") ?? 1) - 1), Number("position"), match.Groups["cells"].Value,
+            match.Groups["cells"].Index);
     }
 
     /// <summary>Reads a line that stands by itself; null when it is no figure, or none of its notes could be read.</summary>
@@ -52,7 +57,8 @@ public static partial class FigureText
     /// <param name="bars">The bars of its section.</param>
     /// <param name="strings">The open strings where strings and frets are counted.</param>
     /// <param name="problem">Told the column, from 1, of what cannot be read.</param>
-    public static Figure? Read(string line, IReadOnlyList<Bar> bars, Fretboard.Tuning strings, Action<int, string> problem) => Of(line) is { } unread ? Read(unread, bars, strings, problem) : null;
+    public static Figure? Read(string line, IReadOnlyList<Bar> bars, Fretboard.Tuning strings, Action<int, string> problem) =>
+        Of(line) is { } unread ? Read(unread, bars, strings, problem) : null;
 
     internal static Figure? Read(Unread line, IReadOnlyList<Bar> bars, Fretboard.Tuning strings, Action<int, string> problem)
     {
@@ -61,16 +67,24 @@ public static partial class FigureText
             problem(1, $"The section has {bars.Count} bars, so no figure begins at bar {line.Bar + 1}.");
             return null;
         }
-        var notes = FigureLine.Read(line.Cells, BeatsOf(line.Bar, bars), strings, (at, message) => problem(line.At + at + 1, message));
-        return notes.Count == 0 ? null : new Figure(line.Bar, notes) { Position = line.Position is >= 1 and <= Fretboard.NeckGeometry.MostFrets ? line.Position : null };
+        var notes =
+            FigureLine.Read(line.Cells, BeatsOf(line.Bar, bars), strings, (at, message) => problem(line.At + at + 1, message));
+        return notes.Count == 0
+            ? null
+            : new Figure(line.Bar, notes)
+            {
+                Position = line.Position is >= 1 and <= Fretboard.NeckGeometry.MostFrets ? line.Position : null
+            };
     }
 
     /// <summary>Writes a figure as its line.</summary>
     public static string Write(Figure figure, IReadOnlyList<Bar> bars) =>
-        string.Create(CultureInfo.InvariantCulture, $"figure{(figure.Bar > 0 ? $" at bar {figure.Bar + 1}" : "")}{(figure.Position is { } p ? $", position {p}" : "")}: {FigureLine.Write(figure, BeatsOf(figure.Bar, bars))}");
+        string.Create(CultureInfo.InvariantCulture,
+            $"figure{(figure.Bar > 0 ? $" at bar {figure.Bar + 1}" : "")}{(figure.Position is { } p ? $", position {p}" : "")}: {FigureLine.Write(figure, BeatsOf(figure.Bar, bars))}");
 
     /// <summary>Lengths of a figure's bars in beats.</summary>
     /// <param name="bar">Its first bar.</param>
     /// <param name="bars">The bars of its section.</param>
-    public static Func<int, double?> BeatsOf(int bar, IReadOnlyList<Bar> bars) => i => bar + i < bars.Count ? bars[bar + i].Beats : null;
+    public static Func<int, double?> BeatsOf(int bar, IReadOnlyList<Bar> bars) =>
+        i => bar + i < bars.Count ? bars[bar + i].Beats : null;
 }

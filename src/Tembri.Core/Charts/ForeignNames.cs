@@ -19,14 +19,18 @@ public static partial class ForeignNames
 {
     private const string Quality = @"(?<rest>(?:maj|min|dim|sus|add|aug|m|M|[0-9]|[#b♯♭()+°øΔ-])*)";
 
-    [GeneratedRegex(@"^(?<root>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])" + Quality + @"(?:/(?<bass>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])(?<sign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<root>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])" + Quality
+            + @"(?:/(?<bass>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])(?<sign>[#b♯♭]?))?$",
+        RegexOptions.NonBacktracking)]
     private static partial Regex GermanChord();
 
-    [GeneratedRegex(@"^(?<root>Do|Ré|Re|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)(?<sign>[#b♯♭]?)" + Quality + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<root>Do|Ré|Re|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)(?<sign>[#b♯♭]?)" + Quality
+            + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
     private static partial Regex SyllableChord();
 
     /// <summary>What a foreign name begins with, to pass over most lines quickly.</summary>
-    [GeneratedRegex(@"(?:^|[\s|/\[(])(?:H|[CDEFGA]is|[CDFG]es|Es|As|Do|Re|Ré|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?:^|[\s|/\[(])(?:H|[CDEFGA]is|[CDFG]es|Es|As|Do|Re|Ré|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)",
+        RegexOptions.NonBacktracking)]
     private static partial Regex Suspect();
 
     /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
@@ -34,9 +38,15 @@ public static partial class ForeignNames
     {
         if (names == ChartNames.English) return symbol;
         if (names == ChartNames.German && GermanChord().Match(symbol) is { Success: true } german)
-            return German(german.Groups["root"].Value, german.Groups["rest"].Value) + german.Groups["rest"].Value + (german.Groups["bass"] is { Success: true } bass ? "/" + German(bass.Value, german.Groups["sign"].Value) + german.Groups["sign"].Value : "");
+            return German(german.Groups["root"].Value, german.Groups["rest"].Value) + german.Groups["rest"].Value
+                + (german.Groups["bass"] is { Success: true } bass
+                    ? "/" + German(bass.Value, german.Groups["sign"].Value) + german.Groups["sign"].Value
+                    : "");
         if (names == ChartNames.Syllables && SyllableChord().Match(symbol) is { Success: true } said)
-            return Syllable(said.Groups["root"].Value) + said.Groups["sign"].Value + said.Groups["rest"].Value + (said.Groups["bass"] is { Success: true } low ? "/" + Syllable(low.Value) + said.Groups["bassSign"].Value : "");
+            return Syllable(said.Groups["root"].Value) + said.Groups["sign"].Value + said.Groups["rest"].Value
+                + (said.Groups["bass"] is { Success: true } low
+                    ? "/" + Syllable(low.Value) + said.Groups["bassSign"].Value
+                    : "");
         // A bass alone, which keeps the chord before it.
         if (symbol is ['/', .. var rest]) return "/" + InEnglish(rest, names);
         return symbol;
@@ -47,13 +57,21 @@ public static partial class ForeignNames
 
     /// <summary>A symbol under the names used here, for a text that has others. B♭ is written so in all of them.</summary>
     public static string FromEnglish(string symbol, ChartNames names) =>
-        names != ChartNames.German ? symbol : EnglishB().Replace(symbol, m => m.Groups["before"].Value + (m.Groups["sign"].Length > 0 ? "B" : "H") + m.Groups["sign"].Value);
+        names != ChartNames.German
+            ? symbol
+            : EnglishB()
+                .Replace(symbol,
+                    m => m.Groups["before"].Value + (m.Groups["sign"].Length > 0 ? "B" : "H") + m.Groups["sign"].Value);
 
     /// <summary>A text that says by which names its notes are called, where only its chords showed it.</summary>
-    public static string WithNamesSaid(string text) => ChartReader.Read(text) is { Names: not ChartNames.English, NamesAreSaid: false } reading ? $"names: {(reading.Names == ChartNames.German ? "german" : "do re mi")}\n{text}" : text;
+    public static string WithNamesSaid(string text) =>
+        ChartReader.Read(text) is { Names: not ChartNames.English, NamesAreSaid: false } reading
+            ? $"names: {(reading.Names == ChartNames.German ? "german" : "do re mi")}\n{text}"
+            : text;
 
     /// <summary>True for a chord by whatever names.</summary>
-    internal static bool IsChordInAny(string symbol) => Enum.GetValues<ChartNames>().Any(n => ChordReader.Read(InEnglish(symbol.Trim(), n)).Ok);
+    internal static bool IsChordInAny(string symbol) =>
+        Enum.GetValues<ChartNames>().Any(n => ChordReader.Read(InEnglish(symbol.Trim(), n)).Ok);
 
     /// <summary>Which names a text uses, when it does not say so, and where that is first seen; null for English.</summary>
     /// <remarks>A row of syllables may be sung, as la la la is, so it counts only in a text that has no other chords.</remarks>
@@ -64,11 +82,16 @@ public static partial class ForeignNames
         var hasEnglish = false;
         foreach (var (text, number) in lines)
         {
-            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text))) continue;
+            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text)))
+                continue;
             var symbols = SymbolsOf(text);
             if (symbols.Count == 0) continue;
-            if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text)) && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first) return (ChartNames.German, number, first.Column, german);
-            if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|')) && symbols.Any(s => !IsPlain(s.Text))) syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
+            if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text))
+                && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first)
+                return (ChartNames.German, number, first.Column, german);
+            if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|'))
+                && symbols.Any(s => !IsPlain(s.Text)))
+                syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
             else hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
         }
         return hasEnglish ? null : syllables;
@@ -80,17 +103,22 @@ public static partial class ForeignNames
 
     private static bool IsPlain(string text) => ChordReader.Read(text).Ok;
 
-    private static bool OnlyGerman(string text) => !ChordReader.Read(text).Ok && GermanChord().Match(text) is { Success: true } match && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
+    private static bool OnlyGerman(string text) =>
+        !ChordReader.Read(text).Ok && GermanChord().Match(text) is { Success: true } match
+            && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
 
     [GeneratedRegex(@"\[(?<chord>[^\]\s]+)\]|(?<word>[^\s|,\[\]]+)", RegexOptions.NonBacktracking)]
     private static partial Regex Pieces();
 
-    /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square brackets.</summary>
+    /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square
+    /// brackets.</summary>
     private static List<(string Text, int Column)> SymbolsOf(string line)
     {
         var words = line.Contains('[') && !line.Contains('|');
-        return [.. Pieces().Matches(line).Select(m => words ? m.Groups["chord"] : m.Groups["chord"].Success ? m.Groups["chord"] : m.Groups["word"])
-            .Where(g => g.Success && g.Value.TrimStart('.', '-', '–', '/', '%', ':', '(', ')').Length > 0 && g.Value is not ("N.C." or "NC")).Select(g => (g.Value, g.Index + 1))];
+        return [.. Pieces().Matches(line)
+            .Select(m => words ? m.Groups["chord"] : m.Groups["chord"].Success ? m.Groups["chord"] : m.Groups["word"])
+            .Where(g => g.Success && g.Value.TrimStart('.', '-', '–', '/', '%', ':', '(', ')').Length > 0
+                && g.Value is not ("N.C." or "NC")).Select(g => (g.Value, g.Index + 1))];
     }
 
     /// <param name="note">The note.</param>
@@ -107,5 +135,15 @@ public static partial class ForeignNames
         _ => note,
     };
 
-    private static string Syllable(string name) => name.ToLowerInvariant() switch { "do" => "C", "re" or "ré" => "D", "mi" => "E", "fa" => "F", "sol" => "G", "la" => "A", _ => "B" };
+    private static string Syllable(string name) =>
+        name.ToLowerInvariant() switch
+        {
+            "do" => "C",
+            "re" or "ré" => "D",
+            "mi" => "E",
+            "fa" => "F",
+            "sol" => "G",
+            "la" => "A",
+            _ => "B"
+        };
 }

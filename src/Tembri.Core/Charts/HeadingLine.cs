@@ -12,15 +12,19 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string KnownNames = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    private const string KnownNames =
+        @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
-    private const string Count = @"(?:\(?\s*(?:play(?:ed)?\s+|repeat\s+)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)|(?<words>twice|two times|three times|four times))\s*\)?)";
+    private const string Count =
+        @"(?:\(?\s*(?:play(?:ed)?\s+|repeat\s+)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)|(?<words>twice|two times|three times|four times))\s*\)?)";
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 
-    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")\s*[.:]?\s*" + Count + @"?\s*[.:]?" + Ornament + "$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")\s*[.:]?\s*" + Count
+            + @"?\s*[.:]?" + Ornament + "$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*[-–—:(]*\s*same\s*(?:chords)?\)?\s*\]?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*[-–—:(]*\s*same\s*(?:chords)?\)?\s*\]?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Same();
 
     /// <summary>The short marks some programs write around a part.</summary>
@@ -30,10 +34,12 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*\{?\s*end[ _]of[ _][\w ]+\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|\(?(?<name>" + KnownNames + @")\)?)\s*" + Count + @"?\s*[:.]?\s*[-–—]?\s+(?<rest>\S.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|\(?(?<name>" + KnownNames + @")\)?)\s*" + Count
+            + @"?\s*[:.]?\s*[-–—]?\s+(?<rest>\S.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*" + Count + @"?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*" + Count + @"?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Marked();
 
     [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
@@ -45,14 +51,17 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex CountBehind();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames + @")\s*:?)\s{3,}(?<column>(?:\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")\s*:?))\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames
+            + @")\s*:?)\s{3,}(?<column>(?:\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")\s*:?))\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Two();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
 
     /// <summary>True for a mark that only says where a part ends.</summary>
-    public static bool IsEnd(string line) => EndOf().IsMatch(line) || Short().Match(line) is { Success: true } mark && !mark.Groups["part"].Success;
+    public static bool IsEnd(string line) =>
+        EndOf().IsMatch(line) || Short().Match(line) is { Success: true } mark && !mark.Groups["part"].Success;
 
     /// <summary>A line that is nothing but a heading; null for any other.</summary>
     /// <param name="line">The line.</param>
@@ -62,8 +71,12 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     {
         if (Known().Match(line) is { Success: true } known) return Made(known, line.Length);
         if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
-        if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success) return new(mark.Groups["part"].Value.ToLowerInvariant() switch { "c" => "Chorus", "v" => "Verse", _ => "Bridge" }, 1, line.Length);
-        if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line) || Marked().Match(line) is not { Success: true } marked) return null;
+        if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success)
+            return new(mark.Groups["part"].Value.ToLowerInvariant() switch { "c" => "Chorus", "v" => "Verse", _ => "Bridge" }, 1,
+                line.Length);
+        if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
+            || Marked().Match(line) is not { Success: true } marked)
+            return null;
         var name = marked.Groups["name"].Value;
         var letter = beforeBars && name.Length == 1;
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
@@ -79,37 +92,53 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         {
             var (name, rest) = (front.Groups["name"].Value, front.Groups["rest"]);
             var bracketed = line.TrimStart().StartsWith('[');
-            var bars = (rest.Value.StartsWith('|') || IsBarred(rest.Value, isChords)) && (!bracketed || !rest.Value.Contains('[') || !isChord(name));
-            var chords = (!bracketed || !isChord(name)) && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name)));
+            var bars = (rest.Value.StartsWith('|') || IsBarred(rest.Value, isChords))
+                && (!bracketed || !rest.Value.Contains('[') || !isChord(name));
+            var chords = (!bracketed || !isChord(name))
+                && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name)));
             if (bars || chords) return Made(front, rest.Index);
         }
-        if (!ChartHeader.IsHeader(line) && Named().Match(line) is { Success: true } named && (isChords(named.Groups["rest"].Value) || IsBarred(named.Groups["rest"].Value, isChords))) return Made(named, named.Groups["rest"].Index);
+        if (!ChartHeader.IsHeader(line) && Named().Match(line) is { Success: true } named
+            && (isChords(named.Groups["rest"].Value) || IsBarred(named.Groups["rest"].Value, isChords)))
+            return Made(named, named.Groups["rest"].Index);
         return null;
     }
 
     /// <summary>True for bars without a line in front.</summary>
-    private static bool IsBarred(string rest, Func<string, bool> isChords) => rest.IndexOf('|') is > 0 and var bar && isChords(rest[..bar]);
+    private static bool IsBarred(string rest, Func<string, bool> isChords) =>
+        rest.IndexOf('|') is > 0 and var bar && isChords(rest[..bar]);
 
     /// <summary>A name without its number, to find others of its kind.</summary>
     public static string KindOf(string name) => name.TrimEnd(' ', '1', '2', '3', '4', '5', '6', '7', '8', '9', '0');
 
-    /// <summary>Where the second of two headings side by side begins; null when there are not two. Chords in brackets head nothing.</summary>
+    /// <summary>Where the second of two headings side by side begins; null when there are not two. Chords in brackets head
+    /// nothing.</summary>
     public static int? SecondColumn(string line) =>
-        Two().Match(line) is { Success: true } two && !ForeignNames.IsChordInAny(two.Groups["first"].Value) && !ForeignNames.IsChordInAny(two.Groups["second"].Value) ? two.Groups["column"].Index : null;
+        Two().Match(line) is { Success: true } two && !ForeignNames.IsChordInAny(two.Groups["first"].Value)
+                && !ForeignNames.IsChordInAny(two.Groups["second"].Value)
+            ? two.Groups["column"].Index
+            : null;
 
     /// <summary>A name and the count behind it.</summary>
-    public static (string Name, int Times) Counted(string name) => WithCount().Match(name) is { Success: true } match ? (match.Groups["name"].Value, TimesOf(match)) : (name, 1);
+    public static (string Name, int Times) Counted(string name) =>
+        WithCount().Match(name) is { Success: true } match ? (match.Groups["name"].Value, TimesOf(match)) : (name, 1);
 
     /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
-        CountBehind().Match(line) is { Success: true } match ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index) : null;
+        CountBehind().Match(line) is { Success: true } match
+            ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
+            : null;
 
-    private static int TimesOf(Match match) => match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
-        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4, _ => 2 } : 1;
+    private static int TimesOf(Match match) =>
+        match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
+        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4,
+            _ => 2 }
+        : 1;
 
     private static HeadingLine Made(Match match, int rest)
     {
         var (name, times) = Counted(match.Groups["name"].Value);
-        return new(name.Length > 0 ? name : match.Groups["name"].Value, match.Groups["times"].Success || match.Groups["words"].Success ? TimesOf(match) : times, rest);
+        return new(name.Length > 0 ? name : match.Groups["name"].Value,
+            match.Groups["times"].Success || match.Groups["words"].Success ? TimesOf(match) : times, rest);
     }
 }

@@ -25,7 +25,9 @@ public static class KeyFinder
                 var score = 0.0;
                 var leading = minor ? 1 << (tonic + 11) % 12 & ~scale : 0;
                 foreach (var (mask, share) in counted)
-                    score += share * (BitOperations.PopCount((uint)(mask & scale)) + 0.6 * BitOperations.PopCount((uint)(mask & leading))) / BitOperations.PopCount((uint)mask);
+                    score += share
+                            * (BitOperations.PopCount((uint)(mask & scale))
+                                + 0.6 * BitOperations.PopCount((uint)(mask & leading))) / BitOperations.PopCount((uint)mask);
                 foreach (var (chord, weight) in new[] { (chords[0], 0.10), (chords[^1], 0.14) })
                     if (chord.Root.PitchClass == tonic && chord.IsMinor == minor) score += weight;
                 if (score > best.Score + 1e-9) best = (score, new Key(Note.C, minor).Transpose(tonic));

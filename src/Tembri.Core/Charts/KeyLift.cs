@@ -8,7 +8,8 @@ namespace Tembri.Core.Charts;
 /// <param name="Semitones">How much higher it lies, 1 to 3.</param>
 /// <param name="Like">The name of the earlier section it is like.</param>
 /// <param name="Sections">Places in the chart of all sections played from there on; none of them is played before.</param>
-/// <remarks>Who plays it with a capo moves the capo up there and goes on with the shapes he knows. Source: how songs that rise at the end are played with a capo.</remarks>
+/// <remarks>Who plays it with a capo moves the capo up there and goes on with the shapes he knows. Source: how songs that rise
+/// at the end are played with a capo.</remarks>
 public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlySet<int> Sections)
 {
     private const int Farthest = 3;
@@ -26,7 +27,8 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
             var tail = form.Skip(from).ToHashSet();
             if (tail.Overlaps(before)) continue;
             foreach (var earlier in before.Order())
-                if (Distance(chart.Sections[earlier], chart.Sections[form[from]]) is { } semitones) return new KeyLift(form[from], semitones, chart.Sections[earlier].Name, tail);
+                if (Distance(chart.Sections[earlier], chart.Sections[form[from]]) is { } semitones)
+                    return new KeyLift(form[from], semitones, chart.Sections[earlier].Name, tail);
         }
         return null;
     }
@@ -35,9 +37,11 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
     public Chart Lower(Chart chart)
     {
         // Where the beginning has the same chord it is written as there.
-        var known = chart.Sections.Where((_, i) => !Sections.Contains(i)).SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>()
+        var known = chart.Sections.Where((_, i) => !Sections.Contains(i)).SelectMany(s => s.Bars).SelectMany(b => b.Slots)
+            .Select(s => s.Chord).OfType<Chord>()
             .DistinctBy(Sound).ToDictionary(Sound, c => c);
-        return Move(chart, -Semitones, chord => known.GetValueOrDefault(Sound(chord), chord)) with { MelodyGiven = chart.MelodyRange };
+        return Move(chart, -Semitones, chord => known.GetValueOrDefault(Sound(chord), chord))
+            with { MelodyGiven = chart.MelodyRange };
     }
 
     /// <summary>The chart with its end raised again: what sounds when the capo is moved up.</summary>
@@ -47,19 +51,27 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
     /// <param name="chord">The chord at the pitch of the beginning.</param>
     /// <param name="section">Place of the section in the chart.</param>
     /// <param name="key">Key of the beginning.</param>
-    public Chord Sounding(Chord chord, int section, Key key) => Sections.Contains(section) ? chord.Transpose(key, key.Transpose(Semitones)) : chord;
+    public Chord Sounding(Chord chord, int section, Key key) =>
+        Sections.Contains(section) ? chord.Transpose(key, key.Transpose(Semitones)) : chord;
 
     private Chart Move(Chart chart, int semitones, Func<Chord, Chord> spelt)
     {
-        var fifths = semitones > 0 ? chart.Key.FifthsTo(chart.Key.Transpose(semitones)) : chart.Key.Transpose(-semitones).FifthsTo(chart.Key);
-        Slot MoveSlot(Slot slot) => slot.Chord is { } chord && spelt(chord.MoveFifths(fifths)) is var moved ? slot with { Chord = moved, Symbol = moved.Name } : slot;
+        var fifths = semitones > 0
+            ? chart.Key.FifthsTo(chart.Key.Transpose(semitones))
+            : chart.Key.Transpose(-semitones).FifthsTo(chart.Key);
+        Slot MoveSlot(Slot slot) =>
+            slot.Chord is { } chord && spelt(chord.MoveFifths(fifths)) is var moved
+                ? slot with { Chord = moved, Symbol = moved.Name }
+                : slot;
         MelodyNote MoveNote(MelodyNote note) => note with { Pitch = note.Pitch.Move(fifths, semitones) };
         return ChartTransposer.Each(chart, MoveSlot, MoveNote, Sections.Contains);
     }
 
-    private static (int Root, string Kind, int Bass) Sound(Chord chord) => (chord.Root.PitchClass, chord.Kind, chord.BassPitchClass);
+    private static (int Root, string Kind, int Bass) Sound(Chord chord) =>
+        (chord.Root.PitchClass, chord.Kind, chord.BassPitchClass);
 
-    /// <summary>How much higher the second section lies than the first, chord by chord; null when it is not the same section moved up.</summary>
+    /// <summary>How much higher the second section lies than the first, chord by chord; null when it is not the same section
+    /// moved up.</summary>
     private static int? Distance(Section first, Section second)
     {
         if (second.Bars.Count < FewestBars || second.Bars.Count > first.Bars.Count) return null;
@@ -74,7 +86,9 @@ public sealed record KeyLift(int Section, int Semitones, string Like, IReadOnlyS
                 if (Math.Abs(low[i].Beats - high[i].Beats) > Hair || low[i].Chord is null != high[i].Chord is null) return null;
                 if (low[i].Chord is not { } from || high[i].Chord is not { } to) continue;
                 var here = Note.Modulo(to.Root.PitchClass - from.Root.PitchClass, 12);
-                if (from.Kind != to.Kind || here != Note.Modulo(to.BassPitchClass - from.BassPitchClass, 12) || here != (distance ??= here)) return null;
+                if (from.Kind != to.Kind || here != Note.Modulo(to.BassPitchClass - from.BassPitchClass, 12)
+                    || here != (distance ??= here))
+                    return null;
                 chords.Add(to.Name);
             }
         }

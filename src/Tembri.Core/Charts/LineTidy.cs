@@ -3,15 +3,18 @@ using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
 
-/// <summary>Puts usual signs in place of those that mean the same, character for character, so that every column stays what it is.</summary>
+/// <summary>Puts usual signs in place of those that mean the same, character for character, so that every column stays what it
+/// is.</summary>
 internal static partial class LineTidy
 {
     private const string BarSigns = "¦│┃┆┇┊┋║‖❘❙｜∣";
     private const string Blanks = "\u00A0\u2002\u2003\u2007\u2009\u200A\u202F\u3000\t";
     private const string ZeroWidth = "\u200B\u200C\u200D\u2060\uFEFF";
-    private static readonly SearchValues<char> Odd = SearchValues.Create(BarSigns + Blanks + ZeroWidth + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
+    private static readonly SearchValues<char> Odd =
+        SearchValues.Create(BarSigns + Blanks + ZeroWidth + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
 
-    /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G |</c>.</summary>
+    /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
+    /// |</c>.</summary>
     [GeneratedRegex(@"^\s*(?:(?:>\s*)+|\d{1,2}[.)]\s+(?=\|))", RegexOptions.CultureInvariant)]
     private static partial Regex Before();
 
@@ -26,12 +29,24 @@ internal static partial class LineTidy
     /// <summary>The line in usual signs, as long as it was.</summary>
     public static string Of(string line)
     {
-        if (line.AsSpan().ContainsAny(Odd)) line = string.Create(line.Length, line, (into, from) => { for (var i = 0; i < from.Length; i++) into[i] = Usual(from[i]); });
+        if (line.AsSpan().ContainsAny(Odd))
+            line = string.Create(line.Length, line,
+                (into, from) => { for (var i = 0; i < from.Length; i++) into[i] = Usual(from[i]); });
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
         if (!line.Contains('|')) return line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
-        return !line.Contains(':') ? line : ColonsApart().Replace(line, m => m.Value.TrimStart().Length < m.Length ? ":" + new string(' ', m.Length - 1) : new string(' ', m.Length - 1) + ":");
+        return !line.Contains(':')
+            ? line
+            : ColonsApart()
+                .Replace(line,
+                    m => m.Value.TrimStart().Length < m.Length
+                        ? ":" + new string(' ', m.Length - 1)
+                        : new string(' ', m.Length - 1) + ":");
     }
 
-    private static char Usual(char c) => BarSigns.Contains(c) ? '|' : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' ' : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0) : c;
+    private static char Usual(char c) =>
+        BarSigns.Contains(c) ? '|'
+            : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' '
+            : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0)
+            : c;
 }

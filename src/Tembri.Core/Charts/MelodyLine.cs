@@ -8,7 +8,8 @@ namespace Tembri.Core.Charts;
 /// <param name="Beats">Length in beats, above 0.</param>
 public readonly record struct MelodyNote(Pitch Pitch, double At, double Beats);
 
-/// <summary>Reads and writes one bar of the tune: pitches that share the bar evenly, <c>.</c> holds the note before, <c>-</c> is silence.</summary>
+/// <summary>Reads and writes one bar of the tune: pitches that share the bar evenly, <c>.</c> holds the note before, <c>-</c> is
+/// silence.</summary>
 internal static class MelodyLine
 {
     /// <summary>What a line of the tune begins with; it stands under the bars it belongs to.</summary>
@@ -25,7 +26,8 @@ internal static class MelodyLine
         var words = ChartTextRun.WordsOf(cell);
         if (words.Count > ChartLimits.MostNotesInBar)
         {
-            problem(words[ChartLimits.MostNotesInBar].Offset, $"A bar of the tune has at most {ChartLimits.MostNotesInBar} notes, dots and rests; this bar is left out.");
+            problem(words[ChartLimits.MostNotesInBar].Offset,
+                $"A bar of the tune has at most {ChartLimits.MostNotesInBar} notes, dots and rests; this bar is left out.");
             return [];
         }
         var unit = beats / Math.Max(1, words.Count);
@@ -40,7 +42,9 @@ internal static class MelodyLine
             }
             held = Pitch.TryParse(words[i].Text, out var pitch);
             if (held) notes.Add(new MelodyNote(pitch, i * unit, unit));
-            else if (words[i].Text != "-") problem(words[i].Offset, $"'{words[i].Text}' is not a note of the tune; write one such as E4 or Bb3, a dot to hold it, or - for silence.");
+            else if (words[i].Text != "-")
+                problem(words[i].Offset,
+                    $"'{words[i].Text}' is not a note of the tune; write one such as E4 or Bb3, a dot to hold it, or - for silence.");
         }
         return notes;
     }
@@ -49,7 +53,8 @@ internal static class MelodyLine
     public static string Write(IReadOnlyList<MelodyNote> notes, double beats)
     {
         if (notes.Count == 0) return "-";
-        var unit = Units.FirstOrDefault(u => IsWhole(beats / u) && notes.All(n => IsWhole(n.At / u) && IsWhole(n.Beats / u)), Units[^1]);
+        var unit = Units.FirstOrDefault(u => IsWhole(beats / u) && notes.All(n => IsWhole(n.At / u) && IsWhole(n.Beats / u)),
+            Units[^1]);
         var words = new string[Math.Max(1, (int)Math.Round(beats / unit))];
         Array.Fill(words, "-");
         foreach (var note in notes)

@@ -60,10 +60,14 @@ internal sealed class OpenSection(string name, int times, int line)
     public Section Finish(Section? parent, Fretboard.Tuning strings, Action<int, int, string> problemAt)
     {
         void problem(string message) => problemAt(Line, 1, message);
-        List<Figure> FiguresIn(IReadOnlyList<Bar> all) => [.. Figures.Select(f => FigureText.Read(f.Figure, all, strings, (column, message) => problemAt(f.Line, column, message))).OfType<Figure>()];
+        List<Figure> FiguresIn(IReadOnlyList<Bar> all) =>
+            [.. Figures.Select(
+                    f => FigureText.Read(f.Figure, all, strings, (column, message) => problemAt(f.Line, column, message)))
+                .OfType<Figure>()];
         if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line, Figures = FiguresIn(Bars) };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
-        if (Bars.Count > parent.Bars.Count) problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
+        if (Bars.Count > parent.Bars.Count)
+            problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
         var last = Math.Min(Bars.Count, parent.Bars.Count);
         for (var i = 0; i < last; i++) OwnBars.TryAdd(parent.Bars.Count - last + i + 1, Bars[i]);
         foreach (var number in OwnBars.Keys.Where(n => n < 1 || n > parent.Bars.Count).ToList())
@@ -71,16 +75,22 @@ internal sealed class OpenSection(string name, int times, int line)
             problem($"{parent.Name} has {parent.Bars.Count} bars, so {Name} has no bar {number}.");
             OwnBars.Remove(number);
         }
-        var bars = parent.Bars.Select((b, i) => OwnBars.TryGetValue(i + 1, out var own) ? own with { StartsLine = b.StartsLine } : b).ToList();
+        var bars = parent.Bars.Select(
+                (b, i) => OwnBars.TryGetValue(i + 1, out var own) ? own with { StartsLine = b.StartsLine } : b).ToList();
         if (Words.Count > 0)
             for (var (i, line) = (0, -1); i < bars.Count; i++)
             {
                 var startsLine = i == 0 || bars[i].StartsLine;
                 if (startsLine) line++;
                 if (OwnBars.ContainsKey(i + 1)) continue;
-                bars[i] = bars[i] with { Lead = startsLine && line < Words.Count ? Words[line] : "", Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
+                bars[i] = bars[i] with { Lead = startsLine && line < Words.Count ? Words[line] : "",
+                    Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
             }
-        return new Section(Name, bars) { Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words, Strum = Strum.Length > 0 ? Strum : parent.Strum, Figures = Figures.Count > 0 ? FiguresIn(bars) : parent.Figures };
+        return new Section(Name, bars)
+        {
+            Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words,
+            Strum = Strum.Length > 0 ? Strum : parent.Strum, Figures = Figures.Count > 0 ? FiguresIn(bars) : parent.Figures
+        };
     }
 }
 

@@ -15,7 +15,8 @@ internal enum Debris
     Page,
 }
 
-/// <summary>What stands on a page beside the chart: staves of tablature, lists of shapes, addresses, page numbers. It is left out, and said.</summary>
+/// <summary>What stands on a page beside the chart: staves of tablature, lists of shapes, addresses, page numbers. It is left
+/// out, and said.</summary>
 internal static partial class PageDebris
 {
     private const int FewestDashes = 5;
@@ -24,13 +25,16 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–—0-9|hpbrtsxXv/\\~()^.*=\s<>:]+$", RegexOptions.NonBacktracking)]
     private static partial Regex StaveLine();
 
-    [GeneratedRegex(@"^\s*[*•]?\s*(?<chord>[A-H]\S{0,12}?)\s*[:=]?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*[*•]?\s*(?<chord>[A-H]\S{0,12}?)\s*[:=]?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$",
+        RegexOptions.NonBacktracking)]
     private static partial Regex ShapeLine();
 
-    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex PageLine();
 
-    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+(?:fine|coda))?)\.?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+(?:fine|coda))?)\.?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex SignLine();
 
     [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$", RegexOptions.NonBacktracking)]
@@ -49,11 +53,14 @@ internal static partial class PageDebris
     public static Debris? Of(string line, Func<string, bool> isChord)
     {
         if (IsStave(line)) return Debris.Tablature;
-        if (ShapeLine().Match(line) is { Success: true } shape && isChord(shape.Groups["chord"].Value.TrimEnd(':'))) return Debris.Shape;
+        if (ShapeLine().Match(line) is { Success: true } shape && isChord(shape.Groups["chord"].Value.TrimEnd(':')))
+            return Debris.Shape;
         if (PageLine().IsMatch(line)) return Debris.Page;
         if (IsSign(line)) return Debris.Sign;
         // Words between strokes are a row of buttons or a table.
-        if (line.Contains('|') && !line.Contains('[') && line.Split(['|', ' '], StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } words && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && Word().IsMatch(line))
+        if (line.Contains('|') && !line.Contains('[')
+            && line.Split(['|', ' '], StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } words
+            && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && Word().IsMatch(line))
             return Debris.Page;
         return null;
     }
@@ -65,7 +72,8 @@ internal static partial class PageDebris
         return what switch
         {
             Debris.Tablature => $"{these} tablature and left out; write what is to be played as bars, such as | G . D . |.",
-            Debris.Sign => $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such as form: Verse, Chorus, Verse.",
+            Debris.Sign =>
+                $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such as form: Verse, Chorus, Verse.",
             Debris.Shape => $"{these} shapes of chords and left out; shapes are chosen on the ladder.",
             _ => $"{these} part of a page, not of the chart, and left out.",
         };

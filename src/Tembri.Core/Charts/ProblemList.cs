@@ -1,6 +1,7 @@
 namespace Tembri.Core.Charts;
 
-/// <summary>Gathers what needs the teacher's eye while a chart is read; beyond <see cref="ChartLimits.MostProblems"/> it only counts.</summary>
+/// <summary>Gathers what needs the teacher's eye while a chart is read; beyond <see cref="ChartLimits.MostProblems"/> it only
+/// counts.</summary>
 public sealed class ProblemList
 {
     private readonly List<ChartProblem> _problems = [];
@@ -20,7 +21,9 @@ public sealed class ProblemList
     public IReadOnlyList<ChartProblem> ToList()
     {
         var inOrder = _problems.OrderBy(p => p.Line).ThenBy(p => p.Column).ToList();
-        if (_more > 0) inOrder.Add(new(inOrder[^1].Line, 1, $"There are {_more:N0} more places like these; mend the first ones, then the others are listed."));
+        if (_more > 0)
+            inOrder.Add(new(inOrder[^1].Line, 1,
+                $"There are {_more:N0} more places like these; mend the first ones, then the others are listed."));
         return inOrder;
     }
 }

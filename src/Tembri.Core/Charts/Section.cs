@@ -11,8 +11,10 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 {
     private static readonly (string Word, SectionKind Kind)[] Kinds =
     [
-        ("pre", SectionKind.PreChorus), ("post", SectionKind.PostChorus), ("intro", SectionKind.Intro), ("verse", SectionKind.Verse), ("chorus", SectionKind.Chorus), ("refrain", SectionKind.Chorus),
-        ("bridge", SectionKind.Bridge), ("middle", SectionKind.Bridge), ("inter", SectionKind.Interlude), ("turn", SectionKind.Interlude), ("solo", SectionKind.Solo), ("outro", SectionKind.Outro),
+        ("pre", SectionKind.PreChorus), ("post", SectionKind.PostChorus), ("intro", SectionKind.Intro),
+        ("verse", SectionKind.Verse), ("chorus", SectionKind.Chorus), ("refrain", SectionKind.Chorus),
+        ("bridge", SectionKind.Bridge), ("middle", SectionKind.Bridge), ("inter", SectionKind.Interlude),
+        ("turn", SectionKind.Interlude), ("solo", SectionKind.Solo), ("outro", SectionKind.Outro),
         ("ending", SectionKind.Outro), ("coda", SectionKind.Outro),
     ];
 
@@ -22,7 +24,8 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
     /// <summary>Line of its heading in the text it was read from, from 1; 0 when it was not read from text.</summary>
     public int Line { get; init; }
 
-    /// <summary>The section this one is written after: all of its bars but the changed ones follow that section. Null for a section of its own.</summary>
+    /// <summary>The section this one is written after: all of its bars but the changed ones follow that section. Null for a
+    /// section of its own.</summary>
     public string? Like { get; init; }
 
     /// <summary>For a section written after another one the bars of its own, counted from 1.</summary>
@@ -31,7 +34,8 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
     /// <summary>For a section written after another one its own words, a line for each line of bars.</summary>
     public IReadOnlyList<string> Words { get; init; } = [];
 
-    /// <summary>What the record's hand strums or picks here, as <see cref="SectionHand"/> writes it; empty when it was not taken down.</summary>
+    /// <summary>What the record's hand strums or picks here, as <see cref="SectionHand"/> writes it; empty when it was not taken
+    /// down.</summary>
     public string Strum { get; init; } = "";
 
     /// <summary>The same, read.</summary>

@@ -9,7 +9,8 @@ namespace Tembri.Core.Checking;
 public sealed record Mend(string Words, IReadOnlyList<TextEdit> Edits);
 
 /// <summary>Something in a chart that may be wrong although it can be read.</summary>
-/// <param name="Id">Names the doubt for as long as its reason stands; a chart that says <c>{kept: id}</c> has answered it.</param>
+/// <param name="Id">Names the doubt for as long as its reason stands; a chart that says <c>{kept: id}</c> has answered
+/// it.</param>
 /// <param name="Line">Line of the text, from 1.</param>
 /// <param name="Column">Column, from 1.</param>
 /// <param name="Message">What is odd, and why.</param>
@@ -24,4 +25,5 @@ public sealed record Doubt(string Id, int Line, int Column, string Message, IRea
 /// <param name="Chord">The chord that is heard.</param>
 /// <param name="Agrees">True when nothing else than the written one is heard for certain.</param>
 /// <param name="Message">What is said of it, should it not agree.</param>
-public sealed record HeardChordPlace(string Section, int Bar, int Slot, string Written, string Chord, bool Agrees, string Message);
+public sealed record HeardChordPlace(string Section, int Bar, int Slot, string Written, string Chord, bool Agrees,
+    string Message);

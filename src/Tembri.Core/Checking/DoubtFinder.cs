@@ -8,7 +8,8 @@ using Tembri.Core.Strums;
 namespace Tembri.Core.Checking;
 
 /// <summary>Looks through a chart for what may be wrong: charts found anywhere often are.</summary>
-/// <remarks>Every doubt comes from the chart itself, none from a list of songs. What the teacher keeps (<c>{kept: …}</c>) stays quiet.</remarks>
+/// <remarks>Every doubt comes from the chart itself, none from a list of songs. What the teacher keeps (<c>{kept: …}</c>) stays
+/// quiet.</remarks>
 public sealed class DoubtFinder
 {
     private const string Kept = "kept";
@@ -28,7 +29,8 @@ public sealed class DoubtFinder
         _lines = text.Replace("\r\n", "\n", StringComparison.Ordinal).Split('\n');
         _chart = chart;
         _played = [.. chart.Played()];
-        Written = [.. chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column))];
+        Written = [.. chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).SelectMany(b => b.Slots)
+            .Where(s => s.Line > 0).DistinctBy(s => (s.Line, s.Column))];
     }
 
     /// <summary>The doubts of a chart, in the order of its text.</summary>
@@ -38,7 +40,8 @@ public sealed class DoubtFinder
     /// <param name="names">How notes are named; spellings are in doubt only when the key decides.</param>
     /// <param name="written">By which names the text calls its notes; mends are written in them.</param>
     /// <param name="heard">What a recording has at written chords; null without one.</param>
-    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey, ChartNames written = ChartNames.English, IReadOnlyList<HeardChordPlace>? heard = null)
+    public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey,
+        ChartNames written = ChartNames.English, IReadOnlyList<HeardChordPlace>? heard = null)
     {
         var finder = new DoubtFinder(text, chart) { _writtenIn = written };
         finder.BarsThatDoNotAddUp();
@@ -53,8 +56,10 @@ public sealed class DoubtFinder
         finder.LeftOutOfTheForm();
         finder.HandsThatDoNotFit();
         finder.HeardOtherwise(heard ?? []);
-        var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column)).OrderBy(d => d.Line).ThenBy(d => d.Column)];
+        var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value)
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
+        return [.. finder._doubts.Where(d => evenKept || !kept.Contains(d.Id)).DistinctBy(d => (d.Id, d.Line, d.Column))
+            .OrderBy(d => d.Line).ThenBy(d => d.Column)];
     }
 
     /// <summary>Keeps a doubtful thing as it is: a line in the header says so.</summary>
@@ -62,7 +67,9 @@ public sealed class DoubtFinder
     {
         var lines = text.Split('\n');
         var last = Array.FindLastIndex(lines, ChartReader.IsHeaderLine);
-        return new TextEdit(last + 2, 1, 0, $"{{{Kept}: {doubt.Id}}}\n") is var edit && last + 2 <= lines.Length ? edit : new TextEdit(1, 1, 0, $"{{{Kept}: {doubt.Id}}}\n");
+        return new TextEdit(last + 2, 1, 0, $"{{{Kept}: {doubt.Id}}}\n") is var edit && last + 2 <= lines.Length
+            ? edit
+            : new TextEdit(1, 1, 0, $"{{{Kept}: {doubt.Id}}}\n");
     }
 
     private bool IsFull => _doubts.Count >= MostDoubts;
@@ -75,11 +82,13 @@ public sealed class DoubtFinder
     /// <summary>The slots of the text, each once however often it is played.</summary>
     private List<Slot> Written { get; }
 
-    /// <summary>The change that writes another symbol for some slots; null when one of them cannot be found in the text.</summary>
+    /// <summary>The change that writes another symbol for some slots; null when one of them cannot be found in the
+    /// text.</summary>
     private Mend? Write(string words, string symbol, params IEnumerable<Slot> slots)
     {
         var edits = new List<TextEdit>();
-        foreach (var slot in slots.DistinctBy(s => (s.Line, s.Column)).OrderByDescending(s => s.Line).ThenByDescending(s => s.Column))
+        foreach (var slot in slots.DistinctBy(s => (s.Line, s.Column)).OrderByDescending(s => s.Line)
+            .ThenByDescending(s => s.Column))
         {
             var line = slot.Line <= _lines.Length ? _lines[slot.Line - 1] : "";
             // A bass run such as /B stands for a chord that is not written out.
@@ -89,7 +98,8 @@ public sealed class DoubtFinder
         return edits.Count == 0 ? null : new Mend(words, edits);
     }
 
-    /// <summary>How long a slot's symbol is in its line, by the names the text has; null when something else stands there.</summary>
+    /// <summary>How long a slot's symbol is in its line, by the names the text has; null when something else stands
+    /// there.</summary>
     private int? LengthOf(Slot slot, string line)
     {
         for (var length = Math.Min(line.Length - slot.Column + 1, slot.Symbol.Length + LongestName); length > 0; length--)
@@ -107,12 +117,17 @@ public sealed class DoubtFinder
                 if (Math.Abs(bar.Beats - bar.Meter.Beats) < 1e-6 || bar.Slots[0] is not { Line: > 0 } first) continue;
                 var beats = bar.Beats.ToString("0.##", CultureInfo.InvariantCulture);
                 var whole = Math.Abs(bar.Beats - Math.Round(bar.Beats)) < 1e-6 && !bar.Meter.IsCompound;
-                Add($"beats {section.Name} {i + 1}", first, $"Bar {i + 1} of {section.Name} has {beats} beats, {bar.Meter} has {bar.Meter.Beats}.",
-                    whole ? [new Mend($"write it as a bar of {beats}/{bar.Meter.Unit}", [new TextEdit(first.Line, first.Column, 0, $"{beats}/{bar.Meter.Unit} ")])] : []);
+                Add($"beats {section.Name} {i + 1}", first,
+                    $"Bar {i + 1} of {section.Name} has {beats} beats, {bar.Meter} has {bar.Meter.Beats}.",
+                    whole
+                        ? [new Mend($"write it as a bar of {beats}/{bar.Meter.Unit}",
+                            [new TextEdit(first.Line, first.Column, 0, $"{beats}/{bar.Meter.Unit} ")])]
+                        : []);
             }
     }
 
-    /// <summary>Chords that a recording does not have. A place of the text that several sections share is written anew only when the recording has the same other chord in all of them.</summary>
+    /// <summary>Chords that a recording does not have. A place of the text that several sections share is written anew only when
+    /// the recording has the same other chord in all of them.</summary>
     private void HeardOtherwise(IReadOnlyList<HeardChordPlace> heard)
     {
         var there = heard.Select(h => (Heard: h, Slot: SlotOf(h))).Where(h => h.Slot is { Line: > 0 });
@@ -122,14 +137,20 @@ public sealed class DoubtFinder
             var otherwise = place.Select(h => h.Heard).FirstOrDefault(h => h.Agrees || h.Chord != first.Chord);
             var bar = first.Bar + 1;
             Add($"heard {first.Section} {bar}.{first.Slot + 1} {first.Written}", slot,
-                otherwise is null ? first.Message : $"{first.Message} It is written together with {otherwise.Section}, which has it otherwise: give {first.Section} a bar of its own, such as {bar}: | {first.Chord} |.",
+                otherwise is null
+                    ? first.Message
+                    : $"{first.Message} It is written together with {otherwise.Section}, which has it otherwise: give {first.Section} a bar of its own, such as {bar}: | {first.Chord} |.",
                 otherwise is null ? Some(Write($"write {first.Chord}", first.Chord, slot)) : []);
         }
     }
 
     /// <summary>The slot of a place; null when the chart does not have what was written there any more.</summary>
     private Slot? SlotOf(HeardChordPlace place) =>
-        _chart.SectionNamed(place.Section) is { } section && place.Bar < section.Bars.Count && place.Slot < section.Bars[place.Bar].Slots.Count && section.Bars[place.Bar].Slots[place.Slot] is var slot && slot.Symbol == place.Written ? slot : null;
+        _chart.SectionNamed(place.Section) is { } section && place.Bar < section.Bars.Count
+                && place.Slot < section.Bars[place.Bar].Slots.Count && section.Bars[place.Bar].Slots[place.Slot] is var slot
+                && slot.Symbol == place.Written
+            ? slot
+            : null;
 
     private void Spellings()
     {
@@ -141,35 +162,47 @@ public sealed class DoubtFinder
             var spelt = _chart.Key.Spell(chord.Root.PitchClass);
             if (spelt == chord.Root) continue;
             // A chord that leads up a semitone to the next letter is spelt for where it goes.
-            if (i + 1 < _played.Count && _played[i + 1].Chord is { } next && (next.Root.PitchClass - chord.Root.PitchClass + 12) % 12 == 1 && next.Root.Letter != chord.Root.Letter) continue;
+            if (i + 1 < _played.Count && _played[i + 1].Chord is { } next
+                && (next.Root.PitchClass - chord.Root.PitchClass + 12) % 12 == 1 && next.Root.Letter != chord.Root.Letter)
+                continue;
             // One doubt a symbol: its mend writes it anew everywhere.
             if (!found.Add(_played[i].Symbol)) continue;
-            var right = new Chord(spelt, chord.Kind, chord.Degrees, chord.Bass is { } bass ? _chart.Key.Spell(bass.PitchClass) : null);
-            Add($"spelt {chord.Name}", _played[i], $"{chord.Name} is spelt against the key of {_chart.Key}, which has {spelt}.", Some(Write($"write {right.Name}", right.Name, written[_played[i].Symbol])));
+            var right =
+                new Chord(spelt, chord.Kind, chord.Degrees, chord.Bass is { } bass ? _chart.Key.Spell(bass.PitchClass) : null);
+            Add($"spelt {chord.Name}", _played[i], $"{chord.Name} is spelt against the key of {_chart.Key}, which has {spelt}.",
+                Some(Write($"write {right.Name}", right.Name, written[_played[i].Symbol])));
         }
     }
 
     private void TwoWaysOfWriting()
     {
         var spelt = _doubts.Select(d => d.Id).ToHashSet();
-        foreach (var same in Written.Where(s => s.Chord is not null).GroupBy(s => (s.Chord!.Root.PitchClass, s.Chord.PitchClassMask, s.Chord.BassPitchClass)))
+        foreach (var same in Written.Where(s => s.Chord is not null)
+            .GroupBy(s => (s.Chord!.Root.PitchClass, s.Chord.PitchClassMask, s.Chord.BassPitchClass)))
         {
-            var ways = same.GroupBy(s => s.Symbol.Replace('♭', 'b').Replace('♯', '#')).OrderByDescending(g => g.Count()).ToList();
+            var ways =
+                same.GroupBy(s => s.Symbol.Replace('♭', 'b').Replace('♯', '#')).OrderByDescending(g => g.Count()).ToList();
             if (ways.Count < 2) continue;
             foreach (var other in ways.Skip(1).Where(w => !spelt.Contains($"spelt {w.First().Chord!.Name}")).Take(MostDoubts))
-                Add($"two ways {other.Key}", other.First(), $"{other.Key} and {ways[0].Key} are the same chord, written two ways.", Some(Write($"write {ways[0].Key} everywhere", ways[0].First().Symbol, other)));
+                Add($"two ways {other.Key}", other.First(),
+                    $"{other.Key} and {ways[0].Key} are the same chord, written two ways.",
+                    Some(Write($"write {ways[0].Key} everywhere", ways[0].First().Symbol, other)));
         }
     }
 
     private void VersesThatDiffer()
     {
-        foreach (var kind in _chart.Sections.Where(s => s.Kind is SectionKind.Verse or SectionKind.Chorus or SectionKind.PreChorus).GroupBy(s => (s.Kind, s.Bars.Count)))
+        foreach (var kind in _chart.Sections.Where(
+                s => s.Kind is SectionKind.Verse or SectionKind.Chorus or SectionKind.PreChorus)
+            .GroupBy(s => (s.Kind, s.Bars.Count)))
         {
             var first = kind.First();
             foreach (var other in kind.Skip(1).Where(s => s.Like is null))
             {
-                static string Content(Bar bar) => string.Join(' ', bar.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats}"));
-                var differing = Enumerable.Range(0, first.Bars.Count).Where(i => Content(first.Bars[i]) != Content(other.Bars[i])).ToList();
+                static string Content(Bar bar) =>
+                    string.Join(' ', bar.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats}"));
+                var differing =
+                    Enumerable.Range(0, first.Bars.Count).Where(i => Content(first.Bars[i]) != Content(other.Bars[i])).ToList();
                 if (differing.Count == 0 || differing.Count > (1 - AlikeShare) * first.Bars.Count) continue;
                 foreach (var i in differing)
                 {
@@ -177,9 +210,13 @@ public sealed class DoubtFinder
                     if (here[0].Line == 0) continue;
                     string Names(IReadOnlyList<Slot> slots) => string.Join(' ', slots.Select(s => s.Symbol));
                     // Where the bars are cut alike, one symbol differs and can be taken over.
-                    var odd = here.Count == there.Count ? Enumerable.Range(0, here.Count).Where(s => here[s].Symbol != there[s].Symbol && here[s].Beats == there[s].Beats).ToList() : [];
+                    var odd = here.Count == there.Count
+                        ? Enumerable.Range(0, here.Count)
+                            .Where(s => here[s].Symbol != there[s].Symbol && here[s].Beats == there[s].Beats).ToList()
+                        : [];
                     var at = odd.Count > 0 ? here[odd[0]] : here[0];
-                    Add($"differs {other.Name} {i + 1}", at, $"Bar {i + 1} of {other.Name} has {Names(here)} where {first.Name} has {Names(there)}.",
+                    Add($"differs {other.Name} {i + 1}", at,
+                        $"Bar {i + 1} of {other.Name} has {Names(here)} where {first.Name} has {Names(there)}.",
                         Some(odd.Count == 1 ? Write($"write {there[odd[0]].Symbol}", there[odd[0]].Symbol, at) : null));
                 }
             }
@@ -190,15 +227,20 @@ public sealed class DoubtFinder
     {
         // What comes after each slot once its chord is over, reckoned from the end.
         var after = new Chord?[_played.Count];
-        for (var i = _played.Count - 2; i >= 0; i--) after[i] = _played[i + 1].Chord is { } next && next.Equals(_played[i].Chord) ? after[i + 1] : _played[i + 1].Chord;
+        for (var i = _played.Count - 2; i >= 0; i--)
+            after[i] = _played[i + 1].Chord is { } next && next.Equals(_played[i].Chord) ? after[i + 1] : _played[i + 1].Chord;
         bool Resolves(int i) => after[i] is { IsSuspended: false } to && to.Root.PitchClass == _played[i].Chord!.Root.PitchClass;
-        foreach (var same in _played.Select((s, i) => (Slot: s, Index: i)).Where(x => x.Slot.Chord is { IsSuspended: true }).GroupBy(x => x.Slot.Chord!.Name))
+        foreach (var same in _played.Select((s, i) => (Slot: s, Index: i)).Where(x => x.Slot.Chord is { IsSuspended: true })
+            .GroupBy(x => x.Slot.Chord!.Name))
         {
             if (IsFull) return;
             if (same.Any(x => Resolves(x.Index))) continue;
             var chord = same.First().Slot.Chord!;
-            var plain = new Chord(chord.Root, chord.Has(10) ? "7" : "", Chord.Parse(chord.Has(10) ? "C7" : "C").Degrees, chord.Bass);
-            Add($"sus {same.Key}", same.First().Slot, $"{same.Key} never resolves to {plain.Name} in this song; often it should.", Some(Write($"write {plain.Name}", plain.Name, Written.Where(s => s.Chord?.Name == same.Key))));
+            var plain =
+                new Chord(chord.Root, chord.Has(10) ? "7" : "", Chord.Parse(chord.Has(10) ? "C7" : "C").Degrees, chord.Bass);
+            Add($"sus {same.Key}", same.First().Slot,
+                $"{same.Key} never resolves to {plain.Name} in this song; often it should.",
+                Some(Write($"write {plain.Name}", plain.Name, Written.Where(s => s.Chord?.Name == same.Key))));
         }
     }
 
@@ -206,7 +248,8 @@ public sealed class DoubtFinder
     {
         get
         {
-            int[] steps = _chart.Key.IsMinor ? [0, 2, 3, 5, 7, 8, 10, 11] : [0, 2, 4, 5, 7, 9, 11];   // in minor the leading note belongs too
+            // in minor the leading note belongs too
+            int[] steps = _chart.Key.IsMinor ? [0, 2, 3, 5, 7, 8, 10, 11] : [0, 2, 4, 5, 7, 9, 11];
             return steps.Aggregate(0, (mask, s) => mask | 1 << (_chart.Key.Tonic.PitchClass + s) % 12);
         }
     }
@@ -217,21 +260,32 @@ public sealed class DoubtFinder
         var scale = Scale;
         // A dominant that goes where it leads, and a diminished chord on its way, are at home anywhere.
         bool Leads(Chord chord, int position) => flow.Next(position) is >= 0 and var next && (
-            chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == flow.Chords[next].Root.PitchClass || chord.Has(6) && !chord.Has(7));
-        var leading = Enumerable.Range(0, flow.Sequence.Count).Where(p => Leads(flow.Chords[flow.Sequence[p].Chord], p)).Select(p => flow.Sequence[p].Chord).ToHashSet();
-        var homes = Enumerable.Range(0, flow.Chords.Count).Where(j => (flow.Chords[j].PitchClassMask & ~scale) == 0).OrderByDescending(j => flow.Beats[j]).Take(MostHomes).ToList();
+            chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == flow.Chords[next].Root.PitchClass
+                || chord.Has(6) && !chord.Has(7));
+        var leading = Enumerable.Range(0, flow.Sequence.Count).Where(p => Leads(flow.Chords[flow.Sequence[p].Chord], p))
+            .Select(p => flow.Sequence[p].Chord).ToHashSet();
+        var homes = Enumerable.Range(0, flow.Chords.Count).Where(j => (flow.Chords[j].PitchClassMask & ~scale) == 0)
+            .OrderByDescending(j => flow.Beats[j]).Take(MostHomes).ToList();
         var written = Written.ToLookup(s => s.Chord);
         for (var i = 0; i < flow.Chords.Count && !IsFull; i++)
         {
             var chord = flow.Chords[i];
-            if ((chord.PitchClassMask & ~scale) == 0 || flow.Beats[i] > RareShare * flow.TotalBeats || flow.Beats[i] <= 0) continue;
+            if ((chord.PitchClassMask & ~scale) == 0 || flow.Beats[i] > RareShare * flow.TotalBeats || flow.Beats[i] <= 0)
+                continue;
             if (leading.Contains(i)) continue;
             var near = homes.Where(j => j != i && flow.Beats[j] > flow.Beats[i]).Order().Select(j => flow.Chords[j])
-                .OrderByDescending(c => c.Root.PitchClass == chord.Root.PitchClass).ThenByDescending(c => System.Numerics.BitOperations.PopCount((uint)(c.PitchClassMask & chord.PitchClassMask))).FirstOrDefault();
-            if (near is null || near.Root.PitchClass != chord.Root.PitchClass && System.Numerics.BitOperations.PopCount((uint)(near.PitchClassMask & chord.PitchClassMask)) < 2) continue;
+                .OrderByDescending(c => c.Root.PitchClass == chord.Root.PitchClass)
+                .ThenByDescending(c => System.Numerics.BitOperations.PopCount((uint)(c.PitchClassMask & chord.PitchClassMask)))
+                .FirstOrDefault();
+            if (near is null
+                || near.Root.PitchClass != chord.Root.PitchClass
+                    && System.Numerics.BitOperations.PopCount((uint)(near.PitchClassMask & chord.PitchClassMask)) < 2)
+                continue;
             var slots = written[chord].ToList();
             if (slots.Count > 0)
-                Add($"foreign {chord.Name}", slots[0], $"{chord.Name} is foreign to {_chart.Key} and comes only {(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.", Some(Write($"write {near.Name}", near.Name, slots)));
+                Add($"foreign {chord.Name}", slots[0],
+                    $"{chord.Name} is foreign to {_chart.Key} and comes only {(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.",
+                    Some(Write($"write {near.Name}", near.Name, slots)));
         }
     }
 
@@ -240,15 +294,22 @@ public sealed class DoubtFinder
         foreach (var root in Written.Where(s => s.Chord is { Bass: null }).GroupBy(s => s.Chord!.Root.PitchClass))
         {
             var plain = root.Where(s => s.Chord!.Degrees.Count == 3 && !s.Chord.IsSuspended).ToList();
-            foreach (var seventh in root.Where(s => s.Chord!.Degrees.Count == 4 && s.Chord.Degrees.Any(d => d.Role == DegreeRole.Seventh)).GroupBy(s => s.Chord!.Name))
+            foreach (var seventh in root.Where(
+                    s => s.Chord!.Degrees.Count == 4 && s.Chord.Degrees.Any(d => d.Role == DegreeRole.Seventh))
+                .GroupBy(s => s.Chord!.Name))
             {
                 var same = plain.Where(p => p.Chord!.IsMinor == seventh.First().Chord!.IsMinor).ToList();
                 if (seventh.Count() > 1 || same.Count < 3) continue;
                 if (IsFull) return;
                 var index = _played.FindIndex(s => ReferenceEquals(s, seventh.First()));
                 // A seventh that leads on does its work.
-                if (index < 0 || index + 1 < _played.Count && seventh.First().Chord!.IsDominant && _played[index + 1].Chord is { } next && (next.Root.PitchClass - seventh.First().Chord!.Root.PitchClass + 12) % 12 == 5) continue;
-                Add($"seventh {seventh.Key}", seventh.First(), $"{seventh.Key} comes once, {same[0].Chord!.Name} {same.Count} times; the seventh may be optional.", Some(Write($"write {same[0].Symbol}", same[0].Symbol, seventh)));
+                if (index < 0
+                    || index + 1 < _played.Count && seventh.First().Chord!.IsDominant && _played[index + 1].Chord is { } next
+                        && (next.Root.PitchClass - seventh.First().Chord!.Root.PitchClass + 12) % 12 == 5)
+                    continue;
+                Add($"seventh {seventh.Key}", seventh.First(),
+                    $"{seventh.Key} comes once, {same[0].Chord!.Name} {same.Count} times; the seventh may be optional.",
+                    Some(Write($"write {same[0].Symbol}", same[0].Symbol, seventh)));
             }
         }
     }
@@ -258,8 +319,10 @@ public sealed class DoubtFinder
         var proper = _chart.Sections.Where(s => s.Bars.Count > 2).ToList();
         if (proper.Count < 2) return;
         foreach (var section in proper.Where(s => s.Bars.Count % 2 != 0 && s.Like is null))
-            if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0 && section.Bars[0].Slots[0] is { Line: > 0 } first)
-                Add($"length {section.Name}", first, $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of {string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; count them again.");
+            if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0
+                && section.Bars[0].Slots[0] is { Line: > 0 } first)
+                Add($"length {section.Name}", first,
+                    $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of {string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; count them again.");
     }
 
     /// <summary>A pattern of the right hand whose steps do not share the bars of its section is not played.</summary>
@@ -267,16 +330,19 @@ public sealed class DoubtFinder
     {
         foreach (var section in _chart.Sections.Where(s => s.Like is null && s.Hand.Steps.Length > 0 && s.Bars.Count > 0))
             if (!StrumPattern.TryParse(section.Hand.Steps, section.UsualMeter, out _, out var fault, section.Hand.Swing))
-                Add($"strum {section.Name}", section.Bars[0].Slots[0], $"The strum of {section.Name} is not played: {char.ToLowerInvariant(fault[0])}{fault[1..]}");
+                Add($"strum {section.Name}", section.Bars[0].Slots[0],
+                    $"The strum of {section.Name} is not played: {char.ToLowerInvariant(fault[0])}{fault[1..]}");
     }
 
     private void LeftOutOfTheForm()
     {
-        var line = Array.FindIndex(_lines, l => l.TrimStart().TrimStart('{').StartsWith("form", StringComparison.OrdinalIgnoreCase) && l.Contains(':'));
+        var line = Array.FindIndex(_lines,
+            l => l.TrimStart().TrimStart('{').StartsWith("form", StringComparison.OrdinalIgnoreCase) && l.Contains(':'));
         foreach (var section in _chart.Sections.Where(s => _chart.Form.All(f => f.Section != s.Name)))
         {
             var end = line < 0 ? 0 : _lines[line].TrimEnd().TrimEnd('}').TrimEnd().Length;
-            _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.", line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));
+            _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.",
+                line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));
         }
     }
 }

@@ -23,7 +23,8 @@ public sealed class Chord : IEquatable<Chord>
 
     /// <summary>Makes a chord.</summary>
     /// <exception cref="ArgumentException">No degrees are given.</exception>
-    public Chord(Note root, string kind, IReadOnlyList<Degree> degrees, Note? bass = null) : this(root, kind, degrees, bass, null)
+    public Chord(Note root, string kind, IReadOnlyList<Degree> degrees,
+        Note? bass = null) : this(root, kind, degrees, bass, null)
     {
     }
 
@@ -49,21 +50,26 @@ public sealed class Chord : IEquatable<Chord>
     /// <summary>The chord on the record's name: <c>F♯m7♭5/C</c>.</summary>
     public string Name { get; }
 
-    /// <summary>The section in which the chord is looked at by itself, apart from where else the song plays it; null for the chord wherever it comes.</summary>
+    /// <summary>The section in which the chord is looked at by itself, apart from where else the song plays it; null for the
+    /// chord wherever it comes.</summary>
     public string? Section { get; }
 
     /// <summary>The same chord, looked at by itself in a section.</summary>
     public Chord ApartIn(string? section) => section == Section ? this : new Chord(Root, Kind, Degrees, Bass, section);
 
-    /// <summary>The chord as a degree of a key, spelling aside: the same text for the same chord when song and key are moved together, such as <c>7:m7</c> or <c>0:/4</c>.</summary>
-    /// <remarks>Semitones of the root above the tonic, the kind, semitones of a slash bass above the tonic, and after an @ the section it is looked at in.</remarks>
+    /// <summary>The chord as a degree of a key, spelling aside: the same text for the same chord when song and key are moved
+    /// together, such as <c>7:m7</c> or <c>0:/4</c>.</summary>
+    /// <remarks>Semitones of the root above the tonic, the kind, semitones of a slash bass above the tonic, and after an @ the
+    /// section it is looked at in.</remarks>
     public string DegreeIn(Key key)
     {
         int Above(Note note) => Note.Modulo(note.PitchClass - key.Tonic.PitchClass, 12);
-        return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Above(Root)}:{Kind}{(Bass is { } bass ? $"/{Above(bass)}" : "")}{(Section is null ? "" : $"@{Section}")}");
+        return string.Create(System.Globalization.CultureInfo.InvariantCulture,
+            $"{Above(Root)}:{Kind}{(Bass is { } bass ? $"/{Above(bass)}" : "")}{(Section is null ? "" : $"@{Section}")}");
     }
 
-    /// <summary>The chord a degree stands for in a key; the other direction of <see cref="DegreeIn"/>. Null when the text is no degree.</summary>
+    /// <summary>The chord a degree stands for in a key; the other direction of <see cref="DegreeIn"/>. Null when the text is no
+    /// degree.</summary>
     public static Chord? OfDegree(string degree, Key key)
     {
         var at = degree.IndexOf('@', StringComparison.Ordinal);
@@ -72,7 +78,8 @@ public sealed class Chord : IEquatable<Chord>
         if (colon < 0 || colon > text.Length || !int.TryParse(text.AsSpan(0, colon), out var root)) return null;
         var kind = text[(colon + 1)..];
         Note? bass = null;
-        if (kind.LastIndexOf('/') is >= 0 and var slash && int.TryParse(kind.AsSpan(slash + 1), out var under) && !(TryParse($"C{kind}", out var whole) && whole!.Kind == kind && whole.Bass is null))
+        if (kind.LastIndexOf('/') is >= 0 and var slash && int.TryParse(kind.AsSpan(slash + 1), out var under)
+            && !(TryParse($"C{kind}", out var whole) && whole!.Kind == kind && whole.Bass is null))
             (kind, bass) = (kind[..slash], key.Spell(Note.Modulo(key.Tonic.PitchClass + under, 12)));
         if (!TryParse($"C{kind}", out var model)) return null;
         return new Chord(key.Spell(Note.Modulo(key.Tonic.PitchClass + root, 12)), kind, model!.Degrees, bass, section);
@@ -92,7 +99,8 @@ public sealed class Chord : IEquatable<Chord>
     /// <summary>True when the chord is a dominant: major third (or suspended fourth) with a minor seventh.</summary>
     public bool IsDominant => Has(10) && (Has(4) || Has(5) && !Has(3));
 
-    /// <summary>True for a diminished seventh, whose four tones divide the octave evenly: it is the same chord on each of them.</summary>
+    /// <summary>True for a diminished seventh, whose four tones divide the octave evenly: it is the same chord on each of
+    /// them.</summary>
     public bool IsDiminishedSeventh => Degrees.Count == 4 && Has(3) && Has(6) && Has(9);
 
     /// <summary>True when a second or fourth stands in for the third.</summary>

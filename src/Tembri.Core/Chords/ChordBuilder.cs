@@ -41,7 +41,13 @@ internal sealed class ChordBuilder
 
     public bool Diminished() { HasQuality = true; _triad = Triad.Diminished; return true; }
 
-    public bool HalfDiminished() { HasQuality = true; _triad = Triad.HalfDiminished; _extension = Math.Max(_extension, 7); return true; }
+    public bool HalfDiminished()
+    {
+        HasQuality = true;
+        _triad = Triad.HalfDiminished;
+        _extension = Math.Max(_extension, 7);
+        return true;
+    }
 
     public bool Augmented() { HasQuality = true; return _triad == Triad.Minor ? Alter(5, 1) : SetAugmented(); }
 
@@ -63,7 +69,8 @@ internal sealed class ChordBuilder
         if (number == 7 && alteration is 0 or 2) { _extension = 7; _majorSeven |= alteration == 2; return true; }
         if (number is 5) return true;
         if (number == 6) { if (alteration == 0) return Six(); number = 13; }
-        _adds.Add((number switch { 2 => 9, 4 => 11, 10 => 9, _ => number }, number == 10 ? alteration + 1 : alteration == 2 ? 0 : alteration));
+        _adds.Add((number switch { 2 => 9, 4 => 11, 10 => 9, _ => number },
+            number == 10 ? alteration + 1 : alteration == 2 ? 0 : alteration));
         return true;
     }
 
@@ -71,7 +78,13 @@ internal sealed class ChordBuilder
 
     public bool Alter(int number, int alteration)
     {
-        if (alteration == 2) { if (number != 7) return false; _extension = Math.Max(_extension, 7); _majorSeven = true; return true; }
+        if (alteration == 2)
+        {
+            if (number != 7) return false;
+            _extension = Math.Max(_extension, 7);
+            _majorSeven = true;
+            return true;
+        }
         (number, alteration) = (number, alteration) switch
         {
             (10, -1) => (9, 1),
@@ -87,7 +100,12 @@ internal sealed class ChordBuilder
             return true;
         }
         if (number is not (5 or 9 or 11 or 13)) return false;
-        if (number == 5 && alteration == 1 && _triad == Triad.Major && !HasNumber) { _triad = Triad.Augmented; HasQuality = true; return true; }
+        if (number == 5 && alteration == 1 && _triad == Triad.Major && !HasNumber)
+        {
+            _triad = Triad.Augmented;
+            HasQuality = true;
+            return true;
+        }
         _alterations.Add((number, alteration));
         return true;
     }
@@ -121,13 +139,15 @@ internal sealed class ChordBuilder
         if (_pendingMajor && _extension == 7 && !_majorSeven) _majorSeven = true;
         var suspended = _sus2 || _sus4;
         var degrees = new SortedDictionary<(int Order, int Alteration), Degree>();
-        void Put(int number, int alteration, DegreeRole role) => degrees.TryAdd((number, alteration), new Degree(number, alteration, role));
+        void Put(int number, int alteration, DegreeRole role) =>
+            degrees.TryAdd((number, alteration), new Degree(number, alteration, role));
 
         Put(1, 0, DegreeRole.Root);
         var noThird = _power || _omits.Contains(3);
         if (_sus2) Put(2, 0, DegreeRole.ThirdOrSuspension);
         if (_sus4) Put(4, 0, DegreeRole.ThirdOrSuspension);
-        if (!noThird && !suspended) Put(3, _triad is Triad.Minor or Triad.Diminished or Triad.HalfDiminished ? -1 : 0, DegreeRole.ThirdOrSuspension);
+        if (!noThird && !suspended)
+            Put(3, _triad is Triad.Minor or Triad.Diminished or Triad.HalfDiminished ? -1 : 0, DegreeRole.ThirdOrSuspension);
 
         var fifths = _alterations.Where(a => a.Number == 5).Select(a => a.Alteration).ToList();
         if (_triad is Triad.Diminished or Triad.HalfDiminished && fifths.Count == 0) fifths.Add(-1);

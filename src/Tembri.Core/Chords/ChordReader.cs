@@ -15,7 +15,8 @@ public readonly record struct ChordReading(Chord? Chord, bool IsSilence, string?
 
 /// <summary>Reads the common ways of writing chord symbols.</summary>
 /// <remarks>
-/// The grammar is a root, a row of marks in nearly any order, and a bass after a slash. Marks are taken longest first; what they say is
+/// The grammar is a root, a row of marks in nearly any order, and a bass after a slash. Marks are taken longest first; what they
+/// say is
 /// gathered in a <see cref="ChordBuilder"/>, which decides the degrees and the canonical name. C2 is read as Cadd9.
 /// </remarks>
 public static class ChordReader
@@ -29,10 +30,13 @@ public static class ChordReader
     {
         var symbol = text?.Trim() ?? "";
         if (symbol.Length == 0) return Fault("There is no chord symbol here; write one such as Am7.", 1);
-        if (symbol.Length > LongestSymbol) return Fault($"A chord symbol has at most {LongestSymbol} characters.", LongestSymbol + 1);
+        if (symbol.Length > LongestSymbol)
+            return Fault($"A chord symbol has at most {LongestSymbol} characters.", LongestSymbol + 1);
         if (symbol.Replace(".", "").Equals("NC", StringComparison.OrdinalIgnoreCase)) return new(null, true, null, 0);
         if (!Note.TryRead(symbol, out var root, out var at))
-            return Fault(symbol[0] is 'H' or 'h' ? "H is written B here: try B" + symbol[1..] + "." : $"A chord begins with a letter from A to G, not '{symbol[0]}'.", 1);
+            return Fault(symbol[0] is 'H' or 'h'
+                    ? "H is written B here: try B" + symbol[1..] + "."
+                    : $"A chord begins with a letter from A to G, not '{symbol[0]}'.", 1);
 
         var builder = new ChordBuilder();
         var scanner = new Scanner(symbol, at);
@@ -86,7 +90,13 @@ public static class ChordReader
         public bool TryMark(ChordBuilder b)
         {
             if (Word("(", ")", "[", "]", ",", " ", ".", "|")) return true;
-            if (Peek() == '/' && (char.IsDigit(Peek(1)) || "b#♭♯".Contains(Peek(1)) && char.IsDigit(Peek(2)) || Peek(1) is 'm' or 'M')) { At++; b.AfterSlash = true; return true; }
+            if (Peek() == '/'
+                && (char.IsDigit(Peek(1)) || "b#♭♯".Contains(Peek(1)) && char.IsDigit(Peek(2)) || Peek(1) is 'm' or 'M'))
+            {
+                At++;
+                b.AfterSlash = true;
+                return true;
+            }
             if (Word("add")) return TryDegree(out var a, out var n) && b.Add(n, a);
             if (Word("omit", "no")) return TryDegree(out _, out var n) && b.Omit(n);
             if (Word("sus")) return Suspension(b);
@@ -103,7 +113,12 @@ public static class ChordReader
             }
             if (Peek() == '+')
             {
-                if (Peek(1) is 'M' or 'm' || !char.IsDigit(Peek(1)) || !b.HasNumber && !b.HasQuality && Peek(1) != '5' && !(Peek(1) == '1' && Peek(2) == '1')) { At++; return b.Augmented(); }
+                if (Peek(1) is 'M' or 'm' || !char.IsDigit(Peek(1))
+                    || !b.HasNumber && !b.HasQuality && Peek(1) != '5' && !(Peek(1) == '1' && Peek(2) == '1'))
+                {
+                    At++;
+                    return b.Augmented();
+                }
                 return Alteration(b);
             }
             if ("b#♭♯".Contains(Peek()) && char.IsDigit(Peek(1))) return Alteration(b);

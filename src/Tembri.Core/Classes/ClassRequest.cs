@@ -16,16 +16,19 @@ public sealed record ClassPlayer(string Id, Player Player, IReadOnlyList<int> Ru
     /// <summary>The one capo the player is to use; null leaves it open.</summary>
     public int? Capo { get; init; }
 
-    /// <summary>What the teacher wants the player to do in a section, by the section's place in the chart; the others go as advised.</summary>
+    /// <summary>What the teacher wants the player to do in a section, by the section's place in the chart; the others go as
+    /// advised.</summary>
     public IReadOnlyDictionary<int, SectionPart> Parts { get; init; } = new Dictionary<int, SectionPart>();
 
     /// <summary>What the teacher wants of chords and shapes for the player.</summary>
     public TeacherWishes Wishes { get; init; } = TeacherWishes.None;
 
     /// <summary>The same for players who are arranged for alike.</summary>
-    internal string Kind => field ??= $"{Player.Kind.Key} {Wishes.ToJson()} {(Player.Timed == Changes.TimedChanges.None ? "" : Id)}";
+    internal string Kind =>
+        field ??= $"{Player.Kind.Key} {Wishes.ToJson()} {(Player.Timed == Changes.TimedChanges.None ? "" : Id)}";
 
-    internal ArrangementRequest Asking(Chart chart, Accompaniment accompaniment) => new() { Chart = chart, Kind = Player.Kind, Timed = Player.Timed, Accompaniment = accompaniment, Wishes = Wishes };
+    internal ArrangementRequest Asking(Chart chart, Accompaniment accompaniment) =>
+        new() { Chart = chart, Kind = Player.Kind, Timed = Player.Timed, Accompaniment = accompaniment, Wishes = Wishes };
 }
 
 /// <summary>Several players on one song: everything a class sheet depends on.</summary>
@@ -49,7 +52,8 @@ public sealed record ClassRequest
     /// <summary>The one key everybody is to sound in, in semitones from the record; null leaves it open.</summary>
     public int? Semitones { get; init; }
 
-    /// <summary>Fits that differ by less count as alike, 0 to 1: then the higher rung, the lower capo and the nearer key win. 0 takes the best fit whatever it takes.</summary>
+    /// <summary>Fits that differ by less count as alike, 0 to 1: then the higher rung, the lower capo and the nearer key win. 0
+    /// takes the best fit whatever it takes.</summary>
     public double Alike { get; init; }
 
     /// <summary>Who plays along.</summary>

@@ -40,7 +40,8 @@ public sealed record ClassKey(int Semitones, Key Key, double? Worst, double Sum,
 
 /// <summary>What one player plays.</summary>
 /// <param name="Id">See <see cref="ClassPlayer.Id"/>.</param>
-/// <param name="Ladder">The version as a ladder of one rung, at the player's capo, for whoever draws, writes or plays it.</param>
+/// <param name="Ladder">The version as a ladder of one rung, at the player's capo, for whoever draws, writes or plays
+/// it.</param>
 /// <param name="Fit">How it fits at the tempo of the class.</param>
 /// <param name="Sections">How each section that is played goes, and what is advised there, in the chart's order.</param>
 public sealed record ClassPart(string Id, Ladder Ladder, VersionFit Fit, IReadOnlyList<ClassSection> Sections)
@@ -51,12 +52,18 @@ public sealed record ClassPart(string Id, Ladder Ladder, VersionFit Fit, IReadOn
     /// <summary>The key of the shapes.</summary>
     public Key ShapeKey => Ladder.ShapeKey;
 
-    /// <summary>The version as it is played: one stroke a change where more does not go yet, or the teacher wants no more. Where the player rests it is as it was.</summary>
+    /// <summary>The version as it is played: one stroke a change where more does not go yet, or the teacher wants no more. Where
+    /// the player rests it is as it was.</summary>
     public PlayableRung Eased => Sections.Any(s => s.Does == SectionPart.OneStroke)
-        ? Rung.Struck(Rung.Hand.With(Rung.Song.Chart, Sections.Where(s => s.Does == SectionPart.OneStroke).ToDictionary(s => s.Section, _ => Strums.StrumLadder.OneStroke))) : Rung;
+        ? Rung.Struck(Rung.Hand.With(Rung.Song.Chart,
+            Sections.Where(s => s.Does == SectionPart.OneStroke)
+                .ToDictionary(s => s.Section, _ => Strums.StrumLadder.OneStroke)))
+        : Rung;
 
     /// <summary>The changes that need more time than there is, those first that lack most.</summary>
-    public IEnumerable<FittedChange> Late => Fit.Changes.Where(c => c.NeededSeconds > c.AvailableSeconds).OrderByDescending(c => c.NeededSeconds - c.AvailableSeconds);
+    public IEnumerable<FittedChange> Late =>
+        Fit.Changes.Where(c => c.NeededSeconds > c.AvailableSeconds)
+            .OrderByDescending(c => c.NeededSeconds - c.AvailableSeconds);
 }
 
 /// <summary>What a player does in a section.</summary>

@@ -30,7 +30,8 @@ public readonly record struct StringFret(int String, int Fret);
 /// <param name="Beats">Length in beats, above 0.</param>
 /// <param name="How">How it comes from the one before.</param>
 /// <param name="Where">String and fret where they were written, at the record's place; null to be found.</param>
-public readonly record struct FigureNote(Pitch Pitch, double At, double Beats, Ornament How = Ornament.None, StringFret? Where = null);
+public readonly record struct FigureNote(Pitch Pitch, double At, double Beats, Ornament How = Ornament.None,
+    StringFret? Where = null);
 
 /// <summary>A riff, a run or a lick: notes one after another, in place of the strum.</summary>
 /// <param name="Bar">The bar of its section in which it begins, from 0.</param>
@@ -52,10 +53,13 @@ public sealed record Figure(int Bar, IReadOnlyList<FigureNote> Notes)
     /// <summary>The same figure somewhere else; where it is on the neck has to be found anew.</summary>
     /// <param name="move">What becomes of a pitch.</param>
     /// <param name="keepPlaces">True when strings and frets stay, because only their names move.</param>
-    public Figure Moved(Func<Pitch, Pitch> move, bool keepPlaces = false) => this with { Notes = [.. Notes.Select(n => n with { Pitch = move(n.Pitch), Where = keepPlaces ? n.Where : null })], Position = keepPlaces ? Position : null };
+    public Figure Moved(Func<Pitch, Pitch> move, bool keepPlaces = false) =>
+        this with { Notes = [.. Notes.Select(n => n with { Pitch = move(n.Pitch), Where = keepPlaces ? n.Where : null })],
+            Position = keepPlaces ? Position : null };
 
     /// <inheritdoc/>
-    public bool Equals(Figure? other) => other is not null && Bar == other.Bar && Position == other.Position && Notes.SequenceEqual(other.Notes);
+    public bool Equals(Figure? other) =>
+        other is not null && Bar == other.Bar && Position == other.Position && Notes.SequenceEqual(other.Notes);
 
     /// <inheritdoc/>
     public override int GetHashCode() => Notes.Aggregate(Bar, (hash, n) => HashCode.Combine(hash, n));

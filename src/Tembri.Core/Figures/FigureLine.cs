@@ -5,24 +5,29 @@ using Tembri.Core.Music;
 
 namespace Tembri.Core.Figures;
 
-/// <summary>Reads and writes a figure as one line: notes that share a bar evenly, <c>.</c> holds the note before, <c>-</c> is silence; bars between strokes.</summary>
+/// <summary>Reads and writes a figure as one line: notes that share a bar evenly, <c>.</c> holds the note before, <c>-</c> is
+/// silence; bars between strokes.</summary>
 /// <remarks>
-/// A note is a pitch or a string and a fret: <c>E3</c>, <c>6/3</c> (string 6, fret 3). In front of it <c>h</c> hammered, <c>p</c> pulled, <c>s</c> slid, <c>b</c> bent: <c>| 4/2 h4/4 p4/2 - | E3 . . sG3 |</c>.
+/// A note is a pitch or a string and a fret: <c>E3</c>, <c>6/3</c> (string 6, fret 3). In front of it <c>h</c> hammered,
+/// <c>p</c> pulled, <c>s</c> slid, <c>b</c> bent: <c>| 4/2 h4/4 p4/2 - | E3 . . sG3 |</c>.
 /// </remarks>
 public static partial class FigureLine
 {
     private const int MostWords = 96;   // of one bar
-    private static readonly Note[] Sharps = [.. Enumerable.Range(0, 12).Select(p => Key.TryParse("E", out var e) ? e.Spell(p) : default)];
+    private static readonly Note[] Sharps =
+        [.. Enumerable.Range(0, 12).Select(p => Key.TryParse("E", out var e) ? e.Spell(p) : default)];
 
     [GeneratedRegex(@"^(?<string>[1-6])/(?<fret>\d{1,2})$", RegexOptions.NonBacktracking)]
     private static partial Regex Place();
 
     /// <summary>Reads the notes.</summary>
     /// <param name="cells">The line behind its name.</param>
-    /// <param name="beatsOf">Length in beats of each bar, counted from the figure's first; null beyond the section's end.</param>
+    /// <param name="beatsOf">Length in beats of each bar, counted from the figure's first; null beyond the section's
+    /// end.</param>
     /// <param name="strings">The open strings where strings and frets are counted.</param>
     /// <param name="problem">Told the offset of a word that cannot be read, and what to write.</param>
-    public static IReadOnlyList<FigureNote> Read(string cells, Func<int, double?> beatsOf, Tuning strings, Action<int, string> problem)
+    public static IReadOnlyList<FigureNote> Read(string cells, Func<int, double?> beatsOf, Tuning strings,
+        Action<int, string> problem)
     {
         var notes = new List<FigureNote>();
         var (bar, start, offset) = (0, 0.0, 0);
@@ -36,7 +41,8 @@ public static partial class FigureLine
                 problem(from, "The figure is longer than its section; what is more is left out.");
                 break;
             }
-            if (words.Count > MostWords) problem(from, $"A bar of a figure has at most {MostWords} notes, dots and rests; this bar is left out.");
+            if (words.Count > MostWords)
+                problem(from, $"A bar of a figure has at most {MostWords} notes, dots and rests; this bar is left out.");
             else AddBar(words, start, beats, from, strings, notes, problem);
             start += beats;
             bar++;
@@ -49,7 +55,8 @@ public static partial class FigureLine
         return notes;
     }
 
-    private static void AddBar(List<(string Text, int Offset)> words, double start, double beats, int from, Tuning strings, List<FigureNote> notes, Action<int, string> problem)
+    private static void AddBar(List<(string Text, int Offset)> words, double start, double beats, int from, Tuning strings,
+        List<FigureNote> notes, Action<int, string> problem)
     {
         var unit = beats / words.Count;
         // A dot at the head of a bar holds what rings over the bar line.
@@ -65,22 +72,34 @@ public static partial class FigureLine
             }
             held = NoteOf(text, strings) is not null;
             if (NoteOf(text, strings) is { } note) notes.Add(note with { At = at, Beats = unit });
-            else if (text != "-") problem(from + words[i].Offset, $"'{text}' is not a note of a figure; write a pitch such as E3, or string and fret such as 6/3, with h, p, s or b in front for hammered, pulled, slid, bent; a dot holds, - is silence.");
+            else if (text != "-")
+                problem(from + words[i].Offset,
+                    $"'{text}' is not a note of a figure; write a pitch such as E3, or string and fret such as 6/3, with h, p, s or b in front for hammered, pulled, slid, bent; a dot holds, - is silence.");
         }
     }
 
     private static FigureNote? NoteOf(string text, Tuning strings)
     {
-        Ornament? how = text[0] switch { 'h' => Ornament.Hammer, 'p' => Ornament.Pull, 's' => Ornament.Slide, 'b' => Ornament.Bend, _ => null };
+        Ornament? how = text[0] switch
+        {
+            'h' => Ornament.Hammer,
+            'p' => Ornament.Pull,
+            's' => Ornament.Slide,
+            'b' => Ornament.Bend,
+            _ => null
+        };
         var rest = how is null ? text : text[1..];
         if (Place().Match(rest) is { Success: true } place)
         {
-            var (number, fret) = (int.Parse(place.Groups["string"].Value, CultureInfo.InvariantCulture), int.Parse(place.Groups["fret"].Value, CultureInfo.InvariantCulture));
+            var (number, fret) = (int.Parse(place.Groups["string"].Value, CultureInfo.InvariantCulture),
+                int.Parse(place.Groups["fret"].Value, CultureInfo.InvariantCulture));
             if (fret > NeckGeometry.MostFrets) return null;
             var midi = strings.Strings[6 - number] + fret;
             return new FigureNote(PitchOf(midi), 0, 0, how ?? Ornament.None, new StringFret(6 - number, fret));
         }
-        return Pitch.TryParse(rest, out var pitch) && pitch.Midi is >= 0 and <= 127 ? new FigureNote(pitch, 0, 0, how ?? Ornament.None) : null;
+        return Pitch.TryParse(rest, out var pitch) && pitch.Midi is >= 0 and <= 127
+            ? new FigureNote(pitch, 0, 0, how ?? Ornament.None)
+            : null;
     }
 
     /// <summary>A pitch by its MIDI number, spelt with sharps.</summary>
@@ -101,7 +120,9 @@ public static partial class FigureLine
         for (var bar = 0; beatsOf(bar) is { } beats && start < figure.To - 1e-6; bar++)
         {
             var (from, to) = (start, start + beats);
-            cells.Add(WriteBar([.. figure.Notes.Where(n => n.At > from - 1e-6 && n.At < to - 1e-6).Select(n => n with { At = n.At - from })], beats));
+            cells.Add(WriteBar(
+                [.. figure.Notes.Where(n => n.At > from - 1e-6 && n.At < to - 1e-6).Select(n => n with { At = n.At - from })],
+                beats));
             start = to;
         }
         return $"| {string.Join(" | ", cells)} |";
@@ -111,7 +132,10 @@ public static partial class FigureLine
     {
         if (notes.Count == 0) return "-";
         // The fewest words that share the bar and have a word at every note; a bar that has none is written as finely as can be.
-        var count = Enumerable.Range(1, MostWords).FirstOrDefault(c => notes.TrueForAll(n => IsWhole(n.At * c / beats) && (n.At + n.Beats > beats - 1e-6 || IsWhole((n.At + n.Beats) * c / beats))), MostWords);
+        var count = Enumerable.Range(1, MostWords)
+            .FirstOrDefault(c => notes.TrueForAll(
+                    n => IsWhole(n.At * c / beats) && (n.At + n.Beats > beats - 1e-6 || IsWhole((n.At + n.Beats) * c / beats))),
+                MostWords);
         var unit = beats / count;
         var words = new string[count];
         Array.Fill(words, "-");
@@ -126,8 +150,18 @@ public static partial class FigureLine
 
     private static string Written(FigureNote note)
     {
-        var how = note.How switch { Ornament.Hammer => "h", Ornament.Pull => "p", Ornament.Slide => "s", Ornament.Bend => "b", _ => "" };
-        return how + (note.Where is { } place ? string.Create(CultureInfo.InvariantCulture, $"{6 - place.String}/{place.Fret}") : note.Pitch.ToString());
+        var how = note.How switch
+        {
+            Ornament.Hammer => "h",
+            Ornament.Pull => "p",
+            Ornament.Slide => "s",
+            Ornament.Bend => "b",
+            _ => ""
+        };
+        return how
+            + (note.Where is { } place
+                ? string.Create(CultureInfo.InvariantCulture, $"{6 - place.String}/{place.Fret}")
+                : note.Pitch.ToString());
     }
 
     private static bool IsWhole(double x) => Math.Abs(x - Math.Round(x)) < 1e-6;

@@ -23,11 +23,14 @@ public sealed record FigurePath(IReadOnlyList<FigurePlace> Places, double Cost, 
 /// <param name="Position">The fret over which the index finger stays; null for any.</param>
 /// <param name="Held">The chord shape around the figure; null for none.</param>
 /// <param name="Places">True to keep to the strings and frets the notes were written with.</param>
-public sealed record FigureTask(IReadOnlyList<FigureNote> Notes, double Tempo, int? Position = null, Fingering? Held = null, bool Places = true);
+public sealed record FigureTask(IReadOnlyList<FigureNote> Notes, double Tempo, int? Position = null, Fingering? Held = null,
+    bool Places = true);
 
-/// <summary>Finds the easiest way of a figure over the neck, exactly: over every string, fret, finger and position of the hand, note by note.</summary>
+/// <summary>Finds the easiest way of a figure over the neck, exactly: over every string, fret, finger and position of the hand,
+/// note by note.</summary>
 /// <remarks>
-/// The sum of what each place costs (weak fingers, height, press force) and of what lies between two notes (shifts and stretches in mm, one finger on two strings, strings the picking hand crosses),
+/// The sum of what each place costs (weak fingers, height, press force) and of what lies between two notes (shifts and stretches
+/// in mm, one finger on two strings, strings the picking hand crosses),
 /// shifts and leaps by how quickly the notes follow. A shortest path through the places of each note (Bellman, 1957).
 /// </remarks>
 public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tuning = null)
@@ -46,7 +49,10 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
         if (Find(task) is not { } best) return [];
         var found = new List<FigurePath> { best };
         for (var low = 1; low <= neck.HighestFret; low += 2)
-            if (Find(task, low, low + Window) is { } path && found.TrueForAll(f => !f.Places.Select(p => (p.String, p.Fret)).SequenceEqual(path.Places.Select(p => (p.String, p.Fret))))) found.Add(path);
+            if (Find(task, low, low + Window) is { } path
+                && found.TrueForAll(
+                    f => !f.Places.Select(p => (p.String, p.Fret)).SequenceEqual(path.Places.Select(p => (p.String, p.Fret)))))
+                found.Add(path);
         return [.. found.Skip(1).OrderBy(f => f.Cost).Take(MostOthers)];
     }
 
@@ -99,13 +105,15 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
         for (var i = 0; i < places.Count; i++)
         {
             sum += Of(task.Notes[i], places[i], task);
-            if (i > 0) sum += Between(places[i - 1], places[i], task.Notes[i], Pace(task.Notes[i - 1], task.Notes[i], task.Tempo));
+            if (i > 0)
+                sum += Between(places[i - 1], places[i], task.Notes[i], Pace(task.Notes[i - 1], task.Notes[i], task.Tempo));
         }
         return sum;
     }
 
     /// <summary>Every place of a note: strings, fingers and positions of the hand.</summary>
-    public FigurePlace[] PlacesOf(FigureNote note, FigureTask task) => PlacesOf(note, task, task.Position ?? 1, task.Position ?? neck.HighestFret);
+    public FigurePlace[] PlacesOf(FigureNote note, FigureTask task) =>
+        PlacesOf(note, task, task.Position ?? 1, task.Position ?? neck.HighestFret);
 
     private FigurePlace[] PlacesOf(FigureNote note, FigureTask task, int lowest, int highest)
     {
@@ -125,7 +133,8 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
             {
                 // A finger a fret, the index one lower and the little one higher at a price.
                 var (first, last) = (fret - finger + 1 - (finger == 4 ? 1 : 0), fret - finger + 1 + (finger == 1 ? 1 : 0));
-                for (var p = Math.Max(first, lowest); p <= Math.Min(last, top); p++) places.Add(new FigurePlace(s, fret, (Finger)finger, p));
+                for (var p = Math.Max(first, lowest); p <= Math.Min(last, top); p++)
+                    places.Add(new FigurePlace(s, fret, (Finger)finger, p));
             }
         }
         return [.. places];
@@ -153,13 +162,16 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
     {
         if (!Allows(a, b, note.How)) return double.PositiveInfinity;
         if (note.How == Ornament.Held) return a.Position == b.Position && a.Finger == b.Finger ? 0 : double.PositiveInfinity;
-        var cost = note.How is Ornament.Hammer or Ornament.Pull or Ornament.Slide ? 0 : W.StringStep * Math.Abs(a.String - b.String) * pace;
+        var cost = note.How is Ornament.Hammer or Ornament.Pull or Ornament.Slide
+            ? 0
+            : W.StringStep * Math.Abs(a.String - b.String) * pace;
         var sameFinger = a.Finger == b.Finger && a.Fret > 0;
         if (a.Position != b.Position)
         {
             var way = Math.Abs(neck.Landing(a.Position) - neck.Landing(b.Position));
             var isGuided = sameFinger && a.String == b.String && b.Fret > 0;
-            cost += pace * (W.Shift + W.ShiftMm * way) * (isGuided ? W.GuidedShift : a.Fret == 0 || b.Fret == 0 ? W.OpenShift : 1);
+            cost += pace * (W.Shift + W.ShiftMm * way)
+                * (isGuided ? W.GuidedShift : a.Fret == 0 || b.Fret == 0 ? W.OpenShift : 1);
         }
         if (a.Fret == 0 || b.Fret == 0) return cost;
         if (sameFinger) return a.String == b.String ? cost : cost + W.Leap * pace;
@@ -184,7 +196,8 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
         _ => true,
     };
 
-    /// <summary>How heavy a figure is at a tempo: notes a second, how quick they are, what the way costs a second, ornaments, and notes to keep in mind.</summary>
+    /// <summary>How heavy a figure is at a tempo: notes a second, how quick they are, what the way costs a second, ornaments,
+    /// and notes to keep in mind.</summary>
     /// <param name="notes">The notes.</param>
     /// <param name="cost">What the way costs.</param>
     /// <param name="tempo">Beats a minute.</param>
@@ -194,9 +207,11 @@ public sealed class FigurePathFinder(NeckGeometry neck, Hand hand, Tuning? tunin
         if (struck == 0) return 0;
         var seconds = Math.Max(1e-3, (notes[^1].At + notes[^1].Beats - notes[0].At) * 60 / tempo);
         var pace = struck / seconds;
-        var quickest = notes.Zip(notes.Skip(1)).Where(p => p.Second.How != Ornament.Held).Select(p => 1 / Math.Max(1e-3, (p.Second.At - p.First.At) * 60 / tempo)).DefaultIfEmpty(0).Average();
+        var quickest = notes.Zip(notes.Skip(1)).Where(p => p.Second.How != Ornament.Held)
+            .Select(p => 1 / Math.Max(1e-3, (p.Second.At - p.First.At) * 60 / tempo)).DefaultIfEmpty(0).Average();
         var over = Math.Max(0, quickest - W.QuickFrom);
         var ornaments = notes.Count(n => n.How is not (Ornament.None or Ornament.Held));
-        return Load.FromEffort(W.NotesASecond * pace + W.Quick * over * over + W.Way * cost / seconds + W.Ornament * ornaments / seconds + W.Remember * struck).Value;
+        return Load.FromEffort(W.NotesASecond * pace + W.Quick * over * over + W.Way * cost / seconds
+            + W.Ornament * ornaments / seconds + W.Remember * struck).Value;
     }
 }

@@ -1,9 +1,11 @@
 namespace Tembri.Core.Figures;
 
-/// <summary>What the way of a figure over the neck costs, and how heavy it is. Read from <c>figure-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>What the way of a figure over the neck costs, and how heavy it is. Read from <c>figure-weights.data.json</c>, where
+/// each number has its reason.</summary>
 public sealed record FigureWeights
 {
-    private static readonly Lazy<FigureWeights> Shipped = new(() => EmbeddedData.Json<FigureWeights>("figure-weights.data.json"));
+    private static readonly Lazy<FigureWeights> Shipped =
+        new(() => EmbeddedData.Json<FigureWeights>("figure-weights.data.json"));
 
     /// <summary>The numbers that ship with Tembri.</summary>
     public static FigureWeights Default => Shipped.Value;
@@ -35,7 +37,8 @@ public sealed record FigureWeights
     /// <summary>Share of a shift that is left when the finger slides on its string.</summary>
     public required double GuidedShift { get; init; }
 
-    /// <summary>Seconds from note to note at which a movement costs what it says; quicker ones cost more, slower ones less.</summary>
+    /// <summary>Seconds from note to note at which a movement costs what it says; quicker ones cost more, slower ones
+    /// less.</summary>
     public required double UsualSeconds { get; init; }
 
     /// <summary>Most and least times a movement counts for its pace.</summary>

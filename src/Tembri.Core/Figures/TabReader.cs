@@ -3,8 +3,10 @@ using Tembri.Core.Fretboard;
 
 namespace Tembri.Core.Figures;
 
-/// <summary>Reads tablature: six lines, the highest string on top, frets as numbers, bars between strokes. Several staves one after another are one figure.</summary>
-/// <remarks>How long a note is follows from where it stands: a bar is shared by its columns, to the nearest quarter or third of a beat.</remarks>
+/// <summary>Reads tablature: six lines, the highest string on top, frets as numbers, bars between strokes. Several staves one
+/// after another are one figure.</summary>
+/// <remarks>How long a note is follows from where it stands: a bar is shared by its columns, to the nearest quarter or third of
+/// a beat.</remarks>
 public static partial class TabReader
 {
     private const int Strings = 6;
@@ -30,11 +32,15 @@ public static partial class TabReader
     public static Reading Read(string text, int beats, int parts = 4, Tuning? strings = null)
     {
         var (notes, problems) = (new List<FigureNote>(), new List<string>());
-        var lines = text.ReplaceLineEndings("\n").Split('\n').Select(l => l.TrimEnd()).Where(l => l.Contains('-') && l.Count(c => c is '-' or '|' || char.IsAsciiDigit(c)) * 2 >= l.Trim().Length).ToList();
+        var lines = text.ReplaceLineEndings("\n").Split('\n').Select(l => l.TrimEnd())
+            .Where(l => l.Contains('-') && l.Count(c => c is '-' or '|' || char.IsAsciiDigit(c)) * 2 >= l.Trim().Length)
+            .ToList();
         if (lines.Count == 0 || lines.Count % Strings != 0)
-            return new Reading([], 0, [$"Tablature has {Strings} lines for each stave, the highest string on top; {(lines.Count == 0 ? "none was found" : $"{lines.Count} were found")}."]);
+            return new Reading([], 0,
+                [$"Tablature has {Strings} lines for each stave, the highest string on top; {(lines.Count == 0 ? "none was found" : $"{lines.Count} were found")}."]);
         var bar = 0;
-        for (var stave = 0; stave < lines.Count; stave += Strings) bar = ReadStave(lines.GetRange(stave, Strings), bar, beats, parts, strings ?? Tuning.Standard, notes, problems);
+        for (var stave = 0; stave < lines.Count; stave += Strings)
+            bar = ReadStave(lines.GetRange(stave, Strings), bar, beats, parts, strings ?? Tuning.Standard, notes, problems);
         if (notes.Count > Figure.MostNotes)
         {
             problems.Add($"A figure has at most {Figure.MostNotes} notes; what is more is left out.");
@@ -43,15 +49,18 @@ public static partial class TabReader
         return new Reading(notes, Math.Max(1, bar), problems);
     }
 
-    private static int ReadStave(List<string> lines, int bar, int beats, int parts, Tuning tuning, List<FigureNote> notes, List<string> problems)
+    private static int ReadStave(List<string> lines, int bar, int beats, int parts, Tuning tuning, List<FigureNote> notes,
+        List<string> problems)
     {
         // What stands before the first bar line or dash names the string.
-        var starts = lines.Select(l => Label().Match(l) is var m && m.Groups["bar"].Success ? m.Groups["bar"].Index : m.Length).ToList();
+        var starts =
+            lines.Select(l => Label().Match(l) is var m && m.Groups["bar"].Success ? m.Groups["bar"].Index : m.Length).ToList();
         var rows = lines.Select((l, i) => l[starts[i]..]).ToList();
         var width = rows.Max(r => r.Length);
         rows = [.. rows.Select(r => r.PadRight(width, '-'))];
         var strokes = Enumerable.Range(0, width).Where(c => rows.Count(r => r[c] is '|' or '‖') >= Strings / 2).ToList();
-        var signs = rows.SelectMany((r, i) => SignsOf(r, Strings - 1 - i)).OrderBy(s => s.Column).ThenByDescending(s => s.String).ToList();
+        var signs = rows.SelectMany((r, i) => SignsOf(r, Strings - 1 - i)).OrderBy(s => s.Column).ThenByDescending(s => s.String)
+            .ToList();
         var edges = strokes.Where(c => c > 0 || strokes.Count > 1).ToList();
         if (edges.Count == 0 || edges[0] > 1) edges.Insert(0, -1);
         if (edges[^1] < width - 2) edges.Add(width);
@@ -62,18 +71,26 @@ public static partial class TabReader
             if (to - from < 2) continue;
             var at = bar * (double)beats;
             AddBar(here, from, to, strokes.Count > 0, at, beats, parts, tuning, notes, problems);
-            bar += strokes.Count > 0 ? 1 : (int)Math.Max(1, Math.Ceiling(((notes.Count > 0 ? notes[^1].At + notes[^1].Beats : beats) - at) / beats));
+            bar += strokes.Count > 0
+                ? 1
+                : (int)Math.Max(1, Math.Ceiling(((notes.Count > 0 ? notes[^1].At + notes[^1].Beats : beats) - at) / beats));
         }
         return bar;
     }
 
-    private static void AddBar(List<Sign> signs, int from, int to, bool isBar, double start, int beats, int parts, Tuning tuning, List<FigureNote> notes, List<string> problems)
+    private static void AddBar(List<Sign> signs, int from, int to, bool isBar, double start, int beats, int parts, Tuning tuning,
+        List<FigureNote> notes, List<string> problems)
     {
         if (signs.Count == 0) return;
         var lead = Math.Min(MostLead, signs[0].Column - from);
-        double At(int column) => isBar ? Math.Round((column - from - lead) * (double)beats / Math.Max(1, to - from - lead) * parts) / parts : (column - from - lead) / (2 * LooseColumns);
+        double At(int column) =>
+            isBar
+                ? Math.Round((column - from - lead) * (double)beats / Math.Max(1, to - from - lead) * parts) / parts
+                : (column - from - lead) / (2 * LooseColumns);
         var together = signs.GroupBy(s => s.Column).ToList();
-        foreach (var group in together.Where(g => g.Count() > 1)) problems.Add($"{group.Count()} notes stand at one place in bar {(int)(start / beats) + 1}; the highest one is kept.");
+        foreach (var group in together.Where(g => g.Count() > 1))
+            problems.Add(
+                $"{group.Count()} notes stand at one place in bar {(int)(start / beats) + 1}; the highest one is kept.");
         var kept = together.Select(g => g.First()).ToList();
         for (var i = 0; i < kept.Count; i++)
         {
@@ -81,9 +98,11 @@ public static partial class TabReader
             var end = i + 1 < kept.Count ? At(kept[i + 1].Column) : isBar ? beats : at + 0.5;
             if (end - at < 1.0 / parts - 1e-9) end = at + 1.0 / parts;
             if (notes.Count > 0 && start + at < notes[^1].At + 1e-9) continue;
-            if (notes.Count > 0 && notes[^1].At + notes[^1].Beats > start + at) notes[^1] = notes[^1] with { Beats = start + at - notes[^1].At };
+            if (notes.Count > 0 && notes[^1].At + notes[^1].Beats > start + at)
+                notes[^1] = notes[^1] with { Beats = start + at - notes[^1].At };
             var midi = tuning.Strings[kept[i].String] + kept[i].Fret;
-            notes.Add(new FigureNote(FigureLine.PitchOf(midi), start + at, end - at, kept[i].How, new StringFret(kept[i].String, kept[i].Fret)));
+            notes.Add(new FigureNote(FigureLine.PitchOf(midi), start + at, end - at, kept[i].How,
+                new StringFret(kept[i].String, kept[i].Fret)));
         }
     }
 
@@ -100,7 +119,16 @@ public static partial class TabReader
                 if (fret <= NeckGeometry.MostFrets) yield return new Sign(from, stringIndex, fret, how);
                 how = Ornament.None;
             }
-            else how = row[i] switch { 'h' => Ornament.Hammer, 'p' => Ornament.Pull, '/' or '\\' or 's' => Ornament.Slide, 'b' or '^' => Ornament.Bend, '-' or '|' => Ornament.None, _ => how };
+            else
+                how = row[i] switch
+                {
+                    'h' => Ornament.Hammer,
+                    'p' => Ornament.Pull,
+                    '/' or '\\' or 's' => Ornament.Slide,
+                    'b' or '^' => Ornament.Bend,
+                    '-' or '|' => Ornament.None,
+                    _ => how
+                };
         }
     }
 }

@@ -3,7 +3,8 @@ namespace Tembri.Core.Fretboard;
 /// <summary>A guitar as the hand meets it: lengths in mm, tensions in N.</summary>
 public sealed record Guitar
 {
-    private static readonly Lazy<IReadOnlyList<Guitar>> AllPresets = new(() => EmbeddedData.Json<List<Guitar>>("guitars.data.json"));
+    private static readonly Lazy<IReadOnlyList<Guitar>> AllPresets =
+        new(() => EmbeddedData.Json<List<Guitar>>("guitars.data.json"));
 
     /// <summary>Identifier used in settings and in the HTTP contract, such as <c>steel</c>.</summary>
     public required string Id { get; init; }
@@ -44,14 +45,16 @@ public sealed record Guitar
     /// <summary>The steel-string guitar, the one all reference loads are given for.</summary>
     public static Guitar Steel => Preset("steel");
 
-    /// <summary>The same guitar with all strings tuned up or down: tension goes with the square of the pitch (Mersenne, 1636).</summary>
+    /// <summary>The same guitar with all strings tuned up or down: tension goes with the square of the pitch (Mersenne,
+    /// 1636).</summary>
     /// <param name="semitones">−12 to 12, negative for down.</param>
     public Guitar Tuned(int semitones)
     {
         ArgumentOutOfRangeException.ThrowIfGreaterThan(Math.Abs(semitones), 12, nameof(semitones));
         if (semitones == 0) return this;
         var ratio = Math.Pow(2, 2 * semitones / 12.0);
-        return this with { Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Id} {semitones:+0;-0}"), Tensions = [.. Tensions.Select(t => t * ratio)] };
+        return this with { Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Id} {semitones:+0;-0}"),
+            Tensions = [.. Tensions.Select(t => t * ratio)] };
     }
 
     /// <summary>The same guitar in another tuning: the tension of each string goes with the square of its pitch.</summary>
@@ -61,7 +64,8 @@ public sealed record Guitar
         if (strings.Equals(Strings) || strings.Strings.Count != Tensions.Count) return this;
         return this with
         {
-            Id = $"{Id} {string.Join('.', strings.Strings)}", Strings = strings, Tensions = [.. Tensions.Select((t, i) => t * Math.Pow(2, 2 * (strings.Strings[i] - Strings.Strings[i]) / 12.0))],
+            Id = $"{Id} {string.Join('.', strings.Strings)}", Strings = strings,
+            Tensions = [.. Tensions.Select((t, i) => t * Math.Pow(2, 2 * (strings.Strings[i] - Strings.Strings[i]) / 12.0))],
         };
     }
 
@@ -70,5 +74,6 @@ public sealed record Guitar
     public static Guitar Preset(string id) =>
         Presets.FirstOrDefault(g => g.Id.Equals(id, StringComparison.OrdinalIgnoreCase))
         ?? (id.Equals("nylon", StringComparison.OrdinalIgnoreCase) ? Preset("classical") : null)
-        ?? throw new KeyNotFoundException($"There is no guitar '{id}'; choose one of {string.Join(", ", Presets.Select(g => g.Id))}.");
+        ?? throw new KeyNotFoundException(
+            $"There is no guitar '{id}'; choose one of {string.Join(", ", Presets.Select(g => g.Id))}.");
 }

@@ -4,7 +4,8 @@ using System.Text.Json;
 namespace Tembri.Core.Fretboard;
 
 /// <summary>What a teacher measures of a guitar; the rest is that of the preset it is nearest to.</summary>
-/// <param name="Preset">Identifier of the preset, such as <c>classical</c>: its strings, tensions, how far down the neck one can reach.</param>
+/// <param name="Preset">Identifier of the preset, such as <c>classical</c>: its strings, tensions, how far down the neck one can
+/// reach.</param>
 /// <param name="ScaleLength">Nut to saddle, mm.</param>
 /// <param name="NutWidth">Width of the fretboard at the nut, mm.</param>
 /// <param name="ActionAtFret12">Height of the strings over the twelfth fret, mm.</param>
@@ -23,7 +24,8 @@ public sealed record GuitarMeasures(string Preset, double ScaleLength, double Nu
         _ => null,
     };
 
-    /// <summary>The guitar: string spacing goes with the width of the nut, the height at the first fret with that at the twelfth, tension with the square of the scale length (Mersenne, 1636).</summary>
+    /// <summary>The guitar: string spacing goes with the width of the nut, the height at the first fret with that at the
+    /// twelfth, tension with the square of the scale length (Mersenne, 1636).</summary>
     /// <exception cref="ArgumentException">The measures are no guitar's; see <see cref="Fault"/>.</exception>
     public Guitar ToGuitar()
     {
@@ -35,7 +37,8 @@ public sealed record GuitarMeasures(string Preset, double ScaleLength, double Nu
         {
             Id = string.Create(CultureInfo.InvariantCulture, $"{Preset}-{ScaleLength:0}-{NutWidth:0.#}-{ActionAtFret12:0.#}"),
             ScaleLength = ScaleLength, NutWidth = NutWidth, ActionAtFret12 = ActionAtFret12,
-            StringSpreadAtNut = preset.StringSpreadAtNut + (NutWidth - preset.NutWidth), ActionAtFret1 = preset.ActionAtFret1 * ActionAtFret12 / preset.ActionAtFret12,
+            StringSpreadAtNut = preset.StringSpreadAtNut + (NutWidth - preset.NutWidth),
+            ActionAtFret1 = preset.ActionAtFret1 * ActionAtFret12 / preset.ActionAtFret12,
             Tensions = [.. preset.Tensions.Select(t => t * longer * longer)],
         };
     }
@@ -47,7 +50,12 @@ public sealed record GuitarMeasures(string Preset, double ScaleLength, double Nu
     public static GuitarMeasures? FromJson(string? json)
     {
         if (string.IsNullOrEmpty(json)) return null;
-        try { return JsonSerializer.Deserialize<GuitarMeasures>(json, JsonSerializerOptions.Web) is { Fault: null } read ? read : null; }
+        try
+        {
+            return JsonSerializer.Deserialize<GuitarMeasures>(json, JsonSerializerOptions.Web) is { Fault: null } read
+                ? read
+                : null;
+        }
         catch (JsonException) { return null; }
     }
 }

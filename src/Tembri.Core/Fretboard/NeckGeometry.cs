@@ -1,7 +1,9 @@
 namespace Tembri.Core.Fretboard;
 
-/// <summary>Distances and forces on one guitar with one capo. Frets are counted from the capo. Lengths in mm, forces in N.</summary>
-/// <remarks>Fret n of the bare neck lies at L·(1 − 2^(−n/12)) from the nut (equal temperament); a finger lands 30 % of the fret space behind the wire.</remarks>
+/// <summary>Distances and forces on one guitar with one capo. Frets are counted from the capo. Lengths in mm, forces in
+/// N.</summary>
+/// <remarks>Fret n of the bare neck lies at L·(1 − 2^(−n/12)) from the nut (equal temperament); a finger lands 30 % of the fret
+/// space behind the wire.</remarks>
 public sealed class NeckGeometry
 {
     /// <summary>The highest capo position accepted.</summary>
@@ -47,19 +49,22 @@ public sealed class NeckGeometry
             var (wire, behind) = (WireFromCapo(fret), WireFromCapo(fret - 1));
             _space[fret] = wire - behind;
             _landing[fret] = wire - LandingBehindWire * _space[fret];
-            // Without a capo the nut slot lifts the string; a capo lays it on its own fret, so the string starts from height 0 there.
+            // Without a capo the nut slot lifts the string; a capo lays it on its own fret, so the string starts from height 0
+            // there.
             var height = capo == 0
                 ? guitar.ActionAtFret1 + slope * (wire - Wire(guitar, 1))
                 : saddleHeight * (wire - nut) / (guitar.ScaleLength - nut);
             _leverage[fret] = height * (1 / (_landing[fret] - nut) + 1 / (guitar.ScaleLength - _landing[fret]));
             var along = _landing[fret] / guitar.ScaleLength;
-            _spacing[fret] = (guitar.StringSpreadAtNut + along * (guitar.StringSpreadAtSaddle - guitar.StringSpreadAtNut)) / (guitar.Tensions.Count - 1);
+            _spacing[fret] = (guitar.StringSpreadAtNut + along * (guitar.StringSpreadAtSaddle - guitar.StringSpreadAtNut))
+                / (guitar.Tensions.Count - 1);
         }
     }
 
     private static double Wire(Guitar guitar, int fret) => guitar.ScaleLength * (1 - Math.Pow(2, -fret / 12.0));
 
-    /// <summary>Distance from the bare neck's nut to a fret wire counted from the capo, mm; 0 is where the capo stands.</summary>
+    /// <summary>Distance from the bare neck's nut to a fret wire counted from the capo, mm; 0 is where the capo
+    /// stands.</summary>
     public double WireFromCapo(int fret) => WireFromNut(Capo + fret);
 
     /// <summary>Distance from the bare neck's nut to a fret wire counted from the nut, mm.</summary>

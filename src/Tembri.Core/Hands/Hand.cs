@@ -9,7 +9,8 @@ public sealed record Hand
     private static readonly double[] MediumComfortable = Pairs(34, 58, 84, 30, 56, 30);
     private static readonly double[] MediumGreatest = Pairs(72, 96, 120, 50, 84, 48);
 
-    /// <summary>Spread of the medium adult hand from index tip to little-finger tip, mm; the hand all spreads are scaled from.</summary>
+    /// <summary>Spread of the medium adult hand from index tip to little-finger tip, mm; the hand all spreads are scaled
+    /// from.</summary>
     public const double MediumSpread = 120;
 
     /// <summary>Identifier, such as <c>medium</c>.</summary>
@@ -37,7 +38,8 @@ public sealed record Hand
     /// <exception cref="KeyNotFoundException">There is no such preset; the message lists those there are.</exception>
     public static Hand Preset(string id) =>
         Presets.FirstOrDefault(h => h.Id.Equals(id, StringComparison.OrdinalIgnoreCase))
-        ?? throw new KeyNotFoundException($"There is no hand '{id}'; choose one of {string.Join(", ", Presets.Select(h => h.Id))}.");
+        ?? throw new KeyNotFoundException(
+            $"There is no hand '{id}'; choose one of {string.Join(", ", Presets.Select(h => h.Id))}.");
 
     /// <summary>The smallest spread a measured hand may have, mm.</summary>
     public const double SmallestSpread = 70;
@@ -45,21 +47,27 @@ public sealed record Hand
     /// <summary>The largest, mm.</summary>
     public const double LargestSpread = 170;
 
-    private const double SpreadStep = 4;   // mm; nobody measures a spread more closely than this, and hands of one step share their arrangements
+    // mm; nobody measures a spread more closely than this, and hands of one step share their arrangements
+    private const double SpreadStep = 4;
 
-    /// <summary>A hand whose spread was measured; strength and fingertips are those of the presets around it, straight lines between.</summary>
+    /// <summary>A hand whose spread was measured; strength and fingertips are those of the presets around it, straight lines
+    /// between.</summary>
     /// <param name="spread">Index tip to little-finger tip, fingers stretched, mm; taken to the nearest 4 mm.</param>
     /// <exception cref="ArgumentOutOfRangeException">The spread is no hand's.</exception>
     public static Hand Measured(double spread)
     {
-        if (spread is not (>= SmallestSpread and <= LargestSpread)) throw new ArgumentOutOfRangeException(nameof(spread), spread, $"A hand spreads {SmallestSpread} to {LargestSpread} mm.");
+        if (spread is not (>= SmallestSpread and <= LargestSpread))
+            throw new ArgumentOutOfRangeException(nameof(spread), spread,
+                $"A hand spreads {SmallestSpread} to {LargestSpread} mm.");
         spread = Math.Round(spread / SpreadStep) * SpreadStep;
         var above = Math.Clamp(Presets.TakeWhile(h => h.Spread < spread).Count(), 1, Presets.Count - 1);
         var (a, b) = (Presets[above - 1], Presets[above]);
-        double Between(Func<Hand, double> of) => of(a) + Math.Clamp((spread - a.Spread) / (b.Spread - a.Spread), 0, 1) * (of(b) - of(a));
+        double Between(Func<Hand, double> of) =>
+            of(a) + Math.Clamp((spread - a.Spread) / (b.Spread - a.Spread), 0, 1) * (of(b) - of(a));
         return new Hand
         {
-            Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{spread:0}mm"), Name = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"measured, {spread:0} mm"),
+            Id = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{spread:0}mm"),
+            Name = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"measured, {spread:0} mm"),
             Spread = spread, Strength = Between(h => h.Strength), FingertipWidth = Between(h => h.FingertipWidth),
         };
     }

@@ -6,23 +6,27 @@ namespace Tembri.Core.Hearing;
 
 /// <summary>Writes a first chart from a recording alone. It is a draft, and its certainties say how far to trust it.</summary>
 /// <remarks>
-/// Beats by the tempo the sound repeats itself at; a chord for each beat by the likeliest row of chords (Viterbi 1967), in which a change costs something; bars where chords change and something strong begins; parts from
+/// Beats by the tempo the sound repeats itself at; a chord for each beat by the likeliest row of chords (Viterbi 1967), in which
+/// a change costs something; bars where chords change and something strong begins; parts from
 /// bars that come again, whose chords are then told from all the times they come.
 /// </remarks>
 internal static class ChartDrafter
 {
     private static readonly HearingWeights W = HearingWeights.Default;
-    private static readonly HeardKind[] Kinds = [HeardKind.Major, HeardKind.Minor, HeardKind.Dominant, HeardKind.MinorSeventh, HeardKind.MajorSeventh];
+    private static readonly HeardKind[] Kinds =
+        [HeardKind.Major, HeardKind.Minor, HeardKind.Dominant, HeardKind.MinorSeventh, HeardKind.MajorSeventh];
     private static readonly HeardChord[] Known = [.. HeardChord.All.Where(c => Kinds.Contains(c.Kind))];
     private const double Change = 0.16;          // logarithm, of a change from beat to beat
     private const double ThreeMustBeat = 1.15;   // what 3/4 must be better by
     private const int LongestPart = 16, ShortestPart = 4;
     private const double SamePart = 0.75;        // of the bars
-    private const double LeastMusic = 0.22;      // how far chords stand out from one another, below which nothing is played that has any
+    // how far chords stand out from one another, below which nothing is played that has any
+    private const double LeastMusic = 0.22;
     private const float Audible = 0.08f;
 
     /// <summary>Drafts.</summary>
-    public static HearingResult Draft(IReadOnlyList<Chroma> chroma, NoteTrack notes, OnsetTrack onsets, double seconds, CancellationToken cancel)
+    public static HearingResult Draft(IReadOnlyList<Chroma> chroma, NoteTrack notes, OnsetTrack onsets, double seconds,
+        CancellationToken cancel)
     {
         var tempo = TempoFinder.Candidates(onsets, 1) is [var first, ..] ? first.Tempo : 90;
         var beats = Audibly(TempoFinder.Beats(onsets, tempo), notes);
@@ -33,25 +37,33 @@ internal static class ChartDrafter
         var (meter, phase) = Bars(row, beats, onsets);
         var bars = (row.Count - phase) / meter;
         if (bars < 2) return Nothing(notes, seconds);
-        var parts = Parts([.. Enumerable.Range(0, bars).Select(b => row.Skip(phase + b * meter).Take(meter).Select(c => c.Triad).ToArray())]);
+        var parts = Parts(
+            [.. Enumerable.Range(0, bars).Select(b => row.Skip(phase + b * meter).Take(meter).Select(c => c.Triad).ToArray())]);
         var key = KeyFinder.Guess([.. row.Select(c => Spelled(c, null))]);
         var chart = ChartOf(parts, between, phase, meter, tempo, key);
         // Held against its own form, it says how certain each chord is.
         var times = new List<HeardBar>();
         foreach (var (part, start, length, pass) in parts)
             for (var b = 0; b < length; b++)
-                times.Add(new HeardBar(part, b, pass, beats[phase + (start + b) * meter], beats[phase + (start + b + 1) * meter]));
+                times.Add(
+                    new HeardBar(part, b, pass, beats[phase + (start + b) * meter], beats[phase + (start + b + 1) * meter]));
         var places = new PlaceJudge(chart, chroma, 0).Judge(times);
         var measured = 60 * (beats.Count - 1) / (beats[^1] - beats[0]);
         return new HearingResult
         {
-            Cents = notes.Cents, Semitones = 0, Tempo = measured, Drift = (1, 1), Matches = places.Count > 0 && Spread(between) >= LeastMusic, Agreement = 0, Standing = 0, Bars = times, Places = places, FormChanges = [],
+            Cents = notes.Cents, Semitones = 0, Tempo = measured, Drift = (1, 1),
+            Matches = places.Count > 0 && Spread(between) >= LeastMusic, Agreement = 0, Standing = 0, Bars = times,
+            Places = places, FormChanges = [],
             Draft = chart with { Tempo = Math.Round(measured) }, Seconds = seconds,
         };
     }
 
     private static HearingResult Nothing(NoteTrack notes, double seconds) =>
-        new() { Cents = notes.Cents, Semitones = 0, Tempo = 0, Drift = (1, 1), Matches = false, Agreement = 0, Standing = 0, Bars = [], Places = [], FormChanges = [], Seconds = seconds };
+        new()
+        {
+            Cents = notes.Cents, Semitones = 0, Tempo = 0, Drift = (1, 1), Matches = false, Agreement = 0, Standing = 0,
+            Bars = [], Places = [], FormChanges = [], Seconds = seconds
+        };
 
     private static List<double> Audibly(IReadOnlyList<double> beats, NoteTrack notes)
     {
@@ -63,7 +75,8 @@ internal static class ChartDrafter
     private static Chroma Mean(IReadOnlyList<Chroma> chroma, double from, double to)
     {
         var first = Math.Clamp((int)Math.Ceiling((from + 0.04) / NoteTrack.Step), 0, chroma.Count - 1);
-        return Chroma.Mean(chroma, first, Math.Clamp((int)Math.Floor((to - 0.02) / NoteTrack.Step) + 1, first + 1, chroma.Count));
+        return Chroma.Mean(chroma, first,
+            Math.Clamp((int)Math.Floor((to - 0.02) / NoteTrack.Step) + 1, first + 1, chroma.Count));
     }
 
     /// <summary>How far the likeliest chord stands out from the middle one, on the average.</summary>
@@ -87,7 +100,8 @@ internal static class ChartDrafter
             {
                 var stays = b == 0 || score[c] >= score[best] - Change;
                 back[b, c] = stays ? c : best;
-                next[c] = (stays ? score[c] : score[best] - Change) + ChordLikelihood.Of(expected[c].Value, beats[b]) - expected[c].Rare;
+                next[c] = (stays ? score[c] : score[best] - Change) + ChordLikelihood.Of(expected[c].Value, beats[b])
+                    - expected[c].Rare;
             }
             score = next;
         }
@@ -99,7 +113,9 @@ internal static class ChartDrafter
     /// <summary>Beats a bar, and the beat the first bar starts with: where chords change, and something strong begins.</summary>
     private static (int Meter, int Phase) Bars(List<HeardChord> row, List<double> beats, OnsetTrack onsets)
     {
-        var begins = Enumerable.Range(0, row.Count).Select(b => (b > 0 && row[b].Triad != row[b - 1].Triad ? 3.0 : 0) + 0.25 * Math.Min(4, onsets.Near(beats[b]))).ToArray();
+        var begins = Enumerable.Range(0, row.Count)
+            .Select(b => (b > 0 && row[b].Triad != row[b - 1].Triad ? 3.0 : 0) + 0.25 * Math.Min(4, onsets.Near(beats[b])))
+            .ToArray();
         double Share(int meter, int phase)
         {
             var on = Enumerable.Range(0, row.Count).Where(b => b >= phase && (b - phase) % meter == 0).Average(b => begins[b]);
@@ -119,7 +135,8 @@ internal static class ChartDrafter
 
     private static List<PlacedPart> Parts(IReadOnlyList<HeardTriad[]> bars)
     {
-        // The stretch that saves most bars by coming again is a part; then the next, among what is left. What never comes again stands between.
+        // The stretch that saves most bars by coming again is a part; then the next, among what is left. What never comes again
+        // stands between.
         var owner = Enumerable.Repeat(-1, bars.Count).ToArray();
         var starts = new List<(int Start, int Length)>();
         while (Repeated(bars, owner) is { Length: > 0 } found)
@@ -149,9 +166,11 @@ internal static class ChartDrafter
         return placed;
     }
 
-    private static bool Same(IReadOnlyList<HeardTriad[]> bars, int a, int b, int length) => Enumerable.Range(0, length).Average(i => Alike(bars[a + i], bars[b + i])) >= SamePart;
+    private static bool Same(IReadOnlyList<HeardTriad[]> bars, int a, int b, int length) =>
+        Enumerable.Range(0, length).Average(i => Alike(bars[a + i], bars[b + i])) >= SamePart;
 
-    /// <summary>The stretch among the bars nobody has yet that comes again most profitably; of length 0 when none does.</summary>
+    /// <summary>The stretch among the bars nobody has yet that comes again most profitably; of length 0 when none
+    /// does.</summary>
     private static (int Length, IReadOnlyList<int> Starts) Repeated(IReadOnlyList<HeardTriad[]> bars, int[] owner)
     {
         (int Length, IReadOnlyList<int> Starts, int Saved) best = (0, [], 0);
@@ -185,9 +204,11 @@ internal static class ChartDrafter
         {
             var length = part.First().Length;
             // The chords of all the times together, and in a bar of four at most two.
-            var together = Enumerable.Range(0, length * meter).Select(b => Chroma.Median([.. part.Select(p => beats[phase + p.Start * meter + b])]).Scaled()).ToList();
+            var together = Enumerable.Range(0, length * meter)
+                .Select(b => Chroma.Median([.. part.Select(p => beats[phase + p.Start * meter + b])]).Scaled()).ToList();
             var row = Row(together);
-            sections.Add(new Section($"Part {(char)('A' + part.Key % 26)}{(part.Key >= 26 ? (part.Key / 26).ToString(System.Globalization.CultureInfo.InvariantCulture) : "")}", [.. Enumerable.Range(0, length).Select(b => BarOf(row.GetRange(b * meter, meter), meter, key, b % 4 == 0))]));
+            sections.Add(new Section($"Part {(char)('A' + part.Key % 26)}{(part.Key >= 26 ? (part.Key / 26).ToString(System.Globalization.CultureInfo.InvariantCulture) : "")}",
+                [.. Enumerable.Range(0, length).Select(b => BarOf(row.GetRange(b * meter, meter), meter, key, b % 4 == 0))]));
         }
         var form = new List<FormPart>();
         foreach (var (part, _, _, _) in parts)
@@ -196,7 +217,11 @@ internal static class ChartDrafter
             if (form.Count > 0 && form[^1].Section == name) form[^1] = form[^1] with { Times = form[^1].Times + 1 };
             else form.Add(new FormPart(name, 1));
         }
-        return new Chart { Title = "", Key = key, KeyIsGiven = true, Tempo = Math.Round(tempo), Meter = new Meter(meter, 4), Sections = sections, Form = form };
+        return new Chart
+        {
+            Title = "", Key = key, KeyIsGiven = true, Tempo = Math.Round(tempo), Meter = new Meter(meter, 4),
+            Sections = sections, Form = form
+        };
     }
 
     private static Bar BarOf(List<HeardChord> beats, int meter, Key key, bool startsLine)
@@ -205,10 +230,13 @@ internal static class ChartDrafter
         foreach (var chord in beats)
             if (slots.Count > 0 && slots[^1].Chord == chord) slots[^1] = (chord, slots[^1].Beats + 1);
             else slots.Add((chord, 1));
-        return new Bar(new Meter(meter, 4), [.. slots.Select(s => Spelled(s.Chord, key) is var chord ? new Slot(chord.Name, chord, s.Beats) : default!)], startsLine);
+        return new Bar(new Meter(meter, 4),
+            [.. slots.Select(s => Spelled(s.Chord, key) is var chord ? new Slot(chord.Name, chord, s.Beats) : default!)],
+            startsLine);
     }
 
-    private static Chord Spelled(HeardChord heard, Key? key) => Chord.Parse((key is { } k ? k.Spell(heard.Root).ToAscii() : Names[heard.Root]) + heard.Suffix);
+    private static Chord Spelled(HeardChord heard, Key? key) =>
+        Chord.Parse((key is { } k ? k.Spell(heard.Root).ToAscii() : Names[heard.Root]) + heard.Suffix);
 
     private static readonly string[] Names = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"];
 }

@@ -3,7 +3,8 @@ using Tembri.Core.Chords;
 
 namespace Tembri.Core.Hearing;
 
-/// <summary>How well what sounds goes with a chord: the logarithm of how likely the strengths are, were each note of the sound drawn from what the chord has.</summary>
+/// <summary>How well what sounds goes with a chord: the logarithm of how likely the strengths are, were each note of the sound
+/// drawn from what the chord has.</summary>
 internal static class ChordLikelihood
 {
     private static readonly HearingWeights W = HearingWeights.Default;
@@ -22,23 +23,27 @@ internal static class ChordLikelihood
         {
             var isTone = (mask >> p & 1) == 1;
             var interval = (p - root + 12) % 12;
-            expected[p] = isTone ? interval switch { 0 => W.Root, 3 or 4 => W.Third, 7 => W.Fifth, _ => W.FurtherTone } : W.Foreign;
+            expected[p] =
+                isTone ? interval switch { 0 => W.Root, 3 or 4 => W.Third, 7 => W.Fifth, _ => W.FurtherTone } : W.Foreign;
             expected[12 + p] = p == bass ? W.BassNote : p == root ? W.BassRoot : isTone ? W.BassTone : W.BassForeign;
             treble += expected[p];
             low += expected[12 + p];
         }
-        for (var p = 0; p < 12; p++) (expected[p], expected[12 + p]) = (Math.Log(expected[p] / treble), Math.Log(expected[12 + p] / low));
+        for (var p = 0; p < 12; p++)
+            (expected[p], expected[12 + p]) = (Math.Log(expected[p] / treble), Math.Log(expected[12 + p] / low));
         return tones == 0 ? new double[24] : expected;
     }
 
     /// <summary>What a heard chord expects.</summary>
-    public static double[] Expected(HeardChord chord) => Expected(chord.Intervals.Aggregate(0, (m, i) => m | 1 << (chord.Root + i) % 12), chord.Root, chord.Root);
+    public static double[] Expected(HeardChord chord) =>
+        Expected(chord.Intervals.Aggregate(0, (m, i) => m | 1 << (chord.Root + i) % 12), chord.Root, chord.Root);
 
     /// <summary>What a chord of a chart expects when the record lies some semitones above it.</summary>
     public static double[] Expected(Chord chord, int semitones)
     {
         int Up(int p) => ((p + semitones) % 12 + 12) % 12;
-        var mask = Enumerable.Range(0, 12).Where(p => (chord.PitchClassMask >> p & 1) == 1).Aggregate(0, (m, p) => m | 1 << Up(p));
+        var mask =
+            Enumerable.Range(0, 12).Where(p => (chord.PitchClassMask >> p & 1) == 1).Aggregate(0, (m, p) => m | 1 << Up(p));
         return Expected(mask, Up(chord.Root.PitchClass), Up(chord.BassPitchClass));
     }
 

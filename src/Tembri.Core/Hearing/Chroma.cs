@@ -8,8 +8,13 @@ internal readonly struct Chroma
 
     private const float Pressed = 0.35f;   // exponent
 
-    private static readonly float[] TrebleWeight = [.. Notes().Select(n => (float)(n < TrebleFrom ? 0 : n < TrebleFull ? (n - TrebleFrom) / (TrebleFull - TrebleFrom) : n <= TrebleFades ? 1 : Math.Max(0, (TrebleTo - n) / (TrebleTo - TrebleFades))))];
-    private static readonly float[] BassWeight = [.. Notes().Select(n => (float)(n <= BassFull ? 1 : Math.Max(0, (BassTo - n) / (BassTo - BassFull))))];
+    private static readonly float[] TrebleWeight = [.. Notes()
+        .Select(n => (float)(n < TrebleFrom ? 0
+            : n < TrebleFull ? (n - TrebleFrom) / (TrebleFull - TrebleFrom)
+            : n <= TrebleFades ? 1
+            : Math.Max(0, (TrebleTo - n) / (TrebleTo - TrebleFades))))];
+    private static readonly float[] BassWeight =
+        [.. Notes().Select(n => (float)(n <= BassFull ? 1 : Math.Max(0, (BassTo - n) / (BassTo - BassFull))))];
 
     private static IEnumerable<double> Notes() => Enumerable.Range(NoteTrack.LowestNote, NoteTrack.Notes).Select(n => (double)n);
 

@@ -3,9 +3,11 @@ using Tembri.Core.Charts;
 
 namespace Tembri.Core.Hearing;
 
-/// <summary>Listens to a recording: how it is tuned, in which key and at which tempo it is, where each bar of a chart lies in it, and which chords of the chart it does not have.</summary>
+/// <summary>Listens to a recording: how it is tuned, in which key and at which tempo it is, where each bar of a chart lies in
+/// it, and which chords of the chart it does not have.</summary>
 /// <remarks>
-/// A form is laid along the recording in all keys, at the tempos at which the sound repeats itself; what goes best is taken, and laid once more at the tempo it then has. A chart whose chords do not agree with what
+/// A form is laid along the recording in all keys, at the tempos at which the sound repeats itself; what goes best is taken, and
+/// laid once more at the tempo it then has. A chart whose chords do not agree with what
 /// sounds for long enough is not a chart of the recording.
 /// </remarks>
 public static class Ear
@@ -33,9 +35,15 @@ public static class Ear
     /// <param name="rate">Samples a second.</param>
     public static string? Objection(double seconds, int rate) => (seconds, rate) switch
     {
-        (_, < MonoSound.LowestRate or > MonoSound.HighestRate) => string.Create(CultureInfo.InvariantCulture, $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {rate:N0}. Export it at another rate."),
-        ( > Longest, _) => string.Create(CultureInfo.InvariantCulture, $"A recording is at most {Longest / 60:0} minutes long; this one has {seconds / 60:0.#}. Send the part with the song."),
-        ( < Shortest, _) => string.Create(CultureInfo.InvariantCulture, $"A recording is at least {Shortest:0} seconds long; this one has {seconds:0.#}. Send the whole song."),
+        (_,
+            < MonoSound.LowestRate or > MonoSound.HighestRate) => string.Create(CultureInfo.InvariantCulture,
+                $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {rate:N0}. Export it at another rate."),
+        ( > Longest,
+            _) => string.Create(CultureInfo.InvariantCulture,
+                $"A recording is at most {Longest / 60:0} minutes long; this one has {seconds / 60:0.#}. Send the part with the song."),
+        ( < Shortest,
+            _) => string.Create(CultureInfo.InvariantCulture,
+                $"A recording is at least {Shortest:0} seconds long; this one has {seconds:0.#}. Send the whole song."),
         _ => null,
     };
 
@@ -46,7 +54,8 @@ public static class Ear
         var peak = 0f;
         foreach (var sample in sound.Samples)
         {
-            if (!float.IsFinite(sample)) return "This recording holds numbers that are no sound. Export it again as a plain wav file.";
+            if (!float.IsFinite(sample))
+                return "This recording holds numbers that are no sound. Export it again as a plain wav file.";
             peak = Math.Max(peak, Math.Abs(sample));
         }
         return peak < QuietPeak ? "This recording is silent. Look at the level, and at the channel it was recorded on." : null;
@@ -57,12 +66,16 @@ public static class Ear
     /// <param name="chart">The chart it is held against; null, or one without bars, for a first chart.</param>
     /// <param name="progress">Told the share that is done, 0 to 1.</param>
     /// <param name="cancel">Ends the work.</param>
-    /// <exception cref="HearingRefusedException"><see cref="Objection(MonoSound)"/> has something against it, no chords are heard in it, or the form is too long.</exception>
-    public static HearingResult Listen(MonoSound sound, Chart? chart, IProgress<double>? progress = null, CancellationToken cancel = default)
+    /// <exception cref="HearingRefusedException"><see cref="Objection(MonoSound)"/> has something against it, no chords are
+    /// heard in it, or the form is too long.</exception>
+    public static HearingResult Listen(MonoSound sound, Chart? chart, IProgress<double>? progress = null,
+        CancellationToken cancel = default)
     {
         if (Objection(sound) is { } objection) throw new HearingRefusedException(objection);
         var form = chart is null ? new WrittenForm([]) : WrittenForm.Of(chart);
-        if (!FormAligner.CanHold(form, sound.Seconds)) throw new HearingRefusedException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.", isOfChart: true);
+        if (!FormAligner.CanHold(form, sound.Seconds))
+            throw new HearingRefusedException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.",
+                isOfChart: true);
         var low = sound.At(NoteTrack.Rate, cancel).Levelled();
         progress?.Report(0.1);
         var notes = NoteTrack.Of(low, cancel);
@@ -70,10 +83,13 @@ public static class Ear
         var onsets = OnsetTrack.Of(low, cancel);
         var chroma = Enumerable.Range(0, notes.Frames).Select(f => Chroma.Of(notes.At(f))).ToList();
         progress?.Report(0.6);
-        if (Steadiness(chroma, notes.Loudness) < SteadyFrom) throw new HearingRefusedException("No chords are heard in this recording: is it talk, noise, or drums alone? Send one in which chords sound.");
+        if (Steadiness(chroma, notes.Loudness) < SteadyFrom)
+            throw new HearingRefusedException(
+                "No chords are heard in this recording: is it talk, noise, or drums alone? Send one in which chords sound.");
         if (form.Beats.Count == 0) return ChartDrafter.Draft(chroma, notes, onsets, sound.Seconds, cancel);
         var aligner = new FormAligner(chroma, notes.Loudness, onsets);
-        var (alignment, semitones, tempo) = Best(aligner, new FormAligner(chroma, notes.Loudness, onsets, together: 2), form, chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
+        var (alignment, semitones, tempo) = Best(aligner, new FormAligner(chroma, notes.Loudness, onsets, together: 2), form,
+            chart!, Tempos(onsets, chart!, form, sound.Seconds), progress, cancel);
         var bars = BarsOf(form, alignment, onsets);
         progress?.Report(0.95);
         var heard = Measured(form, alignment, bars, chart!) is > 0 and var measured ? measured : tempo;
@@ -81,15 +97,19 @@ public static class Ear
         var places = judge.Judge(bars);
         var agreement = Agreement(places);
         var (standing, changes) = (judge.Standing(bars), FormComparer.Compare(chart!, bars));
-        var likeness = (agreement + standing) / 2 - W.FormOff * changes.Sum(c => c.Bars) / Math.Max(1, bars.Count) - W.KeyOff * Math.Abs(semitones);
+        var likeness = (agreement + standing) / 2 - W.FormOff * changes.Sum(c => c.Bars) / Math.Max(1, bars.Count)
+            - W.KeyOff * Math.Abs(semitones);
         return new HearingResult
         {
-            Cents = notes.Cents, Semitones = semitones, Tempo = heard, Drift = DriftOf(bars, chart!), Matches = likeness >= W.SameSongFrom && places.Count > 0,
-            Agreement = agreement, Standing = standing, Bars = bars, Places = places, FormChanges = changes, Seconds = sound.Seconds,
+            Cents = notes.Cents, Semitones = semitones, Tempo = heard, Drift = DriftOf(bars, chart!),
+            Matches = likeness >= W.SameSongFrom && places.Count > 0,
+            Agreement = agreement, Standing = standing, Bars = bars, Places = places, FormChanges = changes,
+            Seconds = sound.Seconds,
         };
     }
 
-    /// <summary>How much the notes of a moment are those of a third of a second later, −1 to 1, the louder moments counting: chords stay, speech and noise do not.</summary>
+    /// <summary>How much the notes of a moment are those of a third of a second later, −1 to 1, the louder moments counting:
+    /// chords stay, speech and noise do not.</summary>
     private static double Steadiness(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness)
     {
         var apart = (int)Math.Round(SteadyApart / NoteTrack.Step);
@@ -111,7 +131,8 @@ public static class Ear
         return weights > 0 ? sum / weights : 0;
     }
 
-    /// <summary>Tempos worth trying: where the sound repeats itself, what the chart says, and what brings the form to the record's length; and half and double of the first.</summary>
+    /// <summary>Tempos worth trying: where the sound repeats itself, what the chart says, and what brings the form to the
+    /// record's length; and half and double of the first.</summary>
     private static List<double> Tempos(OnsetTrack onsets, Chart chart, WrittenForm form, double seconds)
     {
         var found = TempoFinder.Candidates(onsets, 4).Select(c => c.Tempo).ToList();
@@ -133,23 +154,27 @@ public static class Ear
         return [.. kept.OrderBy(t => Math.Abs(Math.Log2(t / chart.Tempo))).Take(TemposTried)];
     }
 
-    private static (Alignment, int Semitones, double Tempo) Best(FormAligner aligner, FormAligner coarse, WrittenForm form, Chart chart, List<double> tempos, IProgress<double>? progress, CancellationToken cancel)
+    private static (Alignment, int Semitones, double Tempo) Best(FormAligner aligner, FormAligner coarse, WrittenForm form,
+        Chart chart, List<double> tempos, IProgress<double>? progress, CancellationToken cancel)
     {
         var tried = new Dictionary<(int, double), (Alignment Alignment, double Score)>();
         (Alignment Alignment, double Score) Try(int key, double tempo)
         {
             if (tried.TryGetValue((key, tempo), out var known)) return known;
             var alignment = coarse.Align(form, key, tempo, cancel);
-            var score = alignment.Score * (1 - OffChartTempo * Math.Min(2, Math.Abs(Math.Log2(tempo / chart.Tempo))) - AwayFromChart * Math.Abs(key));
+            var score = alignment.Score
+                * (1 - OffChartTempo * Math.Min(2, Math.Abs(Math.Log2(tempo / chart.Tempo))) - AwayFromChart * Math.Abs(key));
             progress?.Report(0.6 + 0.3 * Math.Min(1, (tried.Count + 1) / 32.0));
             return tried[(key, tempo)] = (alignment, score);
         }
         foreach (var key in Keys) foreach (var tempo in tempos.Take(TemposForKeys)) Try(key, tempo);
-        var keys = tried.GroupBy(t => t.Key.Item1).OrderByDescending(g => g.Max(t => t.Value.Score)).Take(KeysKept).Select(g => g.Key).ToList();
+        var keys = tried.GroupBy(t => t.Key.Item1).OrderByDescending(g => g.Max(t => t.Value.Score)).Take(KeysKept)
+            .Select(g => g.Key).ToList();
         foreach (var key in keys) foreach (var tempo in tempos) Try(key, tempo);
         // The two best closely, with the same taken off, and the better one once more at the tempo it turned out to have.
         var ((semitones, at), again, _) = tried.OrderByDescending(t => t.Value.Score).Take(ClosestTries)
-            .Select(t => (t.Key, Closely: aligner.Align(form, t.Key.Item1, t.Key.Item2, cancel), Off: t.Value.Score / Math.Max(1e-9, t.Value.Alignment.Score))).MaxBy(t => t.Closely.Score * t.Off);
+            .Select(t => (t.Key, Closely: aligner.Align(form, t.Key.Item1, t.Key.Item2, cancel),
+                Off: t.Value.Score / Math.Max(1e-9, t.Value.Alignment.Score))).MaxBy(t => t.Closely.Score * t.Off);
         for (var round = 0; round < 2; round++)
         {
             var measured = MedianTempo(form, again);
@@ -187,12 +212,15 @@ public static class Ear
             var end = i + 1;
             while (end < placed.Count && !form.Beats[placed[end].Beat].StartsBar) end++;
             if (i == 0 || beat.StartsPart) passes[beat.Section] = passes.GetValueOrDefault(beat.Section) + 1;
-            bars.Add(new HeardBar(beat.Section, beat.Bar, passes[beat.Section], placed[i].From * NoteTrack.Step, placed[end - 1].To * NoteTrack.Step));
+            bars.Add(new HeardBar(beat.Section, beat.Bar, passes[beat.Section], placed[i].From * NoteTrack.Step,
+                placed[end - 1].To * NoteTrack.Step));
             i = end;
         }
         // The raster of stretches is coarse; where something begins is told to a hundredth of a second.
         var starts = bars.Select(b => onsets.Snap(b.Start, SnapReach)).ToList();
-        for (var i = 0; i < bars.Count; i++) bars[i] = bars[i] with { Start = starts[i], End = i + 1 < bars.Count ? starts[i + 1] : onsets.Snap(bars[i].End, SnapReach) };
+        for (var i = 0; i < bars.Count; i++)
+            bars[i] = bars[i]
+                with { Start = starts[i], End = i + 1 < bars.Count ? starts[i + 1] : onsets.Snap(bars[i].End, SnapReach) };
         return bars;
     }
 
@@ -219,7 +247,8 @@ public static class Ear
     private static double Agreement(List<HeardPlace> places)
     {
         var (agree, all) = (0.0, 0.0);
-        foreach (var pass in places.Where(p => p.Written is not null).SelectMany(p => p.Passes.Select(x => (p.Agrees, Seconds: x.End - x.Start))))
+        foreach (var pass in places.Where(p => p.Written is not null)
+            .SelectMany(p => p.Passes.Select(x => (p.Agrees, Seconds: x.End - x.Start))))
         {
             all += pass.Seconds;
             if (pass.Agrees) agree += pass.Seconds;

@@ -13,9 +13,11 @@ internal readonly record struct PlacedBeat(int Beat, int From, int To);
 /// <param name="Score">How well it goes, in stretches that agree in full; comparable between keys and tempos.</param>
 internal sealed record Alignment(IReadOnlyList<PlacedBeat> Beats, double Score);
 
-/// <summary>Lays a written form along a recording: each beat gets its stretches, from left to right, so that chords agree with what sounds, beats begin where something begins, and no beat is much longer than the others.</summary>
+/// <summary>Lays a written form along a recording: each beat gets its stretches, from left to right, so that chords agree with
+/// what sounds, beats begin where something begins, and no beat is much longer than the others.</summary>
 /// <remarks>
-/// Dynamic programming over beats with free lengths (a hidden semi-Markov model; Ferguson 1980). A section that is left early, left out or played once more costs a few beats' worth, so that forms which differ from the written one are found.
+/// Dynamic programming over beats with free lengths (a hidden semi-Markov model; Ferguson 1980). A section that is left early,
+/// left out or played once more costs a few beats' worth, so that forms which differ from the written one are found.
 /// All weights are in beats that agree in full.
 /// </remarks>
 internal sealed class FormAligner
@@ -40,17 +42,21 @@ internal sealed class FormAligner
     /// <param name="chroma">What sounds in each stretch.</param>
     /// <param name="loudness">How loud each is.</param>
     /// <param name="onsets">What begins when.</param>
-    /// <param name="together">Stretches that are taken together, 1 for each alone: coarser is quicker, and enough to tell keys and tempos apart.</param>
+    /// <param name="together">Stretches that are taken together, 1 for each alone: coarser is quicker, and enough to tell keys
+    /// and tempos apart.</param>
     public FormAligner(IReadOnlyList<Chroma> chroma, IReadOnlyList<float> loudness, OnsetTrack onsets, int together = 1)
     {
         if (together > 1)
         {
             var starts = Enumerable.Range(0, chroma.Count / together).Select(f => f * together).ToList();
-            (chroma, loudness) = ([.. starts.Select(f => Chroma.Mean(chroma, f, f + together))], [.. starts.Select(f => loudness.Skip(f).Take(together).Average())]);
+            (chroma,
+                loudness) = ([.. starts.Select(f => Chroma.Mean(chroma, f, f + together))],
+                    [.. starts.Select(f => loudness.Skip(f).Take(together).Average())]);
         }
         (_frames, _step) = (chroma.Count, NoteTrack.Step * together);
         _scaled = [.. chroma.Select(c => c.Scaled())];
-        var all = HeardChord.All.Where(c => c.Kind is HeardKind.Major or HeardKind.Minor).Select(ChordLikelihood.Expected).ToList();
+        var all =
+            HeardChord.All.Where(c => c.Kind is HeardKind.Major or HeardKind.Minor).Select(ChordLikelihood.Expected).ToList();
         var quiet = Quiet(loudness);
         _usual = [.. _scaled.Select((c, f) => loudness[f] < quiet ? default : Usual(all, c))];
         _onsets = [.. Enumerable.Range(0, _frames + 1).Select(f => Math.Min(4, onsets.Near(f * _step, _step / 2)))];
@@ -59,9 +65,11 @@ internal sealed class FormAligner
     /// <summary>True when a form can be laid along a recording with the memory there is.</summary>
     /// <param name="form">The form.</param>
     /// <param name="seconds">The recording's length.</param>
-    public static bool CanHold(WrittenForm form, double seconds) => form.Beats.Count * (seconds / NoteTrack.Step + 2) <= MostCells;
+    public static bool CanHold(WrittenForm form, double seconds) =>
+        form.Beats.Count * (seconds / NoteTrack.Step + 2) <= MostCells;
 
-    /// <summary>The middle between the usual chord and the likeliest of a stretch, the way from it to either, and how far the stretch is to be trusted: where all chords are about alike, hardly.</summary>
+    /// <summary>The middle between the usual chord and the likeliest of a stretch, the way from it to either, and how far the
+    /// stretch is to be trusted: where all chords are about alike, hardly.</summary>
     private static (float, float, float) Usual(List<double[]> all, Chroma scaled)
     {
         var (sum, most) = (0.0, double.NegativeInfinity);
@@ -89,7 +97,12 @@ internal sealed class FormAligner
         var sum = new float[_frames + 1];
         var expected = chord is null ? null : ChordLikelihood.Expected(chord.WithoutBass(), semitones);
         for (var f = 0; f < _frames; f++)
-            sum[f + 1] = sum[f] + (expected is null || _usual[f].Trust == 0 ? 0 : _usual[f].Trust * (float)Math.Clamp((ChordLikelihood.Of(expected, _scaled[f]) - _usual[f].Middle) / _usual[f].Spread, -Most, Most));
+            sum[f + 1] = sum[f]
+                + (expected is null || _usual[f].Trust == 0
+                    ? 0
+                    : _usual[f].Trust
+                        * (float)Math.Clamp((ChordLikelihood.Of(expected, _scaled[f]) - _usual[f].Middle) / _usual[f].Spread,
+                            -Most, Most));
         return _sums[key] = sum;
     }
 
@@ -103,14 +116,19 @@ internal sealed class FormAligner
         var beats = form.Beats;
         var period = 60 / tempo / _step;
         var sums = beats.Select(b => SumOf(b.Chord, semitones)).ToArray();
-        var lengths = beats.Select(b => (Min: Math.Max(1, (int)Math.Ceiling(Shortest * period * b.Length)), Max: Math.Max(1, (int)Math.Floor(Longest * period * b.Length)), Whole: period * b.Length)).ToArray();
+        var lengths = beats.Select(b => (Min: Math.Max(1, (int)Math.Ceiling(Shortest * period * b.Length)),
+                Max: Math.Max(1, (int)Math.Floor(Longest * period * b.Length)), Whole: period * b.Length)).ToArray();
         var ring = lengths.Max(l => l.Max) + 1;
-        var uneven = beats.Select((b, s) => Enumerable.Range(0, lengths[s].Max + 1).Select(d => (float)(W.Uneven * Math.Pow(Math.Max(0, Math.Abs(d - lengths[s].Whole) - Raster) / lengths[s].Whole, 2) * b.Length)).ToArray()).ToArray();
+        var uneven = beats.Select((b, s) => Enumerable.Range(0, lengths[s].Max + 1)
+                .Select(d => (float)(W.Uneven
+                    * Math.Pow(Math.Max(0, Math.Abs(d - lengths[s].Whole) - Raster) / lengths[s].Whole, 2) * b.Length))
+                .ToArray()).ToArray();
         var scale = (float)(1 / period);
         var entered = new float[beats.Count, ring];      // best score with which a beat may start at a stretch
         var reached = new float[beats.Count];            // best score of a beat that ends here
         var back = new ushort[beats.Count, _frames + 1]; // its length
-        var how = new byte[beats.Count, _frames + 1];    // how it was entered: 0 from the one before, 1 by a jump, 2 at the start
+        // how it was entered: 0 from the one before, 1 by a jump, 2 at the start
+        var how = new byte[beats.Count, _frames + 1];
         var jumpFrom = new int[_frames + 1];
         var (best, bestBeat, bestFrame) = (Never, -1, 0);
         for (var t = 0; t <= _frames; t++)
@@ -135,7 +153,8 @@ internal sealed class FormAligner
                 var last = s == beats.Count - 1;
                 var leaving = value - (float)(form.EndsPart(s) ? W.Jump : W.JumpInside);
                 if (leaving > jump) (jump, from) = (leaving, s);
-                if (value - (last ? 0 : form.EndsPart(s) ? W.Cut : W.CutInside) is var ended && ended > best) (best, bestBeat, bestFrame) = ((float)ended, s, t);
+                if (value - (last ? 0 : form.EndsPart(s) ? W.Cut : W.CutInside) is var ended && ended > best)
+                    (best, bestBeat, bestFrame) = ((float)ended, s, t);
             }
             jumpFrom[t] = from;
             for (var s = 0; s < beats.Count; s++)
@@ -144,7 +163,8 @@ internal sealed class FormAligner
                 if (beats[s].StartsPart && jump > value) (value, way) = (jump, 1);
                 var start = s == 0 ? 0 : beats[s].StartsPart ? -(float)W.Cut : beats[s].StartsBar ? -(float)W.CutInside : Never;
                 if (start > value) (value, way) = (start, 2);
-                entered[s, t % ring] = value + (float)(beats[s].StartsBar ? W.OnsetOnBar + W.OnsetOnBeat : W.OnsetOnBeat) * _onsets[t];
+                entered[s, t % ring] =
+                    value + (float)(beats[s].StartsBar ? W.OnsetOnBar + W.OnsetOnBeat : W.OnsetOnBeat) * _onsets[t];
                 how[s, t] = way;
             }
         }

@@ -8,7 +8,8 @@ namespace Tembri.Core.Hearing;
 public readonly record struct HeardChord(int Root, HeardKind Kind)
 {
     /// <summary>Every root with every kind.</summary>
-    public static IReadOnlyList<HeardChord> All { get; } = [.. Enum.GetValues<HeardKind>().SelectMany(kind => Enumerable.Range(0, 12).Select(root => new HeardChord(root, kind)))];
+    public static IReadOnlyList<HeardChord> All { get; } =
+        [.. Enum.GetValues<HeardKind>().SelectMany(kind => Enumerable.Range(0, 12).Select(root => new HeardChord(root, kind)))];
 
     /// <summary>Semitones over the root.</summary>
     public IReadOnlyList<int> Intervals => Kind switch
@@ -26,7 +27,8 @@ public readonly record struct HeardChord(int Root, HeardKind Kind)
     /// <summary>How the kind is written after the root.</summary>
     public string Suffix => Kind switch
     {
-        HeardKind.Minor => "m", HeardKind.Dominant => "7", HeardKind.MinorSeventh => "m7", HeardKind.MajorSeventh => "maj7", HeardKind.Suspended => "sus4", HeardKind.Diminished => "dim", _ => "",
+        HeardKind.Minor => "m", HeardKind.Dominant => "7", HeardKind.MinorSeventh => "m7", HeardKind.MajorSeventh => "maj7",
+        HeardKind.Suspended => "sus4", HeardKind.Diminished => "dim", _ => "",
     };
 
     /// <summary>The triad under it.</summary>
@@ -42,7 +44,9 @@ public readonly record struct HeardChord(int Root, HeardKind Kind)
     /// <param name="chord">The chord.</param>
     /// <param name="semitones">How far the record lies above the chart.</param>
     public static HeardTriad TriadOf(Chord chord, int semitones) => new(((chord.Root.PitchClass + semitones) % 12 + 12) % 12,
-        chord.Has(4) ? TriadKind.Major : chord.Has(3) ? (chord.Has(6) && !chord.Has(7) ? TriadKind.Diminished : TriadKind.Minor) : TriadKind.Open);
+        chord.Has(4) ? TriadKind.Major
+            : chord.Has(3) ? (chord.Has(6) && !chord.Has(7) ? TriadKind.Diminished : TriadKind.Minor)
+            : TriadKind.Open);
 }
 
 /// <summary>Kinds of chords that are told apart by ear.</summary>

@@ -15,7 +15,8 @@ public sealed record HearingResult
     /// <summary>Beats a minute, over the whole.</summary>
     public required double Tempo { get; init; }
 
-    /// <summary>From the slowest to the fastest eighth part of the record, as shares of <see cref="Tempo"/>: 0.98 and 1.03 mean two in a hundred slower and three quicker.</summary>
+    /// <summary>From the slowest to the fastest eighth part of the record, as shares of <see cref="Tempo"/>: 0.98 and 1.03 mean
+    /// two in a hundred slower and three quicker.</summary>
     public required (double Slowest, double Fastest) Drift { get; init; }
 
     /// <summary>True when the record is one of the song; without a chart, when there is music in it.</summary>
@@ -24,7 +25,8 @@ public sealed record HearingResult
     /// <summary>Share of the time laid on the record in which the chart's chords agree, 0 to 1.</summary>
     public required double Agreement { get; init; }
 
-    /// <summary>How the written chords stand between chords drawn at random from the chart (0) and the likeliest of all (1), each time alone, by likelihood; below 0 when they are worse than chance.</summary>
+    /// <summary>How the written chords stand between chords drawn at random from the chart (0) and the likeliest of all (1),
+    /// each time alone, by likelihood; below 0 when they are worse than chance.</summary>
     public required double Standing { get; init; }
 
     /// <summary>Bars in the order they are played.</summary>
@@ -61,12 +63,14 @@ public readonly record struct HeardBar(int Section, int Bar, int Pass, double St
 /// <param name="Certainty">How certain <paramref name="Heard"/> is, 0 to 1.</param>
 /// <param name="Notes">How strong each pitch class of the chart's key sounds there, from C, the strongest 1.</param>
 /// <param name="Passes">What each time alone sounds like.</param>
-public sealed record HeardPlace(int Section, int Bar, int Slot, Chord? Written, Chord Heard, bool Agrees, double Certainty, IReadOnlyList<double> Notes, IReadOnlyList<HeardPass> Passes)
+public sealed record HeardPlace(int Section, int Bar, int Slot, Chord? Written, Chord Heard, bool Agrees, double Certainty,
+    IReadOnlyList<double> Notes, IReadOnlyList<HeardPass> Passes)
 {
     /// <summary>Stretches a bar is divided into for <see cref="Course"/>.</summary>
     public const int Stretches = 16;
 
-    /// <summary>How strong each pitch class sounds in each sixteenth part of the whole bar, over all times it is played: <see cref="Stretches"/> times twelve from C, the strongest 1. Empty where the record agrees.</summary>
+    /// <summary>How strong each pitch class sounds in each sixteenth part of the whole bar, over all times it is played:
+    /// <see cref="Stretches"/> times twelve from C, the strongest 1. Empty where the record agrees.</summary>
     public IReadOnlyList<IReadOnlyList<double>> Course { get; init; } = [];
 }
 

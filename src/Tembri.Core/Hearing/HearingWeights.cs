@@ -3,7 +3,8 @@ namespace Tembri.Core.Hearing;
 /// <summary>Numbers of the ear. Read from <c>hearing-weights.data.json</c>, where each has its reason.</summary>
 public sealed record HearingWeights
 {
-    private static readonly Lazy<HearingWeights> Shipped = new(() => EmbeddedData.Json<HearingWeights>("hearing-weights.data.json"));
+    private static readonly Lazy<HearingWeights> Shipped =
+        new(() => EmbeddedData.Json<HearingWeights>("hearing-weights.data.json"));
 
     /// <summary>The numbers that ship with Tembri.</summary>
     public static HearingWeights Default => Shipped.Value;
@@ -59,7 +60,8 @@ public sealed record HearingWeights
     /// <summary>The same inside a section.</summary>
     public required double CutInside { get; init; }
 
-    /// <summary>Half the way from the usual to the likeliest chord, in logarithms, from which a stretch counts in full.</summary>
+    /// <summary>Half the way from the usual to the likeliest chord, in logarithms, from which a stretch counts in
+    /// full.</summary>
     public required double TrustedFrom { get; init; }
 
     /// <summary>How sharply differences in likelihood of a place turn into certainty.</summary>
@@ -80,6 +82,7 @@ public sealed record HearingWeights
     /// <summary>What a semitone of another key takes off it.</summary>
     public required double KeyOff { get; init; }
 
-    /// <summary>From this likeness on (the mean of agreeing time and standing, less those) a recording is taken for one of the song.</summary>
+    /// <summary>From this likeness on (the mean of agreeing time and standing, less those) a recording is taken for one of the
+    /// song.</summary>
     public required double SameSongFrom { get; init; }
 }

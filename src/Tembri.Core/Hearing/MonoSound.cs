@@ -45,7 +45,8 @@ public sealed record MonoSound(float[] Samples, int Rate)
         return new MonoSound(output, rate);
     }
 
-    /// <summary>The same sound at a mean power of a tenth of full scale, squared: what follows need not know how loud it was recorded.</summary>
+    /// <summary>The same sound at a mean power of a tenth of full scale, squared: what follows need not know how loud it was
+    /// recorded.</summary>
     public MonoSound Levelled()
     {
         var power = 0.0;
@@ -56,7 +57,8 @@ public sealed record MonoSound(float[] Samples, int Rate)
 
     private const double UsualLevel = 0.1;
 
-    /// <summary>For each fraction of a sample the weights of the samples around it, from <paramref name="half"/> − 1 before it.</summary>
+    /// <summary>For each fraction of a sample the weights of the samples around it, from <paramref name="half"/> − 1 before
+    /// it.</summary>
     private static float[][] Kernels(double cut, int half) => [.. Enumerable.Range(0, Phases).Select(p =>
     {
         var kernel = new float[2 * half];

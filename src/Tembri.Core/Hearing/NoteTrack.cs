@@ -2,7 +2,8 @@ namespace Tembri.Core.Hearing;
 
 /// <summary>Which notes sound when: for each stretch of a sound the strength of each note, overtones taken off.</summary>
 /// <remarks>
-/// A spectrum with three bins a semitone is cleared of what lies evenly around each bin (drums, breath), as Mauch &amp; Dixon 2010 do, and then explained by notes with fading overtones, none negative: Lee &amp; Seung's rule
+/// A spectrum with three bins a semitone is cleared of what lies evenly around each bin (drums, breath), as Mauch &amp; Dixon
+/// 2010 do, and then explained by notes with fading overtones, none negative: Lee &amp; Seung's rule
 /// (2001) for the least squares. Low notes are read from stretches twice as long.
 /// </remarks>
 internal sealed class NoteTrack
@@ -43,7 +44,8 @@ internal sealed class NoteTrack
     /// <summary>Loudness of each stretch: the mean magnitude of its spectrum.</summary>
     public float[] Loudness { get; }
 
-    private NoteTrack(float[] notes, float[] loudness, double cents) => (_notes, Loudness, Cents, Frames) = (notes, loudness, cents, loudness.Length);
+    private NoteTrack(float[] notes, float[] loudness, double cents) =>
+        (_notes, Loudness, Cents, Frames) = (notes, loudness, cents, loudness.Length);
 
     /// <summary>The strengths of the notes of a stretch, from <see cref="LowestNote"/>.</summary>
     public ReadOnlySpan<float> At(int frame) => _notes.AsSpan(frame * Notes, Notes);
@@ -75,7 +77,8 @@ internal sealed class NoteTrack
     }
 
     /// <summary>For each bin on the scale of notes the bins of the spectrum with their weights.</summary>
-    private static (int First, float[] Weights)[] Mapping(Spectrogram spectra, double cents) => [.. Enumerable.Range(0, Bins).Select(b =>
+    private static (int First, float[] Weights)[] Mapping(Spectrogram spectra,
+        double cents) => [.. Enumerable.Range(0, Bins).Select(b =>
     {
         double Hertz(double bin) => 440 * Math.Pow(2, ((bin + LowestBin) / PerNote - 69 + cents / 100) / 12);
         var centre = Hertz(b);
@@ -83,7 +86,8 @@ internal sealed class NoteTrack
         var first = Math.Max(0, (int)Math.Ceiling((centre - width) / spectra.BinWidth));
         var last = Math.Min(spectra.Bins - 1, (int)Math.Floor((centre + width) / spectra.BinWidth));
         var weights = new float[Math.Max(1, last - first + 1)];
-        for (var i = 0; i < weights.Length; i++) weights[i] = (float)Math.Max(1e-6, 1 - Math.Abs((first + i) * spectra.BinWidth - centre) / width);
+        for (var i = 0; i < weights.Length; i++)
+            weights[i] = (float)Math.Max(1e-6, 1 - Math.Abs((first + i) * spectra.BinWidth - centre) / width);
         var sum = weights.Sum();
         return (Math.Min(first, spectra.Bins - weights.Length), weights.Select(w => w / sum).ToArray());
     })];
@@ -95,7 +99,8 @@ internal sealed class NoteTrack
         return sum;
     }
 
-    /// <summary>Takes off the mean around each bin, and divides by the root of how much it varies there: what is left stands out, and loud regions do not hide quiet ones.</summary>
+    /// <summary>Takes off the mean around each bin, and divides by the root of how much it varies there: what is left stands
+    /// out, and loud regions do not hide quiet ones.</summary>
     private static void Clear(float[] bins, float[] clear)
     {
         double sum = 0, squares = 0;
@@ -126,7 +131,8 @@ internal sealed class NoteTrack
             {
                 var bin = (note + LowestNote) * PerNote + PerNote * 12 * Math.Log2(k) - LowestBin;
                 var at = (int)Math.Round(bin);
-                for (var i = at - 1; i <= at + 1; i++) if (i is >= 0 and < Bins) yield return (i, weight * (float)Math.Max(0.15, 1 - 0.62 * Math.Abs(i - bin)));
+                for (var i = at - 1; i <= at + 1; i++)
+                    if (i is >= 0 and < Bins) yield return (i, weight * (float)Math.Max(0.15, 1 - 0.62 * Math.Abs(i - bin)));
             }
         }
 

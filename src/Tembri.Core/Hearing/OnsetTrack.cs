@@ -1,6 +1,7 @@
 namespace Tembri.Core.Hearing;
 
-/// <summary>How much begins when: the rise of the spectrum from stretch to stretch, on a logarithmic scale, above what is usual around it.</summary>
+/// <summary>How much begins when: the rise of the spectrum from stretch to stretch, on a logarithmic scale, above what is usual
+/// around it.</summary>
 internal sealed class OnsetTrack
 {
     /// <summary>Samples from stretch to stretch, at <see cref="NoteTrack.Rate"/>.</summary>
@@ -27,17 +28,20 @@ internal sealed class OnsetTrack
     {
         var (at, far) = ((int)Math.Round(seconds / Step), Math.Max(1, (int)Math.Round(reach / Step)));
         var best = 0f;
-        for (var i = Math.Max(0, at - far); i <= Math.Min(Strength.Length - 1, at + far); i++) best = Math.Max(best, Strength[i]);
+        for (var i = Math.Max(0, at - far); i <= Math.Min(Strength.Length - 1, at + far); i++)
+            best = Math.Max(best, Strength[i]);
         return best;
     }
 
-    /// <summary>The moment of the strongest beginning near a moment, weighed by how near it is; the moment itself when nothing begins there.</summary>
+    /// <summary>The moment of the strongest beginning near a moment, weighed by how near it is; the moment itself when nothing
+    /// begins there.</summary>
     /// <param name="seconds">The moment.</param>
     /// <param name="reach">How far off, s.</param>
     public double Snap(double seconds, double reach)
     {
         var (best, value) = (seconds, 0.0);
-        for (var i = Math.Max(0, (int)Math.Ceiling((seconds - reach) / Step)); i < Strength.Length && i * Step <= seconds + reach; i++)
+        for (var i = Math.Max(0, (int)Math.Ceiling((seconds - reach) / Step));
+            i < Strength.Length && i * Step <= seconds + reach; i++)
         {
             var off = (i * Step - seconds) / reach;
             var worth = Strength[i] * (1 - 0.7 * off * off);
@@ -52,7 +56,10 @@ internal sealed class OnsetTrack
     public static OnsetTrack Of(MonoSound sound, CancellationToken cancel = default)
     {
         var spectra = new Spectrogram(sound, Window, Hop);
-        var edges = Enumerable.Range(0, Bands + 1).Select(b => (int)Math.Round(LowestBand * Math.Pow(sound.Rate / 2.0 / LowestBand, (double)b / Bands) / spectra.BinWidth)).ToArray();
+        var edges = Enumerable.Range(0, Bands + 1)
+            .Select(
+                b => (int)Math.Round(LowestBand * Math.Pow(sound.Rate / 2.0 / LowestBand, (double)b / Bands) / spectra.BinWidth))
+            .ToArray();
         var magnitudes = new float[spectra.Bins];
         float[] before = new float[Bands], now = new float[Bands];
         var rise = new float[spectra.Frames];
@@ -63,7 +70,8 @@ internal sealed class OnsetTrack
             for (var b = 0; b < Bands; b++)
             {
                 var sum = 0f;
-                for (var i = edges[b]; i <= Math.Max(edges[b], edges[b + 1] - 1) && i < magnitudes.Length; i++) sum += magnitudes[i];
+                for (var i = edges[b]; i <= Math.Max(edges[b], edges[b + 1] - 1) && i < magnitudes.Length; i++)
+                    sum += magnitudes[i];
                 now[b] = MathF.Log(1 + Compression * sum);
                 if (frame > 0) rise[frame] += Math.Max(0, now[b] - before[b]);
             }

@@ -6,7 +6,8 @@ namespace Tembri.Core.Hearing;
 
 /// <summary>Says of each written chord whether the record agrees, from all the times it is played.</summary>
 /// <remarks>
-/// The strengths of the pitch classes are averaged over each time, a little away from its edges, and the middle one is taken over all times. Every chord has a likelihood for them (<see cref="ChordLikelihood"/>); a triad
+/// The strengths of the pitch classes are averaged over each time, a little away from its edges, and the middle one is taken
+/// over all times. Every chord has a likelihood for them (<see cref="ChordLikelihood"/>); a triad
 /// has that of its likeliest chord. The written one is given a little, what is rare has to make up for it.
 /// </remarks>
 internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int semitones)
@@ -25,7 +26,9 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         foreach (var bar in times.GroupBy(b => (b.Section, b.Bar)).OrderBy(g => g.Key))
         {
             foreach (var (slot, index, from, to) in Shares(bar.Key.Section, bar.Key.Bar))
-                if (!slot.IsSilence && Place(bar.Key.Section, bar.Key.Bar, index, slot.Chord, [.. bar.Select(b => Within(b, from, to))]) is var place)
+                if (!slot.IsSilence
+                    && Place(bar.Key.Section, bar.Key.Bar, index, slot.Chord,
+                        [.. bar.Select(b => Within(b, from, to))]) is var place)
                     places.Add(place.Agrees && slot.Chord is not null ? place : place with { Course = Course([.. bar]) });
         }
         return places;
@@ -44,7 +47,8 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         }
     }
 
-    private static (double Start, double End) Within(HeardBar bar, double from, double to) => (bar.Start + from * (bar.End - bar.Start), bar.Start + to * (bar.End - bar.Start));
+    private static (double Start, double End) Within(HeardBar bar, double from, double to) =>
+        (bar.Start + from * (bar.End - bar.Start), bar.Start + to * (bar.End - bar.Start));
 
     private HeardPlace Place(int section, int bar, int slot, Chord? written, IReadOnlyList<(double Start, double End)> times)
     {
@@ -54,10 +58,13 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         var heard = Named(best);
         return new HeardPlace(
             section, bar, slot, written, heard, agrees, certainty, Notes(all),
-            [.. times.Select((t, i) => Read(each[i].Scaled(), written) is var (one, _, same) ? new HeardPass(t.Start, t.End, Named(one), same == agrees && (agrees || one.Triad == best.Triad)) : default)]);
+            [.. times.Select((t, i) => Read(each[i].Scaled(), written) is var (one, _, same)
+                ? new HeardPass(t.Start, t.End, Named(one), same == agrees && (agrees || one.Triad == best.Triad))
+                : default)]);
     }
 
-    /// <summary>How the written chords stand between those of the whole chart taken at random, and the likeliest ones; see <see cref="HearingResult.Standing"/>.</summary>
+    /// <summary>How the written chords stand between those of the whole chart taken at random, and the likeliest ones; see
+    /// <see cref="HearingResult.Standing"/>.</summary>
     /// <param name="times">When each bar is played.</param>
     public double Standing(IReadOnlyList<HeardBar> times)
     {
@@ -87,7 +94,8 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         return Chroma.Mean(chroma, from, to);
     }
 
-    /// <summary>The likeliest chord, how certain its triad is, and whether it is the written one as far as can be told.</summary>
+    /// <summary>The likeliest chord, how certain its triad is, and whether it is the written one as far as can be
+    /// told.</summary>
     private (HeardChord Best, double Certainty, bool Agrees) Read(Chroma scaled, Chord? written)
     {
         var wanted = written is null ? (HeardTriad?)null : HeardChord.TriadOf(written, semitones);
@@ -98,7 +106,11 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
             if (!byTriad.TryGetValue(chord.Triad, out var known) || value > known.Value) byTriad[chord.Triad] = (chord, value);
         }
         // The written chord is asked for as it stands, with its bass and its further tones.
-        var asWritten = written is null ? double.NegativeInfinity : Math.Max(ChordLikelihood.Of(ChordLikelihood.Expected(written, semitones), scaled), wanted is { } w && byTriad.TryGetValue(w, out var plain) ? plain.Value : double.NegativeInfinity) + W.WrittenFirst;
+        var asWritten = written is null
+            ? double.NegativeInfinity
+            : Math.Max(ChordLikelihood.Of(ChordLikelihood.Expected(written, semitones), scaled),
+                    wanted is { } w && byTriad.TryGetValue(w, out var plain) ? plain.Value : double.NegativeInfinity)
+                + W.WrittenFirst;
         var others = byTriad.Where(t => t.Key != wanted).OrderByDescending(t => t.Value.Value).ToList();
         var other = others[0].Value;
         if (written is not null)
@@ -106,7 +118,9 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
             var lead = other.Value - asWritten;
             var certain = 1 / (1 + Math.Exp(-W.Certainty * Math.Abs(lead)));
             var isOther = lead > 0 && certain >= W.SaidFrom;
-            if (!isOther) return (byTriad.TryGetValue(wanted!.Value, out var same) ? same.Chord : other.Chord, lead > 0 ? 1 - certain : certain, true);
+            if (!isOther)
+                return (byTriad.TryGetValue(wanted!.Value, out var same) ? same.Chord : other.Chord,
+                    lead > 0 ? 1 - certain : certain, true);
             return (other.Chord, certain, false);
         }
         return (other.Chord, 1 / (1 + Math.Exp(-W.Certainty * (other.Value - others[1].Value.Value))), true);
@@ -119,7 +133,8 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
         return Chord.Parse(root.ToAscii() + heard.Suffix);
     }
 
-    /// <summary>How strong the notes are from sixteenth to sixteenth of a bar, the middle one of all times it is played.</summary>
+    /// <summary>How strong the notes are from sixteenth to sixteenth of a bar, the middle one of all times it is
+    /// played.</summary>
     private IReadOnlyList<IReadOnlyList<double>> Course(IReadOnlyList<HeardBar> times)
     {
         var columns = Enumerable.Range(0, HeardPlace.Stretches).Select(i => Chroma.Median([.. times.Select(t =>
@@ -129,12 +144,14 @@ internal sealed class PlaceJudge(Chart chart, IReadOnlyList<Chroma> chroma, int 
             return Chroma.Mean(chroma, from, Math.Clamp((int)Math.Round(end / NoteTrack.Step), from + 1, chroma.Count));
         })])).ToList();
         var strongest = Math.Max(1e-6f, columns.Max(c => Enumerable.Range(0, 12).Max(c.Treble)));
-        return [.. columns.Select(c => (IReadOnlyList<double>)[.. Enumerable.Range(0, 12).Select(p => Math.Round(c.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 2))])];
+        return [.. columns.Select(c => (IReadOnlyList<double>)[
+            .. Enumerable.Range(0, 12).Select(p => Math.Round(c.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 2))])];
     }
 
     private double[] Notes(Chroma scaled)
     {
         var strongest = Math.Max(1e-6f, Enumerable.Range(0, 12).Max(scaled.Treble));
-        return [.. Enumerable.Range(0, 12).Select(p => Math.Round(scaled.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 3))];
+        return [
+            .. Enumerable.Range(0, 12).Select(p => Math.Round(scaled.Treble(((p + semitones) % 12 + 12) % 12) / strongest, 3))];
     }
 }

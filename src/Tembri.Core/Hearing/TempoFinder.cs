@@ -30,11 +30,13 @@ internal static class TempoFinder
         for (var tempo = Slowest; tempo <= Fastest; tempo *= 1.004)
         {
             var lag = 60 / tempo / OnsetTrack.Step;
-            var strength = (At(lag) + 0.7 * At(2 * lag) + 0.5 * At(4 * lag)) * Math.Exp(-0.5 * Math.Pow(Math.Log2(tempo / Usual) / Spread, 2));
+            var strength = (At(lag) + 0.7 * At(2 * lag) + 0.5 * At(4 * lag))
+                * Math.Exp(-0.5 * Math.Pow(Math.Log2(tempo / Usual) / Spread, 2));
             found.Add((tempo, strength));
         }
         var peaks = new List<(double Tempo, double Strength)>();
-        for (var i = 1; i < found.Count - 1; i++) if (found[i].Strength > found[i - 1].Strength && found[i].Strength >= found[i + 1].Strength) peaks.Add(found[i]);
+        for (var i = 1; i < found.Count - 1; i++)
+            if (found[i].Strength > found[i - 1].Strength && found[i].Strength >= found[i + 1].Strength) peaks.Add(found[i]);
         return [.. peaks.OrderByDescending(p => p.Strength).Take(most)];
     }
 
@@ -57,7 +59,8 @@ internal static class TempoFinder
             score[i] = x[i] + best;
             before[i] = from;
         }
-        var last = Enumerable.Range(Math.Max(0, x.Length - (int)(1.5 * period)), Math.Min(x.Length, (int)(1.5 * period))).DefaultIfEmpty(-1).MaxBy(i => i < 0 ? double.MinValue : score[i]);
+        var last = Enumerable.Range(Math.Max(0, x.Length - (int)(1.5 * period)), Math.Min(x.Length, (int)(1.5 * period)))
+            .DefaultIfEmpty(-1).MaxBy(i => i < 0 ? double.MinValue : score[i]);
         var beats = new List<double>();
         for (var i = last; i >= 0; i = before[i]) beats.Add(i * OnsetTrack.Step);
         beats.Reverse();

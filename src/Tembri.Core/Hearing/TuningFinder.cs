@@ -7,7 +7,8 @@ internal static class TuningFinder
     private const int EveryFrame = 3;
     private const float AboveAround = 3;
 
-    /// <summary>The distance from the nearest semitone grid, −50 to 50 cents: the mean direction of all partials, each by its strength.</summary>
+    /// <summary>The distance from the nearest semitone grid, −50 to 50 cents: the mean direction of all partials, each by its
+    /// strength.</summary>
     public static double Cents(Spectrogram spectra, CancellationToken cancel)
     {
         var magnitudes = new float[spectra.Bins];
@@ -24,7 +25,8 @@ internal static class TuningFinder
             {
                 var m = magnitudes[i];
                 if (m < AboveAround * mean || m < magnitudes[i - 1] || m < magnitudes[i + 1]) continue;
-                var (a, b, c) = (MathF.Log(magnitudes[i - 1] + 1e-9f), MathF.Log(m + 1e-9f), MathF.Log(magnitudes[i + 1] + 1e-9f));
+                var (a, b, c) =
+                    (MathF.Log(magnitudes[i - 1] + 1e-9f), MathF.Log(m + 1e-9f), MathF.Log(magnitudes[i + 1] + 1e-9f));
                 var bend = a - 2 * b + c;
                 var peak = (i + (bend < 0 ? 0.5 * (a - c) / bend : 0)) * spectra.BinWidth;
                 var turn = 2 * Math.PI * 12 * Math.Log2(peak / 440);

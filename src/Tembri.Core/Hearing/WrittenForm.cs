@@ -31,7 +31,9 @@ internal sealed record WrittenForm(IReadOnlyList<FormBeat> Beats)
     public bool EndsPart(int beat) => beat + 1 == Beats.Count || Beats[beat + 1].StartsPart;
 
     /// <summary>The form of a chart.</summary>
-    public static WrittenForm Of(Chart chart) => new([.. chart.PlayedPlaces().SelectMany(place => BeatsOf(chart.Sections[place.Section].Bars[place.Bar], place.Section, place.Bar))]);
+    public static WrittenForm Of(Chart chart) =>
+        new([.. chart.PlayedPlaces()
+            .SelectMany(place => BeatsOf(chart.Sections[place.Section].Bars[place.Bar], place.Section, place.Bar))]);
 
     private static IEnumerable<FormBeat> BeatsOf(Bar bar, int section, int index)
     {

@@ -13,13 +13,15 @@ public enum Aim
 {
     /// <summary>Keep the record's pitch.</summary>
     Record,
-    /// <summary>Move the song to suit a voice: by a number of semitones, or to where the tune lies within what the singer reaches.</summary>
+    /// <summary>Move the song to suit a voice: by a number of semitones, or to where the tune lies within what the singer
+    /// reaches.</summary>
     Voice,
     /// <summary>No capo.</summary>
     None,
 }
 
-/// <summary>A shape the teacher chose for a chord on a rung. It follows the chord when the song is moved to another key, and rests where other shapes are played.</summary>
+/// <summary>A shape the teacher chose for a chord on a rung. It follows the chord when the song is moved to another key, and
+/// rests where other shapes are played.</summary>
 /// <param name="Rung">1 to 5.</param>
 /// <param name="Chord">The chord as <see cref="Chords.Chord.DegreeIn"/> writes it.</param>
 /// <param name="ShapeTonic">Pitch class of the key of the shapes it was chosen among.</param>
@@ -45,7 +47,8 @@ public sealed record ArrangementRequest
     /// <summary>What the position is for.</summary>
     public Aim Aim { get; init; } = Aim.Record;
 
-    /// <summary>What the voice asks for; null when it is as the chart's header has it. Counts with <see cref="Aim.Voice"/>.</summary>
+    /// <summary>What the voice asks for; null when it is as the chart's header has it. Counts with
+    /// <see cref="Aim.Voice"/>.</summary>
     public VoiceWish? Voice { get; init; }
 
     /// <summary>Positions 0 to this are compared, at most 11.</summary>
@@ -57,16 +60,19 @@ public sealed record ArrangementRequest
     /// <summary>A capo the teacher decided on; null lets the arranger choose.</summary>
     public int? Capo { get; init; }
 
-    /// <summary>True moves the capo up where the song's end lies higher, when it does: see <see cref="KeyLift"/>. Else one place serves all of it.</summary>
+    /// <summary>True moves the capo up where the song's end lies higher, when it does: see <see cref="KeyLift"/>. Else one place
+    /// serves all of it.</summary>
     public bool CapoUp { get; init; }
 
-    /// <summary>How far the student's guitar is tuned up or down as a whole, in semitones against its tuning; null tunes it as the record's, or leaves it as the player's stands.</summary>
+    /// <summary>How far the student's guitar is tuned up or down as a whole, in semitones against its tuning; null tunes it as
+    /// the record's, or leaves it as the player's stands.</summary>
     public int? Tuning { get; init; }
 
     /// <summary>The tuning that is played in, at the pitch it is known by; null for the player's own, or the song's.</summary>
     public Tuning? Strings { get; init; }
 
-    /// <summary>The song on the guitar as it is tuned here: by what was decided, else as the player's stands, else as the record's.</summary>
+    /// <summary>The song on the guitar as it is tuned here: by what was decided, else as the player's stands, else as the
+    /// record's.</summary>
     public Chart TunedChart
     {
         get

@@ -21,7 +21,8 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
     /// <summary>The stamp of a request.</summary>
     /// <param name="chartDigest">See <see cref="DigestOf"/>.</param>
     /// <param name="request">The request; its chart is the one of the digest.</param>
-    public static ArrangementStamp Of(string chartDigest, ArrangementRequest request) => new(ModelVersion, chartDigest, request.Kind.Key, DecisionsOf(request));
+    public static ArrangementStamp Of(string chartDigest, ArrangementRequest request) =>
+        new(ModelVersion, chartDigest, request.Kind.Key, DecisionsOf(request));
 
     /// <summary>Digest of a text: 64 hexadecimal digits of SHA-256.</summary>
     public static string DigestOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
@@ -44,7 +45,8 @@ public readonly record struct ArrangementStamp(int Model, string Chart, string K
         Add("tuning", request.Tuning ?? int.MinValue, int.MinValue);
         if (request.Strings is { } strings) parts.Add($"strings={string.Join('-', strings.Strings)}");
         foreach (var locked in request.Locks.Select(Words).Order(StringComparer.Ordinal)) parts.Add(locked);
-        foreach (var ((from, to), count) in request.Timed.CleanAMinute.OrderBy(t => $"{t.Key.From} {t.Key.To}", StringComparer.Ordinal))
+        foreach (var ((from, to), count) in request.Timed.CleanAMinute.OrderBy(t => $"{t.Key.From} {t.Key.To}",
+            StringComparer.Ordinal))
             parts.Add(string.Create(CultureInfo.InvariantCulture, $"{from}>{to}={count}"));
         if (!request.Wishes.IsEmpty) parts.Add(request.Wishes.ToJson());
         if (!ReferenceEquals(request.Rungs, usual.Rungs)) parts.Add(JsonSerializer.Serialize(request.Rungs));

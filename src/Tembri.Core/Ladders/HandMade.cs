@@ -18,18 +18,21 @@ namespace Tembri.Core.Ladders;
 /// <param name="Capo">Its capo's fret.</param>
 /// <param name="Shapes">The shapes she gave, by the chord's name; others are the ones teachers teach first.</param>
 /// <param name="RightHand">The default rung whose strum is played, 1 to 5.</param>
-public sealed record HandWriting(string Name, Chart Chart, int Capo, IReadOnlyDictionary<string, Fingering> Shapes, int RightHand);
+public sealed record HandWriting(string Name, Chart Chart, int Capo, IReadOnlyDictionary<string, Fingering> Shapes,
+    int RightHand);
 
 /// <summary>A bar of the record with what the version makes of it.</summary>
 /// <param name="Section">Place of the bar's section in the record's chart.</param>
 /// <param name="Bar">Its place in the section.</param>
-/// <param name="Own">Which bar of the version it was met by, counted as they are played; null when the version leaves it out.</param>
+/// <param name="Own">Which bar of the version it was met by, counted as they are played; null when the version leaves it
+/// out.</param>
 /// <param name="Closeness">How near the version comes in it, 0 to 1.</param>
 /// <param name="Load">Time-weighted load of the version in it, 0 to 100.</param>
 /// <param name="RungCloseness">How near the rung it is compared with comes.</param>
 /// <param name="RungLoad">The load of that rung.</param>
 /// <param name="Chords">The chords of the version, as the hand sees them.</param>
-public sealed record HandBar(int Section, int Bar, int? Own, double Closeness, double Load, double RungCloseness, double RungLoad, IReadOnlyList<Chord> Chords)
+public sealed record HandBar(int Section, int Bar, int? Own, double Closeness, double Load, double RungCloseness,
+    double RungLoad, IReadOnlyList<Chord> Chords)
 {
     private const double ClearlyHeavier = 3;      // points of load
     private const double ClearlyPoorer = 0.05;    // of closeness
@@ -55,7 +58,8 @@ public sealed record HandMade
     /// <summary>The version as a rung.</summary>
     public required PlayableRung Rung { get; init; }
 
-    /// <summary>Semitones it sounds above the record, −5 to 6; other than 0 it is not with the record, and is compared moved.</summary>
+    /// <summary>Semitones it sounds above the record, −5 to 6; other than 0 it is not with the record, and is compared
+    /// moved.</summary>
     public required int Semitones { get; init; }
 
     /// <summary>The record's bars with what becomes of them, each at its first pass.</summary>
@@ -70,7 +74,8 @@ public sealed record HandMade
     /// <summary>The rung it is compared with: the highest that weighs no more, or the lightest of all.</summary>
     public required PlayableRung Beside { get; init; }
 
-    /// <summary>A rung that is neither heavier nor farther from the record, and better in one of both; null when there is none.</summary>
+    /// <summary>A rung that is neither heavier nor farther from the record, and better in one of both; null when there is
+    /// none.</summary>
     public PlayableRung? Better { get; init; }
 
     /// <summary>Chords no shape was found for.</summary>
@@ -81,7 +86,8 @@ public sealed record HandMade
     /// <param name="request">What the ladder of the song was built from.</param>
     /// <param name="ladder">That ladder.</param>
     /// <param name="cache">Where shapes are kept.</param>
-    /// <exception cref="ArgumentException">The version has no chord that can be held, or the ladder no rung that can be played.</exception>
+    /// <exception cref="ArgumentException">The version has no chord that can be held, or the ladder no rung that can be
+    /// played.</exception>
     public static HandMade Of(HandWriting writing, ArrangementRequest request, Ladder ladder, ResultCache cache)
     {
         var tuning = ladder.Chart.TuningShift;
@@ -89,20 +95,26 @@ public sealed record HandMade
         var book = new FingeringBook(cache, kind.Guitar, kind.Hand, kind.Thumb, writing.Capo);
         var finder = new CandidateFinder(cache);
         var shapeKey = ladder.Chart.Key.Transpose(-(writing.Capo + tuning));
-        var written = writing.Chart with { Tempo = ladder.Chart.Tempo, TuningShift = tuning, Strings = ladder.Chart.Strings, RecordCapo = 0, Key = writing.Chart.KeyIsGiven ? writing.Chart.Key : shapeKey };
+        var written = writing.Chart with { Tempo = ladder.Chart.Tempo, TuningShift = tuning, Strings = ladder.Chart.Strings,
+            RecordCapo = 0, Key = writing.Chart.KeyIsGiven ? writing.Chart.Key : shapeKey };
         var flow = new ChordFlow(written);
         var unheld = new List<Chord>();
         var held = flow.Chords.Select(c => Hold(c)).ToList();
-        if (held.All(h => h is null) || held.Count == 0) throw new ArgumentException("The version has no chord that this hand can hold.", nameof(writing));
+        if (held.All(h => h is null) || held.Count == 0)
+            throw new ArgumentException("The version has no chord that this hand can hold.", nameof(writing));
         var stand = held.OfType<Candidate>().First();
         var choices = held.Select(h => h ?? stand).ToList();
 
         Candidate? Hold(Chord chord)
         {
             // The fingering was weighed elsewhere; here it is weighed for this hand and place.
-            var given = writing.Shapes.TryGetValue(chord.Name, out var fingering) ? book.Finder.Weigh(fingering.Shape, fingering.Fingers) ?? book.Of(fingering.Shape).FirstOrDefault() : null;
+            var given = writing.Shapes.TryGetValue(chord.Name, out var fingering)
+                ? book.Finder.Weigh(fingering.Shape, fingering.Fingers) ?? book.Of(fingering.Shape).FirstOrDefault()
+                : null;
             if (given is not null) return finder.Locked(chord, given, request.Accompaniment, strings: ladder.Chart.Strings);
-            var taught = finder.For(chord, book, request.Accompaniment).Where(c => c.Kind is SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.FewerStrings).MinBy(CandidateFinder.Strangeness);
+            var taught = finder.For(chord, book, request.Accompaniment)
+                .Where(c => c.Kind is SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.FewerStrings)
+                .MinBy(CandidateFinder.Strangeness);
             if (taught is null) unheld.Add(chord);
             return taught;
         }
@@ -115,23 +127,30 @@ public sealed record HandMade
         var beside = BesideOf(ladder, LoadOf(flow, choices));
         var bars = BarsOf(record, own, met, asked, choices, flow, ladder, beside, request, finder);
         var closeness = bars.Closeness * (1 - W.UnheardChange * Unheard(record, own, met, asked, choices));
-        var rung = RungOf(writing, request.Kind with { Guitar = book.Neck.Guitar }, written, flow, choices, book, beside, LoadOf(flow, choices), Math.Clamp(closeness, 0, 1));
+        var rung = RungOf(writing, request.Kind with { Guitar = book.Neck.Guitar }, written, flow, choices, book, beside,
+            LoadOf(flow, choices), Math.Clamp(closeness, 0, 1));
         var playable = ladder.Playable.ToList();
         return new HandMade
         {
-            Rung = rung, Semitones = semitones > 6 ? semitones - 12 : semitones, Bars = bars.Bars, Beside = beside, Unheld = unheld,
+            Rung = rung, Semitones = semitones > 6 ? semitones - 12 : semitones, Bars = bars.Bars, Beside = beside,
+            Unheld = unheld,
             LeftOutBars = met.Count(m => m is null), AddedBars = own.Count - met.Count(m => m is not null),
-            Better = playable.Where(r => r.Load <= rung.Load + 1e-9 && r.Closeness >= rung.Closeness - 1e-9 && (r.Load < rung.Load - 1 || r.Closeness > rung.Closeness + 0.01)).OrderByDescending(r => r.Closeness).ThenBy(r => r.Load).FirstOrDefault(),
+            Better = playable.Where(r => r.Load <= rung.Load + 1e-9 && r.Closeness >= rung.Closeness - 1e-9
+                    && (r.Load < rung.Load - 1 || r.Closeness > rung.Closeness + 0.01)).OrderByDescending(r => r.Closeness)
+                .ThenBy(r => r.Load).FirstOrDefault(),
             Ladder = new Ladder
             {
-                Chart = rung.Song.Chart, Flow = rung.Flow, Guards = [.. flow.Chords.Select(_ => new Guard())], Capo = writing.Capo, RecommendedCapo = ladder.RecommendedCapo, ShapeKey = written.Key,
-                Places = [new Place(writing.Capo, written.Key, [new TradeOff(rung.Load, rung.Closeness)], [null], 0, 0)], Rungs = [rung], TradeOffs = [new TradeOff(rung.Load, rung.Closeness)],
+                Chart = rung.Song.Chart, Flow = rung.Flow, Guards = [.. flow.Chords.Select(_ => new Guard())],
+                Capo = writing.Capo, RecommendedCapo = ladder.RecommendedCapo, ShapeKey = written.Key,
+                Places = [new Place(writing.Capo, written.Key, [new TradeOff(rung.Load, rung.Closeness)], [null], 0, 0)],
+                Rungs = [rung], TradeOffs = [new TradeOff(rung.Load, rung.Closeness)],
             },
         };
     }
 
     private static PlayableRung BesideOf(Ladder ladder, double load) =>
-        ladder.Playable.LastOrDefault(r => r.Load <= load + 1e-6) ?? ladder.Playable.MinBy(r => r.Load) ?? throw new ArgumentException("The ladder has no rung that can be played.", nameof(ladder));
+        ladder.Playable.LastOrDefault(r => r.Load <= load + 1e-6) ?? ladder.Playable.MinBy(r => r.Load)
+            ?? throw new ArgumentException("The ladder has no rung that can be played.", nameof(ladder));
 
     /// <summary>A bar as it is played: when each of its chords sounds.</summary>
     /// <param name="Section">The section.</param>
@@ -163,18 +182,23 @@ public sealed record HandMade
         flow.TotalBeats <= 0 ? 0 : choices.Select((c, i) => flow.Beats[i] / flow.TotalBeats * c.Load).Sum();
 
     /// <summary>Share of the tones two chords have in common.</summary>
-    private static double Alike(int a, int b) => a == 0 || b == 0 ? 0 : BitOperations.PopCount((uint)(a & b)) / (double)BitOperations.PopCount((uint)(a | b));
+    private static double Alike(int a, int b) =>
+        a == 0 || b == 0 ? 0 : BitOperations.PopCount((uint)(a & b)) / (double)BitOperations.PopCount((uint)(a | b));
 
     private static double Alike(Moment a, Moment b, IReadOnlyList<int> ofA, IReadOnlyList<int> ofB)
     {
         if (a.Chords.Count == 0 && b.Chords.Count == 0) return 1;
-        return a.Chords.Sum(x => b.Chords.Sum(y => Math.Max(0, Math.Min(x.To, y.To) - Math.Max(x.From, y.From)) * Alike(ofA[x.Chord], ofB[y.Chord])));
+        return a.Chords.Sum(x =>
+            b.Chords.Sum(y => Math.Max(0, Math.Min(x.To, y.To) - Math.Max(x.From, y.From)) * Alike(ofA[x.Chord], ofB[y.Chord])));
     }
 
-    private static int[] Masks(IReadOnlyList<Chord> chords, int up = 0) => [.. chords.Select(c => (c.PitchClassMask << up | c.PitchClassMask >> (12 - up)) & 0xFFF)];
+    private static int[] Masks(IReadOnlyList<Chord> chords, int up = 0) =>
+        [.. chords.Select(c => (c.PitchClassMask << up | c.PitchClassMask >> (12 - up)) & 0xFFF)];
 
-    /// <summary>How far the version lies above the record, so that most of their tones meet; 0 unless another place is clearly nearer.</summary>
-    private static int NearestPitch(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked, IReadOnlyList<Chord> played)
+    /// <summary>How far the version lies above the record, so that most of their tones meet; 0 unless another place is clearly
+    /// nearer.</summary>
+    private static int NearestPitch(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked,
+        IReadOnlyList<Chord> played)
     {
         var ours = Masks(played);
         double Score(int up)
@@ -188,7 +212,8 @@ public sealed record HandMade
         return scores[best] > scores[0] + ClearlyNearer ? best : 0;
     }
 
-    /// <summary>Which bar of the version meets each bar of the record: the alignment that has most in common (Needleman and Wunsch, 1970).</summary>
+    /// <summary>Which bar of the version meets each bar of the record: the alignment that has most in common (Needleman and
+    /// Wunsch, 1970).</summary>
     private static int?[] Align(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked, IReadOnlyList<Chord> played)
     {
         var (n, m) = (record.Count, own.Count);
@@ -199,7 +224,9 @@ public sealed record HandMade
         for (var j = 1; j <= m; j++) costs[0, j] = j * Gap;
         for (var i = 1; i <= n; i++)
             for (var j = 1; j <= m; j++)
-                costs[i, j] = Math.Min(costs[i - 1, j - 1] + 1 - Alike(record[i - 1], own[j - 1], theirs, ours), Gap + Math.Min(costs[i - 1, j], costs[i, j - 1]));
+                costs[i,
+                    j] = Math.Min(costs[i - 1, j - 1] + 1 - Alike(record[i - 1], own[j - 1], theirs, ours),
+                        Gap + Math.Min(costs[i - 1, j], costs[i, j - 1]));
         var met = new int?[n];
         for (int i = n, j = m; i > 0 && j > 0;)
         {
@@ -211,12 +238,16 @@ public sealed record HandMade
     }
 
     private static (double Closeness, List<HandBar> Bars) BarsOf(
-        List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked, List<Candidate> choices, ChordFlow flow, Ladder ladder, PlayableRung beside, ArrangementRequest request, CandidateFinder finder)
+        List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked, List<Candidate> choices, ChordFlow flow,
+        Ladder ladder, PlayableRung beside, ArrangementRequest request, CandidateFinder finder)
     {
         var known = new Dictionary<(int, int), double>();
         double Near(int theirs, int ours)
         {
-            if (!known.TryGetValue((theirs, ours), out var value)) known[(theirs, ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape, request.Accompaniment, strings: ladder.Chart.Strings).Value;
+            if (!known.TryGetValue((theirs, ours), out var value))
+                known[(theirs,
+                    ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape, request.Accompaniment,
+                        strings: ladder.Chart.Strings).Value;
             return value;
         }
         double total = 0, near = 0;
@@ -232,7 +263,8 @@ public sealed record HandMade
                 foreach (var y in mine?.Chords ?? [])
                     close += Math.Max(0, Math.Min(x.To, y.To) - Math.Max(x.From, y.From)) * Near(x.Chord, y.Chord);
             }
-            foreach (var y in mine?.Chords ?? []) (ownTime, load) = (ownTime + y.To - y.From, load + (y.To - y.From) * choices[y.Chord].Load);
+            foreach (var y in mine?.Chords ?? [])
+                (ownTime, load) = (ownTime + y.To - y.From, load + (y.To - y.From) * choices[y.Chord].Load);
             var slots = beside.Song.Chart.Sections[here.Section].Bars[here.Bar].Slots;
             for (var s = 0; s < slots.Count; s++)
             {
@@ -245,16 +277,22 @@ public sealed record HandMade
             near += here.Beats * close;
             if (!seen.Add((here.Section, here.Bar))) continue;
             bars.Add(new HandBar(
-                here.Section, here.Bar, met[i], heard > 0 ? close / heard : 1, ownTime > 0 ? load / ownTime : 0, rungTime > 0 ? rungClose / rungTime : 1, rungTime > 0 ? rungLoad / rungTime : 0,
+                here.Section, here.Bar, met[i], heard > 0 ? close / heard : 1, ownTime > 0 ? load / ownTime : 0,
+                rungTime > 0 ? rungClose / rungTime : 1, rungTime > 0 ? rungLoad / rungTime : 0,
                 [.. (mine?.Chords ?? []).Select(y => flow.Chords[y.Chord])]));
         }
         return (total > 0 ? near / total : 0, [.. bars.OrderBy(b => b.Section).ThenBy(b => b.Bar)]);
     }
 
     /// <summary>Share of the record's chord changes that the version plays with one and the same sound.</summary>
-    private static double Unheard(List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked, List<Candidate> choices)
+    private static double Unheard(List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked,
+        List<Candidate> choices)
     {
-        int? SoundAt(int bar, double share) => met[bar] is { } at && own[at].Chords.FirstOrDefault(c => c.From <= share + 1e-9 && share < c.To - 1e-9) is { To: > 0 } c ? choices[c.Chord].Sound : null;
+        int? SoundAt(int bar, double share) =>
+            met[bar] is { } at
+                    && own[at].Chords.FirstOrDefault(c => c.From <= share + 1e-9 && share < c.To - 1e-9) is { To: > 0 } c
+                ? choices[c.Chord].Sound
+                : null;
         var (changes, unheard) = (0, 0);
         (int Chord, int? Sound)? before = null;
         for (var i = 0; i < record.Count; i++)
@@ -264,27 +302,40 @@ public sealed record HandMade
                 if (before is { } b && b.Chord != x.Chord)
                 {
                     changes++;
-                    if (asked[b.Chord].PitchClassMask != asked[x.Chord].PitchClassMask && sound is not null && sound == b.Sound) unheard++;
+                    if (asked[b.Chord].PitchClassMask != asked[x.Chord].PitchClassMask && sound is not null && sound == b.Sound)
+                        unheard++;
                 }
                 before = (x.Chord, sound);
             }
         return changes == 0 ? 0 : unheard / (double)changes;
     }
 
-    private static PlayableRung RungOf(HandWriting writing, PlayerKind kind, Chart written, ChordFlow flow, List<Candidate> choices, FingeringBook book, PlayableRung beside, double load, double closeness)
+    private static PlayableRung RungOf(HandWriting writing, PlayerKind kind, Chart written, ChordFlow flow,
+        List<Candidate> choices, FingeringBook book, PlayableRung beside, double load, double closeness)
     {
-        var sounding = ChartTransposer.Move(written, written.Key.Transpose(writing.Capo + written.TuningShift), writing.Capo + written.TuningShift, keepPlaces: true) with { RecordCapo = writing.Capo };
+        var sounding = ChartTransposer.Move(written, written.Key.Transpose(writing.Capo + written.TuningShift),
+                writing.Capo + written.TuningShift, keepPlaces: true) with { RecordCapo = writing.Capo };
         var soundingFlow = new ChordFlow(sounding);
-        var limits = RungLimits.Defaults[^1] with { Number = RungLimits.HandMade, Name = writing.Name, Motto = "made by hand", RightHand = writing.RightHand };
+        var limits = RungLimits.Defaults[^1]
+            with { Number = RungLimits.HandMade, Name = writing.Name, Motto = "made by hand", RightHand = writing.RightHand };
         var hand = new RightHand(sounding, limits);
         var model = new ChangeModel(book.Neck);
         bool IsKnown(Candidate c) => beside.Played.Any(b => b.Choice.SameAs(c));
-        Fingering? Around(int section, int bar) => sounding.Sections[section].Bars[bar].Slots[0].Chord is { } chord && soundingFlow.Chords.ToList().IndexOf(chord) is >= 0 and var at ? choices[at].Fingering : null;
+        Fingering? Around(int section, int bar) =>
+            sounding.Sections[section].Bars[bar].Slots[0].Chord is { } chord
+                    && soundingFlow.Chords.ToList().IndexOf(chord) is >= 0 and var at
+                ? choices[at].Fingering
+                : null;
         return new PlayableRung
         {
-            Figures = RungFigure.Of(sounding, limits, kind, writing.Capo, written.Key, Around), Limits = limits, Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand, StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
-            Chords = [.. choices.Select((c, i) => new PlayedChord(i, soundingFlow.Chords[i], flow.Chords[i], new Guard(), c with { Played = flow.Chords[i] }, true, !IsKnown(c)))],
-            Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count, model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, hand.Hardest(s).Place, hand.Hardest(s).Time))],
+            Figures = RungFigure.Of(sounding, limits, kind, writing.Capo, written.Key, Around), Limits = limits,
+            Capo = writing.Capo, Song = new RungSong(sounding, soundingFlow.Chords, 0), Hand = hand,
+            StrumLoad = hand.LoadAt(written.Tempo), Flow = soundingFlow, Load = load, Closeness = closeness, IsProved = true,
+            Chords = [.. choices.Select((c, i) => new PlayedChord(i, soundingFlow.Chords[i], flow.Chords[i], new Guard(),
+                c with { Played = flow.Chords[i] }, true, !IsKnown(c)))],
+            Changes = [.. soundingFlow.Steps.Select(s => new RungChange(s.From, s.To, s.Count,
+                model.Between(choices[s.From].Fingering, choices[s.To].Fingering), null, hand.Hardest(s).Place,
+                hand.Hardest(s).Time))],
         };
     }
 }

@@ -23,7 +23,8 @@ public sealed record Ladder
     /// <summary>The capo used.</summary>
     public required int Capo { get; init; }
 
-    /// <summary>The end of the song at which the capo is moved up; null when one place serves all. The chart has it at the pitch of the beginning.</summary>
+    /// <summary>The end of the song at which the capo is moved up; null when one place serves all. The chart has it at the pitch
+    /// of the beginning.</summary>
     public KeyLift? Lift { get; init; }
 
     /// <summary>The capo the arranger would choose.</summary>
@@ -60,5 +61,6 @@ public sealed record Ladder
     /// <summary>A rung that can be played.</summary>
     /// <param name="number">Its number.</param>
     /// <exception cref="InvalidOperationException">It is blocked, or there is none.</exception>
-    public PlayableRung Played(int number) => Find(number) as PlayableRung ?? throw new InvalidOperationException($"Rung {number} cannot be played at capo {Capo}.");
+    public PlayableRung Played(int number) =>
+        Find(number) as PlayableRung ?? throw new InvalidOperationException($"Rung {number} cannot be played at capo {Capo}.");
 }

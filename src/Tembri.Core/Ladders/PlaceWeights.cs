@@ -1,6 +1,7 @@
 namespace Tembri.Core.Ladders;
 
-/// <summary>What is weighed when a place is chosen, in load points. Read from <c>place-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>What is weighed when a place is chosen, in load points. Read from <c>place-weights.data.json</c>, where each number
+/// has its reason.</summary>
 public sealed record PlaceWeights
 {
     private static readonly Lazy<PlaceWeights> Shipped = new(() => EmbeddedData.Json<PlaceWeights>("place-weights.data.json"));

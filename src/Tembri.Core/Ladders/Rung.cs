@@ -45,7 +45,9 @@ public sealed record PlayableRung : Rung
     /// <summary>How the rung plays a chord.</summary>
     /// <param name="chord">Its index among <see cref="Chords"/>.</param>
     /// <exception cref="InvalidOperationException">The rung leaves it out.</exception>
-    public PlayedChord PlayedAs(int chord) => Chords[chord] as PlayedChord ?? throw new InvalidOperationException($"Rung {Number} leaves {Chords[chord].ShapeChord.Name} out.");
+    public PlayedChord PlayedAs(int chord) =>
+        Chords[chord] as PlayedChord
+            ?? throw new InvalidOperationException($"Rung {Number} leaves {Chords[chord].ShapeChord.Name} out.");
 
     /// <summary>The changes between them.</summary>
     public required IReadOnlyList<RungChange> Changes { get; init; }
@@ -59,7 +61,8 @@ public sealed record PlayableRung : Rung
     /// <summary>Time-weighted closeness, 0 to 1.</summary>
     public required double Closeness { get; init; }
 
-    /// <summary>False when the search for the usual shapes was left off before the least sum was proved; see <see cref="ExactOptimiser.MostNodes"/>.</summary>
+    /// <summary>False when the search for the usual shapes was left off before the least sum was proved; see
+    /// <see cref="ExactOptimiser.MostNodes"/>.</summary>
     public required bool IsProved { get; init; }
 
     /// <summary>The same version under another right hand, which leaves other times for the changes.</summary>
@@ -67,7 +70,8 @@ public sealed record PlayableRung : Rung
     public PlayableRung Struck(RightHand hand) => this with
     {
         Hand = hand, StrumLoad = hand.LoadAt(Song.Chart.Tempo),
-        Changes = [.. Changes.Zip(Flow.Steps, (change, step) => hand.Hardest(step) is var (place, time) ? change with { Place = place, Time = time } : change)],
+        Changes = [.. Changes.Zip(Flow.Steps,
+            (change, step) => hand.Hardest(step) is var (place, time) ? change with { Place = place, Time = time } : change)],
     };
 
     /// <summary>True when every chord is played as on the rung below.</summary>

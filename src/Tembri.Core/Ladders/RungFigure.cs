@@ -30,7 +30,8 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
     /// <param name="shapeKey">The key of the shapes.</param>
     /// <param name="held">The fingering around a place of the chart, by section and bar; null where there is none.</param>
     /// <param name="cancel">Ends the work.</param>
-    public static IReadOnlyList<RungFigure> Of(Chart chart, RungLimits limits, PlayerKind kind, int capo, Key shapeKey, Func<int, int, Fingering?> held, CancellationToken cancel = default)
+    public static IReadOnlyList<RungFigure> Of(Chart chart, RungLimits limits, PlayerKind kind, int capo, Key shapeKey,
+        Func<int, int, Fingering?> held, CancellationToken cancel = default)
     {
         if (chart.Sections.All(s => s.Figures.Count == 0)) return [];
         var finder = new FigurePathFinder(new NeckGeometry(kind.Guitar, capo), kind.Hand);
@@ -45,7 +46,9 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
         return found;
 
         // A position stays where it is on the neck, whichever fret it is from this capo.
-        Figure AtPlace(Figure recorded) => recorded.Moved(p => p.Move(chart.Key.FifthsTo(shapeKey), -raised), isRecordsPlace) with { Position = recorded.Position + chart.RecordCapo - capo is >= 1 and var here ? here : null };
+        Figure AtPlace(Figure recorded) =>
+            recorded.Moved(p => p.Move(chart.Key.FifthsTo(shapeKey), -raised), isRecordsPlace)
+                with { Position = recorded.Position + chart.RecordCapo - capo is >= 1 and var here ? here : null };
 
         RungFigure OfOne(int section, int number, Figure recorded, int played)
         {
@@ -57,11 +60,16 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
             for (var rung = FigureRungs.Top; rung >= RungOf(limits); rung--)
             {
                 cancel.ThrowIfCancellationRequested();
-                if (FigureRungs.Of(recorded, rung, division) is not { } simpler) return new RungFigure(section, number, null, null, played, 0);
+                if (FigureRungs.Of(recorded, rung, division) is not { } simpler)
+                    return new RungFigure(section, number, null, null, played, 0);
                 if (WayOf(simpler, section) is not { } path) return new RungFigure(section, number, null, null, played, 0);
-                var placed = simpler with { Notes = [.. simpler.Notes.Select((n, i) => n with { Where = new StringFret(path.Places[i].String, path.Places[i].Fret) })] };
+                var placed = simpler with { Notes = [.. simpler.Notes.Select(
+                    (n, i) => n with { Where = new StringFret(path.Places[i].String, path.Places[i].Fret) })] };
                 // With notes left out it is never heavier: the way of the whole would do.
-                above = new RungFigure(section, number, placed, path, played, Math.Min(path.Load, above?.Load ?? 100)) { Octaves = octaves };
+                above = new RungFigure(section, number, placed, path, played, Math.Min(path.Load, above?.Load ?? 100))
+                {
+                    Octaves = octaves
+                };
             }
             return above!;
         }
@@ -70,12 +78,16 @@ public sealed record RungFigure(int Section, int Number, Figure? Played, FigureP
         FigurePath? WayOf(Figure figure, int section)
         {
             var task = new FigureTask(figure.Notes, chart.Tempo, figure.Position, held(section, figure.Bar));
-            return finder.Find(task) ?? finder.Find(task with { Position = null, Places = false, Notes = [.. figure.Notes.Select(n => n.How == Ornament.Held ? n : n with { How = Ornament.None })] });
+            return finder.Find(task)
+                ?? finder.Find(task with { Position = null, Places = false,
+                    Notes = [.. figure.Notes.Select(n => n.How == Ornament.Held ? n : n with { How = Ornament.None })] });
         }
     }
 
-    private static Figure AtOctave(Figure figure, int octaves) => octaves == 0 ? figure : figure.Moved(p => p with { Octave = p.Octave + octaves });
+    private static Figure AtOctave(Figure figure, int octaves) =>
+        octaves == 0 ? figure : figure.Moved(p => p with { Octave = p.Octave + octaves });
 
     /// <summary>The rung of figures that a rung of the ladder plays.</summary>
-    public static int RungOf(RungLimits limits) => limits.IsRecord ? FigureRungs.Top : Math.Clamp((int)limits.Height, 1, FigureRungs.Top);
+    public static int RungOf(RungLimits limits) =>
+        limits.IsRecord ? FigureRungs.Top : Math.Clamp((int)limits.Height, 1, FigureRungs.Top);
 }

@@ -10,5 +10,7 @@ namespace Tembri.Core.Ladders;
 /// <param name="Fingerings">How this hand can hold it, the one people use first; empty where it cannot.</param>
 /// <param name="Closeness">How near it comes to the chord.</param>
 /// <param name="Names">What its notes are called, the most fitting first; empty when they are no chord that has a name.</param>
-/// <param name="TooFar">The fingers that are too far apart; null when the hand can hold it, or when there are more places to press than fingers.</param>
-public sealed record ShapeStudy(Shape Shape, Chord Asked, IReadOnlyList<Candidate> Fingerings, ClosenessReport Closeness, IReadOnlyList<Chord> Names, TooFar? TooFar);
+/// <param name="TooFar">The fingers that are too far apart; null when the hand can hold it, or when there are more places to
+/// press than fingers.</param>
+public sealed record ShapeStudy(Shape Shape, Chord Asked, IReadOnlyList<Candidate> Fingerings, ClosenessReport Closeness,
+    IReadOnlyList<Chord> Names, TooFar? TooFar);

@@ -9,7 +9,8 @@ public readonly record struct TradeOff(double Load, double Closeness);
 
 /// <summary>All supported trade-offs of load against closeness: versions that are best for some price of closeness.</summary>
 /// <remarks>
-/// Load and closeness of a version are sums over its chords, so its supported points are the Minkowski sum of the chords' upper hulls: start with the lightest
+/// Load and closeness of a version are sums over its chords, so its supported points are the Minkowski sum of the chords' upper
+/// hulls: start with the lightest
 /// candidate of every chord and take the steps of all hulls in the order of what they gain. Exact, in the time of sorting.
 /// </remarks>
 public static class TradeOffCurve
@@ -27,7 +28,8 @@ public static class TradeOffCurve
             var hull = UpperHull(options);
             load += share * hull[0].Load;
             closeness += share * hull[0].Closeness;
-            for (var i = 1; i < hull.Count; i++) steps.Add((share * (hull[i].Load - hull[i - 1].Load), share * (hull[i].Closeness - hull[i - 1].Closeness)));
+            for (var i = 1; i < hull.Count; i++)
+                steps.Add((share * (hull[i].Load - hull[i - 1].Load), share * (hull[i].Closeness - hull[i - 1].Closeness)));
         }
         var curve = new List<TradeOff> { new(load, closeness) };
         foreach (var step in steps.Where(s => s.Load > 0).OrderByDescending(s => s.Closeness / s.Load))
@@ -37,7 +39,8 @@ public static class TradeOffCurve
 
     /// <summary>The curve of what the rungs allow for each chord.</summary>
     internal static IReadOnlyList<TradeOff> Of(Arranger arranger, RungSong song, IReadOnlyList<RungLimits> rungs) => Of(
-        [.. Enumerable.Range(0, song.Flow.Chords.Count).Where(i => song.Flow.Beats[i] > 0).Select(i => (song.Share(i), (IReadOnlyList<TradeOff>)[.. arranger.CandidatesOf(i, rungs)
+        [.. Enumerable.Range(0, song.Flow.Chords.Count).Where(i => song.Flow.Beats[i] > 0)
+            .Select(i => (song.Share(i), (IReadOnlyList<TradeOff>)[.. arranger.CandidatesOf(i, rungs)
             .Select(c => new TradeOff(c.Load, c.Closeness.Value))])).Where(x => x.Item2.Count > 0)]);
 
     /// <summary>From the lightest option to the closest, only those that are best for some price of closeness.</summary>
@@ -53,5 +56,6 @@ public static class TradeOffCurve
         return hull;
     }
 
-    private static double Gain(TradeOff from, TradeOff to) => to.Load - from.Load <= 0 ? double.PositiveInfinity : (to.Closeness - from.Closeness) / (to.Load - from.Load);
+    private static double Gain(TradeOff from, TradeOff to) =>
+        to.Load - from.Load <= 0 ? double.PositiveInfinity : (to.Closeness - from.Closeness) / (to.Load - from.Load);
 }

@@ -5,9 +5,11 @@ using Tembri.Core.Shapes;
 
 namespace Tembri.Core.Ladders;
 
-/// <summary>One rung written out as a chart: the chords its shapes play, named as the hand sees them, with the shape of every slot.</summary>
+/// <summary>One rung written out as a chart: the chords its shapes play, named as the hand sees them, with the shape of every
+/// slot.</summary>
 /// <remarks>
-/// A chart is written once and played in passes. Where the passes of a slot differ, because another chord follows at the end of a section, the chart
+/// A chart is written once and played in passes. Where the passes of a slot differ, because another chord follows at the end of
+/// a section, the chart
 /// shows the usual shape; <see cref="PlayedAt"/> knows each pass.
 /// </remarks>
 public sealed class VersionChart
@@ -36,12 +38,16 @@ public sealed class VersionChart
             {
                 Bars = [.. section.Bars.Select((bar, b) => Write(bar, (number, b)))], Like = null, OwnBars = [], Words = [],
                 Figures = [.. rung.Figures.Where(f => f.Section == number && f.Played is not null).Select(f => f.Played!)],
-                Strum = (section.Hand with { Steps = rung.Hand.In(number).Notation, Swing = rung.Hand.In(number).Swing }).ToString(),
+                Strum = (section.Hand with { Steps = rung.Hand.In(number).Notation, Swing = rung.Hand.In(number).Swing })
+                    .ToString(),
             })],
         };
 
         Bar Write(Bar bar, (int Section, int Bar) at) =>
-            bar with { Remarks = Lift?.Section == at.Section && at.Bar == 0 ? [.. bar.Remarks, $"capo {Capo + Lift.Semitones}"] : bar.Remarks, Slots = [.. bar.Slots.Select((slot, i) => Play(slot, (at.Section, at.Bar, i)))], Melody = [.. bar.Melody.Select(Lower)] };
+            bar with { Remarks = Lift?.Section == at.Section && at.Bar == 0
+                    ? [.. bar.Remarks, $"capo {Capo + Lift.Semitones}"]
+                    : bar.Remarks, Slots = [.. bar.Slots.Select((slot, i) => Play(slot, (at.Section, at.Bar, i)))],
+                Melody = [.. bar.Melody.Select(Lower)] };
 
         Slot Play(Slot slot, (int, int, int) at)
         {
@@ -118,5 +124,6 @@ public sealed class VersionChart
     /// <summary>The chord of the rung that is played in a pass; null for silence.</summary>
     /// <param name="bar">Which bar, counted as they are played, from 0.</param>
     /// <param name="slot">Which slot of the bar.</param>
-    public PlayedChord? PlayedAt(int bar, int slot) => Rung.Flow.ChordAt(bar, slot) is >= 0 and var chord ? Rung.PlayedAs(chord) : null;
+    public PlayedChord? PlayedAt(int bar, int slot) =>
+        Rung.Flow.ChordAt(bar, slot) is >= 0 and var chord ? Rung.PlayedAs(chord) : null;
 }

@@ -24,7 +24,8 @@ public static class VoiceKeys
 {
     private const int MostKeys = 6;
 
-    /// <summary>The moves worth comparing, in semitones, each with its price in load points: those that bring the tune within the voice, or nearest to it, the most comfortable first.</summary>
+    /// <summary>The moves worth comparing, in semitones, each with its price in load points: those that bring the tune within
+    /// the voice, or nearest to it, the most comfortable first.</summary>
     /// <param name="wish">What the voice asks for.</param>
     /// <returns>One move without price when the wish is a number of semitones.</returns>
     public static IReadOnlyList<(int Semitones, double Price)> For(VoiceWish wish)
@@ -39,12 +40,14 @@ public static class VoiceKeys
         double Price(int moved)
         {
             var beyond = Beyond(singer, tune, moved);
-            var offCentre = Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + moved - (singer.Low.Midi + singer.High.Midi) / 2.0);
+            var offCentre =
+                Math.Abs((tune.Low.Midi + tune.High.Midi) / 2.0 + moved - (singer.Low.Midi + singer.High.Midi) / 2.0);
             return PlaceWeights.Default.VoiceOutOfReach * beyond + PlaceWeights.Default.VoiceOffCentre * offCentre;
         }
     }
 
-    /// <summary>Of some moves those that a voice reaches best, in its own octave: with no note beyond it, or as few semitones beyond as can be. All of them when singer or tune are not known.</summary>
+    /// <summary>Of some moves those that a voice reaches best, in its own octave: with no note beyond it, or as few semitones
+    /// beyond as can be. All of them when singer or tune are not known.</summary>
     /// <param name="wish">What the voice asks for.</param>
     /// <param name="moves">Moves in semitones.</param>
     public static IReadOnlyList<int> Reached(VoiceWish wish, IReadOnlyList<int> moves)

@@ -58,27 +58,36 @@ public static class LessonCalendar
 {
     private const int WeekDays = 7;
 
-    /// <summary>The lessons of a rule from a day to a day, both included, those that are not held as well, by the day they are held or would be.</summary>
-    /// <remarks>A lesson that was moved is held also within free days: somebody decided so. A single lesson knows no free days.</remarks>
-    public static IEnumerable<LessonOn> Between(LessonRule rule, IReadOnlyCollection<LessonChange> changes, IReadOnlyCollection<FreeDays> free, DateOnly from, DateOnly to)
+    /// <summary>The lessons of a rule from a day to a day, both included, those that are not held as well, by the day they are
+    /// held or would be.</summary>
+    /// <remarks>A lesson that was moved is held also within free days: somebody decided so. A single lesson knows no free
+    /// days.</remarks>
+    public static IEnumerable<LessonOn> Between(LessonRule rule, IReadOnlyCollection<LessonChange> changes,
+        IReadOnlyCollection<FreeDays> free, DateOnly from, DateOnly to)
     {
         var changed = changes.GroupBy(c => c.On).ToDictionary(g => g.Key, g => g.Last());
         // Lessons of other days may have been moved into these, and those of these days out of them.
-        var moved = changed.Values.Where(c => c.MovedTo is { } day && day >= from && day <= to && IsOf(rule, c.On)).Select(c => c.On);
-        return Days(rule, from, to).Concat(moved).Distinct().Select(Become).Where(l => l.Day >= from && l.Day <= to).OrderBy(l => l.Day).ThenBy(l => l.At);
+        var moved =
+            changed.Values.Where(c => c.MovedTo is { } day && day >= from && day <= to && IsOf(rule, c.On)).Select(c => c.On);
+        return Days(rule, from, to).Concat(moved).Distinct().Select(Become).Where(l => l.Day >= from && l.Day <= to)
+            .OrderBy(l => l.Day).ThenBy(l => l.At);
 
         LessonOn Become(DateOnly on)
         {
             if (changed.TryGetValue(on, out var change))
-                return change.MovedTo is { } day ? new LessonOn(on, day, change.MovedAt ?? rule.At, rule.Minutes, LessonState.Moved) : new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Away);
+                return change.MovedTo is { } day
+                    ? new LessonOn(on, day, change.MovedAt ?? rule.At, rule.Minutes, LessonState.Moved)
+                    : new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Away);
             return rule.EveryWeeks > 0 && free.FirstOrDefault(f => f.Holds(on)) is { } days
-                ? new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Free, days.Name) : new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Held);
+                ? new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Free, days.Name)
+                : new LessonOn(on, on, rule.At, rule.Minutes, LessonState.Held);
         }
     }
 
     /// <summary>True when the rule has a lesson on a day.</summary>
     public static bool IsOf(LessonRule rule, DateOnly day) => day == rule.From
-        || rule.EveryWeeks > 0 && day > rule.From && (rule.Until is not { } last || day <= last) && (day.DayNumber - rule.From.DayNumber) % (WeekDays * rule.EveryWeeks) == 0;
+        || rule.EveryWeeks > 0 && day > rule.From && (rule.Until is not { } last || day <= last)
+            && (day.DayNumber - rule.From.DayNumber) % (WeekDays * rule.EveryWeeks) == 0;
 
     private static IEnumerable<DateOnly> Days(LessonRule rule, DateOnly from, DateOnly to)
     {
@@ -90,6 +99,7 @@ public static class LessonCalendar
         var step = WeekDays * rule.EveryWeeks;
         var behind = Math.Max(0, from.DayNumber - rule.From.DayNumber);
         var last = rule.Until is { } until && until < to ? until : to;
-        for (var number = rule.From.DayNumber + (behind + step - 1) / step * step; number <= last.DayNumber; number += step) yield return DateOnly.FromDayNumber(number);
+        for (var number = rule.From.DayNumber + (behind + step - 1) / step * step; number <= last.DayNumber; number += step)
+            yield return DateOnly.FromDayNumber(number);
     }
 }

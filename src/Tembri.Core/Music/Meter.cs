@@ -25,7 +25,8 @@ public readonly record struct Meter(int Count, int Unit)
     {
         meter = Common;
         var parts = text?.Trim().Split('/');
-        if (parts is not [var upper, var lower] || !int.TryParse(upper, out var count) || !int.TryParse(lower, out var unit)) return false;
+        if (parts is not [var upper, var lower] || !int.TryParse(upper, out var count) || !int.TryParse(lower, out var unit))
+            return false;
         if (count is < 1 or > 24 || unit is not (1 or 2 or 4 or 8 or 16)) return false;
         meter = new Meter(count, unit);
         return true;

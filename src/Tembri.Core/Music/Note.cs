@@ -1,7 +1,9 @@
 namespace Tembri.Core.Music;
 
-/// <summary>A note name: a letter and an accidental, without an octave. F♯ and G♭ are different notes with the same pitch class.</summary>
-/// <remarks>Held as a position on the line of fifths (F = −1, C = 0, G = 1 … B = 5, F♯ = 6 …), which makes transposing an addition.</remarks>
+/// <summary>A note name: a letter and an accidental, without an octave. F♯ and G♭ are different notes with the same pitch
+/// class.</summary>
+/// <remarks>Held as a position on the line of fifths (F = −1, C = 0, G = 1 … B = 5, F♯ = 6 …), which makes transposing an
+/// addition.</remarks>
 public readonly record struct Note : IComparable<Note>
 {
     private static readonly char[] LettersByFifths = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
@@ -30,7 +32,8 @@ public readonly record struct Note : IComparable<Note>
     /// <summary>Pitch class, 0 (C) to 11 (B).</summary>
     public int PitchClass => Modulo(Fifths * 7, 12);
 
-    /// <summary>The note <paramref name="fifths"/> steps along the line of fifths, respelt enharmonically when it would need a double accidental.</summary>
+    /// <summary>The note <paramref name="fifths"/> steps along the line of fifths, respelt enharmonically when it would need a
+    /// double accidental.</summary>
     public Note MoveFifths(int fifths)
     {
         var moved = Fifths + fifths;

@@ -8,7 +8,10 @@ namespace Tembri.Core.Music;
 /// <param name="Octave">The octave its letter belongs to, −1 to 9.</param>
 public readonly record struct Pitch(Note Note, int Octave)
 {
-    private static readonly FrozenDictionary<char, int> Semitones = new Dictionary<char, int> { ['C'] = 0, ['D'] = 2, ['E'] = 4, ['F'] = 5, ['G'] = 7, ['A'] = 9, ['B'] = 11 }.ToFrozenDictionary();
+    private static readonly FrozenDictionary<char, int> Semitones = new Dictionary<char, int>
+    {
+        ['C'] = 0, ['D'] = 2, ['E'] = 4, ['F'] = 5, ['G'] = 7, ['A'] = 9, ['B'] = 11
+    }.ToFrozenDictionary();
 
     /// <summary>The MIDI number, 60 for C4.</summary>
     public int Midi => 12 * (Octave + 1) + Semitones[Note.Letter] + Note.Accidental;
@@ -35,7 +38,10 @@ public readonly record struct Pitch(Note Note, int Octave)
     public static bool TryParse(string text, out Pitch pitch)
     {
         pitch = default;
-        if (!Note.TryRead(text, out var note, out var length) || !int.TryParse(text.AsSpan(length), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var octave) || octave is < -1 or > 9) return false;
+        if (!Note.TryRead(text, out var note, out var length)
+            || !int.TryParse(text.AsSpan(length), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var octave)
+            || octave is < -1 or > 9)
+            return false;
         pitch = new Pitch(note, octave);
         return true;
     }
@@ -54,7 +60,9 @@ public readonly record struct PitchRange(Pitch Low, Pitch High)
     {
         range = default;
         var parts = text.Split(["to", "–", "-", " "], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        if (parts.Length != 2 || !Pitch.TryParse(parts[0], out var low) || !Pitch.TryParse(parts[1], out var high) || low.Midi > high.Midi) return false;
+        if (parts.Length != 2 || !Pitch.TryParse(parts[0], out var low) || !Pitch.TryParse(parts[1], out var high)
+            || low.Midi > high.Midi)
+            return false;
         range = new PitchRange(low, high);
         return true;
     }

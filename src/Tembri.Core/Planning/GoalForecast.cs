@@ -5,7 +5,8 @@ using Tembri.Core.Students;
 namespace Tembri.Core.Planning;
 
 /// <summary>About how much practice lies between a student and a rung that is ready, and whether it fits until a day.</summary>
-/// <remarks>A rough reckoning by <see cref="LearningTime"/>; what comes back later and sections put together take half as much again.</remarks>
+/// <remarks>A rough reckoning by <see cref="LearningTime"/>; what comes back later and sections put together take half as much
+/// again.</remarks>
 /// <param name="Minutes">Minutes of practice still needed, about.</param>
 /// <param name="PracticeDays">Days of practice there are until the day, five in seven.</param>
 /// <param name="MinutesADay">Minutes a day that would be enough.</param>
@@ -25,11 +26,13 @@ public sealed record GoalForecast(double Minutes, int PracticeDays, int MinutesA
     public static GoalForecast Of(PlayableRung rung, VersionFit fit, Skills skills, int days)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(days, 1);
-        var shapes = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).DistinctBy(c => c.Choice.Fingering.Shape).Sum(c => LearningTime.Shape(fit.Clean[c.Index]));
+        var shapes = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).DistinctBy(c => c.Choice.Fingering.Shape)
+            .Sum(c => LearningTime.Shape(fit.Clean[c.Index]));
         var weights = FitWeights.Default;
         // The time at which nine of ten come in time: odds of late are e^(−ease)·(needed/available)^steepness.
         var enough = Math.Exp((weights.TimeEase - Math.Log(InTime / (1 - InTime))) / weights.TimeSteepness);
-        var changes = fit.Changes.Where(c => c.NeededSeconds > enough * c.AvailableSeconds).Sum(c => LearningTime.Change(c.NeededSeconds / (enough * c.AvailableSeconds)));
+        var changes = fit.Changes.Where(c => c.NeededSeconds > enough * c.AvailableSeconds)
+            .Sum(c => LearningTime.Change(c.NeededSeconds / (enough * c.AvailableSeconds)));
         var tempo = rung.Song.Chart.Tempo;
         var strums = rung.Hand.Shares.Max(s => LearningTime.Strum(FitModel.Strummed(s.Pattern.LoadAt(tempo), skills.RightHand)));
         var minutes = LearningTime.TogetherAgain * (shapes + changes + strums);

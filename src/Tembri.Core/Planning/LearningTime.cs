@@ -2,7 +2,8 @@ namespace Tembri.Core.Planning;
 
 /// <summary>About how many minutes of practice something new takes.</summary>
 /// <remarks>
-/// A rough reckoning. A change gets quicker with practice by a power law (Newell &amp; Rosenbloom 1981; a third of the exponents they list lie near 0.3): to need a ratio r of the time takes r^(−1/0.3) times the minutes
+/// A rough reckoning. A change gets quicker with practice by a power law (Newell &amp; Rosenbloom 1981; a third of the exponents
+/// they list lie near 0.3): to need a ratio r of the time takes r^(−1/0.3) times the minutes
 /// spent before. A shape gains half of what is missing in about ten minutes, the right hand likewise in fifteen.
 /// </remarks>
 internal static class LearningTime
@@ -31,7 +32,8 @@ internal static class LearningTime
 
     /// <summary>Minutes for a change.</summary>
     /// <param name="ratio">The time it needs today by the time it may need; up to 1 takes nothing.</param>
-    public static double Change(double ratio) => ratio <= 1 ? 0 : Math.Min(MostForAChange, MinutesBefore * (Math.Pow(ratio, 1 / Exponent) - 1));
+    public static double Change(double ratio) =>
+        ratio <= 1 ? 0 : Math.Min(MostForAChange, MinutesBefore * (Math.Pow(ratio, 1 / Exponent) - 1));
 
     private static double Halvings(double chance) => chance >= Clean ? 0 : Math.Log2((1 - chance) / (1 - Clean));
 }

@@ -19,7 +19,8 @@ public sealed record StrumTryOut(string Name, Strums.StrumPattern Pattern, doubl
 
 /// <summary>Which try tells most of the skills that are known least.</summary>
 /// <remarks>
-/// What a try tells is how much narrower the belief is expected to be after it: ½·log(1 + information × variance) in the direction it tells about (Lindley 1956), the information averaged over what is believed now, so that neither
+/// What a try tells is how much narrower the belief is expected to be after it: ½·log(1 + information × variance) in the
+/// direction it tells about (Lindley 1956), the information averaged over what is believed now, so that neither
 /// what surely goes nor what surely fails is asked.
 /// </remarks>
 public static class NextTry
@@ -30,12 +31,15 @@ public static class NextTry
     /// <summary>Seconds of a count.</summary>
     public const int Seconds = 30;
 
-    private static readonly (double Away, double Weight)[] Believed = [(-1.7320508, 1.0 / 6), (0, 4.0 / 6), (1.7320508, 1.0 / 6)];   // Gauss and Hermite, three nodes
+    // Gauss and Hermite, three nodes
+    private static readonly (double Away, double Weight)[] Believed =
+        [(-1.7320508, 1.0 / 6), (0, 4.0 / 6), (1.7320508, 1.0 / 6)];
 
     /// <summary>The one that tells most; the first of equals.</summary>
     /// <param name="belief">What is believed.</param>
     /// <param name="all">What could be tried; those tried already are left out by the caller.</param>
-    public static TryOut Best(SkillBelief belief, IEnumerable<TryOut> all) => all.Select(t => (Try: t, Tells: Tells(belief, t))).MaxBy(x => x.Tells).Try;
+    public static TryOut Best(SkillBelief belief, IEnumerable<TryOut> all) =>
+        all.Select(t => (Try: t, Tells: Tells(belief, t))).MaxBy(x => x.Tells).Try;
 
     /// <summary>What a try is expected to tell, in natural units of information.</summary>
     public static double Tells(SkillBelief belief, TryOut what) => what switch
@@ -58,7 +62,10 @@ public static class NextTry
     private static double Of(SkillBelief belief, Gate[] gates, int tries)
     {
         // One technique at a time moves over what is believed; the others stay at their means.
-        double Chance(Technique? moving, double away) => gates.Aggregate(1.0, (c, g) => c * g.Chance(belief.Mean(g.Technique) + (g.Technique == moving ? away * belief.Deviation(g.Technique) : 0)));
+        double Chance(Technique? moving, double away) =>
+            gates.Aggregate(1.0,
+                (c, g) =>
+                    c * g.Chance(belief.Mean(g.Technique) + (g.Technique == moving ? away * belief.Deviation(g.Technique) : 0)));
         var told = 0.0;
         foreach (var technique in gates.Select(g => g.Technique).Distinct())
         {

@@ -72,7 +72,8 @@ public sealed record TeacherWants : PlanReason;
 /// <param name="Fit">How it fits.</param>
 public sealed record PlanSong(string Key, string Title, PlayableRung Rung, VersionFit Fit)
 {
-    /// <summary>The quickest tempo at which something of this rung went clean on the last day it was played, beats a minute; null for none yet.</summary>
+    /// <summary>The quickest tempo at which something of this rung went clean on the last day it was played, beats a minute;
+    /// null for none yet.</summary>
     public double? WentAt { get; init; }
 
     /// <summary>In which order it is learnt.</summary>
@@ -113,7 +114,8 @@ public sealed record PlanItem(string Key, PlanKind Kind, int Minutes, PlanReason
     /// <summary>True when it works the hand: barres and stretches, which are dosed.</summary>
     public bool IsHardOnTheHand { get; init; }
 
-    /// <summary>True when barres or stretches come in it, in a section or the whole song: not counted against their minutes, but left out while something hurts.</summary>
+    /// <summary>True when barres or stretches come in it, in a section or the whole song: not counted against their minutes, but
+    /// left out while something hurts.</summary>
     public bool HasHardShapes { get; init; }
 
     /// <summary>True when the teacher fixed it.</summary>

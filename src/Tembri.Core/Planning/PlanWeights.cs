@@ -1,6 +1,7 @@
 namespace Tembri.Core.Planning;
 
-/// <summary>How a day of practice is put together; read from <c>plan-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>How a day of practice is put together; read from <c>plan-weights.data.json</c>, where each number has its
+/// reason.</summary>
 public sealed record PlanWeights
 {
     private static readonly Lazy<PlanWeights> Shipped = new(() => EmbeddedData.Json<PlanWeights>("plan-weights.data.json"));

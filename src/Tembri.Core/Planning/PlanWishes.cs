@@ -15,7 +15,8 @@ public sealed record MovedItem(string Key, DateOnly From, DateOnly To);
 /// <summary>What a teacher changed in a student's plan.</summary>
 public sealed record PlanWishes
 {
-    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
+    private static readonly JsonSerializerOptions Written =
+        new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
 
     /// <summary>The most of each kind of wish.</summary>
     public const int Most = 40;

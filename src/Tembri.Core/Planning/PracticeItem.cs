@@ -30,7 +30,8 @@ public static class PracticeItem
 
 /// <summary>On which days something was practised, and whether it went.</summary>
 /// <remarks>
-/// What was learnt comes back before it is lost, after longer and longer intervals (Cepeda, Pashler, Vul, Wixted &amp; Rohrer 2006, Psychological Bulletin 132): each day on which it went lengthens the interval, a day
+/// What was learnt comes back before it is lost, after longer and longer intervals (Cepeda, Pashler, Vul, Wixted &amp; Rohrer
+/// 2006, Psychological Bulletin 132): each day on which it went lengthens the interval, a day
 /// on which it did not begins again.
 /// </remarks>
 public sealed class PracticeDays
@@ -54,7 +55,9 @@ public sealed class PracticeDays
         foreach (var e in evidence)
         {
             if (e is Trials { Shape: { } shape } t) days.Add(PracticeItem.Shape(shape), Day(e.At), t.Clean >= Went * t.Tries);
-            else if (e is ChangeCount { Between: { } pair } c) days.Add(PracticeItem.Change(pair.From, pair.To), Day(e.At), changeWent(pair.From, pair.To, 60 * c.Count / c.Seconds));
+            else if (e is ChangeCount { Between: { } pair } c)
+                days.Add(PracticeItem.Change(pair.From, pair.To), Day(e.At),
+                    changeWent(pair.From, pair.To, 60 * c.Count / c.Seconds));
         }
         return days;
     }
@@ -66,7 +69,8 @@ public sealed class PracticeDays
     public DateOnly? Last(string item) => _days.TryGetValue(item, out var days) ? days.Keys.Last() : null;
 
     /// <summary>Days in a row, up to the last, on which it went.</summary>
-    public int InARow(string item) => _days.TryGetValue(item, out var days) ? days.Values.Reverse().TakeWhile(went => went).Count() : 0;
+    public int InARow(string item) =>
+        _days.TryGetValue(item, out var days) ? days.Values.Reverse().TakeWhile(went => went).Count() : 0;
 
     /// <summary>A copy to plan ahead with.</summary>
     public PracticeDays Copy()

@@ -38,9 +38,11 @@ public sealed record PlanRequest
     public PlanWishes Wishes { get; init; } = PlanWishes.None;
 }
 
-/// <summary>Puts days of practice together: warm-up, what comes back, new shapes alone, changes by the lowest chance, the right hand in pieces, sections, the whole form a step quicker each day.</summary>
+/// <summary>Puts days of practice together: warm-up, what comes back, new shapes alone, changes by the lowest chance, the right
+/// hand in pieces, sections, the whole form a step quicker each day.</summary>
 /// <remarks>
-/// A day is filled in that order, within shares of its minutes; what is left over goes to what puts most together, then to the other songs. Later days take the earlier ones as done, with the skills of today: a plan is made anew whenever
+/// A day is filled in that order, within shares of its minutes; what is left over goes to what puts most together, then to the
+/// other songs. Later days take the earlier ones as done, with the skills of today: a plan is made anew whenever
 /// something was logged. The songs take turns as the day's main song. The same request gives the same plan.
 /// </remarks>
 public sealed class PracticePlan
@@ -76,24 +78,35 @@ public sealed class PracticePlan
 
     /// <summary>True when a shape works the hand: a finger lies across strings, or reaches far.</summary>
     public static bool IsHardOnTheHand(Shapes.Fingering fingering) =>
-        FitModel.Demands(fingering).Any(d => d.Technique is Technique.ShortBarre or Technique.FullBarre || d.Technique == Technique.Stretch && d.Points >= W.StretchWorkFrom);
+        FitModel.Demands(fingering)
+            .Any(d => d.Technique is Technique.ShortBarre or Technique.FullBarre
+                || d.Technique == Technique.Stretch && d.Points >= W.StretchWorkFrom);
 
     private PlanDay Day(int number)
     {
         var on = _request.From.AddDays(number);
         var day = new DayInMaking(_request, on);
-        if (_request.MinutesADay >= 5) day.Add(new PlanItem(PracticeItem.WarmUp, PlanKind.WarmUp, Math.Clamp(_request.MinutesADay / 10, 1, 3), new BeginsTheDay()));
-        foreach (var own in _request.Wishes.Own) day.Add(new PlanItem($"own:{own.Id}", PlanKind.Own, own.Minutes, new TeacherWants()) { Text = own.Text, IsFixed = true });
+        if (_request.MinutesADay >= 5)
+            day.Add(new PlanItem(PracticeItem.WarmUp, PlanKind.WarmUp, Math.Clamp(_request.MinutesADay / 10, 1, 3),
+                new BeginsTheDay()));
+        foreach (var own in _request.Wishes.Own)
+            day.Add(new PlanItem($"own:{own.Id}", PlanKind.Own, own.Minutes, new TeacherWants())
+            {
+                Text = own.Text, IsFixed = true
+            });
         if (_request.Songs.Count > 0)
         {
             // The songs take turns by the calendar: a plan is made anew each day, and tomorrow's turn must come.
             var main = _request.Songs[on.DayNumber % _request.Songs.Count];
             var candidates = _request.Songs.SelectMany(song => Candidates(song, on, number)).ToList();
-            foreach (var item in candidates.Where(c => Wanted(c, on)).DistinctBy(c => c.Key)) day.Add(item with { Why = new TeacherWants(), IsFixed = true });
-            Fill(day, [.. candidates.Where(c => c.Song == main && Allowed(c, on))], [.. candidates.Where(c => c.Why is ComesBack && Allowed(c, on))]);
+            foreach (var item in candidates.Where(c => Wanted(c, on)).DistinctBy(c => c.Key))
+                day.Add(item with { Why = new TeacherWants(), IsFixed = true });
+            Fill(day, [.. candidates.Where(c => c.Song == main && Allowed(c, on))],
+                [.. candidates.Where(c => c.Why is ComesBack && Allowed(c, on))]);
             day.SpendTheRest();
             // What is left then goes to the other songs.
-            foreach (var song in _request.Songs.Where(s => s != main)) Fill(day, [.. candidates.Where(c => c.Song == song && Allowed(c, on))], []);
+            foreach (var song in _request.Songs.Where(s => s != main))
+                Fill(day, [.. candidates.Where(c => c.Song == song && Allowed(c, on))], []);
         }
         day.SpendTheRest();
         var made = day.Finish();
@@ -101,15 +114,18 @@ public sealed class PracticePlan
         return made;
     }
 
-    private bool Wanted(PlanItem item, DateOnly on) => _request.Wishes.Fixed.Contains(item.Key) || _request.Wishes.Moved.Any(m => m.Key == item.Key && m.To == on);
+    private bool Wanted(PlanItem item, DateOnly on) =>
+        _request.Wishes.Fixed.Contains(item.Key) || _request.Wishes.Moved.Any(m => m.Key == item.Key && m.To == on);
 
-    private bool Allowed(PlanItem item, DateOnly on) => !_request.Wishes.LeftOut.Contains(item.Key) && !_request.Wishes.Moved.Any(m => m.Key == item.Key && m.From == on);
+    private bool Allowed(PlanItem item, DateOnly on) =>
+        !_request.Wishes.LeftOut.Contains(item.Key) && !_request.Wishes.Moved.Any(m => m.Key == item.Key && m.From == on);
 
     private static void Fill(DayInMaking day, List<PlanItem> main, List<PlanItem> back)
     {
         // What comes back: those whose day is longest past first, within their share.
         var forBack = (int)Math.Ceiling(W.ComesBackShare * day.Budget);
-        foreach (var item in back.OrderBy(i => ((ComesBack)i.Why).LastOn.AddDays(((ComesBack)i.Why).AfterDays)).ThenBy(i => i.Key, StringComparer.Ordinal))
+        foreach (var item in back.OrderBy(i => ((ComesBack)i.Why).LastOn.AddDays(((ComesBack)i.Why).AfterDays))
+            .ThenBy(i => i.Key, StringComparer.Ordinal))
             if (item.Minutes <= forBack && day.Add(item)) forBack -= item.Minutes;
         var apart = Math.Max(1, (int)(W.ApartShare * day.Budget));
         void Take(PlanKind kind, int most)
@@ -138,28 +154,35 @@ public sealed class PracticePlan
         {
             var fingering = rung.PlayedAs(shape.Chord).Choice.Fingering;
             var key = PracticeItem.Shape(fingering.Shape);
-            var item = new PlanItem(key, PlanKind.Shape, minutes, new NotCleanYet(shape.Clean, shape.Share)) { Song = song, Chord = shape.Chord, IsHardOnTheHand = IsHardOnTheHand(fingering) };
+            var item = new PlanItem(key, PlanKind.Shape, minutes, new NotCleanYet(shape.Clean, shape.Share))
+            {
+                Song = song, Chord = shape.Chord, IsHardOnTheHand = IsHardOnTheHand(fingering)
+            };
             if (!shape.IsKnown || Wanted(item, on)) yield return item;
             else if (DueAgain(key, on) is { } back) yield return item with { Minutes = 1, Why = back };
         }
-        foreach (var (change, i) in rung.Changes.Select((c, i) => (c, i)).Where(x => x.c.Change.Seconds > 0).OrderBy(x => fit.Changes[x.i].InTime).ThenBy(x => x.i))
+        foreach (var (change, i) in rung.Changes.Select((c, i) => (c, i)).Where(x => x.c.Change.Seconds > 0)
+            .OrderBy(x => fit.Changes[x.i].InTime).ThenBy(x => x.i))
         {
             var (from, to) = (rung.PlayedAs(change.From).Choice.Fingering, rung.PlayedAs(change.To).Choice.Fingering);
             var key = PracticeItem.Change(from.Shape, to.Shape);
             var fitted = fit.Changes[i];
-            var item = new PlanItem(key, PlanKind.Pair, minutes, new ComesLate(fitted.InTime, change.Count, fitted.NeededSeconds, fitted.AvailableSeconds))
+            var item = new PlanItem(key, PlanKind.Pair, minutes,
+                new ComesLate(fitted.InTime, change.Count, fitted.NeededSeconds, fitted.AvailableSeconds))
             {
                 Song = song, Change = i, IsHardOnTheHand = IsHardOnTheHand(from) || IsHardOnTheHand(to),
             };
             var usable = Math.Min(fit.Clean[change.From], fit.Clean[change.To]) >= W.UsableFrom;
             if (fitted.InTime < InTimeFrom && usable || Wanted(item, on)) yield return item;
-            else if (fitted.InTime >= InTimeFrom && DueAgain(key, on) is { } back) yield return item with { Minutes = 1, Why = back };
+            else if (fitted.InTime >= InTimeFrom && DueAgain(key, on) is { } back)
+                yield return item with { Minutes = 1, Why = back };
         }
         foreach (var item in RightHand(song, minutes, on)) yield return item;
         foreach (var item in Together(song, on, number)) yield return item;
     }
 
-    /// <summary>A section, and the whole form, at a tempo: a step quicker than what went clean last, from the comfortable one.</summary>
+    /// <summary>A section, and the whole form, at a tempo: a step quicker than what went clean last, from the comfortable
+    /// one.</summary>
     private IEnumerable<PlanItem> Together(PlanSong song, DateOnly on, int number)
     {
         var (rung, fit) = (song.Rung, song.Fit);
@@ -169,16 +192,24 @@ public sealed class PracticePlan
         var comfortable = fit.ComfortableTempo ?? VersionOutline.SlowestTempo;
         var begin = song.WentAt is { } went ? Math.Max(comfortable, went * (1 + W.TempoStep)) : comfortable;
         var tempo = Math.Round(Math.Min(record, begin * Math.Pow(1 + W.TempoStep, number)));
-        PlanItem Section(LearntSection s) => new(PracticeItem.Section(song.Key, s.Section), PlanKind.Section, Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(s.Good))
+        PlanItem Section(LearntSection s) => new(PracticeItem.Section(song.Key, s.Section), PlanKind.Section,
+            Math.Clamp(_request.MinutesADay / 5, 2, 6), new PutTogether(s.Good))
         {
-            Song = song, Section = s.Section, Tempo = Math.Min(tempo, Math.Round(comfortable)), HasHardShapes = s.Chords.Any(IsHard),
+            Song = song, Section = s.Section, Tempo = Math.Min(tempo, Math.Round(comfortable)),
+            HasHardShapes = s.Chords.Any(IsHard),
         };
         // The section that was let lie longest; those that go least well first among them. And what the teacher wants.
         var open = song.Order.Sections.Where(s => !(_request.Hurts && s.Chords.Any(IsHard))).ToList();
-        var next = open.Where(s => s.Good < W.GoodFrom && s.Chords.All(IsUsable)).OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good).ThenBy(s => s.Section).FirstOrDefault();
+        var next = open.Where(s => s.Good < W.GoodFrom && s.Chords.All(IsUsable))
+            .OrderBy(s => _done.Last(PracticeItem.Section(song.Key, s.Section)) ?? DateOnly.MinValue).ThenBy(s => s.Good)
+            .ThenBy(s => s.Section).FirstOrDefault();
         foreach (var section in open.Where(s => s == next || Wanted(Section(s), on))) yield return Section(section);
         var played = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Index).ToList();
-        var form = new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8), new TowardTheRecord(fit.ComfortableTempo, record)) { Song = song, Tempo = tempo, HasHardShapes = played.Exists(IsHard) };
+        var form = new PlanItem(PracticeItem.Form(song.Key), PlanKind.Form, Math.Clamp(_request.MinutesADay / 4, 2, 8),
+            new TowardTheRecord(fit.ComfortableTempo, record))
+        {
+            Song = song, Tempo = tempo, HasHardShapes = played.Exists(IsHard)
+        };
         if ((played.TrueForAll(IsUsable) || Wanted(form, on)) && !(_request.Hurts && form.HasHardShapes)) yield return form;
     }
 
@@ -192,7 +223,8 @@ public sealed class PracticePlan
             var pattern = rung.Hand.In(section);
             var chance = FitModel.Strummed(pattern.LoadAt(tempo), _request.Skills.RightHand);
             if (pattern.IsFree || !seen.Add(pattern.Notation)) continue;
-            var item = new PlanItem(PracticeItem.Strum(pattern.Notation), PlanKind.Strum, minutes, new BreaksOff(chance, PatternPieces.Of(pattern).Count(p => p.SameAs is null)))
+            var item = new PlanItem(PracticeItem.Strum(pattern.Notation), PlanKind.Strum, minutes,
+                new BreaksOff(chance, PatternPieces.Of(pattern).Count(p => p.SameAs is null)))
             {
                 Song = song, Section = section, Pattern = pattern, Tempo = Math.Round(Slow(pattern, tempo)),
             };
@@ -201,15 +233,21 @@ public sealed class PracticePlan
         foreach (var (figure, i) in rung.Figures.Select((f, i) => (f, i)).Where(x => x.f is { Played: not null, Times: > 0 }))
         {
             var chance = Gate.Of(new Demand(Technique.Fingers, figure.Load)).Chance(_request.Skills.Fingers);
-            var item = new PlanItem(PracticeItem.Figure(song.Key, figure.Section, figure.Number), PlanKind.Figure, minutes, new BreaksOff(chance, 2)) { Song = song, Section = figure.Section, Figure = i };
+            var item = new PlanItem(PracticeItem.Figure(song.Key, figure.Section, figure.Number), PlanKind.Figure, minutes,
+                new BreaksOff(chance, 2))
+            {
+                Song = song, Section = figure.Section, Figure = i
+            };
             if (chance < W.GoodFrom || Wanted(item, on)) yield return item;
         }
     }
 
-    /// <summary>The highest tempo, in steps of four and not above the song's, at which a pattern goes most of the time; half the song's when none does.</summary>
+    /// <summary>The highest tempo, in steps of four and not above the song's, at which a pattern goes most of the time; half the
+    /// song's when none does.</summary>
     private double Slow(StrumPattern pattern, double tempo)
     {
-        for (var t = tempo; t > tempo / 2; t -= 4) if (FitModel.Strummed(pattern.LoadAt(t), _request.Skills.RightHand) >= W.GoodFrom) return t;
+        for (var t = tempo; t > tempo / 2; t -= 4)
+            if (FitModel.Strummed(pattern.LoadAt(t), _request.Skills.RightHand) >= W.GoodFrom) return t;
         return tempo / 2;
     }
 

@@ -13,7 +13,8 @@ public sealed record RoadForecast(IReadOnlyList<double> Minutes, int MinutesADay
     /// <summary>Minutes of practice for all of it.</summary>
     public double Total => Minutes.Sum();
 
-    /// <summary>Days from today until a step has been learnt, with practice on five days of seven; 0 when nothing is new up to it.</summary>
+    /// <summary>Days from today until a step has been learnt, with practice on five days of seven; 0 when nothing is new up to
+    /// it.</summary>
     /// <param name="step">The step, from 0.</param>
     public int DaysUntil(int step) => (int)Math.Ceiling(Minutes.Take(step + 1).Sum() / MinutesADay * 7 / DaysInSeven);
 
@@ -25,7 +26,8 @@ public sealed record RoadForecast(IReadOnlyList<double> Minutes, int MinutesADay
         return (int)Math.Ceiling(Total / Math.Max(1, Math.Floor(days * DaysInSeven / 7)));
     }
 
-    /// <summary>Reckons by the same rules as <see cref="GoalForecast"/>; levels of the left hand's techniques are learnt with the shapes that ask them, and take no time of their own.</summary>
+    /// <summary>Reckons by the same rules as <see cref="GoalForecast"/>; levels of the left hand's techniques are learnt with
+    /// the shapes that ask them, and take no time of their own.</summary>
     /// <param name="road">The road.</param>
     /// <param name="minutesADay">Minutes of practice a day, 1 or more.</param>
     public static RoadForecast Of(Road road, int minutesADay)
@@ -37,11 +39,14 @@ public sealed record RoadForecast(IReadOnlyList<double> Minutes, int MinutesADay
     private static double MinutesOf(RoadStep step)
     {
         // A shape weighs by how far its chance is from being there.
-        var shapes = step.Adds.Where(a => a.Thing is ShapeThing).Sum(a => LearningTime.Shape(LearningTime.Clean * Math.Max(0, 1 - a.Weight / RoadWeights.Default.Shape)));
+        var shapes = step.Adds.Where(a => a.Thing is ShapeThing)
+            .Sum(a => LearningTime.Shape(LearningTime.Clean * Math.Max(0, 1 - a.Weight / RoadWeights.Default.Shape)));
         // Every level of a change is the factor √2 in time.
-        var changes = step.Adds.Select(a => a.Thing).OfType<ChangeThing>().GroupBy(c => (c.A, c.B)).Sum(levels => LearningTime.Change(Math.Pow(2, levels.Count() / 2.0)));
+        var changes = step.Adds.Select(a => a.Thing).OfType<ChangeThing>().GroupBy(c => (c.A, c.B))
+            .Sum(levels => LearningTime.Change(Math.Pow(2, levels.Count() / 2.0)));
         // Each ten points of the right hand are a pattern that asks ten more than there is.
-        var strums = step.Adds.Count(a => a.Thing is TechniqueThing { Technique: Technique.RightHand }) * LearningTime.Strum(FitModel.Strummed(TechniqueThing.Step, 0));
+        var strums = step.Adds.Count(a => a.Thing is TechniqueThing { Technique: Technique.RightHand })
+            * LearningTime.Strum(FitModel.Strummed(TechniqueThing.Step, 0));
         return LearningTime.TogetherAgain * (shapes + changes + strums);
     }
 }

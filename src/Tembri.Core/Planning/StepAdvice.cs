@@ -46,11 +46,13 @@ public enum StepReason
 /// <param name="To">The rung advised; null to stay.</param>
 /// <param name="NewShapes">Chords with shapes that are new on it, as indices among its chords.</param>
 /// <param name="Barres">How many of those are full barres, how many short ones.</param>
-public sealed record StepAdvice(Step Step, StepReason Reason, PlayableRung? To, IReadOnlyList<int> NewShapes, (int Full, int Short) Barres)
+public sealed record StepAdvice(Step Step, StepReason Reason, PlayableRung? To, IReadOnlyList<int> NewShapes,
+    (int Full, int Short) Barres)
 {
     private const int DaysOfTrying = 4;
     private const double HardlyEver = 0.15;
-    private const double RoomToSing = 1.1;   // of the song's tempo, at which nine of ten changes have to be in time to have a mind free for words
+    // of the song's tempo, at which nine of ten changes have to be in time to have a mind free for words
+    private const double RoomToSing = 1.1;
 
     /// <summary>What was practised on the rung since it was taken up.</summary>
     /// <param name="Days">On how many days.</param>
@@ -75,44 +77,60 @@ public sealed record StepAdvice(Step Step, StepReason Reason, PlayableRung? To, 
         // Rungs that play the same are no step.
         var below = rungs.Take(at).LastOrDefault(r => !SameShapes(r, rung));
         var above = rungs.Skip(at + 1).FirstOrDefault(r => !SameShapes(r, rung) || !r.Strum.Equals(rung.Strum));
-        if (hurts && HasBarre(rung) && rungs.Take(at).LastOrDefault(r => !HasBarre(r)) is { } without) return Go(Step.Down, StepReason.HasBarres, rung, without);
+        if (hurts && HasBarre(rung) && rungs.Take(at).LastOrDefault(r => !HasBarre(r)) is { } without)
+            return Go(Step.Down, StepReason.HasBarres, rung, without);
         if (fit.Verdict == Verdict.Ready)
         {
             if (evidence.Days == 0) return Stay(StepReason.NothingYet);
             if (evidence.Played == 0) return Stay(StepReason.NotPlayedYet);
             if (above is null) return Stay(StepReason.Top);
-            if (sings && (fit.ComfortableTempo ?? 0) < RoomToSing * rung.Song.Chart.Tempo) return Stay(StepReason.NotYetWithSinging);
-            if ((hurts || graded.Player.Barres == BarreGoal.Avoid) && Barred(rung, above).Full + (hurts ? Barred(rung, above).Short : 0) > 0) return Stay(StepReason.NextHasBarres);
-            if (IsMuch(above, graded.FitOf(above)!) && graded.Player.Barres != BarreGoal.Seek) return Stay(StepReason.NextIsMuch);
+            if (sings && (fit.ComfortableTempo ?? 0) < RoomToSing * rung.Song.Chart.Tempo)
+                return Stay(StepReason.NotYetWithSinging);
+            if ((hurts || graded.Player.Barres == BarreGoal.Avoid)
+                && Barred(rung, above).Full + (hurts ? Barred(rung, above).Short : 0) > 0)
+                return Stay(StepReason.NextHasBarres);
+            if (IsMuch(above, graded.FitOf(above)!) && graded.Player.Barres != BarreGoal.Seek)
+                return Stay(StepReason.NextIsMuch);
             return Go(Step.Up, StepReason.Ready, rung, above);
         }
-        if (IsMuch(rung, fit) && evidence.Days >= DaysOfTrying && (evidence.Played == 0 || fit.Verdict != Verdict.Ready) && below is not null) return Go(Step.Down, StepReason.TooMuch, rung, below);
+        if (IsMuch(rung, fit) && evidence.Days >= DaysOfTrying && (evidence.Played == 0 || fit.Verdict != Verdict.Ready)
+            && below is not null)
+            return Go(Step.Down, StepReason.TooMuch, rung, below);
         return Stay(evidence.Days == 0 ? StepReason.NothingYet : StepReason.Growing);
     }
 
-    /// <summary>True when a rung is more than practice will mend soon: strained, or with a chord that hardly ever sounds.</summary>
-    public static bool IsMuch(PlayableRung rung, VersionFit fit) => fit.Verdict == Verdict.Strained || rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && fit.Clean[c.Index] < HardlyEver);
+    /// <summary>True when a rung is more than practice will mend soon: strained, or with a chord that hardly ever
+    /// sounds.</summary>
+    public static bool IsMuch(PlayableRung rung, VersionFit fit) =>
+        fit.Verdict == Verdict.Strained || rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && fit.Clean[c.Index] < HardlyEver);
 
-    private static StepAdvice Go(Step step, StepReason why, PlayableRung from, PlayableRung to) => new(step, why, to, NewShapesOf(from, to), Barred(from, to));
+    private static StepAdvice Go(Step step, StepReason why, PlayableRung from, PlayableRung to) =>
+        new(step, why, to, NewShapesOf(from, to), Barred(from, to));
 
     /// <summary>Chords of a rung whose shapes another does not have.</summary>
     private static List<int> NewShapesOf(PlayableRung from, PlayableRung to)
     {
         var known = from.Played.Where(c => from.Flow.Beats[c.Index] > 0).Select(c => c.Choice.Fingering.Shape).ToHashSet();
-        return [.. to.Played.Where(c => to.Flow.Beats[c.Index] > 0 && !known.Contains(c.Choice.Fingering.Shape)).DistinctBy(c => c.Choice.Fingering.Shape).Select(c => c.Index)];
+        return [.. to.Played.Where(c => to.Flow.Beats[c.Index] > 0 && !known.Contains(c.Choice.Fingering.Shape))
+            .DistinctBy(c => c.Choice.Fingering.Shape).Select(c => c.Index)];
     }
 
-    /// <summary>Barres of a rung that another does not have: the same strings under one finger instead of two are one as well.</summary>
+    /// <summary>Barres of a rung that another does not have: the same strings under one finger instead of two are one as
+    /// well.</summary>
     private static (int Full, int Short) Barred(PlayableRung from, PlayableRung to)
     {
-        static IEnumerable<Shapes.Fingering> Sounding(PlayableRung rung) => rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Choice.Fingering);
+        static IEnumerable<Shapes.Fingering> Sounding(PlayableRung rung) =>
+            rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Choice.Fingering);
         var known = Sounding(from).Select(f => f.ToString()).ToHashSet();
-        var barres = Sounding(to).Where(f => !known.Contains(f.ToString())).DistinctBy(f => f.ToString()).Select(f => f.LongestBarre).ToList();
+        var barres = Sounding(to).Where(f => !known.Contains(f.ToString())).DistinctBy(f => f.ToString())
+            .Select(f => f.LongestBarre).ToList();
         return (barres.Count(b => b > Shapes.Barre.LongestShort), barres.Count(b => b is > 1 and <= Shapes.Barre.LongestShort));
     }
 
-    private static bool HasBarre(PlayableRung rung) => rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && c.Choice.Fingering.LongestBarre > 1);
+    private static bool HasBarre(PlayableRung rung) =>
+        rung.Played.Any(c => rung.Flow.Beats[c.Index] > 0 && c.Choice.Fingering.LongestBarre > 1);
 
     private static bool SameShapes(PlayableRung a, PlayableRung b) =>
-        a.Played.Select(c => c.Choice.Fingering.ToString()).ToHashSet().SetEquals(b.Played.Select(c => c.Choice.Fingering.ToString()));
+        a.Played.Select(c => c.Choice.Fingering.ToString()).ToHashSet()
+            .SetEquals(b.Played.Select(c => c.Choice.Fingering.ToString()));
 }

@@ -20,13 +20,17 @@ public sealed record StuckChange(Shape From, Shape To, double Now, double Before
     /// <param name="evidence">The log.</param>
     /// <param name="now">The day.</param>
     /// <param name="isEnough">Whether a count a minute is quick enough where the change is needed.</param>
-    public static IReadOnlyList<StuckChange> Of(IEnumerable<Evidence> evidence, DateTimeOffset now, Func<Shape, Shape, double, bool> isEnough) =>
+    public static IReadOnlyList<StuckChange> Of(IEnumerable<Evidence> evidence, DateTimeOffset now,
+        Func<Shape, Shape, double, bool> isEnough) =>
     [
-        .. evidence.OfType<ChangeCount>().Where(c => c.Between is not null && (now - c.At).TotalDays <= LookBackDays).GroupBy(c => c.Between!.Value)
-            .Select(g => (g.Key, Counts: g.OrderBy(c => c.At).Select(c => (Day: c.At.Date, AMinute: 60 * c.Count / c.Seconds)).ToList()))
+        .. evidence.OfType<ChangeCount>().Where(c => c.Between is not null && (now - c.At).TotalDays <= LookBackDays)
+            .GroupBy(c => c.Between!.Value)
+            .Select(g =>
+                (g.Key, Counts: g.OrderBy(c => c.At).Select(c => (Day: c.At.Date, AMinute: 60 * c.Count / c.Seconds)).ToList()))
             .Where(g => g.Counts.Count >= FewestCounts && (g.Counts[^1].Day - g.Counts[0].Day).TotalDays >= FewestDays)
             .Select(g => new StuckChange(
-                g.Key.From, g.Key.To, g.Counts.TakeLast(g.Counts.Count / 3).Average(c => c.AMinute), g.Counts.Take(g.Counts.Count / 3).Average(c => c.AMinute), g.Counts.Select(c => c.Day).Distinct().Count()))
+                g.Key.From, g.Key.To, g.Counts.TakeLast(g.Counts.Count / 3).Average(c => c.AMinute),
+                g.Counts.Take(g.Counts.Count / 3).Average(c => c.AMinute), g.Counts.Select(c => c.Day).Distinct().Count()))
             .Where(s => s.Now <= NoBetter * s.Before && !isEnough(s.From, s.To, s.Now)).OrderBy(s => s.Now),
     ];
 }

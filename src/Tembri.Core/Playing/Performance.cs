@@ -16,7 +16,8 @@ namespace Tembri.Core.Playing;
 /// <param name="Length">Length in quarter notes.</param>
 /// <param name="Meter">Its meter.</param>
 /// <param name="Pace">The tempo in it against the song's: 1 is the same, 0.85 slower.</param>
-public sealed record PlayedBar(string Section, int SectionIndex, int BarIndex, double At, double Length, Meter Meter, double Pace);
+public sealed record PlayedBar(string Section, int SectionIndex, int BarIndex, double At, double Length, Meter Meter,
+    double Pace);
 
 /// <summary>A chord as it is played.</summary>
 /// <param name="Name">As it sounds.</param>
@@ -104,7 +105,10 @@ public sealed class Performance
     }
 
     /// <summary>The tempo in a bar against the song's: slower where it is held, paused after or slowed.</summary>
-    internal static double PaceOf(Bar bar) => bar.Remarks.Contains(Bar.Hold) || bar.Remarks.Contains(Bar.Pause) ? HeldPace : bar.Remarks.Contains(Bar.Slow) ? SlowPace : 1;
+    internal static double PaceOf(Bar bar) =>
+        bar.Remarks.Contains(Bar.Hold) || bar.Remarks.Contains(Bar.Pause) ? HeldPace
+            : bar.Remarks.Contains(Bar.Slow) ? SlowPace
+            : 1;
 
     private void AddChords(VersionChart version, int section, Bar bar, int played, double at, double beat)
     {
@@ -125,14 +129,16 @@ public sealed class Performance
                     if (silence <= 1e-9) _chords[^1] = before with { Length = start - before.At };
                 }
                 var raised = version.RaisedIn(section);
-                _chords.Add(new PerformedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start, Pitches(fingering, raised, _strings).Min()));
+                _chords.Add(new PerformedChord(version.Sounding(chord, section).Name, chord.Name, start, at + length - start,
+                    Pitches(fingering, raised, _strings).Min()));
                 _shapes.Add((fingering, raised));
             }
             at += length;
         }
     }
 
-    /// <summary>Beats a pushed chord comes early: on the last division of the beat before, which swings as the strum does.</summary>
+    /// <summary>Beats a pushed chord comes early: on the last division of the beat before, which swings as the strum
+    /// does.</summary>
     private static double Push(VersionChart version, int section, Meter meter)
     {
         var pattern = version.Rung.Hand.In(section);
@@ -146,7 +152,9 @@ public sealed class Performance
         for (var i = 0; i < _chords.Count; i++)
         {
             var here = _chords[i];
-            var goesOn = kept > 0 && _chords[kept - 1] is var before && before.Name == here.Name && _shapes[kept - 1].Fingering.SameAs(_shapes[i].Fingering) && Math.Abs(before.At + before.Length - here.At) <= 1e-9;
+            var goesOn = kept > 0 && _chords[kept - 1] is var before && before.Name == here.Name
+                && _shapes[kept - 1].Fingering.SameAs(_shapes[i].Fingering)
+                && Math.Abs(before.At + before.Length - here.At) <= 1e-9;
             if (goesOn) _chords[kept - 1] = _chords[kept - 1] with { Length = _chords[kept - 1].Length + here.Length };
             else (_chords[kept], _shapes[kept++]) = (here, _shapes[i]);
         }
@@ -161,16 +169,21 @@ public sealed class Performance
         foreach (var bar in _bars)
             foreach (var figure in version.Chart.Sections[bar.SectionIndex].Figures.Where(f => f.Bar == bar.BarIndex))
             {
-                var (beat, raised, loudness) = (Quarters(bar.Meter), version.RaisedIn(bar.SectionIndex), LoudnessOf(version, bar.SectionIndex));
+                var (beat, raised, loudness) =
+                    (Quarters(bar.Meter), version.RaisedIn(bar.SectionIndex), LoudnessOf(version, bar.SectionIndex));
                 _figures.Add((bar.At + figure.From * beat, Math.Min(Length, bar.At + figure.To * beat)));
                 for (var i = 0; i < figure.Notes.Count; i++)
                 {
                     var note = figure.Notes[i];
                     if (note.How == Ornament.Held) continue;
                     var end = note.At + note.Beats;
-                    for (var held = i + 1; held < figure.Notes.Count && figure.Notes[held].How == Ornament.Held; held++) end = figure.Notes[held].At + figure.Notes[held].Beats;
+                    for (var held = i + 1; held < figure.Notes.Count && figure.Notes[held].How == Ornament.Held; held++)
+                        end = figure.Notes[held].At + figure.Notes[held].Beats;
                     var (from, to) = (bar.At + note.At * beat, Math.Min(Length, bar.At + end * beat));
-                    if (to - from > Hair) _strokes.Add(new PlayedStroke(from, to - from, false, Math.Min(1, (note.How is Ornament.Hammer or Ornament.Pull ? SlurredNote : PickedNote) * loudness), [note.Pitch.Midi + raised]));
+                    if (to - from > Hair)
+                        _strokes.Add(new PlayedStroke(from, to - from, false,
+                            Math.Min(1, (note.How is Ornament.Hammer or Ornament.Pull ? SlurredNote : PickedNote) * loudness),
+                            [note.Pitch.Midi + raised]));
                 }
             }
     }
@@ -178,7 +191,8 @@ public sealed class Performance
     private bool IsInFigure(double at) => _figures.Exists(f => at > f.From - Hair && at < f.To - Hair);
 
     /// <summary>Where the next figure after a moment begins.</summary>
-    private double NextFigure(double at) => _figures.Where(f => f.From > at + Hair).Select(f => f.From).DefaultIfEmpty(double.PositiveInfinity).Min();
+    private double NextFigure(double at) =>
+        _figures.Where(f => f.From > at + Hair).Select(f => f.From).DefaultIfEmpty(double.PositiveInfinity).Min();
 
     /// <summary>A moment the hand does something to the strings.</summary>
     private readonly record struct Hit(double At, HandStep Step, double Loudness, int Chord);
@@ -206,7 +220,12 @@ public sealed class Performance
             var end = EndOf(hits, i, notes);
             if (_figures.Count > 0) end = Math.Min(end, NextFigure(at));
             if (step.Stroke == Stroke.Muted) end = Math.Min(end, at + Striking.DampedLength);
-            if (end - at > Hair) _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up, Math.Min(1, Striking.Strength(step) * loudness), notes) { IsDamped = step.Stroke == Stroke.Muted });
+            if (end - at > Hair)
+                _strokes.Add(new PlayedStroke(at, end - at, step.Stroke == Stroke.Up,
+                    Math.Min(1, Striking.Strength(step) * loudness), notes)
+                {
+                    IsDamped = step.Stroke == Stroke.Muted
+                });
         }
     }
 
@@ -221,7 +240,9 @@ public sealed class Performance
             while (bar + 1 < _bars.Count && _bars[bar + 1].At <= _chords[i].At + Hair) bar++;
             if (heard[i]) continue;
             var section = _bars[bar].SectionIndex;
-            hits.Add(new(_chords[i].At, version.Rung.Hand.In(section).IsPicked ? new HandStep(Stroke.Pick, false, "b") : HandStep.Down, LoudnessOf(version, section), i));
+            hits.Add(new(_chords[i].At,
+                version.Rung.Hand.In(section).IsPicked ? new HandStep(Stroke.Pick, false, "b") : HandStep.Down,
+                LoudnessOf(version, section), i));
         }
     }
 
@@ -232,15 +253,19 @@ public sealed class Performance
         for (var next = i + 1; next < hits.Count && next <= i + LongestRing && hits[next].At < end - Hair; next++)
         {
             var later = hits[next].Step;
-            if (hits[i].Step.Stroke == Stroke.Pick && later.Stroke == Stroke.Pick && !NotesOf(later, hits[next].Chord).Intersect(notes).Any()) continue;
+            if (hits[i].Step.Stroke == Stroke.Pick && later.Stroke == Stroke.Pick
+                && !NotesOf(later, hits[next].Chord).Intersect(notes).Any())
+                continue;
             return hits[next].At;
         }
         return end;
     }
 
-    private IReadOnlyList<int> NotesOf(HandStep step, int chord) => Striking.Notes(step, _shapes[chord].Fingering.Shape, _shapes[chord].Raised, _strings);
+    private IReadOnlyList<int> NotesOf(HandStep step, int chord) =>
+        Striking.Notes(step, _shapes[chord].Fingering.Shape, _shapes[chord].Raised, _strings);
 
-    private static double LoudnessOf(VersionChart version, int section) => version.Chart.Sections[section].Hand.Loudness switch { Loudness.Soft => SoftShare, Loudness.Loud => LoudShare, _ => 1 };
+    private static double LoudnessOf(VersionChart version, int section) =>
+        version.Chart.Sections[section].Hand.Loudness switch { Loudness.Soft => SoftShare, Loudness.Loud => LoudShare, _ => 1 };
 
     private static IEnumerable<Hit> HitsOf(VersionChart version, PlayedBar bar)
     {
@@ -259,9 +284,11 @@ public sealed class Performance
     }
 
     /// <summary>MIDI numbers of a shape's strings, the lowest string first.</summary>
-    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised, Tuning? strings = null) => Pitches(fingering.Shape, raised, strings);
+    public static IReadOnlyList<int> Pitches(Fingering fingering, int raised, Tuning? strings = null) =>
+        Pitches(fingering.Shape, raised, strings);
 
     /// <summary>The same for a shape nobody holds yet.</summary>
     public static IReadOnlyList<int> Pitches(Shape shape, int raised, Tuning? strings = null) =>
-        [.. Enumerable.Range(0, shape.StringCount).Where(s => shape[s] >= 0).Select(s => (strings ?? Tuning.Standard).Strings[s] + shape[s] + raised)];
+        [.. Enumerable.Range(0, shape.StringCount).Where(s => shape[s] >= 0)
+            .Select(s => (strings ?? Tuning.Standard).Strings[s] + shape[s] + raised)];
 }

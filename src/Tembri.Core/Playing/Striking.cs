@@ -23,7 +23,8 @@ public static class Striking
     public static IReadOnlyList<int> Notes(HandStep step, Shape shape, int raised, Tuning? strings = null)
     {
         strings ??= Tuning.Standard;
-        if (step.Stroke == Stroke.Pick) return [.. HandSteps.Strings(step.Picks, shape.Frets).Select(s => strings.Strings[s] + shape[s] + raised)];
+        if (step.Stroke == Stroke.Pick)
+            return [.. HandSteps.Strings(step.Picks, shape.Frets).Select(s => strings.Strings[s] + shape[s] + raised)];
         var pitches = Performance.Pitches(shape, raised, strings);
         return step.Stroke == Stroke.Up ? [.. pitches.Reverse().Take(UpStrings)] : pitches;
     }

@@ -13,7 +13,8 @@ public abstract record Evidence(DateTimeOffset At);
 /// <param name="Tries">How many, 1 or more.</param>
 /// <param name="Clean">How many of them were clean, 0 to <paramref name="Tries"/>.</param>
 /// <param name="Shape">The shape that was tried; null when it was something else.</param>
-public sealed record Trials(DateTimeOffset At, IReadOnlyList<Gate> Gates, int Tries, int Clean, Shape? Shape = null) : Evidence(At)
+public sealed record Trials(DateTimeOffset At, IReadOnlyList<Gate> Gates, int Tries, int Clean,
+    Shape? Shape = null) : Evidence(At)
 {
     /// <summary>Tries of a fingered shape.</summary>
     public static Trials OfShape(DateTimeOffset at, Fingering fingering, int tries, int clean) =>
@@ -28,8 +29,10 @@ public sealed record Trials(DateTimeOffset At, IReadOnlyList<Gate> Gates, int Tr
 
 /// <summary>Clean changes between two shapes, counted against the clock.</summary>
 /// <param name="At">When.</param>
-/// <param name="ReferenceSeconds">What the reference player needs for the way, s, above 0; see <see cref="Core.Changes.ChangeModel"/>.</param>
+/// <param name="ReferenceSeconds">What the reference player needs for the way, s, above 0; see
+/// <see cref="Core.Changes.ChangeModel"/>.</param>
 /// <param name="Count">Clean changes, 0 or more.</param>
 /// <param name="Seconds">In how many seconds, above 0.</param>
 /// <param name="Between">The shapes, when they are known.</param>
-public sealed record ChangeCount(DateTimeOffset At, double ReferenceSeconds, int Count, double Seconds, (Shape From, Shape To)? Between = null) : Evidence(At);
+public sealed record ChangeCount(DateTimeOffset At, double ReferenceSeconds, int Count, double Seconds,
+    (Shape From, Shape To)? Between = null) : Evidence(At);

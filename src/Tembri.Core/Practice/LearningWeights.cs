@@ -1,9 +1,11 @@
 namespace Tembri.Core.Practice;
 
-/// <summary>How skills are learnt from practice; read from <c>learning-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>How skills are learnt from practice; read from <c>learning-weights.data.json</c>, where each number has its
+/// reason.</summary>
 public sealed record LearningWeights
 {
-    private static readonly Lazy<LearningWeights> Shipped = new(() => EmbeddedData.Json<LearningWeights>("learning-weights.data.json"));
+    private static readonly Lazy<LearningWeights> Shipped =
+        new(() => EmbeddedData.Json<LearningWeights>("learning-weights.data.json"));
 
     /// <summary>The numbers that ship with Tembri.</summary>
     public static LearningWeights Default => Shipped.Value;

@@ -6,10 +6,12 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Practice;
 
-/// <summary>What a log taught, short enough to keep beside the student: skills with their uncertainty, and what was measured of single shapes and changes.</summary>
+/// <summary>What a log taught, short enough to keep beside the student: skills with their uncertainty, and what was measured of
+/// single shapes and changes.</summary>
 public sealed record Learnt
 {
-    private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
+    private static readonly JsonSerializerOptions Written =
+        new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
     private static readonly LearningWeights W = LearningWeights.Default;
     private const double WorthNothing = 0.05;   // tries or counts; less is left out
 
@@ -41,23 +43,32 @@ public sealed record Learnt
     /// <param name="first">The first guess.</param>
     /// <param name="evidence">What was tried.</param>
     /// <param name="now">The time it is reckoned for.</param>
-    /// <param name="since">When the first guess was made: what was tried before is in it, and counts only as what was measured of a shape or change. The beginning when left out.</param>
-    public static (Learnt Learnt, SkillHistory History) From(Skills first, IReadOnlyList<Evidence> evidence, DateTimeOffset now, DateTimeOffset since = default)
+    /// <param name="since">When the first guess was made: what was tried before is in it, and counts only as what was measured
+    /// of a shape or change. The beginning when left out.</param>
+    public static (Learnt Learnt, SkillHistory History) From(Skills first, IReadOnlyList<Evidence> evidence, DateTimeOffset now,
+        DateTimeOffset since = default)
     {
         var told = Enumerable.Range(0, evidence.Count).Where(i => evidence[i].At >= since).ToList();
         var history = SkillLearning.Replay(first, [.. told.Select(i => evidence[i])], now);
         history = history with { Steps = [.. history.Steps.Select(s => s with { Index = told[s.Index] })] };
         double Weight(DateTimeOffset at) => Math.Pow(2, -Math.Max(0, (now - at).TotalDays) / W.MeasuredHalfLifeDays);
         var shapes = evidence.OfType<Trials>().Where(t => t.Shape is not null).GroupBy(t => t.Shape!)
-            .Select(g => new ShapeItem([.. g.Key.Frets], g.Sum(t => t.Tries * Weight(t.At)), g.Sum(t => t.Clean * Weight(t.At)))).Where(s => s.Tries > WorthNothing);
-        var changes = evidence.OfType<ChangeCount>().Where(c => c.Between is not null && c.Count > 0).GroupBy(c => c.Between!.Value)
+            .Select(g => new ShapeItem([.. g.Key.Frets], g.Sum(t => t.Tries * Weight(t.At)), g.Sum(t => t.Clean * Weight(t.At))))
+            .Where(s => s.Tries > WorthNothing);
+        var changes =
+            evidence.OfType<ChangeCount>().Where(c => c.Between is not null && c.Count > 0).GroupBy(c => c.Between!.Value)
             .Select(g =>
             {
                 var worth = g.Sum(c => Weight(c.At));
-                return new ChangeItem([.. g.Key.From.Frets], [.. g.Key.To.Frets], worth, g.Sum(c => Weight(c.At) * Math.Log(TimedChanges.SecondsOf(60 * c.Count / c.Seconds))) / worth);
+                return new ChangeItem([.. g.Key.From.Frets], [.. g.Key.To.Frets], worth,
+                    g.Sum(c => Weight(c.At) * Math.Log(TimedChanges.SecondsOf(60 * c.Count / c.Seconds))) / worth);
             }).Where(c => c.Counts > WorthNothing);
         var deviations = Skills.Each(history.Belief.Deviation);
-        return (new Learnt { At = now, Entries = told.Count, Skills = history.Belief.ToSkills(), Deviations = deviations, Shapes = [.. shapes], Changes = [.. changes] }, history);
+        return (new Learnt
+        {
+            At = now, Entries = told.Count, Skills = history.Belief.ToSkills(), Deviations = deviations, Shapes = [.. shapes],
+            Changes = [.. changes]
+        }, history);
     }
 
     /// <summary>What was measured, to look up.</summary>

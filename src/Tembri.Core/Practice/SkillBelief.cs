@@ -3,7 +3,8 @@ using Tembri.Core.Students;
 namespace Tembri.Core.Practice;
 
 /// <summary>What is believed of a student's skills: a mean and an uncertainty for each technique.</summary>
-/// <remarks>A normal distribution over all techniques together, so that a shape that asks two of them leaves open which one failed.</remarks>
+/// <remarks>A normal distribution over all techniques together, so that a shape that asks two of them leaves open which one
+/// failed.</remarks>
 public sealed class SkillBelief
 {
     internal static readonly int Count = Enum.GetValues<Technique>().Length;
@@ -23,7 +24,8 @@ public sealed class SkillBelief
 
     /// <summary>Between what the skill lies with nine chances in ten, within 0 to 100.</summary>
     public (double Low, double High) Range(Technique technique) =>
-        (Math.Clamp(Mean(technique) - Within90 * Deviation(technique), 0, 100), Math.Clamp(Mean(technique) + Within90 * Deviation(technique), 0, 100));
+        (Math.Clamp(Mean(technique) - Within90 * Deviation(technique), 0, 100),
+            Math.Clamp(Mean(technique) + Within90 * Deviation(technique), 0, 100));
 
     /// <summary>The means as skills.</summary>
     public Skills ToSkills() => Skills.Each(Mean);

@@ -13,7 +13,8 @@ public readonly record struct SkillMove(Technique Technique, double From, double
 /// <param name="Index">Which one, counted from 0 in the order it was given.</param>
 /// <param name="Expected">What was expected: clean changes in the seconds, or clean tries of those there were.</param>
 /// <param name="Observed">What came.</param>
-/// <param name="Place">How high what came lies in what was predicted, 0 to 1; evenly spread when predictions are right. Only for counts; null for tries.</param>
+/// <param name="Place">How high what came lies in what was predicted, 0 to 1; evenly spread when predictions are right. Only for
+/// counts; null for tries.</param>
 /// <param name="Moves">The skills it moved by 0.05 points or more, the most first.</param>
 public sealed record SkillStep(int Index, double Expected, double Observed, double? Place, IReadOnlyList<SkillMove> Moves);
 
@@ -24,13 +25,18 @@ public sealed record SkillHistory(SkillBelief Belief, IReadOnlyList<SkillStep> S
 
 /// <summary>Learns skills from practice: the same log gives the same skills, always.</summary>
 /// <remarks>
-/// A Kalman filter (Kalman 1960) over the techniques as Glicko uses it for games (Glickman 1999): the belief widens with the days between entries, and each entry narrows it where it tells something. Tries are
-/// binomial with the chance of <see cref="FitModel"/>; mean and covariance of the posterior are sums over a grid of the techniques that are asked (<see cref="TrialPosterior"/>). Counts are log-normal around the time the change model gives; how much they scatter is learnt with them (Särkkä &amp; Nummenmaa 2009, variational, one step). What was not tried for weeks is forgotten a little.
+/// A Kalman filter (Kalman 1960) over the techniques as Glicko uses it for games (Glickman 1999): the belief widens with the
+/// days between entries, and each entry narrows it where it tells something. Tries are
+/// binomial with the chance of <see cref="FitModel"/>; mean and covariance of the posterior are sums over a grid of the
+/// techniques that are asked (<see cref="TrialPosterior"/>). Counts are log-normal around the time the change model gives; how
+/// much they scatter is learnt with them (Särkkä &amp; Nummenmaa 2009, variational, one step). What was not tried for weeks is
+/// forgotten a little.
 /// </remarks>
 public sealed class SkillLearning
 {
     private const double Reported = 0.05;   // points; smaller moves are not told
-    private const double Telling = 0.03;   // a difference of logarithms of the likelihood below which a technique is left as it is
+    // a difference of logarithms of the likelihood below which a technique is left as it is
+    private const double Telling = 0.03;
     private const double NoCleanChange = 0.5;   // what a count of 0 is taken for: its logarithm has to be a number
 
     private readonly LearningWeights _w;
@@ -55,11 +61,13 @@ public sealed class SkillLearning
     /// <summary>Replays a log.</summary>
     /// <param name="first">The first guess.</param>
     /// <param name="evidence">What was tried, in any order; what is of one moment keeps its order.</param>
-    /// <param name="until">When the skills are wanted, for what is forgotten until then; the last entry's time when left out.</param>
+    /// <param name="until">When the skills are wanted, for what is forgotten until then; the last entry's time when left
+    /// out.</param>
     public static SkillHistory Replay(Skills first, IReadOnlyList<Evidence> evidence, DateTimeOffset? until = null)
     {
         var learning = new SkillLearning(first);
-        var steps = Enumerable.Range(0, evidence.Count).OrderBy(i => evidence[i].At).ThenBy(i => i).Select(i => learning.Learn(evidence[i], i)).ToList();
+        var steps = Enumerable.Range(0, evidence.Count).OrderBy(i => evidence[i].At).ThenBy(i => i)
+            .Select(i => learning.Learn(evidence[i], i)).ToList();
         if (until is { } end) learning.Wait(end);
         return new SkillHistory(learning.Belief, steps);
     }
@@ -67,7 +75,8 @@ public sealed class SkillLearning
     /// <summary>What is believed now.</summary>
     public SkillBelief Belief => new([.. _mean], (double[,])_covariance.Clone());
 
-    /// <summary>Lets time go by: the belief widens, and what was not tried for weeks falls a little. Earlier times change nothing.</summary>
+    /// <summary>Lets time go by: the belief widens, and what was not tried for weeks falls a little. Earlier times change
+    /// nothing.</summary>
     public void Wait(DateTimeOffset until)
     {
         if (_now is not { } before || until <= before)
@@ -80,13 +89,15 @@ public sealed class SkillLearning
         for (var i = 0; i < _mean.Length; i++)
         {
             if (_covariance[i, i] < widest) _covariance[i, i] = Math.Min(widest, _covariance[i, i] + _w.DriftADay * days);
-            if (_tried[i] is { } last) _mean[i] = Math.Max(0, _mean[i] - Forgotten((until - last).TotalDays) + Forgotten((before - last).TotalDays));
+            if (_tried[i] is { } last)
+                _mean[i] = Math.Max(0, _mean[i] - Forgotten((until - last).TotalDays) + Forgotten((before - last).TotalDays));
         }
         _now = until;
     }
 
     /// <summary>Points forgotten after days without a technique.</summary>
-    private double Forgotten(double days) => _w.MostForgotten * (1 - Math.Pow(2, -Math.Max(0, days - _w.ForgottenAfterDays) / _w.HalfForgottenDays));
+    private double Forgotten(double days) =>
+        _w.MostForgotten * (1 - Math.Pow(2, -Math.Max(0, days - _w.ForgottenAfterDays) / _w.HalfForgottenDays));
 
     /// <summary>Learns from one entry.</summary>
     /// <param name="evidence">The entry; not earlier than the last one.</param>
@@ -101,7 +112,8 @@ public sealed class SkillLearning
             ChangeCount count => LearnCount(count),
             _ => throw new ArgumentException($"Skills cannot be learnt from {evidence.GetType().Name}.", nameof(evidence)),
         };
-        var moves = Enumerable.Range(0, _mean.Length).Select(i => new SkillMove((Technique)i, before[i], _mean[i])).Where(m => Math.Abs(m.To - m.From) >= Reported)
+        var moves = Enumerable.Range(0, _mean.Length).Select(i => new SkillMove((Technique)i, before[i], _mean[i]))
+            .Where(m => Math.Abs(m.To - m.From) >= Reported)
             .OrderByDescending(m => Math.Abs(m.To - m.From)).ThenBy(m => m.Technique).ToList();
         return new SkillStep(index, expected, observed, place, moves);
     }
@@ -141,27 +153,35 @@ public sealed class SkillLearning
 
     private (double Expected, double Observed, double? Place) LearnTrials(Trials trials)
     {
-        var byTechnique = trials.Gates.GroupBy(g => (int)g.Technique).Select(g => (Technique: g.Key, Gates: g.ToArray())).ToList();
+        var byTechnique =
+            trials.Gates.GroupBy(g => (int)g.Technique).Select(g => (Technique: g.Key, Gates: g.ToArray())).ToList();
         foreach (var (technique, _) in byTechnique) _tried[technique] = trials.At;
         var chance = trials.Gates.Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
         // What comes off whatever the skill may be, within what is believed, tells nothing of it.
-        var telling = byTechnique.Select(t => (t.Technique, t.Gates, Tells: Tells(trials, t.Technique, t.Gates, chance))).Where(t => t.Tells > Telling)
-            .OrderByDescending(t => t.Tells).ThenBy(t => t.Technique).Take(TrialPosterior.Most).OrderBy(t => t.Technique).ToList();
+        var telling = byTechnique.Select(t => (t.Technique, t.Gates, Tells: Tells(trials, t.Technique, t.Gates, chance)))
+            .Where(t => t.Tells > Telling)
+            .OrderByDescending(t => t.Tells).ThenBy(t => t.Technique).Take(TrialPosterior.Most).OrderBy(t => t.Technique)
+            .ToList();
         if (telling.Count > 0)
         {
             var asked = telling.Select(t => t.Technique).ToArray();
             // Tries of one sitting are alike: they tell as much as fewer apart (the design effect of Kish 1965).
             var worth = 1 / (1 + (trials.Tries - 1) * _w.TriesAlike);
-            var otherwise = trials.Gates.Where(g => !asked.Contains((int)g.Technique)).Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
-            var (mean, covariance) = new TrialPosterior([.. telling.Select(t => t.Gates)], [.. asked.Select(t => _mean[t])], [.. asked.Select(t => Math.Sqrt(_covariance[t, t]))], trials.Tries * worth)
-                .Moments(SmallMatrix.Inverse(asked.Length, (i, j) => _covariance[asked[i], asked[j]]), trials.Tries * worth, trials.Clean * worth, otherwise);
-            // Correlations with what was tried before may pull one technique against what just happened; nobody would understand that ten clean tries lower a skill.
+            var otherwise = trials.Gates.Where(g => !asked.Contains((int)g.Technique))
+                .Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
+            var (mean, covariance) = new TrialPosterior([.. telling.Select(t => t.Gates)], [.. asked.Select(t => _mean[t])],
+                [.. asked.Select(t => Math.Sqrt(_covariance[t, t]))], trials.Tries * worth)
+                .Moments(SmallMatrix.Inverse(asked.Length, (i, j) => _covariance[asked[i], asked[j]]), trials.Tries * worth,
+                    trials.Clean * worth, otherwise);
+            // Correlations with what was tried before may pull one technique against what just happened; nobody would understand
+            // that ten clean tries lower a skill.
             Become(asked, mean, covariance, trials.Clean == trials.Tries ? 1 : trials.Clean == 0 ? -1 : 0);
         }
         return (trials.Tries * chance, trials.Clean, null);
     }
 
-    /// <summary>How much the likelihood of tries varies over what is believed of a technique, as a difference of logarithms: what failed tells most where it was hardly to be expected.</summary>
+    /// <summary>How much the likelihood of tries varies over what is believed of a technique, as a difference of logarithms:
+    /// what failed tells most where it was hardly to be expected.</summary>
     /// <param name="trials">The tries.</param>
     /// <param name="technique">The technique.</param>
     /// <param name="gates">What asks it.</param>
@@ -173,10 +193,12 @@ public sealed class SkillLearning
         var rest = chance / Math.Max(1e-12, Chance(0));
         double Failed(double away) => Math.Log(Math.Max(1e-12, 1 - Math.Min(1, rest) * Chance(away)));
         var (low, high) = (Math.Max(1e-12, Chance(-1.5)), Math.Max(1e-12, Chance(1.5)));
-        return Math.Max(trials.Tries * (Math.Log(high) - Math.Log(low)), (trials.Tries - trials.Clean) * (Failed(-1.5) - Failed(1.5)));
+        return Math.Max(trials.Tries * (Math.Log(high) - Math.Log(low)),
+            (trials.Tries - trials.Clean) * (Failed(-1.5) - Failed(1.5)));
     }
 
-    /// <summary>Takes what is now believed of the asked techniques over to all: the others move and narrow by how they hang together with them.</summary>
+    /// <summary>Takes what is now believed of the asked techniques over to all: the others move and narrow by how they hang
+    /// together with them.</summary>
     /// <param name="asked">The techniques.</param>
     /// <param name="mean">Their new means.</param>
     /// <param name="covariance">Their new covariance.</param>
@@ -186,11 +208,13 @@ public sealed class SkillLearning
         var (n, k) = (_mean.Length, asked.Length);
         var inverse = SmallMatrix.Inverse(k, (i, j) => _covariance[asked[i], asked[j]]);
         var pull = new double[n, k];   // of each technique, by a point of an asked one
-        for (var t = 0; t < n; t++) for (var i = 0; i < k; i++) for (var j = 0; j < k; j++) pull[t, i] += _covariance[t, asked[j]] * inverse[j, i];
+        for (var t = 0; t < n; t++)
+            for (var i = 0; i < k; i++) for (var j = 0; j < k; j++) pull[t, i] += _covariance[t, asked[j]] * inverse[j, i];
         var move = new double[k];
         for (var i = 0; i < k; i++) move[i] = mean[i] - _mean[asked[i]];
         var narrower = new double[k, k];
-        for (var i = 0; i < k; i++) for (var j = 0; j < k; j++) narrower[i, j] = covariance[i, j] - _covariance[asked[i], asked[j]];
+        for (var i = 0; i < k; i++)
+            for (var j = 0; j < k; j++) narrower[i, j] = covariance[i, j] - _covariance[asked[i], asked[j]];
         for (var t = 0; t < n; t++)
         {
             var moved = Enumerable.Range(0, k).Sum(i => pull[t, i] * move[i]);
@@ -198,7 +222,8 @@ public sealed class SkillLearning
         }
         for (var t = 0; t < n; t++)
             for (var u = 0; u < n; u++)
-                for (var i = 0; i < k; i++) for (var j = 0; j < k; j++) _covariance[t, u] += pull[t, i] * narrower[i, j] * pull[u, j];
+                for (var i = 0; i < k; i++)
+                    for (var j = 0; j < k; j++) _covariance[t, u] += pull[t, i] * narrower[i, j] * pull[u, j];
     }
 
     private static double Square(double x) => x * x;
@@ -207,7 +232,8 @@ public sealed class SkillLearning
     private static double Normal(double x)
     {
         var t = 1 / (1 + 0.2316419 * Math.Abs(x));
-        var tail = Math.Exp(-x * x / 2) / Math.Sqrt(2 * Math.PI) * t * (0.319381530 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
+        var tail = Math.Exp(-x * x / 2) / Math.Sqrt(2 * Math.PI) * t
+            * (0.319381530 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
         return x > 0 ? 1 - tail : tail;
     }
 }

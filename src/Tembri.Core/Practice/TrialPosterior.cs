@@ -2,9 +2,11 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Practice;
 
-/// <summary>What is believed of up to three techniques after some tries: mean and covariance of prior × likelihood, summed over a grid.</summary>
+/// <summary>What is believed of up to three techniques after some tries: mean and covariance of prior × likelihood, summed over
+/// a grid.</summary>
 /// <remarks>
-/// The trapezoid rule over an even grid, which is exact to many digits for smooth densities that die away, once its step is little more than their width (Trefethen &amp; Weideman 2014). A highest place and its
+/// The trapezoid rule over an even grid, which is exact to many digits for smooth densities that die away, once its step is
+/// little more than their width (Trefethen &amp; Weideman 2014). A highest place and its
 /// curvature would not do: ten clean tries of ten say "at least so much" and nothing upwards.
 /// </remarks>
 internal sealed class TrialPosterior
@@ -12,9 +14,11 @@ internal sealed class TrialPosterior
     /// <summary>At most this many techniques at once.</summary>
     public const int Most = 3;
 
-    // Standard deviations of the prior that the grid covers on either side, by how many techniques there are: what nobody expected can lie far out.
+    // Standard deviations of the prior that the grid covers on either side, by how many techniques there are: what nobody
+    // expected can lie far out.
     private static readonly double[] Reaches = [0, 8, 5, 5];
-    // Of the narrower of prior and likelihood, by how many techniques there are: what both give together can be narrower still, and one axis costs little.
+    // Of the narrower of prior and likelihood, by how many techniques there are: what both give together can be narrower still,
+    // and one axis costs little.
     private static readonly double[] Steps = [0, 0.5, 1.0, 1.25];
     private const double LeastChance = 1e-12;
     private const double Nothing = -40;    // logarithm, against the highest seen
@@ -54,7 +58,10 @@ internal sealed class TrialPosterior
     public TrialPosterior(IReadOnlyList<IReadOnlyList<Gate>> gates, double[] mean, double[] deviation, double tries)
     {
         _mean = mean;
-        _axes = [.. Enumerable.Range(0, Most).Select(i => i < mean.Length ? Axis.Of(gates[i], mean[i], deviation[i], tries, Reaches[mean.Length], Steps[mean.Length]) : Axis.None)];
+        _axes = [.. Enumerable.Range(0, Most)
+            .Select(i => i < mean.Length
+                ? Axis.Of(gates[i], mean[i], deviation[i], tries, Reaches[mean.Length], Steps[mean.Length])
+                : Axis.None)];
     }
 
     /// <summary>Takes mean and covariance.</summary>
@@ -92,7 +99,9 @@ internal sealed class TrialPosterior
                     if (value > highest)
                     {
                         var down = Math.Exp(highest - value);
-                        (sum, s0, s1, s2, s00, s11, s22, s01, s02, s12) = (sum * down, s0 * down, s1 * down, s2 * down, s00 * down, s11 * down, s22 * down, s01 * down, s02 * down, s12 * down);
+                        (sum, s0, s1, s2, s00, s11, s22, s01, s02,
+                            s12) = (sum * down, s0 * down, s1 * down, s2 * down, s00 * down, s11 * down, s22 * down, s01 * down,
+                                s02 * down, s12 * down);
                         highest = value;
                     }
                     var share = Math.Exp(value - highest);

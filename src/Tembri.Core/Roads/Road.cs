@@ -42,9 +42,11 @@ public sealed record RoadRequest
 /// <param name="Version">What is played.</param>
 /// <param name="Adds">What is new in it after the steps before, the heaviest first, with the weight of each in things.</param>
 /// <param name="Repeats">Shapes that it meets again: learnt on the way, or fading.</param>
-/// <param name="Price">The square of what it adds, less something for fading shapes that it meets again and for a wish; never below 0.</param>
+/// <param name="Price">The square of what it adds, less something for fading shapes that it meets again and for a wish; never
+/// below 0.</param>
 /// <param name="Left">Things of the goal that are new after it; 0 without a goal.</param>
-public sealed record RoadStep(RoadVersion Version, IReadOnlyList<(RoadThing Thing, double Weight)> Adds, IReadOnlyList<Shape> Repeats, double Price, int Left)
+public sealed record RoadStep(RoadVersion Version, IReadOnlyList<(RoadThing Thing, double Weight)> Adds,
+    IReadOnlyList<Shape> Repeats, double Price, int Left)
 {
     /// <summary>What it adds, in things.</summary>
     public double Added => Adds.Sum(a => a.Weight);
@@ -53,7 +55,8 @@ public sealed record RoadStep(RoadVersion Version, IReadOnlyList<(RoadThing Thin
 /// <summary>The songs to come.</summary>
 /// <param name="Steps">In their order; empty when nothing is to be learnt, or the goal cannot be reached.</param>
 /// <param name="Price">The price of all steps.</param>
-/// <param name="Gap">How much less the best road might cost at most, as a share of the price: 0 when this one is proved to be the best.</param>
+/// <param name="Gap">How much less the best road might cost at most, as a share of the price: 0 when this one is proved to be
+/// the best.</param>
 /// <param name="End">Why it ends where it does.</param>
 public sealed record Road(IReadOnlyList<RoadStep> Steps, double Price, double Gap, RoadEnd End);
 

@@ -5,10 +5,13 @@ namespace Tembri.Core.Roads;
 
 /// <summary>Finds the road of a student: which versions to play one after another.</summary>
 /// <remarks>
-/// The price of a step is the square of the new things it brings, so a road that brings them a few at a time is cheaper than one that brings them at once; what fades and is met again, and what is wished for, takes a
-/// little off. To a goal the road with the least sum is found by best-first search (A*): with k steps to go and things of weight r left of the goal, no road costs less than the squares of r divided among them,
+/// The price of a step is the square of the new things it brings, so a road that brings them a few at a time is cheaper than one
+/// that brings them at once; what fades and is met again, and what is wished for, takes a
+/// little off. To a goal the road with the least sum is found by best-first search (A*): with k steps to go and things of weight
+/// r left of the goal, no road costs less than the squares of r divided among them,
 /// where a step on the way takes no more of r than the version that has most of it, less what k steps may take off.
-/// Without a goal each step is the one with the least price that brings at least <see cref="RoadWeights.LeastStep"/> things after the steps before.
+/// Without a goal each step is the one with the least price that brings at least <see cref="RoadWeights.LeastStep"/> things
+/// after the steps before.
 /// </remarks>
 public static class RoadFinder
 {
@@ -22,7 +25,8 @@ public static class RoadFinder
     public static Road Find(RoadMap map, CancellationToken cancel = default)
     {
         var request = map.Request;
-        if (request.Steps is < 1 or > RoadRequest.MostSteps) throw new ArgumentException($"A road has 1 to {RoadRequest.MostSteps} steps.", nameof(map));
+        if (request.Steps is < 1 or > RoadRequest.MostSteps)
+            throw new ArgumentException($"A road has 1 to {RoadRequest.MostSteps} steps.", nameof(map));
         switch (request.Goal)
         {
             case null:
@@ -30,10 +34,16 @@ public static class RoadFinder
             case TechniqueGoal goal when request.Player.Skills[goal.Technique] >= goal.Level:
                 return new Road([], 0, 0, RoadEnd.ThereAlready);
             case TechniqueGoal goal:
-                return To(map, [.. Enumerable.Range(0, request.Versions.Count).Where(v => request.Versions[v].Asks(goal.Technique) >= goal.Level)], cancel);
+                return To(map,
+                    [.. Enumerable.Range(0, request.Versions.Count)
+                        .Where(v => request.Versions[v].Asks(goal.Technique) >= goal.Level)], cancel);
             case VersionGoal goal:
-                var at = Enumerable.Range(0, request.Versions.Count).Where(v => request.Versions[v].Song == goal.Song && request.Versions[v].Rung == goal.Rung).ToList();
-                return at.Count > 0 ? To(map, at, cancel) : throw new ArgumentException($"The library has no rung {goal.Rung} of the song '{goal.Song}' that can be played.", nameof(map));
+                var at = Enumerable.Range(0, request.Versions.Count)
+                    .Where(v => request.Versions[v].Song == goal.Song && request.Versions[v].Rung == goal.Rung).ToList();
+                return at.Count > 0
+                    ? To(map, at, cancel)
+                    : throw new ArgumentException(
+                        $"The library has no rung {goal.Rung} of the song '{goal.Song}' that can be played.", nameof(map));
             default:
                 throw new ArgumentException("The goal is of no known kind.", nameof(map));
         }
@@ -52,7 +62,9 @@ public static class RoadFinder
                 var added = map.AddedBy(v, learnt);
                 if (added < W.LeastStep) continue;
                 var price = map.PriceOf(v, added);
-                if (best is null || price < best.Value.Price - Hair || price < best.Value.Price + Hair && added < best.Value.Added - Hair) best = (v, price, added);
+                if (best is null || price < best.Value.Price - Hair
+                    || price < best.Value.Price + Hair && added < best.Value.Added - Hair)
+                    best = (v, price, added);
             }
             if (best is not { } next) return new Road(steps, steps.Sum(s => s.Price), 0, RoadEnd.NothingNewLeft);
             steps.Add(map.Step(next.Version, learnt, 0));
@@ -61,7 +73,8 @@ public static class RoadFinder
         return new Road(steps, steps.Sum(s => s.Price), 0, RoadEnd.AsLongAsAsked);
     }
 
-    private static Road To(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel) => ends.Count == 0 ? new Road([], 0, 0, RoadEnd.NothingLeadsThere) : new Search(map, ends, cancel).Run();
+    private static Road To(RoadMap map, IReadOnlyList<int> ends, CancellationToken cancel) =>
+        ends.Count == 0 ? new Road([], 0, 0, RoadEnd.NothingLeadsThere) : new Search(map, ends, cancel).Run();
 
     /// <summary>A beginning of a road; what is learnt on it is worked out once it is followed.</summary>
     private sealed class Node(Node? before, int version, double cost, int depth, ulong[]? learnt = null)
@@ -75,7 +88,8 @@ public static class RoadFinder
         public ulong[] Learnt(SharedThings things) => _learnt ??= things.With(Before!.Learnt(things), Version);
     }
 
-    /// <summary>The search for the cheapest road to one of some versions: a beam finds a good one, best-first search then a better one or the proof that there is none.</summary>
+    /// <summary>The search for the cheapest road to one of some versions: a beam finds a good one, best-first search then a
+    /// better one or the proof that there is none.</summary>
     private sealed class Search
     {
         private readonly RoadMap _map;
@@ -98,7 +112,8 @@ public static class RoadFinder
         public Road Run()
         {
             for (IReadOnlyList<Node> beam = [Start()]; beam.Count > 0;)
-                beam = [.. beam.SelectMany(Onward).OrderBy(n => n.Bound).ThenBy(n => n.Node.Version).Take(W.Beam).Select(n => n.Node)];
+                beam = [.. beam.SelectMany(Onward).OrderBy(n => n.Bound).ThenBy(n => n.Node.Version).Take(W.Beam)
+                    .Select(n => n.Node)];
             // What the cheapest road not looked at yet costs at least: with nothing left to look at, the one found is the best.
             var least = Prove(Start());
             var found = new Stack<Node>();
@@ -110,7 +125,8 @@ public static class RoadFinder
                 Learn(_map, node.Version, learnt);
                 road.Add(_map.Step(node.Version, before, _map.NewOf(_best!.Version).Count(t => !learnt[t])));
             }
-            return new Road(road, _best!.Cost, _best.Cost > 0 ? Math.Max(0, (_best.Cost - least) / _best.Cost) : 0, road is [{ Adds.Count: 0 }] ? RoadEnd.ThereAlready : RoadEnd.Reached);
+            return new Road(road, _best!.Cost, _best.Cost > 0 ? Math.Max(0, (_best.Cost - least) / _best.Cost) : 0,
+                road is [{ Adds.Count: 0 }] ? RoadEnd.ThereAlready : RoadEnd.Reached);
         }
 
         private Node Start() => new(null, -1, 0, 0, _things.None);
@@ -136,7 +152,8 @@ public static class RoadFinder
             return _best!.Cost;
         }
 
-        /// <summary>Ends a road here where that is the cheapest so far, and goes on to every version that may yet lead to a cheaper one.</summary>
+        /// <summary>Ends a road here where that is the cheapest so far, and goes on to every version that may yet lead to a
+        /// cheaper one.</summary>
         private List<(Node Node, double Bound)> Onward(Node node)
         {
             _cancel.ThrowIfCancellationRequested();
@@ -145,7 +162,8 @@ public static class RoadFinder
             {
                 var added = _things.AddedBy(end, learnt).All;
                 left = Math.Min(left, added);
-                if (node.Cost + _map.PriceOf(end, added) is var cost && (_best is null || cost < _best.Cost - Hair)) _best = new Node(node, end, cost, node.Depth + 1);
+                if (node.Cost + _map.PriceOf(end, added) is var cost && (_best is null || cost < _best.Cost - Hair))
+                    _best = new Node(node, end, cost, node.Depth + 1);
             }
             _looks += _ends.Count;
             var toGo = _steps - node.Depth - 1;
@@ -162,12 +180,15 @@ public static class RoadFinder
                 // A step on the way that brings nothing is none.
                 if (added <= Hair) continue;
                 var cost = node.Cost + _map.PriceOf(_onTheWay[i], added);
-                if (Math.Max(least, cost + Bound(Math.Max(0, left - wanted), toGo, caps)) is var bound && bound < _best.Cost - Hair) next.Add((new Node(node, _onTheWay[i], cost, node.Depth + 1), bound));
+                if (Math.Max(least, cost + Bound(Math.Max(0, left - wanted), toGo, caps)) is var bound
+                    && bound < _best.Cost - Hair)
+                    next.Add((new Node(node, _onTheWay[i], cost, node.Depth + 1), bound));
             }
             return next;
         }
 
-        /// <summary>The most that steps can take of what is wanted, the least first: whatever is learnt meanwhile, no version gives more of it later than now.</summary>
+        /// <summary>The most that steps can take of what is wanted, the least first: whatever is learnt meanwhile, no version
+        /// gives more of it later than now.</summary>
         private List<double> MostWanted(int steps)
         {
             var most = new PriorityQueue<double, double>();
@@ -182,7 +203,8 @@ public static class RoadFinder
             return caps;
         }
 
-        /// <summary>What things of a weight cost at least in some steps: the last takes what is left over, each of the others no more than its cap; the least sum of squares is the most even one.</summary>
+        /// <summary>What things of a weight cost at least in some steps: the last takes what is left over, each of the others no
+        /// more than its cap; the least sum of squares is the most even one.</summary>
         /// <param name="left">The weight.</param>
         /// <param name="toGo">The steps.</param>
         /// <param name="caps">The most that steps before the last can take, the least first.</param>
@@ -197,11 +219,13 @@ public static class RoadFinder
             return Math.Max(0, sum + rest * rest / sharing - toGo * _map.MostOff);
         }
 
-        /// <summary>The same with a view to what versions on the way bring that is not wanted: the steps before the last pay for all of the one among them that brings most.</summary>
+        /// <summary>The same with a view to what versions on the way bring that is not wanted: the steps before the last pay for
+        /// all of the one among them that brings most.</summary>
         private double Least(double left, int toGo)
         {
             if (toGo == 1) return Math.Max(0, left * left - _map.MostOff);
-            var useful = _added.Where(a => a.Wanted > 0).Select(a => (Unwanted: a.All - a.Wanted, a.Wanted)).OrderBy(a => a.Unwanted);
+            var useful =
+                _added.Where(a => a.Wanted > 0).Select(a => (Unwanted: a.All - a.Wanted, a.Wanted)).OrderBy(a => a.Unwanted);
             var (least, sum, most) = (left * left, 0.0, new PriorityQueue<double, double>());
             foreach (var (unwanted, wanted) in useful)
             {

@@ -4,7 +4,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Roads;
 
-/// <summary>A library as one student sees it: what is new in each version. Things are numbered, so that sets of them are quick.</summary>
+/// <summary>A library as one student sees it: what is new in each version. Things are numbered, so that sets of them are
+/// quick.</summary>
 public sealed class RoadMap
 {
     private readonly RoadWeights _weights = RoadWeights.Default;
@@ -27,9 +28,11 @@ public sealed class RoadMap
         for (var v = 0; v < _new.Length; v++)
         {
             cancel.ThrowIfCancellationRequested();
-            _new[v] = [.. request.Versions[v].NewFor(odds, request.Player.Skills, _weights).Select(t => NumberOf(t.Thing, t.Weight)).Order()];
+            _new[v] = [.. request.Versions[v].NewFor(odds, request.Player.Skills, _weights)
+                .Select(t => NumberOf(t.Thing, t.Weight)).Order()];
         }
-        _off = [.. request.Versions.Select(v => _weights.Repeat * Math.Min(_weights.MostRepeats, v.Shapes.Count(_fading.Contains)) + (v.Wished ? _weights.Wish : 0))];
+        _off = [.. request.Versions.Select(v => _weights.Repeat
+                * Math.Min(_weights.MostRepeats, v.Shapes.Count(_fading.Contains)) + (v.Wished ? _weights.Wish : 0))];
     }
 
     /// <summary>What was asked.</summary>
@@ -46,13 +49,16 @@ public sealed class RoadMap
     /// <param name="version">Its place among <see cref="RoadRequest.Versions"/>.</param>
     public IReadOnlyList<(RoadThing Thing, double Weight)> ThingsOf(int version) => Described(_new[version]);
 
-    /// <summary>For each new thing of a version the other versions that have it, those first that ask for the fewest other things.</summary>
+    /// <summary>For each new thing of a version the other versions that have it, those first that ask for the fewest other
+    /// things.</summary>
     /// <param name="version">Its place among <see cref="RoadRequest.Versions"/>.</param>
     /// <param name="most">Versions named for each.</param>
-    public IReadOnlyList<(RoadThing Thing, double Weight, IReadOnlyList<int> Versions)> LeadingTo(int version, int most = 3) => [.. _new[version].Select(thing =>
+    public IReadOnlyList<(RoadThing Thing, double Weight, IReadOnlyList<int> Versions)> LeadingTo(int version, int most = 3) =>
+        [.. _new[version].Select(thing =>
         (_things[thing], _weight[thing], (IReadOnlyList<int>)[.. Enumerable.Range(0, _new.Length)
             .Where(v => Request.Versions[v].Song != Request.Versions[version].Song && Array.BinarySearch(_new[v], thing) >= 0)
-            .GroupBy(v => Request.Versions[v].Song).Select(g => g.MinBy(NewIn)).OrderBy(NewIn).Take(most)])).OrderByDescending(x => x.Item2)];
+            .GroupBy(v => Request.Versions[v].Song).Select(g => g.MinBy(NewIn)).OrderBy(NewIn).Take(most)]))
+            .OrderByDescending(x => x.Item2)];
 
     internal IReadOnlyList<int> NewOf(int version) => _new[version];
 
@@ -78,7 +84,8 @@ public sealed class RoadMap
         var adds = Described(_new[version].Where(t => !learnt[t]));
         return new RoadStep(
             Request.Versions[version], adds,
-            [.. Request.Versions[version].Shapes.Where(s => _fading.Contains(s) || _number.TryGetValue(new ShapeThing(s), out var n) && learnt[n])],
+            [.. Request.Versions[version].Shapes.Where(
+                s => _fading.Contains(s) || _number.TryGetValue(new ShapeThing(s), out var n) && learnt[n])],
             PriceOf(version, adds.Sum(a => a.Weight)), left);
     }
 

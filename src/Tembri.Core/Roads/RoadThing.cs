@@ -3,7 +3,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Roads;
 
-/// <summary>One thing there is to learn: a shape, a change in a certain time, or a level of a technique. Once learnt, it is learnt for every song.</summary>
+/// <summary>One thing there is to learn: a shape, a change in a certain time, or a level of a technique. Once learnt, it is
+/// learnt for every song.</summary>
 public abstract record RoadThing;
 
 /// <summary>A shape.</summary>

@@ -1,6 +1,7 @@
 namespace Tembri.Core.Roads;
 
-/// <summary>What new things cost, in things. Read from <c>road-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>What new things cost, in things. Read from <c>road-weights.data.json</c>, where each number has its
+/// reason.</summary>
 public sealed record RoadWeights
 {
     private static readonly Lazy<RoadWeights> Shipped = new(() => EmbeddedData.Json<RoadWeights>("road-weights.data.json"));

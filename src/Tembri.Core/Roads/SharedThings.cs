@@ -1,6 +1,7 @@
 namespace Tembri.Core.Roads;
 
-/// <summary>The things that more than one version has, as sets of bits; what only one has is a weight of its own. So the sets that are searched stay small.</summary>
+/// <summary>The things that more than one version has, as sets of bits; what only one has is a weight of its own. So the sets
+/// that are searched stay small.</summary>
 internal sealed class SharedThings
 {
     private const int Word = 64;

@@ -3,7 +3,8 @@ using Tembri.Core.Fretboard;
 
 namespace Tembri.Core.Shapes;
 
-/// <summary>Weighs how near shapes come to one chord. What depends on the tones alone is found once for each set of tones. For one thread at a time.</summary>
+/// <summary>Weighs how near shapes come to one chord. What depends on the tones alone is found once for each set of tones. For
+/// one thread at a time.</summary>
 /// <param name="chord">The chord on the record, at the pitch shapes are heard.</param>
 /// <param name="tuning">Open strings.</param>
 /// <param name="capo">The capo's fret.</param>
@@ -22,9 +23,11 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         if (!_bySound.TryGetValue(sounding, out var tones)) _bySound[sounding] = tones = OfTones(sounding);
         var value = tones.Value;
         if (IsMuddy(shape)) value -= W.Muddy;
-        if (chord.Degrees.Count == 3 && chord.Has(4) && (tones.Foreign & Tone(9)) != 0 && HasOneRoot(shape)) value -= W.SixthOverOneRoot;
+        if (chord.Degrees.Count == 3 && chord.Has(4) && (tones.Foreign & Tone(9)) != 0 && HasOneRoot(shape))
+            value -= W.SixthOverOneRoot;
         // A diminished seventh is the same over each of its tones.
-        var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass && !(chord.IsDiminishedSeventh && chord.Bass is null && tones.Foreign == 0);
+        var wrongBass = shape.BassPitchClass(tuning, capo) != chord.BassPitchClass
+            && !(chord.IsDiminishedSeventh && chord.Bass is null && tones.Foreign == 0);
         if (wrongBass) value -= (accompaniment, chord.Bass is not null) switch
         {
             (Accompaniment.Alone, true) => W.WrongSlashBassAlone,
@@ -48,17 +51,22 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
             else missing.Add((weight, degree));
         }
         var foreign = sounding & ~chord.PitchClassMask;
-        var suspended = missing.Exists(m => m.Degree.Role == DegreeRole.ThirdOrSuspension) && !chord.IsSuspended ? foreign & (Tone(2) | Tone(5)) : 0;
+        var suspended = missing.Exists(m => m.Degree.Role == DegreeRole.ThirdOrSuspension) && !chord.IsSuspended
+            ? foreign & (Tone(2) | Tone(5))
+            : 0;
         if (suspended != 0) kept += W.SuspendedThird * W.ThirdOrSuspension;
         var value = kept / total;
         for (var pitchClass = 0; pitchClass < 12; pitchClass++)
             if ((foreign & ~suspended & 1 << pitchClass) != 0)
-                value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12) * ((melody & 1 << pitchClass) != 0 ? W.BelongsToTheTune : 1) + Rub(pitchClass);
+                value -= ForeignCost((pitchClass - chord.Root.PitchClass + 12) % 12)
+                        * ((melody & 1 << pitchClass) != 0 ? W.BelongsToTheTune : 1) + Rub(pitchClass);
         return (value, [.. missing.OrderByDescending(m => m.Weight).Select(m => m.Degree)], foreign);
     }
 
     private double Rub(int pitchClass) =>
-        (melody & 1 << pitchClass) == 0 && (melody & (1 << (pitchClass + 1) % 12 | 1 << (pitchClass + 11) % 12)) != 0 ? W.RubsTheTune : 0;
+        (melody & 1 << pitchClass) == 0 && (melody & (1 << (pitchClass + 1) % 12 | 1 << (pitchClass + 11) % 12)) != 0
+            ? W.RubsTheTune
+            : 0;
 
     private double WeightOf(Degree degree) => degree.Role switch
     {

@@ -1,9 +1,11 @@
 namespace Tembri.Core.Shapes;
 
-/// <summary>What the tones of a chord weigh, and what is taken off for what does not belong. Read from <c>closeness-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>What the tones of a chord weigh, and what is taken off for what does not belong. Read from
+/// <c>closeness-weights.data.json</c>, where each number has its reason.</summary>
 public sealed record ClosenessWeights
 {
-    private static readonly Lazy<ClosenessWeights> Shipped = new(() => EmbeddedData.Json<ClosenessWeights>("closeness-weights.data.json"));
+    private static readonly Lazy<ClosenessWeights> Shipped =
+        new(() => EmbeddedData.Json<ClosenessWeights>("closeness-weights.data.json"));
 
     /// <summary>The numbers that ship with Tembri.</summary>
     public static ClosenessWeights Default => Shipped.Value;

@@ -1,20 +1,26 @@
 namespace Tembri.Core.Shapes;
 
-/// <summary>Which of a shape's fingerings people write down. A fingering can weigh little and still be nobody's habit, so load and order are two things.</summary>
+/// <summary>Which of a shape's fingerings people write down. A fingering can weigh little and still be nobody's habit, so load
+/// and order are two things.</summary>
 /// <remarks>
-/// A sum of counted features, each with a weight: the lower the sum, the more usual. The weights are log odds of a multinomial logit (McFadden 1974) learnt by <c>bench habits</c> from published
-/// fingerings and the fingers of our own grips, cross-validated by kind of chord; they are in <c>finger-habits.data.json</c>. Nobody in that data uses the thumb; its weights are set by reason.
+/// A sum of counted features, each with a weight: the lower the sum, the more usual. The weights are log odds of a multinomial
+/// logit (McFadden 1974) learnt by <c>bench habits</c> from published
+/// fingerings and the fingers of our own grips, cross-validated by kind of chord; they are in <c>finger-habits.data.json</c>.
+/// Nobody in that data uses the thumb; its weights are set by reason.
 /// </remarks>
 public sealed class FingerHabits
 {
-    private static readonly Lazy<FingerHabits> Shipped = new(() => new FingerHabits(EmbeddedData.Json<Dictionary<string, double>>("finger-habits.data.json")));
+    private static readonly Lazy<FingerHabits> Shipped =
+        new(() => new FingerHabits(EmbeddedData.Json<Dictionary<string, double>>("finger-habits.data.json")));
     private static readonly string[] AllNames;
     private const double EffortUnit = 10;
 
     // Where each group of features begins.
     private static readonly int Effort, FingerCount, Uses, Lies, LiesAtAll, LiesAway, LiesToTreble, LiesInside, LiesOverStopped;
-    private static readonly int LiesOverSilent, LiesSounding, OpenAbove, OpenBelow, SeveralLie, Away, AwayUnderBarre, Pair, Crossed, CrossedAtAll;
-    private static readonly int SideBySide, ApartOnOneFret, CouldLie, Row, TopOverIndex, NoIndex, OffFrame, At, First, ThumbAway, ThumbOverTwo;
+    private static readonly int LiesOverSilent, LiesSounding, OpenAbove, OpenBelow, SeveralLie, Away, AwayUnderBarre, Pair,
+        Crossed, CrossedAtAll;
+    private static readonly int SideBySide, ApartOnOneFret, CouldLie, Row, TopOverIndex, NoIndex, OffFrame, At, First, ThumbAway,
+        ThumbOverTwo;
 
     static FingerHabits()
     {
@@ -55,7 +61,8 @@ public sealed class FingerHabits
         ApartOnOneFret = Group("apartOnOneFret");
         CouldLie = Group("couldLie", 2);                   // index, others
         Row = Group("row", 2, 7);                          // closed or open, strings
-        TopOverIndex = Group("topOverIndex", 5, 5);        // by the finger alone on its fret and on the highest string while the index finger lies, and frets from it
+        // by the finger alone on its fret and on the highest string while the index finger lies, and frets from it
+        TopOverIndex = Group("topOverIndex", 5, 5);
         NoIndex = Group("noIndex", 2);
         OffFrame = Group("offFrame");
         At = Group("at", 5, 5);                            // by finger and fret, beside open strings
@@ -68,7 +75,8 @@ public sealed class FingerHabits
     private readonly double[] _weights;
 
     /// <summary>Takes weights by name of their feature; features without one weigh nothing.</summary>
-    public FingerHabits(IReadOnlyDictionary<string, double> weights) => _weights = [.. AllNames.Select(n => weights.GetValueOrDefault(n))];
+    public FingerHabits(IReadOnlyDictionary<string, double> weights) =>
+        _weights = [.. AllNames.Select(n => weights.GetValueOrDefault(n))];
 
     /// <summary>The habits that ship with Tembri.</summary>
     public static FingerHabits Default => Shipped.Value;
@@ -76,7 +84,8 @@ public sealed class FingerHabits
     /// <summary>The features, in the order <see cref="Count"/> fills them in.</summary>
     public static IReadOnlyList<string> Names => AllNames;
 
-    /// <summary>How unusual a fingering is among those of its shape, its effort aside; no unit, comparable within a shape only.</summary>
+    /// <summary>How unusual a fingering is among those of its shape, its effort aside; no unit, comparable within a shape
+    /// only.</summary>
     internal double Of(Shape shape, in PlacedFingers placed)
     {
         var sum = new Sum(_weights, default);
@@ -128,7 +137,8 @@ public sealed class FingerHabits
             if (p.High(f) > p.Low(f)) { lying++; WalkLying(ref sum, shape, p, f, away); }
             sum.Add(Away + f * 5 + away);
             if (indexLies) sum.Add(AwayUnderBarre + f * 5 + away);
-            if (indexLies && f > 1 && p.Low(f) == shape.TrebleString && IsAloneOnFret(p, f)) sum.Add(TopOverIndex + f * 5 + away);
+            if (indexLies && f > 1 && p.Low(f) == shape.TrebleString && IsAloneOnFret(p, f))
+                sum.Add(TopOverIndex + f * 5 + away);
             if (previous > 0) sum.Add(Pair + (previous * 5 + f) * 5 + Math.Min(fret - p.Fret(previous), 4));
             if (open > 0 && fret <= 4) sum.Add(At + f * 5 + fret);
             previous = f;
@@ -191,7 +201,8 @@ public sealed class FingerHabits
                 sum.Add(p.Low(high) == p.High(low) + 1 || p.Low(low) == p.High(high) + 1 ? SideBySide : ApartOnOneFret);
                 // Where nothing open or lower stands between them, one finger could lie over both.
                 var could = true;
-                for (var s = Math.Min(p.Low(low), p.Low(high)); s <= Math.Max(p.High(low), p.High(high)); s++) could &= shape[s] >= p.Fret(low);
+                for (var s = Math.Min(p.Low(low), p.Low(high)); s <= Math.Max(p.High(low), p.High(high)); s++)
+                    could &= shape[s] >= p.Fret(low);
                 if (could) sum.Add(CouldLie + (low > 1 ? 1 : 0));
             }
         }
@@ -203,7 +214,11 @@ public sealed class FingerHabits
         var row = 1;
         for (var s = 1; s <= shape.StringCount; s++)
         {
-            if (s < shape.StringCount && shape[s] > 0 && shape[s] == shape[s - 1] && p.FingerOn(s) != p.FingerOn(s - 1)) { row++; continue; }
+            if (s < shape.StringCount && shape[s] > 0 && shape[s] == shape[s - 1] && p.FingerOn(s) != p.FingerOn(s - 1))
+            {
+                row++;
+                continue;
+            }
             if (row > 1) sum.Add(Row + open * 7 + Math.Min(row, 6));
             row = 1;
         }

@@ -21,7 +21,8 @@ public readonly record struct Barre(Finger Finger, int Fret, int LowString, int 
     public bool IsFull => Length > LongestShort;
 }
 
-/// <summary>Where a finger stands: its fret and the outermost strings it holds, packed so that two places compare at once. 0 is a free finger.</summary>
+/// <summary>Where a finger stands: its fret and the outermost strings it holds, packed so that two places compare at once. 0 is
+/// a free finger.</summary>
 public readonly record struct FingerSpot(int Packed)
 {
     /// <summary>Packs a place.</summary>
@@ -38,7 +39,8 @@ public readonly record struct FingerSpot(int Packed)
 }
 
 /// <summary>Which finger stops which string of a shape, and what that weighs for one hand on one guitar.</summary>
-/// <remarks>Many are kept at once, so it holds little: fingers and barres are read off the packed number when they are asked for.</remarks>
+/// <remarks>Many are kept at once, so it holds little: fingers and barres are read off the packed number when they are asked
+/// for.</remarks>
 public sealed class Fingering
 {
     private readonly ulong _packed;
@@ -55,7 +57,8 @@ public sealed class Fingering
     /// <param name="shape">The shape.</param>
     /// <param name="packed">Four bits a string, the lowest string in the lowest bits: the number of its finger.</param>
     /// <param name="effort">What it weighs.</param>
-    /// <param name="model">What weighed it, and tells the parts when they are asked for: most fingerings are only compared.</param>
+    /// <param name="model">What weighed it, and tells the parts when they are asked for: most fingerings are only
+    /// compared.</param>
     internal Fingering(Shape shape, ulong packed, double effort, LoadModel model)
     {
         (Shape, _packed, Effort, _model) = (shape, packed, effort, model);
@@ -65,7 +68,8 @@ public sealed class Fingering
             var f = (int)(packed >> (4 * s) & 15);
             if (f == 0) continue;
             if (_spots[f].Packed == 0 && f != (int)Finger.Thumb) FingerCount++;
-            _spots[f] = _spots[f].Packed != 0 ? new FingerSpot(_spots[f].Fret, _spots[f].Low, s) : new FingerSpot(shape[s], s, s);
+            _spots[f] =
+                _spots[f].Packed != 0 ? new FingerSpot(_spots[f].Fret, _spots[f].Low, s) : new FingerSpot(shape[s], s, s);
         }
         for (var f = 1; f <= 5; f++)
             if (_spots[f].High > _spots[f].Low) LongestBarre = Math.Max(LongestBarre, _spots[f].High - _spots[f].Low + 1);
@@ -96,7 +100,8 @@ public sealed class Fingering
             if (LongestBarre == 0) return [];
             var barres = new List<Barre>(1);
             for (var f = 1; f <= 5; f++)
-                if (_spots[f].High > _spots[f].Low) barres.Add(new Barre((Finger)f, _spots[f].Fret, _spots[f].Low, _spots[f].High));
+                if (_spots[f].High > _spots[f].Low)
+                    barres.Add(new Barre((Finger)f, _spots[f].Fret, _spots[f].Low, _spots[f].High));
             return barres;
         }
     }
@@ -126,7 +131,8 @@ public sealed class Fingering
     public ReadOnlySpan<FingerSpot> Spots => _spots;
 
     /// <summary>Shape and fingers, such as <c>x32010 x32010</c>.</summary>
-    public override string ToString() => $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : Number(f)))}";
+    public override string ToString() =>
+        $"{Shape} {string.Concat(Fingers.Select((f, i) => Shape[i] < 0 ? "x" : f == Finger.Thumb ? "T" : Number(f)))}";
 
     private static string Number(Finger finger) => ((int)finger).ToString(CultureInfo.InvariantCulture);
 }

@@ -44,11 +44,15 @@ public sealed class FingeringBook
     /// <summary>Guitar and capo.</summary>
     public NeckGeometry Neck { get; }
 
-    /// <summary>The lightest fingerings of a shape, at most <see cref="MostOfAShape"/>; empty where this hand cannot do it.</summary>
-    public IReadOnlyList<Fingering> Of(Shape shape) => _cache.GetOrAdd(Pages, (Key, shape), _ => Finder.Find(PlacementsOf(shape), MostOfAShape));
+    /// <summary>The lightest fingerings of a shape, at most <see cref="MostOfAShape"/>; empty where this hand cannot do
+    /// it.</summary>
+    public IReadOnlyList<Fingering> Of(Shape shape) =>
+        _cache.GetOrAdd(Pages, (Key, shape), _ => Finder.Find(PlacementsOf(shape), MostOfAShape));
 
-    private ShapePlacements PlacementsOf(Shape shape) => _cache.GetOrAdd(Placements, (shape, Key.Thumb), _ => Finder.PlacementsOf(shape));
+    private ShapePlacements PlacementsOf(Shape shape) =>
+        _cache.GetOrAdd(Placements, (shape, Key.Thumb), _ => Finder.PlacementsOf(shape));
 }
 
-/// <summary>All that fingerings depend on but the shape. A guitar that is tuned up or down has an identifier of its own.</summary>
+/// <summary>All that fingerings depend on but the shape. A guitar that is tuned up or down has an identifier of its
+/// own.</summary>
 internal readonly record struct BookKey(string Guitar, string Hand, double Spread, bool Thumb, int Capo);

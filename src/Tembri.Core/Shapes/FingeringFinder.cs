@@ -4,7 +4,8 @@ using Tembri.Core.Hands;
 namespace Tembri.Core.Shapes;
 
 /// <summary>Finds every way one hand can finger a shape on one guitar, the one people use first.</summary>
-/// <remarks>What the rules allow is found once for a shape (<see cref="ShapePlacements"/>); here it is weighed for one hand on one neck, spreads out of reach left out. Safe to use from several threads.</remarks>
+/// <remarks>What the rules allow is found once for a shape (<see cref="ShapePlacements"/>); here it is weighed for one hand on
+/// one neck, spreads out of reach left out. Safe to use from several threads.</remarks>
 public sealed class FingeringFinder
 {
     /// <summary>Fingerings of a shape that are looked at, at most; shapes have fewer.</summary>
@@ -33,7 +34,8 @@ public sealed class FingeringFinder
     /// <summary>The load model behind this finder.</summary>
     public LoadModel Model => _model;
 
-    /// <summary>Feasible fingerings, those first that people use: of the <see cref="MostRanked"/> lightest, by <see cref="FingerHabits"/>. Empty where no hand can do it.</summary>
+    /// <summary>Feasible fingerings, those first that people use: of the <see cref="MostRanked"/> lightest, by
+    /// <see cref="FingerHabits"/>. Empty where no hand can do it.</summary>
     /// <param name="shape">The shape.</param>
     /// <param name="top">How many to return at most, 1 or more.</param>
     public IReadOnlyList<Fingering> Find(Shape shape, int top = 5) => Find(PlacementsOf(shape), top);
@@ -52,11 +54,13 @@ public sealed class FingeringFinder
         if (best.Length > 1)
         {
             Span<double> strange = stackalloc double[best.Length];
-            for (var i = 0; i < best.Length; i++) strange[i] = placements.StrangenessOf(best[i].Way) + _habits.OfEffort(best[i].Effort);
+            for (var i = 0; i < best.Length; i++)
+                strange[i] = placements.StrangenessOf(best[i].Way) + _habits.OfEffort(best[i].Effort);
             strange.Sort(best);
         }
         var fingerings = new Fingering[Math.Min(top, best.Length)];
-        for (var i = 0; i < fingerings.Length; i++) fingerings[i] = new Fingering(shape, placements.Ways[best[i].Way].Packed, best[i].Effort, _model);
+        for (var i = 0; i < fingerings.Length; i++)
+            fingerings[i] = new Fingering(shape, placements.Ways[best[i].Way].Packed, best[i].Effort, _model);
         return fingerings;
     }
 
@@ -77,7 +81,8 @@ public sealed class FingeringFinder
         for (var s = 0; s < fingers.Count; s++)
         {
             if (shape[s] > 0 == (fingers[s] == Finger.None)) return null;
-            if (shape[s] > 0 && ((int)fingers[s] is < 1 or > 5 || !placed.Place((int)fingers[s], s, shape[s], shape))) return null;
+            if (shape[s] > 0 && ((int)fingers[s] is < 1 or > 5 || !placed.Place((int)fingers[s], s, shape[s], shape)))
+                return null;
         }
         if (!_model.WithinReach(placed)) return null;
         var effort = _model.EffortOfShape(shape) + _model.EffortOfFingers(shape, placed) + _model.EffortOnNeck(shape, placed);
@@ -104,7 +109,10 @@ public sealed class FingeringFinder
             if (!_model.WithinReach(ways[way])) continue;
             var effort = floors[way] + _model.EffortOnNeck(placements.Shape, ways[way]);
             var at = found;
-            while (at > 0 && (best[at - 1].Effort > effort || best[at - 1].Effort == effort && ways[best[at - 1].Way].Packed > ways[way].Packed)) at--;
+            while (at > 0
+                && (best[at - 1].Effort > effort
+                    || best[at - 1].Effort == effort && ways[best[at - 1].Way].Packed > ways[way].Packed))
+                at--;
             if (at >= best.Length) continue;
             for (var i = Math.Min(found, best.Length - 1); i > at; i--) best[i] = best[i - 1];
             best[at] = new Candidate { Effort = effort, Way = way };

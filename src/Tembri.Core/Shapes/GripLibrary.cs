@@ -11,7 +11,8 @@ namespace Tembri.Core.Shapes;
 /// <param name="Family">The grip family, such as E-form.</param>
 /// <param name="Movable">True when it can stand at any fret.</param>
 /// <param name="Rare">True when few teach it.</param>
-public sealed record Grip(Chord Chord, Shape Shape, IReadOnlyList<Finger> Fingers, string Family, bool Movable, bool Rare = false);
+public sealed record Grip(Chord Chord, Shape Shape, IReadOnlyList<Finger> Fingers, string Family, bool Movable,
+    bool Rare = false);
 
 /// <summary>The library of grips, read from <c>grips.data.txt</c>, indexed by the chord they play in standard tuning.</summary>
 public static class GripLibrary
@@ -20,11 +21,14 @@ public static class GripLibrary
     private static readonly Lazy<ILookup<(int Kind, int Root, int Bass), Grip>> Index = new(() =>
         All.Where(g => !g.Movable).ToLookup(g => (KindMask(g.Chord), g.Chord.Root.PitchClass, g.Chord.BassPitchClass)));
     private static readonly Lazy<ILookup<(int Kind, int Bass), Grip>> MovableIndex = new(() =>
-        All.Where(g => g.Movable).ToLookup(g => (KindMask(g.Chord), (g.Chord.BassPitchClass - g.Chord.Root.PitchClass + 12) % 12)));
+        All.Where(g => g.Movable)
+            .ToLookup(g => (KindMask(g.Chord), (g.Chord.BassPitchClass - g.Chord.Root.PitchClass + 12) % 12)));
 
-    private static readonly Lazy<HashSet<ulong>> UsualFingers = new(() => [.. All.Select(g => Relative(g.Shape, Pack(g.Fingers)))]);
+    private static readonly Lazy<HashSet<ulong>> UsualFingers =
+        new(() => [.. All.Select(g => Relative(g.Shape, Pack(g.Fingers)))]);
 
-    private static readonly Lazy<IReadOnlyDictionary<Tuning, IReadOnlyList<Grip>>> Others = new(() => ReadTunings(EmbeddedData.Text("grips.tunings.data.txt")));
+    private static readonly Lazy<IReadOnlyDictionary<Tuning, IReadOnlyList<Grip>>> Others =
+        new(() => ReadTunings(EmbeddedData.Text("grips.tunings.data.txt")));
 
     /// <summary>Grips of other tunings than standard, by tuning.</summary>
     public static IReadOnlyDictionary<Tuning, IReadOnlyList<Grip>> ByTuning => Others.Value;
@@ -36,7 +40,9 @@ public static class GripLibrary
         foreach (var part in ("\n" + text.ReplaceLineEndings("\n")).Split("\n" + Heading).Skip(1))
         {
             var end = part.IndexOf('\n', StringComparison.Ordinal);
-            found[Tuning.TryParse(part[..end], out var tuning) ? tuning : throw new FormatException($"There is no tuning '{part[..end]}'.")] = Read(part[end..]);
+            found[Tuning.TryParse(part[..end], out var tuning)
+                    ? tuning
+                    : throw new FormatException($"There is no tuning '{part[..end]}'.")] = Read(part[end..]);
         }
         return found;
     }
@@ -49,13 +55,15 @@ public static class GripLibrary
     {
         if (!ByTuning.TryGetValue(tuning, out var grips)) yield break;
         var (kind, bass) = (KindMask(chord), Music.Note.Modulo(chord.BassPitchClass - chord.Root.PitchClass, 12));
-        foreach (var grip in grips.Where(g => KindMask(g.Chord) == kind && Music.Note.Modulo(g.Chord.BassPitchClass - g.Chord.Root.PitchClass, 12) == bass))
+        foreach (var grip in grips.Where(
+            g => KindMask(g.Chord) == kind && Music.Note.Modulo(g.Chord.BassPitchClass - g.Chord.Root.PitchClass, 12) == bass))
         {
             var up = Music.Note.Modulo(chord.Root.PitchClass - grip.Chord.Root.PitchClass, 12);
             if (!grip.Movable && up == 0) yield return grip;
             if (!grip.Movable) continue;
             if (grip.Shape.LowestStopped + up - 12 >= 1) up -= 12;
-            for (; grip.Shape.HighestStopped + up <= highestFret; up += 12) yield return grip with { Chord = chord, Shape = grip.Shape.Move(up) };
+            for (; grip.Shape.HighestStopped + up <= highestFret; up += 12)
+                yield return grip with { Chord = chord, Shape = grip.Shape.Move(up) };
         }
     }
 
@@ -127,7 +135,9 @@ public static class GripLibrary
                 _ => throw new FormatException($"Line {number} of the grips has the finger '{c}'."),
             }).ToArray();
             var shape = Shape.Parse(words[2]);
-            if (fingers.Length != shape.StringCount) throw new FormatException($"Line {number} of the grips has {fingers.Length} fingers for {shape.StringCount} strings.");
+            if (fingers.Length != shape.StringCount)
+                throw new FormatException(
+                    $"Line {number} of the grips has {fingers.Length} fingers for {shape.StringCount} strings.");
             grips.Add(new Grip(Chord.Parse(words[1]), shape, fingers, words[4], words[0] != "open", words[0] == "rare"));
         }
         return grips;

@@ -16,7 +16,8 @@ public readonly record struct Load : IComparable<Load>
     /// <exception cref="ArgumentOutOfRangeException"><paramref name="effort"/> is negative or not a number.</exception>
     public static Load FromEffort(double effort)
     {
-        if (double.IsNaN(effort) || effort < 0) throw new ArgumentOutOfRangeException(nameof(effort), effort, "An effort is 0 or more.");
+        if (double.IsNaN(effort) || effort < 0)
+            throw new ArgumentOutOfRangeException(nameof(effort), effort, "An effort is 0 or more.");
         return new Load(100 * (1 - Math.Exp(-effort / Scale)));
     }
 

@@ -50,7 +50,8 @@ public sealed partial class LoadModel
         {
             var fret = p.Fret(high);
             if (fret == 0) continue;
-            if (previous > 0 && fret - p.Fret(previous) - (high - previous) is > 0 and var skipped) effort += _weights.SkippedFret * skipped * Neck.FretSpace(fret) / UsualSpace;
+            if (previous > 0 && fret - p.Fret(previous) - (high - previous) is > 0 and var skipped)
+                effort += _weights.SkippedFret * skipped * Neck.FretSpace(fret) / UsualSpace;
             for (var low = 1; low < high; low++)
             {
                 if (p.Fret(low) == 0) continue;
@@ -81,7 +82,8 @@ public sealed partial class LoadModel
             var fret = p.Fret(finger);
             if (fret == 0 || p.Low(finger) == p.High(finger)) continue;
             for (var s = p.Low(finger); s <= p.High(finger); s++)
-                newtons += (shape[s] >= 0 && p.FingerOn(s) == finger ? 1 : _weights.BarreCoveredShare) * Neck.PressForce(s, fret);
+                newtons += (shape[s] >= 0 && p.FingerOn(s) == finger ? 1 : _weights.BarreCoveredShare)
+                    * Neck.PressForce(s, fret);
         }
         if (newtons > 0) Put(efforts, measures, LoadPartKind.Barre, _weights.BarreForce * newtons / Hand.Strength, newtons);
     }
@@ -99,7 +101,8 @@ public sealed partial class LoadModel
             {
                 if (p.Fret(high) != fret || !AreSideBySide(p, low, high)) continue;
                 crowded++;
-                crowding += _weights.Crowding * 30 / Neck.FretSpace(fret) * (Hand.FingertipWidth / 13.5) * (7.4 / Neck.StringSpacing(fret));
+                crowding += _weights.Crowding * 30 / Neck.FretSpace(fret) * (Hand.FingertipWidth / 13.5)
+                    * (7.4 / Neck.StringSpacing(fret));
             }
         }
         if (crowded > 0) Put(efforts, measures, LoadPartKind.Crowding, crowding, crowded);

@@ -33,7 +33,8 @@ public sealed partial class LoadModel
     /// <summary>The hand.</summary>
     public Hand Hand { get; }
 
-    /// <summary>What a shape asks of any fingering on any neck: strings to keep silent, open strings beside stopped ones, the pattern across the strings.</summary>
+    /// <summary>What a shape asks of any fingering on any neck: strings to keep silent, open strings beside stopped ones, the
+    /// pattern across the strings.</summary>
     internal double EffortOfShape(Shape shape)
     {
         Span<double> efforts = stackalloc double[Kinds];
@@ -71,7 +72,8 @@ public sealed partial class LoadModel
         WeighShape(shape, efforts, measures);
         WeighFingers(shape, p, efforts, measures);
         WeighOnNeck(shape, p, efforts, measures);
-        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0).Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
+        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0)
+            .Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
     }
 
     private static string Unit(LoadPartKind kind) => kind switch
@@ -110,17 +112,22 @@ public sealed partial class LoadModel
             if (fret == 0) continue;
             count++;
             if (first == 0) first = finger;
-            if (previous > 0 && fret > p.Fret(previous)) idle += _weights.IdleFinger * Math.Max(0, finger - previous - (fret - p.Fret(previous)));
+            if (previous > 0 && fret > p.Fret(previous))
+                idle += _weights.IdleFinger * Math.Max(0, finger - previous - (fret - p.Fret(previous)));
             previous = finger;
         }
         if (count == 0) return true;
         // Ring and little finger side by side go down as one.
-        var paired = p.Fret(3) > 0 && p.Fret(3) == p.Fret(4) && p.Low(4) == p.High(3) + 1 && p.High(3) == p.Low(3) && p.High(4) == p.Low(4) ? _weights.PairedFingers : 0;
+        var paired = p.Fret(3) > 0 && p.Fret(3) == p.Fret(4) && p.Low(4) == p.High(3) + 1 && p.High(3) == p.Low(3)
+                && p.High(4) == p.Low(4)
+            ? _weights.PairedFingers
+            : 0;
         Put(efforts, measures, LoadPartKind.Fingers, _weights.Fingers[count] - paired, count);
         var weak = (p.Fret(3) > 0 ? _weights.RingFinger : 0) + (p.Fret(4) > 0 ? _weights.LittleFinger : 0);
         if (weak > 0) Put(efforts, measures, LoadPartKind.WeakFingers, weak, (p.Fret(3) > 0 ? 1 : 0) + (p.Fret(4) > 0 ? 1 : 0));
         // Open position: the hand waits with a finger a fret.
-        if (shape.HasOpenString && shape.HighestStopped <= 4 && p.Fret(first) <= 2) idle += _weights.OpenFrame * Math.Abs(p.Fret(first) - first);
+        if (shape.HasOpenString && shape.HighestStopped <= 4 && p.Fret(first) <= 2)
+            idle += _weights.OpenFrame * Math.Abs(p.Fret(first) - first);
         if (idle > 0) Put(efforts, measures, LoadPartKind.Stretch, idle, 0);
         WeighLying(shape, p, efforts, measures);
         WeighNeighbours(shape, p, efforts, measures);
@@ -186,12 +193,16 @@ public sealed partial class LoadModel
             }
         }
         if (spared > 0) Put(efforts, measures, LoadPartKind.Crowding, spared, crowded);
-        if (crossed > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Crossing * crossed, crossed + measures[(int)LoadPartKind.Crossing]);
+        if (crossed > 0)
+            Put(efforts, measures, LoadPartKind.Crossing, _weights.Crossing * crossed,
+                crossed + measures[(int)LoadPartKind.Crossing]);
     }
 
-    private static bool AreSideBySide(in PlacedFingers p, int low, int high) => p.Low(high) == p.High(low) + 1 || p.Low(low) == p.High(high) + 1;
+    private static bool AreSideBySide(in PlacedFingers p, int low, int high) =>
+        p.Low(high) == p.High(low) + 1 || p.Low(low) == p.High(high) + 1;
 
-    /// <summary>The pattern across the strings: both outer strings held around open ones, and fingers that alternate between frets.</summary>
+    /// <summary>The pattern across the strings: both outer strings held around open ones, and fingers that alternate between
+    /// frets.</summary>
     private void WeighPattern(Shape shape, Span<double> efforts, Span<double> measures)
     {
         int first = -1, last = -1, stopped = 0, turns = 0, direction = 0, previous = 0;
@@ -210,11 +221,15 @@ public sealed partial class LoadModel
             previous = shape[s];
         }
         var span = last - first + 1;
-        if (stopped >= 2 && span >= 5 && stopped < span && shape.HasOpenString) Put(efforts, measures, LoadPartKind.Stretch, _weights.WideOpen, measures[(int)LoadPartKind.Stretch]);
-        if (turns > 0) Put(efforts, measures, LoadPartKind.Crossing, _weights.Alternating * turns, measures[(int)LoadPartKind.Crossing] + turns);
+        if (stopped >= 2 && span >= 5 && stopped < span && shape.HasOpenString)
+            Put(efforts, measures, LoadPartKind.Stretch, _weights.WideOpen, measures[(int)LoadPartKind.Stretch]);
+        if (turns > 0)
+            Put(efforts, measures, LoadPartKind.Crossing, _weights.Alternating * turns,
+                measures[(int)LoadPartKind.Crossing] + turns);
     }
 
-    /// <summary>What it costs to spend another finger on the highest sounding string where the index finger could lie across.</summary>
+    /// <summary>What it costs to spend another finger on the highest sounding string where the index finger could lie
+    /// across.</summary>
     private double BarreSpared(Shape shape, in PlacedFingers p, int finger)
     {
         if (p.High(finger) != shape.TrebleString || p.Low(finger) < p.High(1)) return 0;
@@ -230,7 +245,9 @@ public sealed partial class LoadModel
             lying |= f > 1 && p.High(f) > p.Low(f);
         }
         var adjacent = p.Low(finger) == p.High(1) + 1;
-        return lying ? 2 * _weights.CrowdingBarreSpared[4] : adjacent || besides > 1 || used == 4 ? besides * _weights.CrowdingBarreSpared[used] : 0;
+        return lying ? 2 * _weights.CrowdingBarreSpared[4]
+            : adjacent || besides > 1 || used == 4 ? besides * _weights.CrowdingBarreSpared[used]
+            : 0;
     }
 
     private void WeighSilence(Shape shape, Span<double> efforts, Span<double> measures)

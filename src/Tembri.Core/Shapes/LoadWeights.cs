@@ -60,7 +60,8 @@ public sealed record LoadWeights
     /// <summary>Effort per pair of fingertips on neighbouring strings of one fret, in a fret space of 30 mm.</summary>
     public required double Crowding { get; init; }
 
-    /// <summary>Extra for a fingertip at the index finger's fret that the index could hold lying down, by fingers in use (0 to 4).</summary>
+    /// <summary>Extra for a fingertip at the index finger's fret that the index could hold lying down, by fingers in use (0 to
+    /// 4).</summary>
     public required IReadOnlyList<double> CrowdingBarreSpared { get; init; }
 
     /// <summary>Effort per crossed pair on one fret.</summary>
@@ -99,7 +100,8 @@ public sealed record LoadWeights
     /// <summary>Effort of holding fingers on both outer strings at once, bass and treble, with open strings between.</summary>
     public required double WideOpen { get; init; }
 
-    /// <summary>Effort per change of direction: a finger on a higher fret between two on lower ones, or the reverse, on neighbouring strings.</summary>
+    /// <summary>Effort per change of direction: a finger on a higher fret between two on lower ones, or the reverse, on
+    /// neighbouring strings.</summary>
     public required double Alternating { get; init; }
 
     /// <summary>Effort when the lowest finger stands away from its own fret in a shape with open strings.</summary>

@@ -7,7 +7,8 @@ namespace Tembri.Core.Shapes;
 /// <param name="Low">The lower-numbered finger.</param>
 /// <param name="High">The higher-numbered finger.</param>
 /// <param name="Millimetres">How far apart they would be along the neck, mm.</param>
-/// <param name="Greatest">How far this hand spreads them at the very most, mm, what a finger can give way within its fret counted in.</param>
+/// <param name="Greatest">How far this hand spreads them at the very most, mm, what a finger can give way within its fret
+/// counted in.</param>
 public sealed record TooFar(Finger Low, Finger High, double Millimetres, double Greatest);
 
 /// <summary>Says why a hand cannot hold a shape.</summary>
@@ -16,7 +17,8 @@ public static class Reach
     private const double LargestSpread = 600;   // mm; no hand is refused for its size
     private const int Halvings = 14;
 
-    /// <summary>The pair of fingers that keeps a hand from a shape; null when the hand can hold it, or no hand could, however large.</summary>
+    /// <summary>The pair of fingers that keeps a hand from a shape; null when the hand can hold it, or no hand could, however
+    /// large.</summary>
     /// <param name="shape">The shape.</param>
     /// <param name="neck">Guitar and capo.</param>
     /// <param name="hand">The hand.</param>
@@ -40,8 +42,10 @@ public static class Reach
             {
                 if (spots[low].Fret == 0 || spots[high].Fret == 0) continue;
                 var along = neck.Landing(spots[high].Fret) - neck.Landing(spots[low].Fret);
-                var greatest = hand.Greatest(low, high) + LoadModel.LandingSlack * (neck.FretSpace(spots[low].Fret) + neck.FretSpace(spots[high].Fret));
-                if (along > greatest && (worst is null || along - greatest > worst.Millimetres - worst.Greatest)) worst = new TooFar((Finger)low, (Finger)high, along, greatest);
+                var greatest = hand.Greatest(low, high)
+                    + LoadModel.LandingSlack * (neck.FretSpace(spots[low].Fret) + neck.FretSpace(spots[high].Fret));
+                if (along > greatest && (worst is null || along - greatest > worst.Millimetres - worst.Greatest))
+                    worst = new TooFar((Finger)low, (Finger)high, along, greatest);
             }
         return worst;
     }

@@ -2,8 +2,10 @@ using Tembri.Core.Fretboard;
 
 namespace Tembri.Core.Shapes;
 
-/// <summary>Which string is stopped where. Strings from the lowest-pitched to the highest; frets counted from the capo.</summary>
-/// <remarks>Many are kept at once, so the frets are packed: a byte a string, the fret and 1 more, the lowest string in the lowest byte.</remarks>
+/// <summary>Which string is stopped where. Strings from the lowest-pitched to the highest; frets counted from the
+/// capo.</summary>
+/// <remarks>Many are kept at once, so the frets are packed: a byte a string, the fret and 1 more, the lowest string in the
+/// lowest byte.</remarks>
 public sealed class Shape : IEquatable<Shape>
 {
     /// <summary>The fret number of a string that is left out.</summary>
@@ -18,14 +20,17 @@ public sealed class Shape : IEquatable<Shape>
 
     /// <summary>Makes a shape.</summary>
     /// <param name="frets">A fret per string: −1 left out, 0 open, 1 to 24 stopped.</param>
-    /// <exception cref="ArgumentException">Fewer than four or more than eight strings, a fret out of range, or no string sounds.</exception>
+    /// <exception cref="ArgumentException">Fewer than four or more than eight strings, a fret out of range, or no string
+    /// sounds.</exception>
     public Shape(params ReadOnlySpan<int> frets)
     {
         if (frets.Length is < 4 or > 8) throw new ArgumentException("A shape has four to eight strings.", nameof(frets));
         _strings = (byte)frets.Length;
         for (var i = 0; i < frets.Length; i++)
         {
-            if (frets[i] is < LeftOut or > HighestFret) throw new ArgumentException($"String {i + 1} has fret {frets[i]}; a fret is −1 (left out) or 0 to {HighestFret}.", nameof(frets));
+            if (frets[i] is < LeftOut or > HighestFret)
+                throw new ArgumentException(
+                    $"String {i + 1} has fret {frets[i]}; a fret is −1 (left out) or 0 to {HighestFret}.", nameof(frets));
             if (frets[i] < 0) continue;
             _packed |= (ulong)(frets[i] + 1) << (BitsOfString * i);
             if (_sounding++ == 0) _bass = (byte)i;
@@ -44,7 +49,10 @@ public sealed class Shape : IEquatable<Shape>
     public int Sounding => _sounding;
 
     /// <summary>The fret of a string; −1 when it is left out.</summary>
-    public int this[int stringIndex] => (uint)stringIndex < _strings ? (int)(_packed >> (BitsOfString * stringIndex) & 255) - 1 : throw new ArgumentOutOfRangeException(nameof(stringIndex));
+    public int this[int stringIndex] =>
+        (uint)stringIndex < _strings
+            ? (int)(_packed >> (BitsOfString * stringIndex) & 255) - 1
+            : throw new ArgumentOutOfRangeException(nameof(stringIndex));
 
     /// <summary>The frets, lowest string first.</summary>
     public IReadOnlyList<int> Frets => ToArray();
@@ -130,7 +138,9 @@ public sealed class Shape : IEquatable<Shape>
     public override int GetHashCode() => HashCode.Combine(_packed, _strings);
 
     /// <summary>The shape as <c>x32010</c>.</summary>
-    public override string ToString() => string.Join(_highest > 9 ? "-" : "", ToArray().Select(f => f < 0 ? "x" : f.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+    public override string ToString() =>
+        string.Join(_highest > 9 ? "-" : "",
+            ToArray().Select(f => f < 0 ? "x" : f.ToString(System.Globalization.CultureInfo.InvariantCulture)));
 
     private int[] ToArray()
     {

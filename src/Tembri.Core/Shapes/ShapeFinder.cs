@@ -21,7 +21,8 @@ public enum ShapeSource
 /// <param name="LowLeftOut">Strings left out on the low side of the grip.</param>
 /// <param name="HighLeftOut">Strings left out on the high side.</param>
 /// <param name="Lifted">The string whose finger was lifted so that it sounds open, 0 for the lowest; −1 for none.</param>
-public sealed record ShapeOrigin(ShapeSource Source, Chord Chord, Grip? Grip, int LowLeftOut = 0, int HighLeftOut = 0, int Lifted = -1);
+public sealed record ShapeOrigin(ShapeSource Source, Chord Chord, Grip? Grip, int LowLeftOut = 0, int HighLeftOut = 0,
+    int Lifted = -1);
 
 /// <summary>A shape for a chord with where it came from.</summary>
 /// <param name="Shape">The shape.</param>
@@ -29,7 +30,8 @@ public sealed record ShapeOrigin(ShapeSource Source, Chord Chord, Grip? Grip, in
 public sealed record FoundShape(Shape Shape, ShapeOrigin Origin);
 
 /// <summary>All teachable shapes of a chord: the library's grips, their reductions, and the rest by search.</summary>
-/// <remarks>Shapes are what the hand sees; a capo does not change them. Results are kept, since songs share chords. Safe for several threads.</remarks>
+/// <remarks>Shapes are what the hand sees; a capo does not change them. Results are kept, since songs share chords. Safe for
+/// several threads.</remarks>
 public sealed class ShapeFinder
 {
     private const int FewestStrings = 3;
@@ -63,10 +65,12 @@ public sealed class ShapeFinder
 
     /// <summary>Grips and their reductions that play a chord as written.</summary>
     /// <param name="chord">The chord as the fretboard sounds it without a capo.</param>
-    public IReadOnlyList<FoundShape> Taught(Chord chord) => _cache.GetOrAdd(TaughtShapes, (_tuning, chord.Name), _ => FindTaught(chord));
+    public IReadOnlyList<FoundShape> Taught(Chord chord) =>
+        _cache.GetOrAdd(TaughtShapes, (_tuning, chord.Name), _ => FindTaught(chord));
 
     /// <summary>Shapes of the chord that no grip covers, found in windows of four frets with open strings.</summary>
-    public IReadOnlyList<FoundShape> Searched(Chord chord) => _cache.GetOrAdd(SearchedShapes, (_tuning, chord.Name), _ => Search(chord));
+    public IReadOnlyList<FoundShape> Searched(Chord chord) =>
+        _cache.GetOrAdd(SearchedShapes, (_tuning, chord.Name), _ => Search(chord));
 
     private IReadOnlyList<FoundShape> FindTaught(Chord chord)
     {
@@ -74,7 +78,8 @@ public sealed class ShapeFinder
         var found = new Dictionary<Shape, FoundShape>();
         // The library is written for standard tuning; a guitar tuned down k plays the grip of the chord k higher.
         var gripChord = _shift == 0 ? chord : Respell(chord, -_shift);
-        var grips = (gripChord.IsDiminishedSeventh && gripChord.Bass is null ? Rotations(gripChord) : [gripChord]).SelectMany(c => GripLibrary.For(c, 12)).DistinctBy(g => g.Shape).ToList();
+        var grips = (gripChord.IsDiminishedSeventh && gripChord.Bass is null ? Rotations(gripChord) : [gripChord])
+            .SelectMany(c => GripLibrary.For(c, 12)).DistinctBy(g => g.Shape).ToList();
         foreach (var grip in grips) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
         foreach (var grip in grips)
             foreach (var (shape, low, high, lifted) in Reductions(grip.Shape, chord))
@@ -82,7 +87,8 @@ public sealed class ShapeFinder
         return [.. found.Values];
     }
 
-    /// <summary>In another tuning: what is taught there, and what standard tuning teaches on the strings that are tuned as there.</summary>
+    /// <summary>In another tuning: what is taught there, and what standard tuning teaches on the strings that are tuned as
+    /// there.</summary>
     private IReadOnlyList<FoundShape> FindTaughtElsewhere(Chord chord)
     {
         var (known, shift) = _tuning.Apart();
@@ -91,16 +97,20 @@ public sealed class ShapeFinder
         var found = new Dictionary<Shape, FoundShape>();
         var own = GripLibrary.For(gripChord, known, 12).ToList();
         foreach (var grip in own) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
-        var changed = Enumerable.Range(0, known.Strings.Count).Where(s => known.Strings[s] != Tuning.Standard.Strings[s]).ToArray();
+        var changed =
+            Enumerable.Range(0, known.Strings.Count).Where(s => known.Strings[s] != Tuning.Standard.Strings[s]).ToArray();
         foreach (var grip in GripLibrary.For(gripChord, 12).DistinctBy(g => g.Shape))
         {
             var rest = changed.Where(s => grip.Shape[s] >= 0).ToArray();
             if (rest.Length == 0) found.TryAdd(grip.Shape, new(grip.Shape, new(ShapeSource.Library, gripChord, grip)));
-            else if (rest.All(s => Array.TrueForAll([.. Enumerable.Range(0, s)], below => grip.Shape[below] < 0 || rest.Contains(below))) && grip.Shape.Sounding - rest.Length >= FewestStrings)
+            else if (rest.All(
+                    s => Array.TrueForAll([.. Enumerable.Range(0, s)], below => grip.Shape[below] < 0 || rest.Contains(below)))
+                && grip.Shape.Sounding - rest.Length >= FewestStrings)
             {
                 // The low strings that are tuned otherwise are left out.
                 var shape = grip.Shape.Without(rest);
-                if (_tuning.PitchClass(shape.BassString, shape[shape.BassString]) == chord.BassPitchClass) found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, rest.Length)));
+                if (_tuning.PitchClass(shape.BassString, shape[shape.BassString]) == chord.BassPitchClass)
+                    found.TryAdd(shape, new(shape, new(ShapeSource.Reduction, gripChord, grip, rest.Length)));
             }
         }
         foreach (var grip in own)
@@ -123,7 +133,8 @@ public sealed class ShapeFinder
             {
                 if (bass + treble == 0 || low + bass > high - treble) continue;
                 var rest = Enumerable.Range(0, shape.StringCount).Where(s => s < low + bass || s > high - treble).ToArray();
-                if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings) continue;
+                if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings)
+                    continue;
                 if (shape[low + bass] < 0 || shape[high - treble] < 0) continue;
                 yield return (shape.Without(rest), bass, treble, -1);
             }
@@ -148,7 +159,8 @@ public sealed class ShapeFinder
     private IReadOnlyList<FoundShape> Search(Chord chord)
     {
         var mask = chord.PitchClassMask;
-        var needed = chord.Degrees.Where(d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.Root or DegreeRole.AlteredFifth)
+        var needed = chord.Degrees.Where(
+            d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.Root or DegreeRole.AlteredFifth)
             .Aggregate(0, (m, d) => m | 1 << (chord.Root.PitchClass + d.Semitones) % 12);
         var strings = _tuning.Strings.Count;
         var found = new HashSet<Shape>();
@@ -163,7 +175,8 @@ public sealed class ShapeFinder
         // Three treble strings under few fingers: for first fingers the root may be left to others.
         if (strings == 6)
         {
-            needed = chord.Degrees.Where(d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.AlteredFifth)
+            needed =
+                chord.Degrees.Where(d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh or DegreeRole.AlteredFifth)
                 .Aggregate(0, (m, d) => m | 1 << (chord.Root.PitchClass + d.Semitones) % 12);
             for (var window = 1; window <= 4; window++)
             {
@@ -184,7 +197,8 @@ public sealed class ShapeFinder
                 found.Add(new Shape(frets));
                 return;
             }
-            // Under a high window only open strings of the outer bass ring well; a mix far up the neck is kept out by the search height.
+            // Under a high window only open strings of the outer bass ring well; a mix far up the neck is kept out by the search
+            // height.
             for (var fret = 0; fret < window + SearchWindow; fret = fret == 0 ? window : fret + 1)
             {
                 var pitchClass = _tuning.PitchClass(s, fret);

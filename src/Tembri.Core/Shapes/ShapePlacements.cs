@@ -2,8 +2,10 @@ using System.Buffers;
 
 namespace Tembri.Core.Shapes;
 
-/// <summary>Every way the rules allow to put fingers on a shape, whatever the hand, the guitar and the capo: those first that can end with the least effort. Kept between hands and capos. Safe for several threads.</summary>
-/// <remarks>The rules: one fret per finger, fingers in order along the neck, a finger lies only across strings that sound at its fret or higher or that it silences.</remarks>
+/// <summary>Every way the rules allow to put fingers on a shape, whatever the hand, the guitar and the capo: those first that
+/// can end with the least effort. Kept between hands and capos. Safe for several threads.</summary>
+/// <remarks>The rules: one fret per finger, fingers in order along the neck, a finger lies only across strings that sound at its
+/// fret or higher or that it silences.</remarks>
 internal sealed class ShapePlacements
 {
     private const int UsualWays = 64;
@@ -29,7 +31,8 @@ internal sealed class ShapePlacements
     /// <summary>The ways.</summary>
     public ReadOnlySpan<PlacedFingers> Ways => _ways;
 
-    /// <summary>The effort of each way but for what the neck adds; rises along the ways, infinite for those whose thumb is out of place.</summary>
+    /// <summary>The effort of each way but for what the neck adds; rises along the ways, infinite for those whose thumb is out
+    /// of place.</summary>
     public ReadOnlySpan<double> Floors => _floors;
 
     /// <summary>Finds the ways.</summary>

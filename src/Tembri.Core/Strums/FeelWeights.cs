@@ -1,6 +1,7 @@
 namespace Tembri.Core.Strums;
 
-/// <summary>What carries the feel of a pattern. Read from <c>feel-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>What carries the feel of a pattern. Read from <c>feel-weights.data.json</c>, where each number has its
+/// reason.</summary>
 public sealed record FeelWeights
 {
     private static readonly Lazy<FeelWeights> Shipped = new(() => EmbeddedData.Json<FeelWeights>("feel-weights.data.json"));
@@ -8,7 +9,8 @@ public sealed record FeelWeights
     /// <summary>The numbers that ship with Tembri.</summary>
     public static FeelWeights Default => Shipped.Value;
 
-    /// <summary>What a stroke carries by its place: on the bar line, on a beat, half a beat, finer; see <see cref="StrumPattern.Level"/>.</summary>
+    /// <summary>What a stroke carries by its place: on the bar line, on a beat, half a beat, finer; see
+    /// <see cref="StrumPattern.Level"/>.</summary>
     public required IReadOnlyList<double> Level { get; init; }
 
     /// <summary>More for the beat in the middle of a bar.</summary>

@@ -2,7 +2,8 @@ namespace Tembri.Core.Strums;
 
 /// <summary>Reads the steps of a pattern: a letter a step, strings picked at once in brackets, a stroke between bars.</summary>
 /// <remarks>
-/// <c>d u x</c> down, up, damped, in capitals when leaned on; <c>-</c> passed, <c>.</c> at rest while the strings ring, <c>s</c> the strings are stopped; <c>b a 1…6</c> and <c>(b1)</c> as in
+/// <c>d u x</c> down, up, damped, in capitals when leaned on; <c>-</c> passed, <c>.</c> at rest while the strings ring, <c>s</c>
+/// the strings are stopped; <c>b a 1…6</c> and <c>(b1)</c> as in
 /// <see cref="HandStep.Picks"/>: <c>D-du-udu</c>, <c>b3212321</c>, <c>(b1)23a32-</c>, <c>D-du-udu|D-dud-du</c>.
 /// </remarks>
 public static class HandSteps
@@ -13,7 +14,8 @@ public static class HandSteps
     private const int MostAtOnce = 6;
 
     /// <summary>The steps, bars joined; null when the text is not a pattern.</summary>
-    public static IReadOnlyList<HandStep>? Read(string text) => ReadBars(text) is { } bars && bars.Sum(b => b.Count) is >= 2 and <= Most ? [.. bars.SelectMany(b => b)] : null;
+    public static IReadOnlyList<HandStep>? Read(string text) =>
+        ReadBars(text) is { } bars && bars.Sum(b => b.Count) is >= 2 and <= Most ? [.. bars.SelectMany(b => b)] : null;
 
     /// <summary>The steps bar by bar, as strokes divide them; null when the text is not a pattern.</summary>
     internal static List<List<HandStep>>? ReadBars(string text)
@@ -73,7 +75,8 @@ public static class HandSteps
         _ => null,
     };
 
-    /// <summary>Which strings of a shape a step picks, as indices from the lowest string. A string that is left out gives way to the nearest one that sounds.</summary>
+    /// <summary>Which strings of a shape a step picks, as indices from the lowest string. A string that is left out gives way to
+    /// the nearest one that sounds.</summary>
     /// <param name="picks">As in <see cref="HandStep.Picks"/>.</param>
     /// <param name="frets">The shape's frets, lowest string first, negative for a string left out.</param>
     public static IReadOnlyList<int> Strings(string picks, IReadOnlyList<int> frets)

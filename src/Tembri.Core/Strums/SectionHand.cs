@@ -24,7 +24,8 @@ public sealed partial record SectionHand(string Steps, int Swing = StrumPattern.
     /// <summary>Nothing was taken down.</summary>
     public static readonly SectionHand None = new("");
 
-    [GeneratedRegex(@"^(?<steps>[^,;]*?)(?:[,;\s]+(?:swing\s*(?<swing>\d{1,3})\s*%?|(?<shuffle>shuffle)|(?<loud>soft|loud|softly|loudly)))*[,;\s]*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<steps>[^,;]*?)(?:[,;\s]+(?:swing\s*(?<swing>\d{1,3})\s*%?|(?<shuffle>shuffle)|(?<loud>soft|loud|softly|loudly)))*[,;\s]*$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Said();
 
     private const int Shuffle = 67;
@@ -35,18 +36,25 @@ public sealed partial record SectionHand(string Steps, int Swing = StrumPattern.
     public static SectionHand? Read(string text)
     {
         if (Said().Match(" " + text) is not { Success: true } match) return new SectionHand(text.Trim());
-        var swing = match.Groups["shuffle"].Success ? Shuffle : match.Groups["swing"].Success ? int.Parse(match.Groups["swing"].Value, CultureInfo.InvariantCulture) : StrumPattern.Straight;
+        var swing = match.Groups["shuffle"].Success ? Shuffle
+            : match.Groups["swing"].Success ? int.Parse(match.Groups["swing"].Value, CultureInfo.InvariantCulture)
+            : StrumPattern.Straight;
         if (swing is < StrumPattern.Straight or > StrumPattern.MostSwing) return null;
         var loud = match.Groups["loud"].Value.ToLowerInvariant();
-        return new SectionHand(match.Groups["steps"].Value.Trim(), swing, loud.StartsWith("soft", StringComparison.Ordinal) ? Loudness.Soft : loud.Length > 0 ? Loudness.Loud : Loudness.Usual);
+        return new SectionHand(match.Groups["steps"].Value.Trim(), swing,
+            loud.StartsWith("soft", StringComparison.Ordinal) ? Loudness.Soft
+                : loud.Length > 0 ? Loudness.Loud
+                : Loudness.Usual);
     }
 
     /// <summary>The pattern for a meter; null when none was taken down, or it does not fit the meter.</summary>
-    public StrumPattern? In(Meter meter) => Steps.Length > 0 && StrumPattern.TryParse(Steps, meter, out var pattern, out _, Swing) ? pattern : null;
+    public StrumPattern? In(Meter meter) =>
+        Steps.Length > 0 && StrumPattern.TryParse(Steps, meter, out var pattern, out _, Swing) ? pattern : null;
 
     /// <summary>As it is written in a chart.</summary>
     public override string ToString() => string.Join(", ", new[]
     {
-        Steps, Swing == StrumPattern.Straight ? "" : string.Create(CultureInfo.InvariantCulture, $"swing {Swing}"), Loudness == Loudness.Usual ? "" : Loudness == Loudness.Soft ? "soft" : "loud",
+        Steps, Swing == StrumPattern.Straight ? "" : string.Create(CultureInfo.InvariantCulture, $"swing {Swing}"),
+        Loudness == Loudness.Usual ? "" : Loudness == Loudness.Soft ? "soft" : "loud",
     }.Where(s => s.Length > 0));
 }

@@ -22,7 +22,8 @@ public enum Stroke
 /// <summary>One step of a pattern.</summary>
 /// <param name="Stroke">The stroke.</param>
 /// <param name="Accent">True when it is leaned on.</param>
-/// <param name="Picks">For <see cref="Stroke.Pick"/> the strings picked at once: <c>b</c> the bass string of the shape, <c>a</c> the bass string it alternates with, <c>1</c> to <c>6</c> a string by its number, 1 the highest. Else empty.</param>
+/// <param name="Picks">For <see cref="Stroke.Pick"/> the strings picked at once: <c>b</c> the bass string of the shape, <c>a</c>
+/// the bass string it alternates with, <c>1</c> to <c>6</c> a string by its number, 1 the highest. Else empty.</param>
 public readonly record struct HandStep(Stroke Stroke, bool Accent = false, string Picks = "")
 {
     /// <summary>The hand rests.</summary>

@@ -31,14 +31,17 @@ public enum StrumPart
 
 /// <summary>One technique of a pattern.</summary>
 /// <param name="Part">The technique.</param>
-/// <param name="Amount">How much of it: movements a second, or strokes, strings, steps; a bar on the average, for <see cref="StrumPart.Length"/> in the cycle.</param>
+/// <param name="Amount">How much of it: movements a second, or strokes, strings, steps; a bar on the average, for
+/// <see cref="StrumPart.Length"/> in the cycle.</param>
 /// <param name="Effort">What it adds to the effort.</param>
 public readonly record struct StrumPartEffort(StrumPart Part, double Amount, double Effort);
 
 /// <summary>What a pattern asks of the hand, at any tempo.</summary>
 /// <remarks>
-/// Effort is a sum: movements a second, how quick the grid is that each of them needs, and what each technique adds a bar. Taking a stroke away, an accent off, a passed stroke to rest or on to the
-/// strings, or a stroke back to its beat never raises it, at any tempo; the reductions of a pattern stand on that. The scale is that of <see cref="Load"/>.
+/// Effort is a sum: movements a second, how quick the grid is that each of them needs, and what each technique adds a bar.
+/// Taking a stroke away, an accent off, a passed stroke to rest or on to the
+/// strings, or a stroke back to its beat never raises it, at any tempo; the reductions of a pattern stand on that. The scale is
+/// that of <see cref="Load"/>.
 /// </remarks>
 public readonly record struct StrumEffort
 {
@@ -47,7 +50,8 @@ public readonly record struct StrumEffort
     /// <summary>Effort that does not depend on the tempo.</summary>
     public required double Fixed { get; init; }
 
-    /// <summary>Movements of the hand in a beat, on the average, by the parts of a beat their grid has: 1, 2, 3, 4 or 6.</summary>
+    /// <summary>Movements of the hand in a beat, on the average, by the parts of a beat their grid has: 1, 2, 3, 4 or
+    /// 6.</summary>
     public required IReadOnlyList<(int Parts, double ABeat)> Movements { get; init; }
 
     /// <summary>Takes the effort of a pattern.</summary>
@@ -57,7 +61,8 @@ public readonly record struct StrumEffort
         return new StrumEffort
         {
             Fixed = FixedParts(shortest).Sum(p => p.Effort),
-            Movements = [.. Enumerable.Range(0, shortest.Steps.Count).Where(i => shortest.Steps[i].Moves).GroupBy(shortest.GridAt).OrderBy(g => g.Key).Select(g => (g.Key, g.Count() / (double)shortest.Beats))],
+            Movements = [.. Enumerable.Range(0, shortest.Steps.Count).Where(i => shortest.Steps[i].Moves)
+                .GroupBy(shortest.GridAt).OrderBy(g => g.Key).Select(g => (g.Key, g.Count() / (double)shortest.Beats))],
         };
     }
 
@@ -69,7 +74,8 @@ public readonly record struct StrumEffort
         return Load.FromEffort(Fixed + W.StrokeASecond * perSecond + W.QuickStroke * quick).Value;
     }
 
-    /// <summary>Movements a second, and a square of what the pace of each one's grid is beyond <see cref="StrumWeights.QuickFrom"/>: for a hand that moves evenly, (pace − from)².</summary>
+    /// <summary>Movements a second, and a square of what the pace of each one's grid is beyond
+    /// <see cref="StrumWeights.QuickFrom"/>: for a hand that moves evenly, (pace − from)².</summary>
     private (double PerSecond, double Quick) Motion(double tempo)
     {
         double perSecond = 0, quick = 0;
@@ -83,11 +89,16 @@ public readonly record struct StrumEffort
         return (perSecond, quick);
     }
 
-    /// <summary>The techniques of a pattern at a tempo, those it has none of left out; their efforts add up to that of the load.</summary>
+    /// <summary>The techniques of a pattern at a tempo, those it has none of left out; their efforts add up to that of the
+    /// load.</summary>
     public static IReadOnlyList<StrumPartEffort> Parts(StrumPattern pattern, double tempo)
     {
         var (perSecond, quick) = pattern.Effort.Motion(tempo);
-        return [.. new[] { new StrumPartEffort(StrumPart.Pace, perSecond, W.StrokeASecond * perSecond), new(StrumPart.Quick, quick, W.QuickStroke * quick) }
+        return [.. new[]
+        {
+            new StrumPartEffort(StrumPart.Pace, perSecond, W.StrokeASecond * perSecond),
+            new(StrumPart.Quick, quick, W.QuickStroke * quick)
+        }
             .Concat(FixedParts(pattern.Shortest())).Where(p => p.Effort > 0)];
     }
 
@@ -102,14 +113,17 @@ public readonly record struct StrumEffort
         yield return Part(StrumPart.Offbeats, A(i => steps[i].Sounds && pattern.Level(i) >= 2 ? 1 : 0), W.Offbeat);
         yield return Part(StrumPart.Ups, A(i => steps[i].Stroke == Stroke.Up ? 1 : 0), W.UpStroke);
         // To pass on the way up is what the hand does anyhow; to pass where it would strike takes trust.
-        var (passedDown, passedUp) = (A(i => IsMiss(i) && pattern.IsDownward(i) ? 1 : 0), A(i => IsMiss(i) && !pattern.IsDownward(i) ? 1 : 0));
+        var (passedDown, passedUp) =
+            (A(i => IsMiss(i) && pattern.IsDownward(i) ? 1 : 0), A(i => IsMiss(i) && !pattern.IsDownward(i) ? 1 : 0));
         yield return new(StrumPart.Misses, passedDown + passedUp, W.Miss * passedDown + W.LightMiss * passedUp);
-        yield return Part(StrumPart.UpRuns, A(i => steps[i].Stroke == Stroke.Up && Before(i).Stroke == Stroke.Up ? 1 : 0), W.UpRun);
+        yield return Part(StrumPart.UpRuns, A(i => steps[i].Stroke == Stroke.Up && Before(i).Stroke == Stroke.Up ? 1 : 0),
+            W.UpRun);
         var (accents, between) = (A(i => steps[i].Accent ? 1 : 0), A(i => steps[i].Accent && pattern.Level(i) >= 2 ? 1 : 0));
         yield return new(StrumPart.Accents, accents, W.Accent * accents + W.OffbeatAccent * between);
         var (muted, stopped) = (A(i => steps[i].Stroke == Stroke.Muted ? 1 : 0), A(i => steps[i].Stroke == Stroke.Stop ? 1 : 0));
         yield return new(StrumPart.Mutes, muted + stopped, W.Muted * muted + W.Stop * stopped);
-        yield return Part(StrumPart.Aim, A(i => steps[i].Stroke == Stroke.Pick ? 1 + W.MoreAtOnce * (steps[i].Picks.Length - 1) : 0), W.Aim);
+        yield return Part(StrumPart.Aim,
+            A(i => steps[i].Stroke == Stroke.Pick ? 1 + W.MoreAtOnce * (steps[i].Picks.Length - 1) : 0), W.Aim);
         yield return Part(StrumPart.Jumps, ThumbJumps(steps) / pattern.Bars, W.Jump);
         yield return Part(StrumPart.Length, steps.Count(s => s.Sounds), W.Remember);
 
@@ -121,7 +135,8 @@ public readonly record struct StrumEffort
         }
     }
 
-    /// <summary>Strings the thumb goes from one pick to the next, all round the cycle; each finger has a string of its own.</summary>
+    /// <summary>Strings the thumb goes from one pick to the next, all round the cycle; each finger has a string of its
+    /// own.</summary>
     private static double ThumbJumps(IReadOnlyList<HandStep> steps)
     {
         var places = steps.Where(s => s.HasThumb).Select(s => s.Picks.Max(StringOf)).ToList();

@@ -1,7 +1,8 @@
 namespace Tembri.Core.Strums;
 
 /// <summary>How much of a pattern's feel a simpler one keeps: the sum its reduction makes as great as it can be.</summary>
-/// <remarks>A sum over the steps: what a stroke carries by its place, more for accents and pushes that are still there, a little for a beat that stands in for strokes between the beats.</remarks>
+/// <remarks>A sum over the steps: what a stroke carries by its place, more for accents and pushes that are still there, a little
+/// for a beat that stands in for strokes between the beats.</remarks>
 public static class StrumFeel
 {
     private static readonly FeelWeights W = FeelWeights.Default;
@@ -40,12 +41,17 @@ public static class StrumFeel
     private static double Place(StrumPattern record, int i, HandStep q)
     {
         var (perBar, level) = (record.StepsPerBeat * record.Meter.Beats, record.Level(i));
-        return W.Level[level] + (level == 1 && (!record.IsPicked || q.Picks.Length > 1) && record.Meter.Beats % 2 == 0 && i % perBar == perBar / 2 ? W.MiddleOfBar : 0);
+        return W.Level[level]
+            + (level == 1 && (!record.IsPicked || q.Picks.Length > 1) && record.Meter.Beats % 2 == 0 && i % perBar == perBar / 2
+                ? W.MiddleOfBar
+                : 0);
     }
 
-    private static bool LeadsOver(StrumPattern record, int i) => record.Level(i) >= 2 && (i + 1) % (record.StepsPerBeat * record.Meter.Beats) == 0;
+    private static bool LeadsOver(StrumPattern record, int i) =>
+        record.Level(i) >= 2 && (i + 1) % (record.StepsPerBeat * record.Meter.Beats) == 0;
 
-    /// <summary>The beat a stroke pushes: the next one, when the record strikes neither it nor anything between. Null for a stroke that pushes none.</summary>
+    /// <summary>The beat a stroke pushes: the next one, when the record strikes neither it nor anything between. Null for a
+    /// stroke that pushes none.</summary>
     /// <returns>The step of the beat, which may be the first of the cycle.</returns>
     public static int? PushedBeat(StrumPattern record, int step)
     {
@@ -58,7 +64,8 @@ public static class StrumFeel
         }
     }
 
-    /// <summary>True when a struck beat stands in for what was struck before or after it between the beats, and no longer is.</summary>
+    /// <summary>True when a struck beat stands in for what was struck before or after it between the beats, and no longer
+    /// is.</summary>
     private static bool StandsIn(StrumPattern record, IReadOnlyList<HandStep> other, int beat)
     {
         for (var k = beat - 1; k > 0 && k > beat - record.StepsPerBeat; k--)

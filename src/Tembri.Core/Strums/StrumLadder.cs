@@ -7,7 +7,8 @@ namespace Tembri.Core.Strums;
 /// <param name="SameAsBelow">True when the rung below plays the same.</param>
 public sealed record StrumRung(int Number, StrumPattern Pattern, double Kept, bool SameAsBelow);
 
-/// <summary>The right hand's own ladder: a pattern made simpler rung by rung, each from the one above, so that most of the feel is kept.</summary>
+/// <summary>The right hand's own ladder: a pattern made simpler rung by rung, each from the one above, so that most of the feel
+/// is kept.</summary>
 /// <remarks>The load never falls from rung to rung, at any tempo.</remarks>
 public sealed class StrumLadder
 {
@@ -46,20 +47,24 @@ public sealed class StrumLadder
         var shortest = record.Shortest();
         var patterns = new StrumPattern[Top];
         patterns[Top - 1] = shortest;
-        for (var rung = Top - 1; rung >= 1; rung--) patterns[rung - 1] = record.IsFree ? shortest : Below(shortest, patterns[rung], rung);
+        for (var rung = Top - 1; rung >= 1; rung--)
+            patterns[rung - 1] = record.IsFree ? shortest : Below(shortest, patterns[rung], rung);
         var whole = StrumFeel.Kept(shortest, shortest);
         return new StrumLadder(record, [.. patterns.Select((p, i) => new StrumRung(
-            i + 1, i == Top - 1 ? record : p, Math.Clamp(StrumFeel.Kept(shortest, p) / whole, 0, 1), i > 0 && p.Equals(patterns[i - 1])))]);
+            i + 1, i == Top - 1 ? record : p, Math.Clamp(StrumFeel.Kept(shortest, p) / whole, 0, 1),
+            i > 0 && p.Equals(patterns[i - 1])))]);
     }
 
-    /// <summary>The rung below; where that would be heavier, as when all strings are plucked at once in place of one, there is none.</summary>
+    /// <summary>The rung below; where that would be heavier, as when all strings are plucked at once in place of one, there is
+    /// none.</summary>
     private static StrumPattern Below(StrumPattern record, StrumPattern above, int rung)
     {
         var best = StrumReduction.Of(record, new StrumRules(record, above, rung));
         return IsLighter(best, above) && best.Steps.Any(s => s.Sounds) ? best : above;
     }
 
-    private static bool IsLighter(StrumPattern pattern, StrumPattern than) => pattern.LoadAt(Slow) <= than.LoadAt(Slow) + Hair && pattern.LoadAt(Quick) <= than.LoadAt(Quick) + Hair;
+    private static bool IsLighter(StrumPattern pattern, StrumPattern than) =>
+        pattern.LoadAt(Slow) <= than.LoadAt(Slow) + Hair && pattern.LoadAt(Quick) <= than.LoadAt(Quick) + Hair;
 
     private const double Slow = 20, Quick = 320, Hair = 1e-9;   // beats a minute
 }

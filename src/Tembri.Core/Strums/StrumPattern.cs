@@ -59,10 +59,13 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     public int Beats => Bars * Meter.Beats;
 
     /// <summary>True when strings are picked and nothing is strummed.</summary>
-    public bool IsPicked => Array.Exists(_steps, s => s.Stroke == Stroke.Pick) && !Array.Exists(_steps, s => s.Stroke is Stroke.Down or Stroke.Up or Stroke.Muted);
+    public bool IsPicked =>
+        Array.Exists(_steps, s => s.Stroke == Stroke.Pick)
+            && !Array.Exists(_steps, s => s.Stroke is Stroke.Down or Stroke.Up or Stroke.Muted);
 
     /// <summary>Reads a pattern.</summary>
-    /// <param name="text">As in <see cref="HandSteps"/>, or <see cref="FreeNotation"/>; without a stroke between bars it is as short as the meter allows.</param>
+    /// <param name="text">As in <see cref="HandSteps"/>, or <see cref="FreeNotation"/>; without a stroke between bars it is as
+    /// short as the meter allows.</param>
     /// <param name="meter">The meter it is for.</param>
     /// <param name="pattern">The pattern.</param>
     /// <param name="fault">What is wrong with the text and what to write; empty when nothing is.</param>
@@ -72,29 +75,38 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         pattern = null!;
         fault = "";
         text = text?.Trim() ?? "";
-        if (swing is < Straight or > MostSwing) fault = $"A swing of {swing} percent is none; write {Straight} for straight beats up to {MostSwing}.";
+        if (swing is < Straight or > MostSwing)
+            fault = $"A swing of {swing} percent is none; write {Straight} for straight beats up to {MostSwing}.";
         else if (text.Equals(FreeNotation, StringComparison.OrdinalIgnoreCase)) pattern = Free(meter, swing);
         else if (text.Length > LongestText) fault = $"A pattern has at most {HandSteps.Most} steps.";
-        else if (HandSteps.ReadBars(text) is not { } bars) fault = $"'{text}' is not a pattern of the hand at letter {HandSteps.FirstUnread(text)}; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . at rest, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.";
+        else if (HandSteps.ReadBars(text) is not { } bars)
+            fault =
+                $"'{text}' is not a pattern of the hand at letter {HandSteps.FirstUnread(text)}; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . at rest, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.";
         else if (bars.Sum(b => b.Count) is 0 or > HandSteps.Most) fault = $"A pattern has 1 to {HandSteps.Most} steps.";
-        else if (!bars.Exists(b => b.Exists(s => s.Sounds))) fault = "Nothing is struck in this pattern; write d, u, x or a string at one step at least.";
+        else if (!bars.Exists(b => b.Exists(s => s.Sounds)))
+            fault = "Nothing is struck in this pattern; write d, u, x or a string at one step at least.";
         else if (bars.Count > 2) fault = "A pattern is one bar long, or two.";
-        else if (bars.Count == 2 && bars[0].Count != bars[1].Count) fault = $"The bars have {bars[0].Count} and {bars[1].Count} steps; both need the same.";
-        else if (BarsOf(bars, meter) is not { } count) fault = $"{bars.Sum(b => b.Count)} steps do not share the {meter.Beats} beats of {meter} evenly; write {string.Join(", ", Divisions.Select(d => d * meter.Beats))} steps for a bar, or twice as many for two.";
+        else if (bars.Count == 2 && bars[0].Count != bars[1].Count)
+            fault = $"The bars have {bars[0].Count} and {bars[1].Count} steps; both need the same.";
+        else if (BarsOf(bars, meter) is not { } count)
+            fault =
+                $"{bars.Sum(b => b.Count)} steps do not share the {meter.Beats} beats of {meter} evenly; write {string.Join(", ", Divisions.Select(d => d * meter.Beats))} steps for a bar, or twice as many for two.";
         else pattern = new StrumPattern(meter, count, [.. bars.SelectMany(b => b)], swing);
         return fault.Length == 0;
     }
 
     private static int? BarsOf(List<List<HandStep>> bars, Meter meter)
     {
-        bool Divides(int steps, int barCount) => steps % (barCount * meter.Beats) == 0 && Divisions.Contains(steps / (barCount * meter.Beats));
+        bool Divides(int steps, int barCount) =>
+            steps % (barCount * meter.Beats) == 0 && Divisions.Contains(steps / (barCount * meter.Beats));
         if (bars.Count == 2) return Divides(2 * bars[0].Count, 2) ? 2 : null;
         return Divides(bars[0].Count, 1) ? 1 : Divides(bars[0].Count, 2) ? 2 : null;
     }
 
     /// <summary>Reads a pattern.</summary>
     /// <exception cref="FormatException">The text is none; the message says what to write.</exception>
-    public static StrumPattern Parse(string text, Meter meter, int swing = Straight) => TryParse(text, meter, out var pattern, out var fault, swing) ? pattern : throw new FormatException(fault);
+    public static StrumPattern Parse(string text, Meter meter, int swing = Straight) =>
+        TryParse(text, meter, out var pattern, out var fault, swing) ? pattern : throw new FormatException(fault);
 
     /// <summary>The hand swings down and up over each beat and touches the strings as it likes.</summary>
     public static StrumPattern Free(Meter meter, int swing = Straight)
@@ -112,7 +124,9 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     internal StrumPattern Shortest()
     {
         var half = _steps.Length / 2;
-        return Bars == 2 && _steps.AsSpan(0, half).SequenceEqual(_steps.AsSpan(half)) ? new StrumPattern(Meter, 1, _steps[..half], Swing, IsFree) : this;
+        return Bars == 2 && _steps.AsSpan(0, half).SequenceEqual(_steps.AsSpan(half))
+            ? new StrumPattern(Meter, 1, _steps[..half], Swing, IsFree)
+            : this;
     }
 
     /// <summary>Where a step falls, in beats from the start of the cycle, swing counted.</summary>
@@ -125,7 +139,8 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         return beat + (part <= 0.5 ? part * 2 * and : and + (part - 0.5) * 2 * (1 - and));
     }
 
-    /// <summary>How fine the grid is on which a step stands: 0 the bar line, 1 a beat, 2 half of one or an eighth of a compound one, 3 finer.</summary>
+    /// <summary>How fine the grid is on which a step stands: 0 the bar line, 1 a beat, 2 half of one or an eighth of a compound
+    /// one, 3 finer.</summary>
     public int Level(int step)
     {
         var within = step % StepsPerBeat;
@@ -139,13 +154,16 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         };
     }
 
-    /// <summary>Parts of a beat that the grid of a step has: 1 on the beat, 2 or 3 for halves and thirds, 4 or 6 for what is finer.</summary>
-    public int GridAt(int step) => Level(step) switch { <= 1 => 1, 2 => StepsPerBeat == 3 || Meter.IsCompound ? 3 : 2, _ => StepsPerBeat };
+    /// <summary>Parts of a beat that the grid of a step has: 1 on the beat, 2 or 3 for halves and thirds, 4 or 6 for what is
+    /// finer.</summary>
+    public int GridAt(int step) =>
+        Level(step) switch { <= 1 => 1, 2 => StepsPerBeat == 3 || Meter.IsCompound ? 3 : 2, _ => StepsPerBeat };
 
     /// <summary>True when the hand goes down at a step as it swings: every second one, and each beat of three.</summary>
     public bool IsDownward(int step) => StepsPerBeat % 2 == 0 ? step % 2 == 0 : step % StepsPerBeat == 0;
 
-    /// <summary>The count under each step: <c>1 &amp; 2 &amp;</c>, <c>1 e &amp; a</c>, <c>1 la li</c>; in compound meters the eighths are counted.</summary>
+    /// <summary>The count under each step: <c>1 &amp; 2 &amp;</c>, <c>1 e &amp; a</c>, <c>1 la li</c>; in compound meters the
+    /// eighths are counted.</summary>
     public IReadOnlyList<string> Count => _count;
 
     private string CountAt(int step)
@@ -170,8 +188,11 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         };
     }
 
-    /// <summary>What is said while playing: the beats, and of what lies between them only what is struck: <c>1 &amp; 2 &amp; 3 e &amp;</c>.</summary>
-    public string SpokenCount => string.Join(' ', Enumerable.Range(0, _steps.Length).Where(i => i % StepsPerBeat == 0 || _steps[i].Sounds).Select(i => _count[i]));
+    /// <summary>What is said while playing: the beats, and of what lies between them only what is struck: <c>1 &amp; 2 &amp; 3 e
+    /// &amp;</c>.</summary>
+    public string SpokenCount =>
+        string.Join(' ',
+            Enumerable.Range(0, _steps.Length).Where(i => i % StepsPerBeat == 0 || _steps[i].Sounds).Select(i => _count[i]));
 
     /// <summary>Load of the right hand at a tempo, 0 to 100.</summary>
     /// <param name="tempo">Beats a minute.</param>
@@ -192,7 +213,8 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
     }
 
     /// <inheritdoc/>
-    public bool Equals(StrumPattern? other) => other is not null && Meter == other.Meter && Swing == other.Swing && Notation == other.Notation;
+    public bool Equals(StrumPattern? other) =>
+        other is not null && Meter == other.Meter && Swing == other.Swing && Notation == other.Notation;
 
     /// <inheritdoc/>
     public override bool Equals(object? obj) => Equals(obj as StrumPattern);

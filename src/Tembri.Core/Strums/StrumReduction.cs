@@ -1,6 +1,7 @@
 namespace Tembri.Core.Strums;
 
-/// <summary>Finds, among all that a rung may play, what keeps most of the feel: exactly, step by step over what matters for the steps to come.</summary>
+/// <summary>Finds, among all that a rung may play, what keeps most of the feel: exactly, step by step over what matters for the
+/// steps to come.</summary>
 internal sealed class StrumReduction
 {
     private static readonly FeelWeights W = FeelWeights.Default;
@@ -56,7 +57,8 @@ internal sealed class StrumReduction
             // What pushed this beat is heard in full only when the beat is not struck.
             if (i > 0 && after.Push == 1) value += W.Push * (q.Sounds ? W.PushFilled : 1);
             var isFill = q.Sounds && !p.Sounds && q.Stroke != Stroke.Pick;
-            after = after with { Fill = isFill ? i > 0 && after.Push == 2 ? 1 : 2 : 0, Later = 0, Push = 0, First = i == 0 ? q.Sounds : after.First };
+            after = after with { Fill = isFill ? i > 0 && after.Push == 2 ? 1 : 2 : 0, Later = 0, Push = 0,
+                First = i == 0 ? q.Sounds : after.First };
         }
         else
         {

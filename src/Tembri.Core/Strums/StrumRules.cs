@@ -2,8 +2,10 @@ namespace Tembri.Core.Strums;
 
 /// <summary>What a rung of the right hand may play at each step, given the rung above and the record.</summary>
 /// <remarks>
-/// Every choice is as the rung above has it, or less: no accent, no stroke, down for up, sounding for damped. Rung 4 strikes where the record passes (or rests), 3 leaves fine divisions and most
-/// strokes between the beats out, 2 keeps to the beats, 1 to the bar line. Picked patterns: 4 one string at a time, 3 each run of the fingers in one direction, 2 thumb and then the rest at once, 1 all at once.
+/// Every choice is as the rung above has it, or less: no accent, no stroke, down for up, sounding for damped. Rung 4 strikes
+/// where the record passes (or rests), 3 leaves fine divisions and most
+/// strokes between the beats out, 2 keeps to the beats, 1 to the bar line. Picked patterns: 4 one string at a time, 3 each run
+/// of the fingers in one direction, 2 thumb and then the rest at once, 1 all at once.
 /// </remarks>
 internal sealed class StrumRules
 {
@@ -83,7 +85,9 @@ internal sealed class StrumRules
         if (a.Stroke == Stroke.Stop) add(a);
         if (a.Stroke != Stroke.Pick) return;
         // Fingers close together as one; thumb and fingers at once are two things.
-        var hands = a.HasThumb && a.Picks.Any(p => !IsThumbs(p)) ? new[] { Thumbs(a), string.Concat(a.Picks.Where(p => !IsThumbs(p))) } : [a.Picks];
+        var hands = a.HasThumb && a.Picks.Any(p => !IsThumbs(p))
+            ? new[] { Thumbs(a), string.Concat(a.Picks.Where(p => !IsThumbs(p))) }
+            : [a.Picks];
         foreach (var picks in hands)
         {
             if (_rung == 4) add(a with { Picks = picks });
@@ -96,7 +100,8 @@ internal sealed class StrumRules
     /// <summary>All strings the record picks in a bar, of the bass strings one.</summary>
     private string AllOf(int bar)
     {
-        var all = Enumerable.Range(bar, StepsPerBar).SelectMany(k => _record.Steps[k].Picks).Distinct().OrderByDescending(StringOf).ToList();
+        var all = Enumerable.Range(bar, StepsPerBar).SelectMany(k => _record.Steps[k].Picks).Distinct()
+            .OrderByDescending(StringOf).ToList();
         return string.Concat(all.Where(IsThumbs).Take(1).Concat(all.Where(p => !IsThumbs(p))));
     }
 
@@ -114,7 +119,9 @@ internal sealed class StrumRules
         return to;
     }
 
-    private string Union(int from, int to) => string.Concat(Enumerable.Range(from, to - from).SelectMany(k => _above.Steps[k].Picks).Distinct().Where(p => !IsThumbs(p)).OrderByDescending(StringOf));
+    private string Union(int from, int to) =>
+        string.Concat(Enumerable.Range(from, to - from).SelectMany(k => _above.Steps[k].Picks).Distinct()
+            .Where(p => !IsThumbs(p)).OrderByDescending(StringOf));
 
     private static bool Any(StrumPattern pattern, int from, int count)
     {
@@ -158,7 +165,8 @@ internal sealed class StrumRules
             if (s.Offbeats > MostOffbeats) return false;
         }
         if (q.Stroke == Stroke.Pick && !GoPicked(ref s, q)) return false;
-        after = s with { InBeat = q.Sounds ? q.Stroke == Stroke.Up ? 2 : 1 : s.InBeat, WasUp = q.Stroke == Stroke.Up, WasTurned = isTurned };
+        after = s with { InBeat = q.Sounds ? q.Stroke == Stroke.Up ? 2 : 1 : s.InBeat, WasUp = q.Stroke == Stroke.Up,
+            WasTurned = isTurned };
         return true;
     }
 
@@ -199,7 +207,8 @@ internal sealed class StrumRules
 /// <param name="Fill">How the beat's own stroke was added: 0 it was not, 1 in place of a push, 2 otherwise.</param>
 /// <param name="Later">Strokes of this beat after it: 0 none on the record, 1 dropped, 2 kept.</param>
 /// <param name="First">The first step of the cycle sounds.</param>
-internal readonly record struct ReductionState(int InBeat, bool WasUp, bool WasTurned, int Offbeats, int Way, int LastString, bool Gathered, int Push, int Fill, int Later, bool First)
+internal readonly record struct ReductionState(int InBeat, bool WasUp, bool WasTurned, int Offbeats, int Way, int LastString,
+    bool Gathered, int Push, int Fill, int Later, bool First)
 {
     public static readonly ReductionState Start;
 }

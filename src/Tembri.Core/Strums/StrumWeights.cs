@@ -1,6 +1,7 @@
 namespace Tembri.Core.Strums;
 
-/// <summary>Effort of the right hand, and the time a strum leaves for a change. Read from <c>strum-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>Effort of the right hand, and the time a strum leaves for a change. Read from <c>strum-weights.data.json</c>, where
+/// each number has its reason.</summary>
 public sealed record StrumWeights
 {
     private static readonly Lazy<StrumWeights> Shipped = new(() => EmbeddedData.Json<StrumWeights>("strum-weights.data.json"));

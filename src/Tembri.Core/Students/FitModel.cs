@@ -19,12 +19,14 @@ public static class FitModel
 {
     private static readonly FitWeights W = FitWeights.Default;
 
-    /// <summary>What a fingered shape asks of each left-hand technique, on the scale of <see cref="Load"/>; techniques it does not use are left out.</summary>
+    /// <summary>What a fingered shape asks of each left-hand technique, on the scale of <see cref="Load"/>; techniques it does
+    /// not use are left out.</summary>
     public static IEnumerable<Demand> Demands(Fingering fingering)
     {
         double fingers = 0;
         foreach (var part in fingering.Parts)
-            if (part.Kind is LoadPartKind.Fingers or LoadPartKind.WeakFingers or LoadPartKind.Crowding or LoadPartKind.Crossing or LoadPartKind.OpenStrings or LoadPartKind.Height)
+            if (part.Kind is LoadPartKind.Fingers or LoadPartKind.WeakFingers or LoadPartKind.Crowding or LoadPartKind.Crossing
+                or LoadPartKind.OpenStrings or LoadPartKind.Height)
                 fingers += part.Effort;
         if (fingers > 0) yield return new Demand(Technique.Fingers, Load.FromEffort(fingers).Value);
         foreach (var part in fingering.Parts)
@@ -44,7 +46,9 @@ public static class FitModel
 
     /// <summary>Chance that a shape sounds clean, 0 to 1; rises with every skill.</summary>
     public static double Clean(Fingering fingering, Skills skills) =>
-        1 / Demands(fingering).Aggregate(1.0, (unlikely, demand) => unlikely * (1 + OddsOf(demand) * OddsOf(skills[demand.Technique])));
+        1
+            / Demands(fingering)
+                .Aggregate(1.0, (unlikely, demand) => unlikely * (1 + OddsOf(demand) * OddsOf(skills[demand.Technique])));
 
     /// <summary>What a demand brings to the odds that it fails; times what the skill brings, these are the odds.</summary>
     internal static double OddsOf(Demand demand) => Math.Exp((demand.Points - W.Margin) / W.Softness);
@@ -53,7 +57,8 @@ public static class FitModel
     internal static double OddsOf(double skill) => Math.Exp(-skill / W.Softness);
 
     /// <summary>Odds that a change is late; 0 when nothing moves.</summary>
-    internal static double OddsOfLate(double needed, double available) => needed <= 0 ? 0 : Math.Exp(-W.TimeEase) * Math.Pow(needed / available, W.TimeSteepness);
+    internal static double OddsOfLate(double needed, double available) =>
+        needed <= 0 ? 0 : Math.Exp(-W.TimeEase) * Math.Pow(needed / available, W.TimeSteepness);
 
     /// <summary>Chance that a change is in time, 0 to 1: a logistic in log(available / needed); 1 when nothing moves.</summary>
     /// <param name="needed">Seconds this student needs.</param>

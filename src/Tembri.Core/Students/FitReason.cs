@@ -13,19 +13,25 @@ public abstract record FitReason
         if (weakest is { Chord: { } weak }) return Hard(weak);
         if (weakest is { Change: { } slow }) return Late(fit.Changes[slow]);
         var total = Math.Max(1, outline.TotalBeats);
-        var (chord, unclean) = outline.Chords.Select((c, i) => (Index: i, Lost: (1 - fit.Clean[i]) * c.Beats)).MaxBy(x => x.Lost);
-        var (change, late) = fit.Changes.Select(c => (Change: (FittedChange?)c, Lost: (1 - c.InTime) * c.Count)).OrderByDescending(x => x.Lost).FirstOrDefault();
+        var (chord, unclean) =
+            outline.Chords.Select((c, i) => (Index: i, Lost: (1 - fit.Clean[i]) * c.Beats)).MaxBy(x => x.Lost);
+        var (change, late) = fit.Changes.Select(c => (Change: (FittedChange?)c, Lost: (1 - c.InTime) * c.Count))
+            .OrderByDescending(x => x.Lost).FirstOrDefault();
         var most = Math.Max(unclean, late) / total;
-        if (1 - fit.Strummed > Math.Max(FitWeights.Default.LeastInTheWay, most)) return new StrumIsHard(outline.StrumLoad, player.Skills.RightHand);
+        if (1 - fit.Strummed > Math.Max(FitWeights.Default.LeastInTheWay, most))
+            return new StrumIsHard(outline.StrumLoad, player.Skills.RightHand);
         if (most < FitWeights.Default.LeastInTheWay) return new WithinReach(outline.Tempo);
         return change is not null && late >= unclean ? Late(change) : Hard(chord);
 
-        ChangeIsLate Late(FittedChange c) => new(outline.Chords[c.From].Name, outline.Chords[c.To].Name, c.NeededSeconds, c.AvailableSeconds, outline.Tempo);
+        ChangeIsLate Late(FittedChange c) =>
+            new(outline.Chords[c.From].Name, outline.Chords[c.To].Name, c.NeededSeconds, c.AvailableSeconds, outline.Tempo);
 
         ShapeIsHard Hard(int index)
         {
-            var most = outline.Chords[index].Demands.DefaultIfEmpty(new Demand(Technique.Fingers, 0)).MaxBy(d => d.Points - player.Skills[d.Technique]);
-            return new ShapeIsHard(outline.Chords[index].Name, most.Technique, most.Points, player.Skills[most.Technique], fit.Clean[index] < FitWeights.Default.LeastClean);
+            var most = outline.Chords[index].Demands.DefaultIfEmpty(new Demand(Technique.Fingers, 0))
+                .MaxBy(d => d.Points - player.Skills[d.Technique]);
+            return new ShapeIsHard(outline.Chords[index].Name, most.Technique, most.Points, player.Skills[most.Technique],
+                fit.Clean[index] < FitWeights.Default.LeastClean);
         }
     }
 }
@@ -45,12 +51,15 @@ public sealed record WithinReach(double Tempo) : FitReason;
 /// <param name="NeededSeconds">Time the student needs, s.</param>
 /// <param name="AvailableSeconds">Time there is, s.</param>
 /// <param name="Tempo">Beats a minute.</param>
-public sealed record ChangeIsLate(string From, string To, double NeededSeconds, double AvailableSeconds, double Tempo) : FitReason;
+public sealed record ChangeIsLate(string From, string To, double NeededSeconds, double AvailableSeconds,
+    double Tempo) : FitReason;
 
 /// <summary>A shape asks more of a technique than the student has.</summary>
 /// <param name="Chord">Name of the chord, at the pitch of the shapes.</param>
 /// <param name="Technique">The technique.</param>
 /// <param name="Asked">What the shape asks, 0 to 100.</param>
 /// <param name="Skill">The student's skill, 0 to 100.</param>
-/// <param name="NotCleanYet">True when it sounds clean more seldom than in two tries of three, which no slower tempo mends.</param>
-public sealed record ShapeIsHard(string Chord, Technique Technique, double Asked, double Skill, bool NotCleanYet = false) : FitReason;
+/// <param name="NotCleanYet">True when it sounds clean more seldom than in two tries of three, which no slower tempo
+/// mends.</param>
+public sealed record ShapeIsHard(string Chord, Technique Technique, double Asked, double Skill,
+    bool NotCleanYet = false) : FitReason;

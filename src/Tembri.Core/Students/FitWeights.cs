@@ -1,6 +1,7 @@
 namespace Tembri.Core.Students;
 
-/// <summary>The chances of a clean shape and of a change in time; docs/model.md has the calibration. Read from <c>fit-weights.data.json</c>, where each number has its reason.</summary>
+/// <summary>The chances of a clean shape and of a change in time; docs/model.md has the calibration. Read from
+/// <c>fit-weights.data.json</c>, where each number has its reason.</summary>
 public sealed record FitWeights
 {
     private static readonly Lazy<FitWeights> Shipped = new(() => EmbeddedData.Json<FitWeights>("fit-weights.data.json"));

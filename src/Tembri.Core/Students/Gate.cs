@@ -2,7 +2,8 @@ using Tembri.Core.Changes;
 
 namespace Tembri.Core.Students;
 
-/// <summary>One thing that has to come off: a chance that rises with one skill, <c>1/(1 + e^(−(skill − threshold)/softness))</c>.</summary>
+/// <summary>One thing that has to come off: a chance that rises with one skill, <c>1/(1 + e^(−(skill −
+/// threshold)/softness))</c>.</summary>
 /// <param name="Technique">The technique.</param>
 /// <param name="Threshold">The skill with which it comes off every other time; may lie outside 0 to 100.</param>
 /// <param name="Softness">Points of skill from every other time to nearly three of four, above 0.</param>
@@ -22,7 +23,8 @@ public readonly record struct Gate(Technique Technique, double Threshold, double
     /// <param name="available">Seconds there are, above 0.</param>
     public static Gate OfChange(double referenceSeconds, double available)
     {
-        // Odds of late e^(−ease)·(needed/available)^steepness, where needed halves with every 20 points: a logistic in the skill.
+        // Odds of late e^(−ease)·(needed/available)^steepness, where needed halves with every 20 points: a logistic in the
+        // skill.
         var softness = ChangePace.PointsForTwice / (W.TimeSteepness * Math.Log(2));
         return new(Technique.Changes, ChangePace.SkillFor(referenceSeconds, available) - W.TimeEase * softness, softness);
     }

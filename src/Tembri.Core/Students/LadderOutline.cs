@@ -10,10 +10,13 @@ public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rung
 {
     /// <summary>Takes the outlines of a ladder.</summary>
     public static LadderOutline Of(Ladder ladder) =>
-        new(ladder.Capo, [.. ladder.Rungs.Select(r => r is PlayableRung playable ? VersionOutline.Of(playable, ladder.Chart.Tempo) : null)], [.. ladder.Rungs.Select(r => r.Number)]);
+        new(ladder.Capo,
+            [.. ladder.Rungs.Select(r => r is PlayableRung playable ? VersionOutline.Of(playable, ladder.Chart.Tempo) : null)],
+            [.. ladder.Rungs.Select(r => r.Number)]);
 
     /// <summary>The rung of a number; null when it is blocked, or there is none.</summary>
-    public VersionOutline? Find(int number) => Numbers.Select((n, i) => n == number ? Rungs[i] : null).FirstOrDefault(r => r is not null);
+    public VersionOutline? Find(int number) =>
+        Numbers.Select((n, i) => n == number ? Rungs[i] : null).FirstOrDefault(r => r is not null);
 
     /// <summary>Grades the ladder for a student.</summary>
     public LadderGrade Grade(Player player)
@@ -21,7 +24,8 @@ public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rung
         var odds = new PlayerOdds(player);
         var grades = new VersionGrade?[Rungs.Count];
         for (var i = 0; i < grades.Length; i++) grades[i] = Rungs[i]?.Grade(odds);
-        var working = WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre, i => Rungs[i]!.HasFullBarre, player.Barres);
+        var working = WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre,
+            i => Rungs[i]!.HasFullBarre, player.Barres);
         return new LadderGrade(Capo, grades, working is { } place ? Numbers[place - 1] : null, Numbers);
     }
 }

@@ -26,18 +26,27 @@ public sealed record Player
     /// <summary>Skill by technique.</summary>
     public Skills Skills { get; init; } = new();
 
-    /// <summary>Skill by which arrangements are chosen, where it is another: shapes stay as they were handed out while a student learns. Null for <see cref="Skills"/>.</summary>
+    /// <summary>Skill by which arrangements are chosen, where it is another: shapes stay as they were handed out while a student
+    /// learns. Null for <see cref="Skills"/>.</summary>
     public Skills? ArrangedBy { get; init; }
 
     /// <summary>What was measured of single shapes and changes; it touches the fit, not the arrangement.</summary>
     public Measured Measured { get; init; } = Measured.None;
 
-    /// <summary>Changes counted against the clock; they override the model, and make arrangements of this student's own.</summary>
+    /// <summary>Changes counted against the clock; they override the model, and make arrangements of this student's
+    /// own.</summary>
     public TimedChanges Timed { get; init; } = TimedChanges.None;
 
     /// <summary>What an arrangement needs to know of the student.</summary>
-    /// <remarks>Who cannot play a full barre yet, and does not seek them, is arranged for like somebody who avoids them.</remarks>
-    public PlayerKind Kind => new(Hand, Guitar, Thumb, Barres == BarreGoal.Neutral && Arranged.FullBarre < FitWeights.Default.FullBarreAtAll ? BarreGoal.Avoid : Barres, ChangePace.Of(Arranged.Changes)) { Strings = Strings };
+    /// <remarks>Who cannot play a full barre yet, and does not seek them, is arranged for like somebody who avoids
+    /// them.</remarks>
+    public PlayerKind Kind =>
+        new(Hand, Guitar, Thumb,
+            Barres == BarreGoal.Neutral && Arranged.FullBarre < FitWeights.Default.FullBarreAtAll ? BarreGoal.Avoid : Barres,
+            ChangePace.Of(Arranged.Changes))
+        {
+            Strings = Strings
+        };
 
     private Skills Arranged => ArrangedBy ?? Skills;
 

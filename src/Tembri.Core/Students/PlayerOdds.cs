@@ -1,6 +1,7 @@
 namespace Tembri.Core.Students;
 
-/// <summary>What a student brings to every version, reckoned once: the factors by which skills multiply the odds of demands and of late changes.</summary>
+/// <summary>What a student brings to every version, reckoned once: the factors by which skills multiply the odds of demands and
+/// of late changes.</summary>
 internal sealed class PlayerOdds
 {
     private readonly double[] _unclean;   // by technique
@@ -9,7 +10,8 @@ internal sealed class PlayerOdds
     public PlayerOdds(Player player)
     {
         _unclean = [.. Enum.GetValues<Technique>().Select(t => FitModel.OddsOf(player.Skills[t]))];
-        (Slowness, RightHand, Strum) = (player.ChangeSlowness, player.Skills.RightHand, FitModel.OddsOf(player.Skills.RightHand));
+        (Slowness, RightHand, Strum) =
+            (player.ChangeSlowness, player.Skills.RightHand, FitModel.OddsOf(player.Skills.RightHand));
         Measured = player.Measured;
         Late = Math.Pow(Slowness, FitWeights.Default.TimeSteepness);
     }

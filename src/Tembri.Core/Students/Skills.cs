@@ -53,8 +53,10 @@ public sealed record Skills
     /// <summary>Skills by technique.</summary>
     public static Skills Each(Func<Technique, double> skill) => new()
     {
-        Fingers = skill(Technique.Fingers), Stretch = skill(Technique.Stretch), ShortBarre = skill(Technique.ShortBarre), FullBarre = skill(Technique.FullBarre),
-        Muting = skill(Technique.Muting), Thumb = skill(Technique.Thumb), Changes = skill(Technique.Changes), RightHand = skill(Technique.RightHand),
+        Fingers = skill(Technique.Fingers), Stretch = skill(Technique.Stretch), ShortBarre = skill(Technique.ShortBarre),
+        FullBarre = skill(Technique.FullBarre),
+        Muting = skill(Technique.Muting), Thumb = skill(Technique.Thumb), Changes = skill(Technique.Changes),
+        RightHand = skill(Technique.RightHand),
     };
 
     /// <summary>The skill of a technique.</summary>
@@ -72,5 +74,6 @@ public sealed record Skills
 
     /// <summary>The name of the first technique that is outside 0 to 100, or null.</summary>
     public string? FirstOutOfRange() =>
-        Enum.GetValues<Technique>().Where(t => this[t] is not (>= 0 and <= 100)).Select(t => (string?)t.ToString()).FirstOrDefault();
+        Enum.GetValues<Technique>().Where(t => this[t] is not (>= 0 and <= 100)).Select(t => (string?)t.ToString())
+            .FirstOrDefault();
 }

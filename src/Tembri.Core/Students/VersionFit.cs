@@ -9,7 +9,8 @@ namespace Tembri.Core.Students;
 /// <param name="InTime">Chance to be in time.</param>
 public sealed record FittedChange(int From, int To, int Count, double NeededSeconds, double AvailableSeconds, double InTime);
 
-/// <summary>How one version fits one student, taken apart. The numbers are those of the outline; here is what they are made of.</summary>
+/// <summary>How one version fits one student, taken apart. The numbers are those of the outline; here is what they are made
+/// of.</summary>
 public sealed class VersionFit
 {
     private readonly VersionOutline _outline;
@@ -40,7 +41,8 @@ public sealed class VersionFit
     /// <summary>The verdict.</summary>
     public Verdict Verdict { get; }
 
-    /// <summary>The highest tempo, in beats a minute, at which nine of ten changes are in time; null when there is none.</summary>
+    /// <summary>The highest tempo, in beats a minute, at which nine of ten changes are in time; null when there is
+    /// none.</summary>
     public double? ComfortableTempo { get; }
 
     /// <summary>The changes, numbered as those of the rung.</summary>

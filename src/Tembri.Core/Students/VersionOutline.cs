@@ -16,7 +16,8 @@ public readonly record struct Demand(Technique Technique, double Points);
 /// <param name="SpellBeats">Beats it sounds at a time, on the average.</param>
 /// <param name="Demands">What its shape asks.</param>
 /// <param name="Shape">Its shape; null for a figure.</param>
-public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, IReadOnlyList<Demand> Demands, Shape? Shape = null);
+public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, IReadOnlyList<Demand> Demands,
+    Shape? Shape = null);
 
 /// <summary>A change of a version, as the fit sees it.</summary>
 /// <param name="From">Index of the chord left.</param>
@@ -33,7 +34,8 @@ public readonly record struct OutlinedChange(int From, int To, int Count, double
 public sealed record OutlinedHand(double BeatsAStroke, IReadOnlyList<(StrumEffort Effort, double Share)> Patterns)
 {
     /// <summary>Takes the outline of a right hand.</summary>
-    public static OutlinedHand Of(RightHand hand) => new(hand.BeatsAStroke, [.. hand.Shares.Select(s => (s.Pattern.Effort, s.Share))]);
+    public static OutlinedHand Of(RightHand hand) =>
+        new(hand.BeatsAStroke, [.. hand.Shares.Select(s => (s.Pattern.Effort, s.Share))]);
 
     /// <summary>The outline of one pattern.</summary>
     public static OutlinedHand Of(StrumPattern pattern) => new(pattern.BeatsAStroke, [(pattern.Effort, 1)]);
@@ -44,10 +46,13 @@ public sealed record OutlinedHand(double BeatsAStroke, IReadOnlyList<(StrumEffor
 /// <param name="Verdict">The verdict by the weakest link.</param>
 public readonly record struct VersionGrade(double Fit, Verdict Verdict);
 
-/// <summary>What of a version the fit needs, without the song: small enough to keep for a whole library and quick to grade for many students.</summary>
+/// <summary>What of a version the fit needs, without the song: small enough to keep for a whole library and quick to grade for
+/// many students.</summary>
 /// <remarks>
-/// Fit = Σ beats · clean less what late changes spoil, over all beats, times the chance that the strum goes on. A late change spoils the stroke it misses and the beats of waiting, at most the
-/// whole spell of the chord it reaches. All chances are odds: a demand and a skill, or a time needed and a time there is, meet in one multiplication, so that nothing is raised to a power per student and version.
+/// Fit = Σ beats · clean less what late changes spoil, over all beats, times the chance that the strum goes on. A late change
+/// spoils the stroke it misses and the beats of waiting, at most the
+/// whole spell of the chord it reaches. All chances are odds: a demand and a skill, or a time needed and a time there is, meet
+/// in one multiplication, so that nothing is raised to a power per student and version.
 /// </remarks>
 public sealed class VersionOutline
 {
@@ -72,7 +77,8 @@ public sealed class VersionOutline
     /// <param name="hand">What the right hand does.</param>
     /// <param name="chords">Its chords.</param>
     /// <param name="changes">Its changes.</param>
-    public VersionOutline(double tempo, OutlinedHand hand, IReadOnlyList<OutlinedChord> chords, IReadOnlyList<OutlinedChange> changes)
+    public VersionOutline(double tempo, OutlinedHand hand, IReadOnlyList<OutlinedChord> chords,
+        IReadOnlyList<OutlinedChange> changes)
     {
         (Tempo, Hand, Chords, _changes) = (tempo, hand, chords, [.. changes]);
         _demands = [.. chords.Select(c => c.Demands.Select(d => (d.Technique, FitModel.OddsOf(d))).ToArray())];
@@ -97,13 +103,16 @@ public sealed class VersionOutline
             tempo, OutlinedHand.Of(rung.Hand),
             [
                 .. rung.Chords.Select((c, i) => c is PlayedChord { Choice.Fingering: var fingering }
-                    ? new OutlinedChord(c.ShapeChord.Name, Math.Max(0, rung.Flow.Beats[i] - under[i]), spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(fingering)], fingering.Shape)
+                    ? new OutlinedChord(c.ShapeChord.Name, Math.Max(0, rung.Flow.Beats[i] - under[i]),
+                        spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(fingering)], fingering.Shape)
                     : new OutlinedChord(c.ShapeChord.Name, 0, 0, [])),
                 // A riff is something to play like a chord, for as long as it lasts.
                 .. rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).Select(f => new OutlinedChord(
-                    RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From), f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),
+                    RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From),
+                    f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),
             ],
-            [.. rung.Changes.Select(c => new OutlinedChange(c.From, c.To, c.Count, c.TimedSeconds ?? c.Change.Seconds, c.TimedSeconds is not null, c.FreeBeats))]);
+            [.. rung.Changes.Select(c => new OutlinedChange(c.From, c.To, c.Count, c.TimedSeconds ?? c.Change.Seconds,
+                c.TimedSeconds is not null, c.FreeBeats))]);
     }
 
     /// <summary>Beats over the whole form in which a figure is played in a chord's place, by chord.</summary>
@@ -124,7 +133,8 @@ public sealed class VersionOutline
                 foreach (var figure in figures[section])
                 {
                     var from = BeatOf(rung.Song.Chart.Sections[section], figure.Bar) + figure.From;
-                    under[chord] += Math.Max(0, Math.Min(at + slots[i].Beats, from + figure.To - figure.From) - Math.Max(at, from));
+                    under[chord] += Math.Max(0,
+                        Math.Min(at + slots[i].Beats, from + figure.To - figure.From) - Math.Max(at, from));
                 }
             }
             begun = at;
@@ -162,7 +172,8 @@ public sealed class VersionOutline
     private bool Asks(Technique technique) => Chords.Any(c => c.Beats > 0 && c.Demands.Any(d => d.Technique == technique));
 
     /// <summary>The fit at the song's tempo: share of beats expected clean and in time, 0 to 1.</summary>
-    /// <param name="player">The student. A timed change counts as it was timed for the student the version was arranged for.</param>
+    /// <param name="player">The student. A timed change counts as it was timed for the student the version was arranged
+    /// for.</param>
     public double Fit(Player player) => Grade(new PlayerOdds(player)).Fit;
 
     /// <summary>Fit and verdict at the song's tempo.</summary>
@@ -175,11 +186,15 @@ public sealed class VersionOutline
         Span<double> clean = stackalloc double[_demands.Length];
         FillClean(clean, player);
         var fit = At(Tempo, Strummed(player), clean, player);
-        var verdict = fit < W.GrowingFrom ? Verdict.Strained : fit < W.ReadyFrom || WeakestLink(clean, player) is not null || InTime(SlowestTempo, player) < W.ComfortableInTime ? Verdict.Growing : Verdict.Ready;
+        var verdict = fit < W.GrowingFrom ? Verdict.Strained
+            : fit < W.ReadyFrom || WeakestLink(clean, player) is not null
+                || InTime(SlowestTempo, player) < W.ComfortableInTime ? Verdict.Growing
+            : Verdict.Ready;
         return new VersionGrade(fit, verdict);
     }
 
-    /// <summary>What keeps a version from being ready, however good the rest is: a chord seldom clean, or a frequent change mostly late. Null when there is no such thing.</summary>
+    /// <summary>What keeps a version from being ready, however good the rest is: a chord seldom clean, or a frequent change
+    /// mostly late. Null when there is no such thing.</summary>
     /// <param name="clean">Chance that each chord sounds clean.</param>
     /// <param name="player">The student.</param>
     /// <returns>The index of a chord, or of a change; the chord with the least chance first.</returns>
@@ -190,11 +205,13 @@ public sealed class VersionOutline
         if (chord >= 0) return (chord, null);
         var (change, latest) = (-1, 1.0);
         for (var i = 0; i < _changes.Length; i++)
-            if (_changes[i].Count >= W.FrequentChange * _changeCount && LateOdds(i, Tempo, player) is var odds && odds > latest) (change, latest) = (i, odds);
+            if (_changes[i].Count >= W.FrequentChange * _changeCount && LateOdds(i, Tempo, player) is var odds && odds > latest)
+                (change, latest) = (i, odds);
         return change < 0 ? null : (null, change);
     }
 
-    /// <summary>The highest whole tempo, in beats a minute, at which nine of ten changes are in time; null when none is. Chords that are not clean yet are not mended by going slower.</summary>
+    /// <summary>The highest whole tempo, in beats a minute, at which nine of ten changes are in time; null when none is. Chords
+    /// that are not clean yet are not mended by going slower.</summary>
     /// <param name="player">The student.</param>
     public double? ComfortableTempo(Player player)
     {
@@ -230,7 +247,8 @@ public sealed class VersionOutline
     }
 
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
-    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) => At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean, player);
+    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) =>
+        At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean, player);
 
     /// <summary>Chance that the right hand goes on clean at the song's tempo: each pattern for its share of the time.</summary>
     internal double Strummed(PlayerOdds player)
@@ -244,17 +262,22 @@ public sealed class VersionOutline
     internal double Needed(int change, PlayerOdds player)
     {
         ref readonly var c = ref _changes[change];
-        return c.IsTimed ? c.Seconds : player.Measured.Seconds(Chords[c.From].Shape, Chords[c.To].Shape, c.Seconds * player.Slowness);
+        return c.IsTimed
+            ? c.Seconds
+            : player.Measured.Seconds(Chords[c.From].Shape, Chords[c.To].Shape, c.Seconds * player.Slowness);
     }
 
     /// <summary>Odds that a change is late at a tempo.</summary>
     private double LateOdds(int change, double tempo, PlayerOdds player)
     {
-        var odds = _changes[change].IsTimed ? _late[change] : IsMeasured(change, player) ? FitModel.OddsOfLate(Needed(change, player), _free[change]) : _late[change] * player.Late;
+        var odds = _changes[change].IsTimed ? _late[change]
+            : IsMeasured(change, player) ? FitModel.OddsOfLate(Needed(change, player), _free[change])
+            : _late[change] * player.Late;
         return tempo == Tempo ? odds : odds * Math.Pow(tempo / Tempo, W.TimeSteepness);
     }
 
-    private bool IsMeasured(int change, PlayerOdds player) => player.Measured.Knows(Chords[_changes[change].From].Shape, Chords[_changes[change].To].Shape);
+    private bool IsMeasured(int change, PlayerOdds player) =>
+        player.Measured.Knows(Chords[_changes[change].From].Shape, Chords[_changes[change].To].Shape);
 
     private void FillClean(Span<double> clean, PlayerOdds player)
     {
@@ -278,7 +301,8 @@ public sealed class VersionOutline
             if (change.Seconds <= 0) continue;
             var odds = LateOdds(i, tempo, player);
             var waiting = Math.Max(0, Needed(i, player) * tempo / 60 - change.FreeBeats);
-            good -= change.Count * clean[change.To] * odds / (1 + odds) * Math.Min(Chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
+            good -= change.Count * clean[change.To] * odds / (1 + odds)
+                * Math.Min(Chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
         }
         return Math.Clamp(good / TotalBeats, 0, 1) * strummed;
     }

@@ -34,10 +34,14 @@ public static class GuardBreaks
         bool Sounds(int above) => (tones & 1 << (asked.Root.PitchClass + above) % 12) != 0;
         if (guard.NoSuspension && played.IsSuspended) breaks.Add(GuardBreak.NothingResolves);
         if (guard.KeepsThird && asked.Has(4) && !Sounds(4)) breaks.Add(GuardBreak.NoLeadingTone);
-        if (guard.IsTonic && !asked.Has(10) && played.Root.PitchClass == asked.Root.PitchClass && played.IsDominant) breaks.Add(GuardBreak.HomeAsksToGoOn);
-        if (guard.Line != 0 && Enumerable.Range(0, 12).Any(above => (guard.Line >> above & 1) != 0 && !Sounds(above))) breaks.Add(GuardBreak.BrokenInnerLine);
+        if (guard.IsTonic && !asked.Has(10) && played.Root.PitchClass == asked.Root.PitchClass && played.IsDominant)
+            breaks.Add(GuardBreak.HomeAsksToGoOn);
+        if (guard.Line != 0 && Enumerable.Range(0, 12).Any(above => (guard.Line >> above & 1) != 0 && !Sounds(above)))
+            breaks.Add(GuardBreak.BrokenInnerLine);
         if (guard.StepwiseBass && played.BassPitchClass != asked.BassPitchClass) breaks.Add(GuardBreak.BrokenBassLine);
-        if (2 * BitOperations.PopCount((uint)(tones & asked.PitchClassMask)) < BitOperations.PopCount((uint)asked.PitchClassMask)) breaks.Add(GuardBreak.FewTonesKept);
+        if (2 * BitOperations.PopCount((uint)(tones & asked.PitchClassMask))
+            < BitOperations.PopCount((uint)asked.PitchClassMask))
+            breaks.Add(GuardBreak.FewTonesKept);
         return breaks;
     }
 }

@@ -4,14 +4,17 @@ using Tembri.Core.Chords;
 
 namespace Tembri.Core.Substitutions;
 
-/// <summary>Leaves quick passing chords out of a chart; their beats go to the neighbour in their bar that sounds most like them.</summary>
+/// <summary>Leaves quick passing chords out of a chart; their beats go to the neighbour in their bar that sounds most like
+/// them.</summary>
 public static class PassingChords
 {
     /// <summary>The chart with short chords left out.</summary>
     /// <param name="chart">The chart as taken down.</param>
-    /// <param name="below">A chord that lasts less than this share of its bar is left out when another chord of the bar can hold; 0 leaves all in.</param>
+    /// <param name="below">A chord that lasts less than this share of its bar is left out when another chord of the bar can
+    /// hold; 0 leaves all in.</param>
     /// <remarks>
-    /// The longest chord of a bar stays, of equally long ones the first; a dominant that leads into what follows in the form does not stay where the chord it leads from goes. A suspension
+    /// The longest chord of a bar stays, of equally long ones the first; a dominant that leads into what follows in the form
+    /// does not stay where the chord it leads from goes. A suspension
     /// and its resolution stay together.
     /// </remarks>
     public static Chart LeaveOut(Chart chart, double below)
@@ -19,7 +22,8 @@ public static class PassingChords
         if (below <= 0) return chart;
         return chart with
         {
-            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select((b, i) => Thin(b, i + 1 < s.Bars.Count ? s.Bars[i + 1].Slots.FirstOrDefault()?.Chord : After(chart, s), below))] })],
+            Sections = [.. chart.Sections.Select(s => s with { Bars = [.. s.Bars.Select((b, i) =>
+                Thin(b, i + 1 < s.Bars.Count ? s.Bars[i + 1].Slots.FirstOrDefault()?.Chord : After(chart, s), below))] })],
         };
     }
 
@@ -33,7 +37,8 @@ public static class PassingChords
             for (var i = 0; i < full.Bars.Count; i++)
             {
                 var kept = thin.Bars[i].Slots.Select(s => s.Chord).ToHashSet();
-                lost += part.Times * full.Bars[i].Slots.Where(s => s.Chord is not null && !kept.Contains(s.Chord)).Sum(s => s.Beats);
+                lost += part.Times
+                    * full.Bars[i].Slots.Where(s => s.Chord is not null && !kept.Contains(s.Chord)).Sum(s => s.Beats);
             }
         }
         return lost;
@@ -45,7 +50,9 @@ public static class PassingChords
         for (var i = 0; i < chart.Form.Count; i++)
         {
             if (chart.Form[i].Section != section.Name) continue;
-            var next = chart.Form[i].Times > 1 ? section : i + 1 < chart.Form.Count ? chart.SectionNamed(chart.Form[i + 1].Section) : null;
+            var next = chart.Form[i].Times > 1 ? section
+                : i + 1 < chart.Form.Count ? chart.SectionNamed(chart.Form[i + 1].Section)
+                : null;
             if (next?.Bars.FirstOrDefault()?.Slots.FirstOrDefault()?.Chord is { } chord) return chord;
         }
         return null;
@@ -65,7 +72,8 @@ public static class PassingChords
             var slot = slots[i];
             if (ReferenceEquals(slot, anchor) || slot.Beats >= below * beats - 1e-9 || IsSuspensionPair(slots, i)) continue;
             var (before, after) = (i > 0 ? slots[i - 1] : null, i + 1 < slots.Count ? slots[i + 1] : null);
-            var toBefore = after is null || before is not null && Shared(before.Chord!, slot.Chord!) >= Shared(after.Chord!, slot.Chord!);
+            var toBefore =
+                after is null || before is not null && Shared(before.Chord!, slot.Chord!) >= Shared(after.Chord!, slot.Chord!);
             if (toBefore)
             {
                 slots[i - 1] = Join(before!, slot.Beats, (before!.Lyric.TrimEnd() + " " + slot.Lyric).Trim(), ref anchor);
@@ -86,12 +94,15 @@ public static class PassingChords
         return joined;
     }
 
-    private static bool LeadsInto(Chord chord, Chord? next) => next is not null && chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == next.Root.PitchClass;
+    private static bool LeadsInto(Chord chord, Chord? next) =>
+        next is not null && chord.Has(4) && (chord.Root.PitchClass + 5) % 12 == next.Root.PitchClass;
 
     private static bool IsSuspensionPair(List<Slot> slots, int i) =>
-        i + 1 < slots.Count && Resolves(slots[i].Chord!, slots[i + 1].Chord!) || i > 0 && Resolves(slots[i - 1].Chord!, slots[i].Chord!);
+        i + 1 < slots.Count && Resolves(slots[i].Chord!, slots[i + 1].Chord!)
+            || i > 0 && Resolves(slots[i - 1].Chord!, slots[i].Chord!);
 
-    private static bool Resolves(Chord suspension, Chord chord) => suspension.IsSuspended && !chord.IsSuspended && suspension.Root.PitchClass == chord.Root.PitchClass;
+    private static bool Resolves(Chord suspension, Chord chord) =>
+        suspension.IsSuspended && !chord.IsSuspended && suspension.Root.PitchClass == chord.Root.PitchClass;
 
     private static int Shared(Chord a, Chord b) => BitOperations.PopCount((uint)(a.PitchClassMask & b.PitchClassMask));
 }

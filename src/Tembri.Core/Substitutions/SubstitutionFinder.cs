@@ -13,7 +13,8 @@ public static class SubstitutionFinder
     // The kinds that stand in for others, on C.
     private static readonly FrozenDictionary<string, Chord> Models = new[]
     {
-        "", "5", "6", "7", "9", "maj7", "maj9", "add9", "sus2", "sus4", "7sus4", "+", "7#5", "m", "m6", "m7", "m9", "m(add9)", "m(maj7)", "dim", "dim7", "m7b5",
+        "", "5", "6", "7", "9", "maj7", "maj9", "add9", "sus2", "sus4", "7sus4", "+", "7#5", "m", "m6", "m7", "m9", "m(add9)",
+        "m(maj7)", "dim", "dim7", "m7b5",
     }.ToFrozenDictionary(k => k, OnC);
 
     /// <summary>The chord itself and every chord that can stand in for it, the least intrusive first; each chord once.</summary>
@@ -28,7 +29,8 @@ public static class SubstitutionFinder
         if (chord.Bass is not null) Add(SubstitutionKind.DropBass, plain);
         foreach (var simpler in Simpler(plain))
         {
-            if (chord.Bass is { } bass) Add(SubstitutionKind.DropExtension, new Chord(simpler.Root, simpler.Kind, simpler.Degrees, bass));
+            if (chord.Bass is { } bass)
+                Add(SubstitutionKind.DropExtension, new Chord(simpler.Root, simpler.Kind, simpler.Degrees, bass));
             Add(SubstitutionKind.DropExtension, simpler);
         }
         foreach (var kind in Relatives(plain))
@@ -41,7 +43,8 @@ public static class SubstitutionFinder
         return substitutions;
     }
 
-    private static bool SameSound(Chord a, Chord b) => a.PitchClassMask == b.PitchClassMask && a.BassPitchClass == b.BassPitchClass && a.Root.PitchClass == b.Root.PitchClass;
+    private static bool SameSound(Chord a, Chord b) =>
+        a.PitchClassMask == b.PitchClassMask && a.BassPitchClass == b.BassPitchClass && a.Root.PitchClass == b.Root.PitchClass;
 
     private static Chord Make(Note root, string kind, Note? bass = null)
     {
@@ -68,7 +71,11 @@ public static class SubstitutionFinder
     {
         bool Has(int semitones) => degrees.Any(d => d.Semitones == semitones);
         var minor = Has(3) && !Has(4);
-        var kind = minor ? Has(6) && !Has(7) ? "dim" : "m" : Has(4) ? Has(8) && !Has(7) ? "+" : "" : Has(5) ? "sus4" : Has(2) ? "sus2" : "5";
+        var kind = minor ? Has(6) && !Has(7) ? "dim" : "m"
+            : Has(4) ? Has(8) && !Has(7) ? "+" : ""
+            : Has(5) ? "sus4"
+            : Has(2) ? "sus2"
+            : "5";
         if (degrees.Any(d => d.Role == DegreeRole.Seventh))
         {
             var seventh = degrees.First(d => d.Role == DegreeRole.Seventh).Semitones;

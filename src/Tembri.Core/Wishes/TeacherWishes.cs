@@ -4,7 +4,8 @@ using System.Text.Json.Serialization;
 namespace Tembri.Core.Wishes;
 
 /// <summary>What a teacher wants of chords, shapes and rungs: for one ladder, for a student, or for the whole studio.</summary>
-/// <remarks>A value that is kept as JSON. Wishes of several widths are put together by <see cref="Over"/>; the narrower ones win.</remarks>
+/// <remarks>A value that is kept as JSON. Wishes of several widths are put together by <see cref="Over"/>; the narrower ones
+/// win.</remarks>
 public sealed record TeacherWishes
 {
     private static readonly JsonSerializerOptions Written = new(JsonSerializerDefaults.Web)
@@ -47,7 +48,9 @@ public sealed record TeacherWishes
 
     /// <summary>True when nothing is wished for.</summary>
     [JsonIgnore]
-    public bool IsEmpty => this is { Instead.Count: 0, StandIns.Count: 0, Shapes.Count: 0, Kinds.Count: 0, Grips.Count: 0, Apart.Count: 0, Rungs.Count: 0, Hands.Count: 0, NoThumb: false };
+    public bool IsEmpty =>
+        this is { Instead.Count: 0, StandIns.Count: 0, Shapes.Count: 0, Kinds.Count: 0, Grips.Count: 0, Apart.Count: 0,
+            Rungs.Count: 0, Hands.Count: 0, NoThumb: false };
 
     /// <summary>These wishes together with wider ones; where both speak of the same, these win.</summary>
     /// <param name="wider">The wishes for a student, or for the studio.</param>
@@ -63,7 +66,8 @@ public sealed record TeacherWishes
             Kinds = [.. Kinds, .. wider.Kinds],
             // The first that holds for a rung counts, so wider ones stay for the rungs a narrower one leaves to them.
             Grips = [.. Grips, .. wider.Grips.Where(w => Grips.All(g => g.Chord != w.Chord || !g.Rungs.Covers(w.Rungs)))],
-            Rungs = [.. wider.Rungs.Where(w => Rungs.All(r => r.Number != w.Number)), .. Rungs.Select(r => wider.Rungs.FirstOrDefault(w => w.Number == r.Number) is { } w ? r.Over(w) : r)],
+            Rungs = [.. wider.Rungs.Where(w => Rungs.All(r => r.Number != w.Number)),
+                .. Rungs.Select(r => wider.Rungs.FirstOrDefault(w => w.Number == r.Number) is { } w ? r.Over(w) : r)],
         };
     }
 
@@ -73,8 +77,11 @@ public sealed record TeacherWishes
         var these = Without(more);
         return these with
         {
-            Instead = [.. these.Instead, .. more.Instead], StandIns = [.. these.StandIns, .. more.StandIns], Shapes = [.. these.Shapes, .. more.Shapes], Kinds = [.. these.Kinds, .. more.Kinds],
-            Grips = [.. these.Grips, .. more.Grips], Apart = [.. these.Apart, .. more.Apart], Rungs = [.. these.Rungs, .. more.Rungs], Hands = [.. these.Hands, .. more.Hands], NoThumb = these.NoThumb || more.NoThumb,
+            Instead = [.. these.Instead, .. more.Instead], StandIns = [.. these.StandIns, .. more.StandIns],
+            Shapes = [.. these.Shapes, .. more.Shapes], Kinds = [.. these.Kinds, .. more.Kinds],
+            Grips = [.. these.Grips, .. more.Grips], Apart = [.. these.Apart, .. more.Apart],
+            Rungs = [.. these.Rungs, .. more.Rungs], Hands = [.. these.Hands, .. more.Hands],
+            NoThumb = these.NoThumb || more.NoThumb,
         };
     }
 
@@ -90,8 +97,10 @@ public sealed record TeacherWishes
         static string Text<T>(T x) => JsonSerializer.Serialize(x, Written);
         return new TeacherWishes
         {
-            Instead = Less(Instead, some.Instead), StandIns = Less(StandIns, some.StandIns), Shapes = Less(Shapes, some.Shapes), Kinds = Less(Kinds, some.Kinds),
-            Grips = Less(Grips, some.Grips), Apart = Less(Apart, some.Apart), Rungs = Less(Rungs, some.Rungs), Hands = Less(Hands, some.Hands), NoThumb = NoThumb && !some.NoThumb,
+            Instead = Less(Instead, some.Instead), StandIns = Less(StandIns, some.StandIns), Shapes = Less(Shapes, some.Shapes),
+            Kinds = Less(Kinds, some.Kinds),
+            Grips = Less(Grips, some.Grips), Apart = Less(Apart, some.Apart), Rungs = Less(Rungs, some.Rungs),
+            Hands = Less(Hands, some.Hands), NoThumb = NoThumb && !some.NoThumb,
         };
     }
 

@@ -56,8 +56,10 @@ public sealed record KindBan(SubstitutionKind Kind, RungSpan Rungs);
 /// <param name="Frets">Frets from the capo, lowest string first, −1 for a string left out.</param>
 /// <param name="Fingers">Fingers, lowest string first, as <see cref="Finger"/> numbers them.</param>
 /// <param name="Rungs">On which rungs.</param>
-/// <param name="Always">True when it is played whatever else there is; else as long as no change pays clearly for another.</param>
-public sealed record OwnGrip(string Chord, IReadOnlyList<int> Frets, IReadOnlyList<int> Fingers, RungSpan Rungs, bool Always = false)
+/// <param name="Always">True when it is played whatever else there is; else as long as no change pays clearly for
+/// another.</param>
+public sealed record OwnGrip(string Chord, IReadOnlyList<int> Frets, IReadOnlyList<int> Fingers, RungSpan Rungs,
+    bool Always = false)
 {
     /// <summary>The shape.</summary>
     public Shape ToShape() => new([.. Frets]);
@@ -66,7 +68,8 @@ public sealed record OwnGrip(string Chord, IReadOnlyList<int> Frets, IReadOnlyLi
     public IReadOnlyList<Finger> ToFingers() => [.. Fingers.Select(f => (Finger)f)];
 }
 
-/// <summary>A chord that is looked at by itself in one section of the song, so that something else can be played there.</summary>
+/// <summary>A chord that is looked at by itself in one section of the song, so that something else can be played
+/// there.</summary>
 /// <param name="Chord">The chord, as <see cref="Chords.Chord.DegreeIn"/> writes it, without a section.</param>
 /// <param name="Section">Name of the section.</param>
 public sealed record SetApart(string Chord, string Section);
@@ -120,8 +123,11 @@ public sealed record RungWish(int Number)
     /// <summary>These differences on top of wider ones.</summary>
     public RungWish Over(RungWish wider) => new(Number)
     {
-        Name = Name ?? wider.Name, LeftOut = LeftOut ?? wider.LeftOut, AimsAtLoad = AimsAtLoad ?? wider.AimsAtLoad, MostFingers = MostFingers ?? wider.MostFingers,
-        LongestBarre = LongestBarre ?? wider.LongestBarre, Thumb = Thumb ?? wider.Thumb, FewestStrings = FewestStrings ?? wider.FewestStrings, HighestFret = HighestFret ?? wider.HighestFret,
-        LoadCeiling = LoadCeiling ?? wider.LoadCeiling, ClosenessFloor = ClosenessFloor ?? wider.ClosenessFloor, Substitutions = Substitutions ?? wider.Substitutions, RightHand = RightHand ?? wider.RightHand,
+        Name = Name ?? wider.Name, LeftOut = LeftOut ?? wider.LeftOut, AimsAtLoad = AimsAtLoad ?? wider.AimsAtLoad,
+        MostFingers = MostFingers ?? wider.MostFingers,
+        LongestBarre = LongestBarre ?? wider.LongestBarre, Thumb = Thumb ?? wider.Thumb,
+        FewestStrings = FewestStrings ?? wider.FewestStrings, HighestFret = HighestFret ?? wider.HighestFret,
+        LoadCeiling = LoadCeiling ?? wider.LoadCeiling, ClosenessFloor = ClosenessFloor ?? wider.ClosenessFloor,
+        Substitutions = Substitutions ?? wider.Substitutions, RightHand = RightHand ?? wider.RightHand,
     };
 }

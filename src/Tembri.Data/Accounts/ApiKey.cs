@@ -1,7 +1,8 @@
 namespace Tembri.Data.Accounts;
 
 /// <summary>A key with which a program reads and writes a studio's data. Only a digest of it is kept.</summary>
-/// <remarks>Found before any studio is known, so it stands outside the studio's wall; it holds nothing but where it leads.</remarks>
+/// <remarks>Found before any studio is known, so it stands outside the studio's wall; it holds nothing but where it
+/// leads.</remarks>
 public sealed class ApiKey
 {
     public const int LongestName = 60;

@@ -3,7 +3,8 @@ using Tembri.Data.Studios;
 
 namespace Tembri.Data.Accounts;
 
-/// <summary>A teacher's account. Several may have the same email address: an address alone never tells whether it has one, and nobody can take another's.</summary>
+/// <summary>A teacher's account. Several may have the same email address: an address alone never tells whether it has one, and
+/// nobody can take another's.</summary>
 public sealed class Teacher : IdentityUser<Guid>
 {
     public Guid StudioId { get; set; }
@@ -13,6 +14,7 @@ public sealed class Teacher : IdentityUser<Guid>
     /// <summary>True for who may see the operator's page; set by the command line only.</summary>
     public bool IsOperator { get; set; }
 
-    /// <summary>The 30-second step, counted from 1970, of the last code of an authenticator app that was used; null before the first.</summary>
+    /// <summary>The 30-second step, counted from 1970, of the last code of an authenticator app that was used; null before the
+    /// first.</summary>
     public long? LastCodeStep { get; set; }
 }

@@ -18,7 +18,8 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>How the student's guitar is tuned, in semitones against standard; null as the record's.</summary>
     public int? Tuning { get; set; }
 
-    /// <summary>The tuning decided on, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null for that of the student's guitar, or the song's.</summary>
+    /// <summary>The tuning decided on, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null for that of the student's
+    /// guitar, or the song's.</summary>
     public string? Strings { get; set; }
 
     /// <summary>The longest tuning in words: six strings with their octaves.</summary>
@@ -27,13 +28,15 @@ public sealed class LadderChoice : IStudioOwned
     /// <summary>True moves the capo up where the song's end lies higher.</summary>
     public bool CapoUp { get; set; }
 
-    /// <summary>True while the capo is decided on only because shapes were taken at it; it is given back with the last of them.</summary>
+    /// <summary>True while the capo is decided on only because shapes were taken at it; it is given back with the last of
+    /// them.</summary>
     public bool CapoIsOfShapes { get; set; }
 
     /// <summary>The capo decided on before shapes brought theirs.</summary>
     public int? CapoBefore { get; set; }
 
-    /// <summary>What the voice asks for: semitones, such as <c>-2</c>, or what the singer reaches, such as <c>A2 to E4</c>; null as the chart's header has it.</summary>
+    /// <summary>What the voice asks for: semitones, such as <c>-2</c>, or what the singer reaches, such as <c>A2 to E4</c>; null
+    /// as the chart's header has it.</summary>
     public string? Voice { get; set; }
 
     /// <summary>From the lowest to the highest note of the tune, where the chart does not have it.</summary>
@@ -42,13 +45,15 @@ public sealed class LadderChoice : IStudioOwned
     public Aim Aim { get; set; } = Aim.Record;
     public Accompaniment Accompaniment { get; set; } = Accompaniment.Record;
 
-    /// <summary>What the teacher wants of chords, shapes and rungs of this ladder, as <see cref="TeacherWishes.ToJson"/> writes it; empty for nothing.</summary>
+    /// <summary>What the teacher wants of chords, shapes and rungs of this ladder, as <see cref="TeacherWishes.ToJson"/> writes
+    /// it; empty for nothing.</summary>
     public string Wishes { get; set; } = "";
 
     /// <summary>The state of <see cref="LadderState"/> that is shown now; 0 for the ladder as nobody touched it.</summary>
     public int StateNumber { get; set; }
 
-    /// <summary>Counts what the teacher decided on this ladder, shapes taken and freed as well; a step that knows an older count is refused.</summary>
+    /// <summary>Counts what the teacher decided on this ladder, shapes taken and freed as well; a step that knows an older count
+    /// is refused.</summary>
     public int Revision { get; set; }
 
     /// <summary>Names the last step, so that the same one sent twice counts once.</summary>
@@ -104,7 +109,8 @@ public sealed class LadderState : IStudioOwned
     /// <summary>All decisions after the step, as <see cref="LadderSnapshot"/> writes them.</summary>
     public required string Decisions { get; set; }
 
-    /// <summary>What the step changed for the student or the studio, as <see cref="WiderChange"/> writes it; empty for nothing.</summary>
+    /// <summary>What the step changed for the student or the studio, as <see cref="WiderChange"/> writes it; empty for
+    /// nothing.</summary>
     public string Wider { get; set; } = "";
 }
 
@@ -151,10 +157,12 @@ public sealed class LockedShape : IStudioOwned
     /// <summary>The longest chord: a degree and the name of a section.</summary>
     public const int LongestChord = 240;
 
-    /// <summary>The chord as a degree of the song's key, so that it follows when the song is moved; with the section it is looked at in, where it is set apart.</summary>
+    /// <summary>The chord as a degree of the song's key, so that it follows when the song is moved; with the section it is
+    /// looked at in, where it is set apart.</summary>
     public required string Chord { get; set; }
 
-    /// <summary>Pitch class of the key of the shapes it was taken among; where other shapes are played it rests. Null only in a row of an older version, until the next start.</summary>
+    /// <summary>Pitch class of the key of the shapes it was taken among; where other shapes are played it rests. Null only in a
+    /// row of an older version, until the next start.</summary>
     public int? ShapeTonic { get; set; }
 
     /// <summary>The capo it was taken at.</summary>
@@ -174,7 +182,8 @@ public sealed class LockedShape : IStudioOwned
 }
 
 /// <summary>The outlines of a song's ladder for one kind of player: what every student of the kind is graded from.</summary>
-/// <remarks>It is good as long as its stamp is: model, chart, kind and decisions. Losing it costs only the time to make it again.</remarks>
+/// <remarks>It is good as long as its stamp is: model, chart, kind and decisions. Losing it costs only the time to make it
+/// again.</remarks>
 public sealed class ArrangedLadder : IStudioOwned
 {
     public const int LongestKind = 80;

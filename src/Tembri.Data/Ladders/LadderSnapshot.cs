@@ -9,7 +9,8 @@ namespace Tembri.Data.Ladders;
 public sealed record LadderSnapshot
 {
     /// <summary>A shape that was taken.</summary>
-    public sealed record Taken(int Rung, string Chord, int? ShapeTonic, int Capo, int? Tuning, int[] Frets, int[] Fingers, string? Strings = null);
+    public sealed record Taken(int Rung, string Chord, int? ShapeTonic, int Capo, int? Tuning, int[] Frets, int[] Fingers,
+        string? Strings = null);
 
     public int? Capo { get; init; }
     public int? Tuning { get; init; }
@@ -30,22 +31,26 @@ public sealed record LadderSnapshot
     /// <summary>Takes down what the rows hold.</summary>
     public static LadderSnapshot Of(LadderChoice choice, IEnumerable<LockedShape> locks) => new()
     {
-        Capo = choice.Capo, Tuning = choice.Tuning, Strings = choice.Strings, CapoUp = choice.CapoUp, CapoIsOfShapes = choice.CapoIsOfShapes, CapoBefore = choice.CapoBefore, Voice = choice.Voice, Tune = choice.Tune,
+        Capo = choice.Capo, Tuning = choice.Tuning, Strings = choice.Strings, CapoUp = choice.CapoUp,
+        CapoIsOfShapes = choice.CapoIsOfShapes, CapoBefore = choice.CapoBefore, Voice = choice.Voice, Tune = choice.Tune,
         Aim = choice.Aim, Accompaniment = choice.Accompaniment, Wishes = choice.Wishes,
-        Shapes = [.. locks.OrderBy(l => l.Rung).ThenBy(l => l.Chord, StringComparer.Ordinal).Select(l => new Taken(l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Frets, l.Fingers, l.Strings))],
+        Shapes = [.. locks.OrderBy(l => l.Rung).ThenBy(l => l.Chord, StringComparer.Ordinal)
+            .Select(l => new Taken(l.Rung, l.Chord, l.ShapeTonic, l.Capo, l.Tuning, l.Frets, l.Fingers, l.Strings))],
     };
 
     /// <summary>Writes the decisions back into a row.</summary>
     public void PutInto(LadderChoice choice)
     {
-        (choice.Capo, choice.Tuning, choice.Strings, choice.CapoUp, choice.CapoIsOfShapes, choice.CapoBefore) = (Capo, Tuning, Strings, CapoUp, CapoIsOfShapes, CapoBefore);
+        (choice.Capo, choice.Tuning, choice.Strings, choice.CapoUp, choice.CapoIsOfShapes, choice.CapoBefore) =
+            (Capo, Tuning, Strings, CapoUp, CapoIsOfShapes, CapoBefore);
         (choice.Voice, choice.Tune, choice.Aim, choice.Accompaniment, choice.Wishes) = (Voice, Tune, Aim, Accompaniment, Wishes);
     }
 
     /// <summary>The shapes as rows of a ladder.</summary>
     public IEnumerable<LockedShape> Rows(Guid song, Guid student) => Shapes.Select(s => new LockedShape
     {
-        SongId = song, StudentId = student, Rung = s.Rung, Chord = s.Chord, ShapeTonic = s.ShapeTonic, Capo = s.Capo, Tuning = s.Tuning, Strings = s.Strings, Frets = s.Frets, Fingers = s.Fingers,
+        SongId = song, StudentId = student, Rung = s.Rung, Chord = s.Chord, ShapeTonic = s.ShapeTonic, Capo = s.Capo,
+        Tuning = s.Tuning, Strings = s.Strings, Frets = s.Frets, Fingers = s.Fingers,
     });
 
     public string ToJson() => JsonSerializer.Serialize(this);
@@ -53,7 +58,8 @@ public sealed record LadderSnapshot
     public static LadderSnapshot Read(string json) => JsonSerializer.Deserialize<LadderSnapshot>(json) ?? Untouched;
 }
 
-/// <summary>What a step on a ladder changed beyond it: what came to, and went from, the wishes for the student or for the studio.</summary>
+/// <summary>What a step on a ladder changed beyond it: what came to, and went from, the wishes for the student or for the
+/// studio.</summary>
 /// <param name="ForStudio">True for the studio, false for the student.</param>
 /// <param name="Came">Wishes that came.</param>
 /// <param name="Went">Wishes that went.</param>
@@ -63,10 +69,14 @@ public sealed record WiderChange(bool ForStudio, TeacherWishes Came, TeacherWish
 
     /// <summary>Reads what <see cref="ToJson"/> wrote; null for an empty text.</summary>
     public static WiderChange? Read(string json) =>
-        json.Length > 0 && JsonSerializer.Deserialize<string[]>(json) is [var scope, var came, var went] ? new WiderChange(scope == "studio", TeacherWishes.Read(came), TeacherWishes.Read(went)) : null;
+        json.Length > 0 && JsonSerializer.Deserialize<string[]>(json) is [var scope, var came, var went]
+            ? new WiderChange(scope == "studio", TeacherWishes.Read(came), TeacherWishes.Read(went))
+            : null;
 
-    /// <summary>The part of the change that changes anything: what comes and is not there yet, and what goes and is there. Going back then leaves what was there before.</summary>
-    public WiderChange On(TeacherWishes now) => this with { Came = Came.Without(now.Without(Went)), Went = Went.Without(Went.Without(now)) };
+    /// <summary>The part of the change that changes anything: what comes and is not there yet, and what goes and is there. Going
+    /// back then leaves what was there before.</summary>
+    public WiderChange On(TeacherWishes now) =>
+        this with { Came = Came.Without(now.Without(Went)), Went = Went.Without(Went.Without(now)) };
 
     /// <summary>True when nothing comes and nothing goes.</summary>
     public bool IsEmpty => Came.IsEmpty && Went.IsEmpty;

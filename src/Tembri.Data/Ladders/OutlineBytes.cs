@@ -4,7 +4,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Data.Ladders;
 
-/// <summary>Outlines as they are stored: short, and quick to read by the thousand. They are never kept beyond the model that made them, so the form may change with it.</summary>
+/// <summary>Outlines as they are stored: short, and quick to read by the thousand. They are never kept beyond the model that
+/// made them, so the form may change with it.</summary>
 public static class OutlineBytes
 {
     /// <summary>Writes outlines.</summary>
@@ -24,7 +25,8 @@ public static class OutlineBytes
         return bytes.ToArray();
     }
 
-    /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote; null when the bytes are something else, so that they are made anew.</summary>
+    /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote; null when the bytes are something else, so that they are
+    /// made anew.</summary>
     public static LadderOutline? Read(byte[] bytes)
     {
         try
@@ -33,10 +35,14 @@ public static class OutlineBytes
             var capo = reader.ReadByte();
             var rungs = new VersionOutline?[reader.ReadByte()];
             var numbers = new int[rungs.Length];
-            for (var i = 0; i < rungs.Length; i++) (numbers[i], rungs[i]) = (reader.ReadByte(), reader.ReadBoolean() ? Read(reader) : null);
+            for (var i = 0; i < rungs.Length; i++)
+                (numbers[i], rungs[i]) = (reader.ReadByte(), reader.ReadBoolean() ? Read(reader) : null);
             return reader.BaseStream.Position == bytes.Length ? new LadderOutline(capo, rungs, numbers) : null;
         }
-        catch (Exception e) when (e is IOException or FormatException or ArgumentException or KeyNotFoundException) { return null; }
+        catch (Exception e) when (e is IOException or FormatException or ArgumentException or KeyNotFoundException)
+        {
+            return null;
+        }
     }
 
     private static void Write(BinaryWriter writer, VersionOutline rung)
@@ -106,7 +112,8 @@ public static class OutlineBytes
         var changes = new OutlinedChange[reader.ReadUInt16()];
         for (var i = 0; i < changes.Length; i++)
             changes[i] = new OutlinedChange(
-                reader.ReadUInt16(), reader.ReadUInt16(), reader.ReadInt32(), reader.ReadDouble(), reader.ReadBoolean(), reader.ReadDouble());
+                reader.ReadUInt16(), reader.ReadUInt16(), reader.ReadInt32(), reader.ReadDouble(), reader.ReadBoolean(),
+                reader.ReadDouble());
         return new VersionOutline(tempo, new OutlinedHand(stroke, patterns), chords, changes);
     }
 }

@@ -13,7 +13,8 @@ public sealed class Song : IStudioOwned
     /// <summary>Chart text as the teacher wrote it.</summary>
     public required string ChartText { get; set; }
 
-    /// <summary>Digest of the chart text: tells what was arranged from it apart from what was arranged from an older one.</summary>
+    /// <summary>Digest of the chart text: tells what was arranged from it apart from what was arranged from an older
+    /// one.</summary>
     public required string ChartStamp { get; set; }
 
     /// <summary>Key of the record as written, such as E♭.</summary>
@@ -42,7 +43,8 @@ public sealed class Song : IStudioOwned
 
     public DateTimeOffset ChangedAt { get; set; }
 
-    /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came otherwise.</summary>
+    /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came
+    /// otherwise.</summary>
     public Guid? RequestKey { get; set; }
 
     /// <summary>Changes with every save; a stale one is a conflict.</summary>

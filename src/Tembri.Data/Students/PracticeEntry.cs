@@ -26,7 +26,8 @@ public enum Author
     Student,
 }
 
-/// <summary>Something that was noted, counted or tried. Never changed: a correction is a new entry that takes the place of the old one, which stays with its end.</summary>
+/// <summary>Something that was noted, counted or tried. Never changed: a correction is a new entry that takes the place of the
+/// old one, which stays with its end.</summary>
 public sealed class PracticeEntry : IStudioOwned
 {
     public const int LongestText = 500;
@@ -58,7 +59,8 @@ public sealed class PracticeEntry : IStudioOwned
     /// <summary>Tempo in beats a minute, or null where none was played.</summary>
     public int? Tempo { get; set; }
 
-    /// <summary>For a count: the frets left and reached, lowest string first. For a shape: those reached are its own. For a stretch: the change in it that is hardest to bring in time.</summary>
+    /// <summary>For a count: the frets left and reached, lowest string first. For a shape: those reached are its own. For a
+    /// stretch: the change in it that is hardest to bring in time.</summary>
     public int[]? FromFrets { get; set; }
     public int[]? ToFrets { get; set; }
 
@@ -95,7 +97,8 @@ public sealed class PracticeEntry : IStudioOwned
     /// <summary>True when something hurt, tingled or went numb.</summary>
     public bool Hurt { get; set; }
 
-    /// <summary>The guitar it was played on: a preset, or measures as <see cref="Core.Fretboard.GuitarMeasures.ToJson"/> writes them; null for the student's own of today.</summary>
+    /// <summary>The guitar it was played on: a preset, or measures as <see cref="Core.Fretboard.GuitarMeasures.ToJson"/> writes
+    /// them; null for the student's own of today.</summary>
     public string? Guitar { get; set; }
 
     /// <summary>When and by whom it was taken back or corrected; null while it counts.</summary>

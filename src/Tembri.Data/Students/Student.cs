@@ -27,10 +27,12 @@ public sealed class Student : IStudioOwned
     /// <summary>A guitar of the studio's own; null for the preset.</summary>
     public Guid? OwnGuitarId { get; set; }
 
-    /// <summary>The measures of that guitar, as <see cref="GuitarMeasures.ToJson"/> writes them; empty for the preset's.</summary>
+    /// <summary>The measures of that guitar, as <see cref="GuitarMeasures.ToJson"/> writes them; empty for the
+    /// preset's.</summary>
     public string GuitarMeasures { get; set; } = "";
 
-    /// <summary>How the guitar stands, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null when it is tuned as the song wants it.</summary>
+    /// <summary>How the guitar stands, as <see cref="Core.Fretboard.Tuning.Name"/> writes it; null when it is tuned as the song
+    /// wants it.</summary>
     public string? GuitarStrings { get; set; }
 
     public bool LeftHanded { get; set; }
@@ -68,12 +70,14 @@ public sealed class Student : IStudioOwned
     public const int UsualMinutes = 15;
     public const int MostMinutes = 240;
 
-    /// <summary>What the teacher wants for this student in every song, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes it; empty for nothing.</summary>
+    /// <summary>What the teacher wants for this student in every song, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes
+    /// it; empty for nothing.</summary>
     public string Wishes { get; set; } = "";
 
     public DateTimeOffset ChangedAt { get; set; }
 
-    /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came otherwise.</summary>
+    /// <summary>Names the request that made the row: the same form sent twice makes one. Null for rows that came
+    /// otherwise.</summary>
     public Guid? RequestKey { get; set; }
 
     /// <summary>Changes with every save; a stale one is a conflict.</summary>

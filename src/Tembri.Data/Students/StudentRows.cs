@@ -3,7 +3,8 @@ using Tembri.Data.Studios;
 
 namespace Tembri.Data.Students;
 
-/// <summary>What came of a student's practice. A row of its own, so that what a phone hands in does not stand against what a teacher types.</summary>
+/// <summary>What came of a student's practice. A row of its own, so that what a phone hands in does not stand against what a
+/// teacher types.</summary>
 public sealed class StudentProgress : IStudioOwned
 {
     private Learnt? _read;
@@ -19,7 +20,8 @@ public sealed class StudentProgress : IStudioOwned
         set => (_learnt, _read) = (value, null);
     }
 
-    /// <summary>What the teacher changed in the plan, as <see cref="Core.Planning.PlanWishes.ToJson"/> writes it; empty for nothing.</summary>
+    /// <summary>What the teacher changed in the plan, as <see cref="Core.Planning.PlanWishes.ToJson"/> writes it; empty for
+    /// nothing.</summary>
     public string PlanWishes { get; set; } = "";
 
     /// <summary>Until when the teacher has cleared what hurt: later pain stops barre and stretch work again.</summary>
@@ -38,7 +40,8 @@ public sealed class StudentProgress : IStudioOwned
     public Learnt? Read() => _read ??= Core.Practice.Learnt.FromJson(_learnt);
 }
 
-/// <summary>A song a student works on, at one rung, from a day to a day: the current one has no end, those before are the way up and down.</summary>
+/// <summary>A song a student works on, at one rung, from a day to a day: the current one has no end, those before are the way up
+/// and down.</summary>
 public sealed class SongWork : IStudioOwned
 {
     public const int LongestWhy = 200;
@@ -56,7 +59,8 @@ public sealed class SongWork : IStudioOwned
 }
 
 /// <summary>A link that opens a student's own page without an account. Only a digest of its secret is kept.</summary>
-/// <remarks>Found before any studio is known, so it stands outside the studio's wall; it holds nothing but where it leads.</remarks>
+/// <remarks>Found before any studio is known, so it stands outside the studio's wall; it holds nothing but where it
+/// leads.</remarks>
 public sealed class StudentLink
 {
     public Guid Id { get; set; } = Guid.CreateVersion7();

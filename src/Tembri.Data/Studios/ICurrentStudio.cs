@@ -1,6 +1,7 @@
 namespace Tembri.Data.Studios;
 
-/// <summary>Tells which studio the present request works for. Null outside a signed-in request: then no studio's rows are visible.</summary>
+/// <summary>Tells which studio the present request works for. Null outside a signed-in request: then no studio's rows are
+/// visible.</summary>
 public interface ICurrentStudio
 {
     Guid? StudioId { get; }

@@ -21,7 +21,8 @@ public sealed class Studio
     /// <summary>Tunings of the studio's guitars in semitones against standard, the highest first.</summary>
     public int[] Tunings { get; set; } = [.. UsualTunings];
 
-    /// <summary>The teacher's own grips, substitutions and rungs, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes them; empty for none.</summary>
+    /// <summary>The teacher's own grips, substitutions and rungs, as <see cref="Core.Wishes.TeacherWishes.ToJson"/> writes them;
+    /// empty for none.</summary>
     public string Wishes { get; set; } = "";
 
     /// <summary>True once the teacher wants the first steps shown no more.</summary>

@@ -10,10 +10,12 @@ namespace Tembri.Web.Accounts;
 
 /// <summary>Finds who somebody is by email and password, and opens studios.</summary>
 /// <remarks>
-/// Several accounts may have the same email: opening a studio then says nothing about others with that email, and cannot take an address away from its owner.
+/// Several accounts may have the same email: opening a studio then says nothing about others with that email, and cannot take an
+/// address away from its owner.
 /// Each try checks as many passwords whether there are accounts or not, so that time tells nothing either.
 /// </remarks>
-internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> users, IPasswordHasher<Teacher> hasher, ILookupNormalizer normalizer, TimeProvider clock, ILogger<AccountDoor> log)
+internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> users, IPasswordHasher<Teacher> hasher,
+    ILookupNormalizer normalizer, TimeProvider clock, ILogger<AccountDoor> log)
 {
     private const int ChecksAtLeast = 3;
     private static readonly Teacher Nobody = new();
@@ -29,23 +31,28 @@ internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> 
             var result = hasher.VerifyHashedPassword(teacher, teacher.PasswordHash ?? "", password);
             if (result != PasswordVerificationResult.Failed) found ??= teacher;
         }
-        for (var i = teachers.Count; i < ChecksAtLeast; i++) hasher.VerifyHashedPassword(Nobody, _nobodysHash ??= hasher.HashPassword(Nobody, "nobody has this"), password);
+        for (var i = teachers.Count; i < ChecksAtLeast; i++)
+            hasher.VerifyHashedPassword(Nobody, _nobodysHash ??= hasher.HashPassword(Nobody, "nobody has this"), password);
         return found;
     }
 
     /// <summary>True when an operator closed the studio of an account.</summary>
-    public Task<bool> IsClosedAsync(Teacher teacher) => context.Studios.AnyAsync(s => s.Id == teacher.StudioId && s.ClosedAt != null);
+    public Task<bool> IsClosedAsync(Teacher teacher) =>
+        context.Studios.AnyAsync(s => s.Id == teacher.StudioId && s.ClosedAt != null);
 
     /// <summary>All accounts of an email, the oldest first.</summary>
     public Task<List<Teacher>> OfAsync(string email)
     {
         var normalized = normalizer.NormalizeEmail(email.Trim());
-        return context.Users.Where(t => t.NormalizedEmail == normalized).OrderBy(t => t.OpenedAt).ThenBy(t => t.Id).ToListAsync();
+        return context.Users.Where(t => t.NormalizedEmail == normalized).OrderBy(t => t.OpenedAt).ThenBy(t => t.Id)
+            .ToListAsync();
     }
 
-    /// <summary>Opens a studio. Whoever has one already with this email and password gets that one, so that a form sent twice opens one.</summary>
+    /// <summary>Opens a studio. Whoever has one already with this email and password gets that one, so that a form sent twice
+    /// opens one.</summary>
     /// <returns>The teacher, or what is wrong with the password.</returns>
-    public async Task<(Teacher? Teacher, IReadOnlyList<string> Faults)> OpenAsync(string studioName, string email, string password)
+    public async Task<(Teacher? Teacher, IReadOnlyList<string> Faults)> OpenAsync(string studioName, string email,
+        string password)
     {
         var faults = await FaultsOfAsync(password);
         if (faults.Count > 0) return (null, faults);
@@ -70,12 +77,18 @@ internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> 
     }
 
     /// <summary>A new account; it is named by itself, not by its email.</summary>
-    public Teacher New(string email, Guid studio) => new() { UserName = Guid.CreateVersion7().ToString("N"), Email = email.Trim(), StudioId = studio, OpenedAt = clock.GetUtcNow(), LockoutEnabled = false };
+    public Teacher New(string email, Guid studio) =>
+        new()
+        {
+            UserName = Guid.CreateVersion7().ToString("N"), Email = email.Trim(), StudioId = studio,
+            OpenedAt = clock.GetUtcNow(), LockoutEnabled = false
+        };
 
     private async Task<IReadOnlyList<string>> FaultsOfAsync(string password)
     {
         foreach (var validator in users.PasswordValidators)
-            if (await validator.ValidateAsync(users, Nobody, password) is { Succeeded: false } refused) return [.. refused.Errors.Select(e => e.Description)];
+            if (await validator.ValidateAsync(users, Nobody, password) is { Succeeded: false } refused)
+                return [.. refused.Errors.Select(e => e.Description)];
         return [];
     }
 }

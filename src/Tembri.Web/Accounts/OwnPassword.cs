@@ -3,7 +3,8 @@ using Tembri.Data.Accounts;
 
 namespace Tembri.Web.Accounts;
 
-/// <summary>Asks somebody who is signed in for the password again, before something that cannot be undone or lets others in.</summary>
+/// <summary>Asks somebody who is signed in for the password again, before something that cannot be undone or lets others
+/// in.</summary>
 internal sealed class OwnPassword(UserManager<Teacher> users, SignInDelays delays)
 {
     /// <summary>What to say when the password is not right, or was tried too often; null when it is right.</summary>

@@ -10,9 +10,11 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Accounts;
 
-/// <summary>The browsers a teacher is signed in with. Every request asks whether its session still stands, so that ending one holds at once.</summary>
+/// <summary>The browsers a teacher is signed in with. Every request asks whether its session still stands, so that ending one
+/// holds at once.</summary>
 internal sealed class SessionBook(
-    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor, TimeProvider clock)
+    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor,
+    TimeProvider clock)
 {
     public const string ClaimType = "tembri:session";
     private const string StampClaim = "AspNet.Identity.SecurityStamp";
@@ -41,7 +43,8 @@ internal sealed class SessionBook(
         context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt).ToListAsync();
 
     /// <summary>Ends one session of a teacher.</summary>
-    public Task EndAsync(Guid teacher, Guid session) => context.Sessions.Where(s => s.TeacherId == teacher && s.Id == session).ExecuteDeleteAsync();
+    public Task EndAsync(Guid teacher, Guid session) =>
+        context.Sessions.Where(s => s.TeacherId == teacher && s.Id == session).ExecuteDeleteAsync();
 
     /// <summary>Ends all sessions of a teacher; every cookie there is becomes worthless.</summary>
     public async Task EndAllAsync(Teacher teacher)
@@ -50,7 +53,8 @@ internal sealed class SessionBook(
         await users.UpdateSecurityStampAsync(teacher);
     }
 
-    /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing. The studio comes along in the same question.</summary>
+    /// <summary>Asks for a cookie whether its session stands and its account is as it was; otherwise it is worth nothing. The
+    /// studio comes along in the same question.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext cookie)
     {
         // The compute calls need no account; they answer also while the database does not.
@@ -60,13 +64,15 @@ internal sealed class SessionBook(
             return;
         }
         var services = cookie.HttpContext.RequestServices;
-        var (context, now) = (services.GetRequiredService<TembriDbContext>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
+        var (context, now) =
+            (services.GetRequiredService<TembriDbContext>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
         string? Claimed(string type) => cookie.Principal?.FindFirstValue(type);
         Guid.TryParse(Claimed(ClaimType), out var id);
         var known = await context.Sessions.AsNoTracking().Where(s => s.Id == id)
             .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
-        if (known is null || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim) || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
+        if (known is null || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
+            || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();
             return;
@@ -74,7 +80,8 @@ internal sealed class SessionBook(
         services.GetRequiredService<StudioSettings>().Take(known.Studio);
         if (now - known.SeenAt <= SeenEvery) return;
         // Nothing is written to a standby; this request goes on where it writes.
-        if (services.GetRequiredService<DatabaseOfRequest>().IsStandby) context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);
+        if (services.GetRequiredService<DatabaseOfRequest>().IsStandby)
+            context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);
         await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
     }
 }
@@ -82,12 +89,15 @@ internal sealed class SessionBook(
 /// <summary>Says which browser and system a session is on, in words a teacher knows. Nothing finer is kept.</summary>
 internal static class DeviceWords
 {
-    private static readonly (string Sign, string Words)[] Browsers = [("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chrome"), ("Safari", "Safari")];
-    private static readonly (string Sign, string Words)[] Systems = [("iPhone", "iPhone"), ("iPad", "iPad"), ("Android", "Android"), ("Windows", "Windows"), ("Mac OS", "Mac"), ("Linux", "Linux")];
+    private static readonly (string Sign, string Words)[] Browsers =
+        [("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chrome"), ("Safari", "Safari")];
+    private static readonly (string Sign, string Words)[] Systems = [("iPhone", "iPhone"), ("iPad", "iPad"),
+        ("Android", "Android"), ("Windows", "Windows"), ("Mac OS", "Mac"), ("Linux", "Linux")];
 
     public static string Of(string? userAgent)
     {
-        static string? Find((string Sign, string Words)[] list, string text) => list.FirstOrDefault(x => text.Contains(x.Sign, StringComparison.Ordinal)).Words;
+        static string? Find((string Sign, string Words)[] list, string text) =>
+            list.FirstOrDefault(x => text.Contains(x.Sign, StringComparison.Ordinal)).Words;
         var text = userAgent ?? "";
         return (Find(Browsers, text), Find(Systems, text)) switch
         {

@@ -8,9 +8,11 @@ using Tembri.Data.Accounts;
 
 namespace Tembri.Web.Accounts;
 
-/// <summary>Makes guessing slow without shutting anybody out: who failed often waits longer and longer, but only from the network address the failures came from.</summary>
+/// <summary>Makes guessing slow without shutting anybody out: who failed often waits longer and longer, but only from the
+/// network address the failures came from.</summary>
 /// <remarks>
-/// The first four failures cost nothing; then the wait doubles from 2 seconds up to 15 minutes and is forgotten after a day. It is the same whether the email has an account or not.
+/// The first four failures cost nothing; then the wait doubles from 2 seconds up to 15 minutes and is forgotten after a day. It
+/// is the same whether the email has an account or not.
 /// Failures are kept by a digest of both addresses, so that neither can be read from the table.
 /// </remarks>
 internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, ILogger<SignInDelays> log)
@@ -42,7 +44,10 @@ internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, 
     }
 
     /// <summary>The wait after a number of failures.</summary>
-    internal static TimeSpan Delay(int failures) => failures <= Free ? TimeSpan.Zero : TimeSpan.FromSeconds(Math.Min(Longest.TotalSeconds, Math.Pow(2, Math.Min(20, failures - Free))));
+    internal static TimeSpan Delay(int failures) =>
+        failures <= Free
+            ? TimeSpan.Zero
+            : TimeSpan.FromSeconds(Math.Min(Longest.TotalSeconds, Math.Pow(2, Math.Min(20, failures - Free))));
 
     /// <summary>Counts a failure; many at the same moment are all counted.</summary>
     public Task FailedAsync(string name, HttpContext http)

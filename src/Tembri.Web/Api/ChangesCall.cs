@@ -15,7 +15,8 @@ internal static class ChangesCall
     public sealed record AnswerSide(IReadOnlyList<int?> Frets, IReadOnlyList<int> Fingers, double Load);
 
     public sealed record Answer(
-        double Seconds, double DwellSeconds, double CountAMinute, IReadOnlyList<int> Parked, IReadOnlyList<int> Guides, IReadOnlyList<int> Moving, IReadOnlyList<int> Landing, IReadOnlyList<int> Lifting,
+        double Seconds, double DwellSeconds, double CountAMinute, IReadOnlyList<int> Parked, IReadOnlyList<int> Guides,
+        IReadOnlyList<int> Moving, IReadOnlyList<int> Landing, IReadOnlyList<int> Lifting,
         int Blocks, double ShiftMm, AnswerSide From, AnswerSide To);
 
     public static Answer Handle(Request request, WorkLimits work)
@@ -27,7 +28,9 @@ internal static class ChangesCall
         var to = Options(request.To, "to", finder);
         var best = from.SelectMany(f => to.Select(t => (f, t))).MinBy(p => model.Easiness(p.f, p.t).Cost);
         var change = model.Between(best.f, best.t);
-        return new Answer(Math.Round(change.Seconds, 3), ChangeWeights.Default.Dwell, Math.Round(TimedChanges.CountOf(change.Seconds), 1), Numbers(change.Anchors), Numbers(change.Guides), Numbers(change.Moving), Numbers(change.Landing), Numbers(change.Lifting),
+        return new Answer(Math.Round(change.Seconds, 3), ChangeWeights.Default.Dwell,
+            Math.Round(TimedChanges.CountOf(change.Seconds), 1), Numbers(change.Anchors), Numbers(change.Guides),
+            Numbers(change.Moving), Numbers(change.Landing), Numbers(change.Lifting),
             change.Blocks, Math.Round(change.ShiftMm, 1), Describe(best.f), Describe(best.t));
     }
 
@@ -38,12 +41,18 @@ internal static class ChangesCall
         if (fingers is null)
         {
             var found = finder.Find(shape, 6);
-            return found.Count > 0 ? [.. found] : throw new ApiProblem($"{field}.frets", "No hand of this size can do this shape.");
+            return found.Count > 0
+                ? [.. found]
+                : throw new ApiProblem($"{field}.frets", "No hand of this size can do this shape.");
         }
-        return finder.Weigh(shape, fingers) is { } weighed ? [weighed] : throw new ApiProblem($"{field}.fingers", "These fingers cannot stop this shape: each stopped string needs a finger, in order along the neck and within reach.");
+        return finder.Weigh(shape, fingers) is { } weighed
+            ? [weighed]
+            : throw new ApiProblem($"{field}.fingers",
+                "These fingers cannot stop this shape: each stopped string needs a finger, in order along the neck and within reach.");
     }
 
     private static int[] Numbers(IReadOnlyList<Core.Hands.Finger> fingers) => [.. fingers.Select(f => (int)f)];
 
-    private static AnswerSide Describe(Fingering f) => new(Requests.FromShape(f.Shape), Numbers(f.Fingers), Math.Round(f.Load.Value, 2));
+    private static AnswerSide Describe(Fingering f) =>
+        new(Requests.FromShape(f.Shape), Numbers(f.Fingers), Math.Round(f.Load.Value, 2));
 }

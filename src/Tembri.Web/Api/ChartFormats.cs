@@ -8,13 +8,15 @@ internal static class ChartFormats
 {
     private static readonly (string Name, ChartFormat Format)[] Names =
     [
-        ("bars", ChartFormat.Bars), ("brackets", ChartFormat.Brackets), ("over-lyrics", ChartFormat.OverLyrics), ("musicxml", ChartFormat.MusicXml), ("mxl", ChartFormat.Mxl), ("midi", ChartFormat.Midi), ("json", ChartFormat.Json),
+        ("bars", ChartFormat.Bars), ("brackets", ChartFormat.Brackets), ("over-lyrics", ChartFormat.OverLyrics),
+        ("musicxml", ChartFormat.MusicXml), ("mxl", ChartFormat.Mxl), ("midi", ChartFormat.Midi), ("json", ChartFormat.Json),
     ];
 
     /// <summary>The format of a name.</summary>
     public static ChartFormat ToFormat(string? name, string field) =>
         Names.FirstOrDefault(n => n.Name == name) is { Name: not null } known ? known.Format
-            : throw new ApiProblem(field, $"The format '{name}' is not known; use {string.Join(", ", Names.Select(n => n.Name))}.");
+            : throw new ApiProblem(field,
+                $"The format '{name}' is not known; use {string.Join(", ", Names.Select(n => n.Name))}.");
 
     /// <summary>Reads a chart that came in a request. Files that are no text come as base64.</summary>
     /// <param name="chart">The text.</param>
@@ -30,12 +32,18 @@ internal static class ChartFormats
         else
         {
             try { data = Convert.FromBase64String(chart); }
-            catch (System.FormatException) { throw new ApiProblem("chart", $"A chart in the format '{format}' is no text; give the file in base64."); }
+            catch (System.FormatException)
+            {
+                throw new ApiProblem("chart", $"A chart in the format '{format}' is no text; give the file in base64.");
+            }
         }
         try
         {
             var reading = ChartFiles.Read(data, cancel).Reading;
-            return reading.Chart.Chords.Count > 0 ? reading : throw new ApiProblem("chart", reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "The chart has no chords.");
+            return reading.Chart.Chords.Count > 0
+                ? reading
+                : throw new ApiProblem("chart",
+                    reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "The chart has no chords.");
         }
         catch (System.FormatException e) { throw new ApiProblem("chart", e.Message); }
     }

@@ -35,10 +35,13 @@ public sealed class TooBusyException(string message, TimeSpan comeBack) : Except
     public TimeSpan ComeBack { get; } = comeBack;
 }
 
-/// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages, one for recordings, and one for what nobody waits for, so that none holds up another.</summary>
+/// <summary>Where computing is done: lanes of a few threads each, one for strangers who call the HTTP API, one for pages, one
+/// for recordings, and one for what nobody waits for, so that none holds up another.</summary>
 /// <remarks>
-/// Work has a deadline and ends when its request does. The threads of the lanes step back behind those that answer requests, so that a page which is soon done need not wait for a ladder,
-/// and those of the other lanes behind those of pages: on Linux they are nicer (setpriority(2) acts on one thread there); elsewhere they merely are few.
+/// Work has a deadline and ends when its request does. The threads of the lanes step back behind those that answer requests, so
+/// that a page which is soon done need not wait for a ladder,
+/// and those of the other lanes behind those of pages: on Linux they are nicer (setpriority(2) acts on one thread there);
+/// elsewhere they merely are few.
 /// </remarks>
 internal sealed class ComputeLanes : IDisposable
 {
@@ -53,8 +56,10 @@ internal sealed class ComputeLanes : IDisposable
         var threads = o.AtOnce > 0 ? o.AtOnce : Environment.ProcessorCount;
         _api = new Lane("api", threads, o.Waiting, TimeSpan.FromSeconds(o.ApiSeconds), threadsEach: 1, nicer: 4);
         _pages = new Lane("pages", threads, o.Waiting, TimeSpan.FromSeconds(o.PageSeconds), threadsEach: 0, nicer: 2);
-        _hearing = new Lane("hearing", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.HearingSeconds), threadsEach: 1, nicer: 4);
-        _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds), threadsEach: 1, nicer: 4);
+        _hearing = new Lane("hearing", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.HearingSeconds),
+            threadsEach: 1, nicer: 4);
+        _background = new Lane("background", Math.Max(1, threads / 2), o.Waiting, TimeSpan.FromSeconds(o.BackgroundSeconds),
+            threadsEach: 1, nicer: 4);
     }
 
     /// <summary>Computes for the HTTP API.</summary>
@@ -71,7 +76,8 @@ internal sealed class ComputeLanes : IDisposable
 
     /// <summary>Computes what nobody waits for.</summary>
     /// <exception cref="TooBusyException">Too many wait, or the time was over.</exception>
-    public Task<T> ForBackgroundAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) => _background.RunAsync(work, leaving);
+    public Task<T> ForBackgroundAsync<T>(Func<WorkLimits, T> work, CancellationToken leaving) =>
+        _background.RunAsync(work, leaving);
 
     public void Dispose()
     {
@@ -91,7 +97,8 @@ internal sealed class ComputeLanes : IDisposable
 
         public Lane(string name, int threads, int waiting, TimeSpan longest, int threadsEach, int nicer)
         {
-            (_name, _turns, _longest, _threadsEach) = (name, new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
+            (_name, _turns, _longest, _threadsEach) =
+                (name, new BlockingCollection<Action>(new ConcurrentQueue<Action>(), threads + waiting), longest, threadsEach);
             for (var i = 0; i < threads; i++)
                 new Thread(() => Serve(nicer)) { IsBackground = true, Name = $"compute {name} {i + 1}" }.Start();
         }
@@ -105,7 +112,8 @@ internal sealed class ComputeLanes : IDisposable
             var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
             void Turn()
             {
-                // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may have all cores, as long as nobody else waits:
+                // For the API the positions of a ladder are worked out one after another; a teacher who waits for a page may
+                // have all cores, as long as nobody else waits:
                 // what a computation takes beside its own thread are threads of the pool, which the requests live on.
                 var alone = Interlocked.Increment(ref _running) == 1 && _turns.Count == 0;
                 var limits = new WorkLimits(over, alone ? _threadsEach : 1);
@@ -127,7 +135,8 @@ internal sealed class ComputeLanes : IDisposable
             catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
             {
                 Measures.Refused(_name, "late");
-                throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.", TimeSpan.FromSeconds(5));
+                throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.",
+                    TimeSpan.FromSeconds(5));
             }
             finally { Measures.Computed(_name, Stopwatch.GetElapsedTime(began)); }
         }

@@ -5,7 +5,8 @@ using Tembri.Web.Words;
 
 namespace Tembri.Web.Drawings;
 
-/// <summary>One change on one neck to scale: where fingers were as rings, where they go as dots, and the way of each between.</summary>
+/// <summary>One change on one neck to scale: where fingers were as rings, where they go as dots, and the way of each
+/// between.</summary>
 public static class ChangeDrawing
 {
     private const double Left = 26, Right = 12, Top = 18, Bottom = 26, Dot = 9.5;
@@ -39,13 +40,19 @@ public static class ChangeDrawing
             marks.Add(new Label(X(fret), Y(0) + 20, $"{fret + below}", 14, Tone.Pencil, Anchor.Middle));
         }
         marks.Add(new Line(Wire(first - 1), Top - 3, Wire(first - 1), Y(0) + 3, first == 1 ? 5 : 1.1));
-        for (var s = 0; s < 6; s++) marks.Add(new Line(Across(Left - 4), Y(s), Across(width - 4), Y(s), to.Shape[s] < 0 ? 0.9 : 2.2 - 0.25 * s, to.Shape[s] < 0 ? Tone.Pencil : Tone.Ink, to.Shape[s] < 0));
+        for (var s = 0; s < 6; s++)
+            marks.Add(new Line(Across(Left - 4), Y(s), Across(width - 4), Y(s), to.Shape[s] < 0 ? 0.9 : 2.2 - 0.25 * s,
+                to.Shape[s] < 0 ? Tone.Pencil : Tone.Ink, to.Shape[s] < 0));
         for (var f = 1; f <= 5; f++)
         {
             var (was, goes) = (from.Spots[f], to.Spots[f]);
             (double X, double Y) Middle(FingerSpot spot) => (X(spot.Fret), (Y(spot.Low) + Y(spot.High)) / 2);
-            if (was.Fret > 0 && was.Packed != goes.Packed) marks.Add(new Slab(X(was.Fret) - Dot, Y(was.High) - Dot, 2 * Dot, Y(was.Low) - Y(was.High) + 2 * Dot, Dot, Tone.Paper));
-            if (was.Fret > 0 && was.Packed != goes.Packed) marks.Add(new Slab(X(was.Fret) - Dot, Y(was.High) - Dot, 2 * Dot, Y(was.Low) - Y(was.High) + 2 * Dot, Dot, Tone.Pencil, 1.6));
+            if (was.Fret > 0 && was.Packed != goes.Packed)
+                marks.Add(new Slab(X(was.Fret) - Dot, Y(was.High) - Dot, 2 * Dot, Y(was.Low) - Y(was.High) + 2 * Dot, Dot,
+                    Tone.Paper));
+            if (was.Fret > 0 && was.Packed != goes.Packed)
+                marks.Add(new Slab(X(was.Fret) - Dot, Y(was.High) - Dot, 2 * Dot, Y(was.Low) - Y(was.High) + 2 * Dot, Dot,
+                    Tone.Pencil, 1.6));
             if (was.Fret > 0 && goes.Fret > 0 && was.Packed != goes.Packed)
             {
                 var (a, b) = (Middle(was), Middle(goes));
@@ -54,7 +61,8 @@ public static class ChangeDrawing
                 var (ux, uy) = ((b.X - a.X) / length, (b.Y - a.Y) / length);
                 var (tipX, tipY) = (b.X - ux * (Dot + 2), b.Y - uy * (Dot + 2));
                 marks.Add(new Line(a.X + ux * (Dot + 1), a.Y + uy * (Dot + 1), tipX - ux * 5, tipY - uy * 5, 2, Tone.Accent));
-                marks.Add(new Area([(tipX, tipY), (tipX - ux * 9 - uy * 4.5, tipY - uy * 9 + ux * 4.5), (tipX - ux * 9 + uy * 4.5, tipY - uy * 9 - ux * 4.5)], Tone.Accent));
+                marks.Add(new Area([(tipX, tipY), (tipX - ux * 9 - uy * 4.5, tipY - uy * 9 + ux * 4.5),
+                        (tipX - ux * 9 + uy * 4.5, tipY - uy * 9 - ux * 4.5)], Tone.Accent));
             }
         }
         for (var f = 1; f <= 5; f++)
@@ -62,14 +70,20 @@ public static class ChangeDrawing
             var goes = to.Spots[f];
             if (goes.Fret == 0) continue;
             marks.Add(new Slab(X(goes.Fret) - Dot, Y(goes.High) - Dot, 2 * Dot, Y(goes.Low) - Y(goes.High) + 2 * Dot, Dot));
-            marks.Add(new Label(X(goes.Fret), Y(goes.Low) + 4.6, f == (int)Finger.Thumb ? "T" : $"{f}", 13.5, Tone.Paper, Anchor.Middle, Bold: true));
+            marks.Add(new Label(X(goes.Fret), Y(goes.Low) + 4.6, f == (int)Finger.Thumb ? "T" : $"{f}", 13.5, Tone.Paper,
+                Anchor.Middle, Bold: true));
         }
         for (var f = 1; f <= 5; f++)
         {
             var was = from.Spots[f];
-            if (was.Fret == 0 || was.Packed == to.Spots[f].Packed || to.Spots.ToArray().Any(t => t.Fret == was.Fret && t.Low <= was.Low && t.High >= was.Low)) continue;
-            marks.Add(new Label(X(was.Fret), Y(was.Low) + 4.6, f == (int)Finger.Thumb ? "T" : $"{f}", 13.5, Tone.Pencil, Anchor.Middle));
+            if (was.Fret == 0 || was.Packed == to.Spots[f].Packed
+                || to.Spots.ToArray().Any(t => t.Fret == was.Fret && t.Low <= was.Low && t.High >= was.Low))
+                continue;
+            marks.Add(new Label(X(was.Fret), Y(was.Low) + 4.6, f == (int)Finger.Thumb ? "T" : $"{f}", 13.5, Tone.Pencil,
+                Anchor.Middle));
         }
-        return new Scene(width, Y(0) + Bottom, $"{LadderWords.Say(change)}. Before: {ShapeDrawing.Words(from, below)}. After: {ShapeDrawing.Words(to, below)}.", marks);
+        return new Scene(width, Y(0) + Bottom,
+            $"{LadderWords.Say(change)}. Before: {ShapeDrawing.Words(from, below)}. After: {ShapeDrawing.Words(to, below)}.",
+            marks);
     }
 }

@@ -7,8 +7,11 @@ using Tembri.Web.Words;
 
 namespace Tembri.Web.Drawings;
 
-/// <summary>The changes of a version: its shapes in a ring, in the order the song brings them, joined by their changes; the wider a band the more often, accented where it is late.</summary>
-/// <remarks>Shapes stand on an ellipse at equal distances along it, and bands bend inward from a smaller one, so that no band crosses a shape, whichever shapes it joins; a label stands where it covers neither shape nor label, or is left to the table.</remarks>
+/// <summary>The changes of a version: its shapes in a ring, in the order the song brings them, joined by their changes; the
+/// wider a band the more often, accented where it is late.</summary>
+/// <remarks>Shapes stand on an ellipse at equal distances along it, and bands bend inward from a smaller one, so that no band
+/// crosses a shape, whichever shapes it joins; a label stands where it covers neither shape nor label, or is left to the
+/// table.</remarks>
 public static class ChangeMapDrawing
 {
     /// <summary>The most shapes that stand in the ring; the rarest are left to the table.</summary>
@@ -39,7 +42,8 @@ public static class ChangeMapDrawing
     /// <param name="names">Names of notes in use.</param>
     /// <param name="chosen">The change that is open, by its index; null for none.</param>
     /// <param name="address">Makes the address of a change.</param>
-    public static Scene Draw(PlayableRung rung, VersionFit fit, bool leftHanded, int below, NoteNames names, int? chosen, Func<int, string> address)
+    public static Scene Draw(PlayableRung rung, VersionFit fit, bool leftHanded, int below, NoteNames names, int? chosen,
+        Func<int, string> address)
     {
         var shown = Shown(rung);
         var at = Places(shown);
@@ -51,11 +55,13 @@ public static class ChangeMapDrawing
         foreach (var pair in pairs.OrderBy(p => IsLate(p.Worst) ? 1 : 0).ThenBy(p => p.Count))
         {
             var tone = IsLate(pair.Worst) ? Tone.Accent : Tone.Rule;
-            var isChosen = chosen is { } c && rung.Changes[c] is var open && (open.From == pair.A && open.To == pair.B || open.From == pair.B && open.To == pair.A);
+            var isChosen = chosen is { } c && rung.Changes[c] is var open
+                && (open.From == pair.A && open.To == pair.B || open.From == pair.B && open.To == pair.A);
             var weight = 1.6 + 6 * Math.Sqrt(pair.Count / (double)most);
             var curve = CurveOf(at[pair.A], at[pair.B]);
             // A straight band is as thin as a line: its middle can be pressed as well as all of it.
-            List<Mark> band = [new Disc(curve[curve.Count / 2].X, curve[curve.Count / 2].Y, PressRadius, Tone.Clear), new Curve(curve, Math.Max(weight + 10, 18), Tone.Clear), new Curve(curve, weight, tone)];
+            List<Mark> band = [new Disc(curve[curve.Count / 2].X, curve[curve.Count / 2].Y, PressRadius, Tone.Clear),
+                new Curve(curve, Math.Max(weight + 10, 18), Tone.Clear), new Curve(curve, weight, tone)];
             if (isChosen) band.Add(new Curve(curve, 2.2, Tone.Ink));
             marks.Add(new Link(address(pair.Change), Words(rung, pair, names), isChosen, band));
         }
@@ -63,23 +69,32 @@ public static class ChangeMapDrawing
         {
             var text = Text(pair);
             if (Place(CurveOf(at[pair.A], at[pair.B]), text, taken) is not var (x, y)) continue;
-            marks.Add(new Label(x, y, text, LabelSize, IsLate(pair.Worst) ? Tone.Accent : Tone.Ink, Anchor.Middle, IsLate(pair.Worst)) { HasHalo = true });
+            marks.Add(new Label(x, y, text, LabelSize, IsLate(pair.Worst) ? Tone.Accent : Tone.Ink, Anchor.Middle,
+                IsLate(pair.Worst))
+            {
+                HasHalo = true
+            });
         }
         foreach (var chord in shown)
         {
             var (x, y) = at[chord.Index];
-            marks.Add(new Symbol(x, y - BoxHeight / 2 + 17, chord.ShapeChord.Named(names), 19, chord.IsNew ? Tone.Accent : Tone.Ink));
+            marks.Add(
+                new Symbol(x, y - BoxHeight / 2 + 17, chord.ShapeChord.Named(names), 19, chord.IsNew ? Tone.Accent : Tone.Ink));
             if (chord.IsSecond) marks.Add(new Label(x + 30, y - BoxHeight / 2 + 17, "′", 17));
-            marks.Add(new Inset(x - 33.5, y - BoxHeight / 2 + 21, ShapeDrawing.DrawNarrow(chord.Choice.Fingering, leftHanded, below)));
+            marks.Add(
+                new Inset(x - 33.5, y - BoxHeight / 2 + 21, ShapeDrawing.DrawNarrow(chord.Choice.Fingering, leftHanded, below)));
         }
-        return new Scene(Width, Height, $"The changes of rung {rung.Limits.Label}: {string.Join("; ", pairs.OrderByDescending(p => p.Count).Select(p => Words(rung, p, names)))}.", marks);
+        return new Scene(Width, Height,
+            $"The changes of rung {rung.Limits.Label}: {string.Join("; ", pairs.OrderByDescending(p => p.Count).Select(p => Words(rung, p, names)))}.",
+            marks);
     }
 
     /// <summary>The chords that stand in the ring, in the order of the song.</summary>
     public static IReadOnlyList<PlayedChord> Shown(PlayableRung rung)
     {
         var played = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).ToList();
-        if (played.Count > Most) played = [.. played.OrderByDescending(c => rung.Flow.Beats[c.Index]).ThenBy(c => c.Index).Take(Most)];
+        if (played.Count > Most)
+            played = [.. played.OrderByDescending(c => rung.Flow.Beats[c.Index]).ThenBy(c => c.Index).Take(Most)];
         // A second shape stands beside the usual one of its chord.
         return [.. played.OrderBy(c => c.SongChord).ThenBy(c => c.Index)];
     }
@@ -108,7 +123,8 @@ public static class ChangeMapDrawing
         return places;
     }
 
-    private static Box BoxOf((double X, double Y) p) => new(p.X - BoxWidth / 2, p.Y - BoxHeight / 2, p.X + BoxWidth / 2, p.Y + BoxHeight / 2);
+    private static Box BoxOf((double X, double Y) p) =>
+        new(p.X - BoxWidth / 2, p.Y - BoxHeight / 2, p.X + BoxWidth / 2, p.Y + BoxHeight / 2);
 
     private static List<Pair> PairsOf(VersionFit fit, Dictionary<int, (double X, double Y)> at)
     {
@@ -119,7 +135,9 @@ public static class ChangeMapDrawing
             if (!at.ContainsKey(change.From) || !at.ContainsKey(change.To)) continue;
             var key = (Math.Min(change.From, change.To), Math.Max(change.From, change.To));
             pairs[key] = pairs.TryGetValue(key, out var known)
-                ? change.InTime < known.Worst.InTime ? known with { Count = known.Count + change.Count, Worst = change, Change = i } : known with { Count = known.Count + change.Count }
+                ? change.InTime < known.Worst.InTime
+                    ? known with { Count = known.Count + change.Count, Worst = change, Change = i }
+                    : known with { Count = known.Count + change.Count }
                 : new Pair(key.Item1, key.Item2, change.Count, change, i);
         }
         return [.. pairs.Values];
@@ -138,7 +156,8 @@ public static class ChangeMapDrawing
         for (var i = 0; i <= 24; i++)
         {
             var t = i / 24.0;
-            points.Add(((1 - t) * (1 - t) * from.X + 2 * t * (1 - t) * controlX + t * t * to.X, (1 - t) * (1 - t) * from.Y + 2 * t * (1 - t) * controlY + t * t * to.Y));
+            points.Add(((1 - t) * (1 - t) * from.X + 2 * t * (1 - t) * controlX + t * t * to.X,
+                (1 - t) * (1 - t) * from.Y + 2 * t * (1 - t) * controlY + t * t * to.Y));
         }
         return points;
     }
@@ -147,7 +166,8 @@ public static class ChangeMapDrawing
     private static (double X, double Y) Towards((double X, double Y) p, (double X, double Y) bend)
     {
         var (dx, dy) = (bend.X - p.X, bend.Y - p.Y);
-        var share = Math.Min(Math.Abs(dx) < 1e-6 ? double.PositiveInfinity : (BoxWidth / 2 + Clear) / Math.Abs(dx), Math.Abs(dy) < 1e-6 ? double.PositiveInfinity : (BoxHeight / 2 + Clear) / Math.Abs(dy));
+        var share = Math.Min(Math.Abs(dx) < 1e-6 ? double.PositiveInfinity : (BoxWidth / 2 + Clear) / Math.Abs(dx),
+            Math.Abs(dy) < 1e-6 ? double.PositiveInfinity : (BoxHeight / 2 + Clear) / Math.Abs(dy));
         share = Math.Min(share, 0.9);
         return (p.X + dx * share, p.Y + dy * share);
     }
@@ -169,7 +189,8 @@ public static class ChangeMapDrawing
     }
 
     private static string Text(Pair pair) => IsLate(pair.Worst)
-        ? string.Create(CultureInfo.InvariantCulture, $"{pair.Count}×, needs {pair.Worst.NeededSeconds:0.0#} s, has {pair.Worst.AvailableSeconds:0.0#}")
+        ? string.Create(CultureInfo.InvariantCulture,
+            $"{pair.Count}×, needs {pair.Worst.NeededSeconds:0.0#} s, has {pair.Worst.AvailableSeconds:0.0#}")
         : string.Create(CultureInfo.InvariantCulture, $"{pair.Count}×, {pair.Worst.NeededSeconds:0.0#} s");
 
     private static string Words(PlayableRung rung, Pair pair, NoteNames names)

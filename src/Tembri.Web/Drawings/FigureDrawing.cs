@@ -5,7 +5,8 @@ using Tembri.Web.Words;
 
 namespace Tembri.Web.Drawings;
 
-/// <summary>A figure on six lines, the highest string on top: frets where they fall in the bar, drawn to length, with the fingers beneath.</summary>
+/// <summary>A figure on six lines, the highest string on top: frets where they fall in the bar, drawn to length, with the
+/// fingers beneath.</summary>
 public static class FigureDrawing
 {
     private const double Beat = 62, Line6 = 15, Top = 16, Left = 26, Right = 10;
@@ -25,12 +26,15 @@ public static class FigureDrawing
         var from = Math.Floor(figure.From + 1e-6);
         var width = Left + (edges[^1] - from) * Beat + Right;
         double X(double at) => Left + (at - from) * Beat;
-        for (var s = 0; s < Strings; s++) marks.Add(new Line(Left - 12, Y(s), width - Right, Y(s), 0.8 + 0.16 * (Strings - 1 - s), Tone.Rule));
-        foreach (var edge in edges.Where(e => e > from)) marks.Add(new Line(X(edge) - 8, Top - 4, X(edge) - 8, Y(0) + 4, 1.4, Tone.Pencil));
+        for (var s = 0; s < Strings; s++)
+            marks.Add(new Line(Left - 12, Y(s), width - Right, Y(s), 0.8 + 0.16 * (Strings - 1 - s), Tone.Rule));
+        foreach (var edge in edges.Where(e => e > from))
+            marks.Add(new Line(X(edge) - 8, Top - 4, X(edge) - 8, Y(0) + 4, 1.4, Tone.Pencil));
         for (var beat = from; beat < edges[^1] - 1e-6; beat++)
         {
             var inBar = beat - edges.FindLast(e => e <= beat + 1e-6);
-            marks.Add(new Label(X(beat), CountAt, (inBar + 1).ToString("0", CultureInfo.InvariantCulture), 14, Tone.Pencil, Anchor.Middle));
+            marks.Add(new Label(X(beat), CountAt, (inBar + 1).ToString("0", CultureInfo.InvariantCulture), 14, Tone.Pencil,
+                Anchor.Middle));
         }
         for (var i = 0; i < figure.Notes.Count; i++) AddNote(marks, figure, path, i, X, below);
         return new Scene(width, CountAt + 8, Say(figure, path), marks);
@@ -48,16 +52,26 @@ public static class FigureDrawing
         if (i > 0 && note.How is Ornament.Hammer or Ornament.Pull or Ornament.Slide)
         {
             var before = x(figure.Notes[i - 1].At);
-            if (note.How == Ornament.Slide) marks.Add(new Line(before + 9, y + (path.Places[i - 1].Fret < place.Fret ? 4 : -4), at - 9, y + (path.Places[i - 1].Fret < place.Fret ? -4 : 4), 1.8));
-            else marks.Add(new Curve([.. Enumerable.Range(0, 13).Select(k => (before + (at - before) * k / 12, y - 9 - 6 * Math.Sin(Math.PI * k / 12)))], 1.5, Tone.Ink));
+            if (note.How == Ornament.Slide)
+                marks.Add(new Line(before + 9, y + (path.Places[i - 1].Fret < place.Fret ? 4 : -4), at - 9,
+                    y + (path.Places[i - 1].Fret < place.Fret ? -4 : 4), 1.8));
+            else
+                marks.Add(new Curve([.. Enumerable.Range(0, 13)
+                        .Select(k => (before + (at - before) * k / 12, y - 9 - 6 * Math.Sin(Math.PI * k / 12)))], 1.5,
+                    Tone.Ink));
         }
         var text = (place.Fret + (place.Fret == 0 ? 0 : below)).ToString(CultureInfo.InvariantCulture);
         marks.Add(new Slab(at - 4.5 * text.Length - 1.5, y - 8, 9 * text.Length + 3, 16, 2, Tone.Paper));
         marks.Add(new Label(at, y + 5.5, text, 16, Tone.Ink, Anchor.Middle, true));
         if (note.How == Ornament.Bend) marks.Add(new Curve([(at + 8, y), (at + 14, y - 4), (at + 16, y - 13)], 1.6, Tone.Ink));
-        if (place.Finger != Finger.None) marks.Add(new Label(at, FingersAt, ((int)place.Finger).ToString(CultureInfo.InvariantCulture), 13, Tone.Ink, Anchor.Middle));
+        if (place.Finger != Finger.None)
+            marks.Add(new Label(at, FingersAt, ((int)place.Finger).ToString(CultureInfo.InvariantCulture), 13, Tone.Ink,
+                Anchor.Middle));
     }
 
     /// <summary>The figure read out: string, fret and finger of each note.</summary>
-    private static string Say(Figure figure, FigurePath path) => "On six lines: " + string.Join(", ", figure.Notes.Select((n, i) => n.How == Ornament.Held ? "held" : FigureWords.Say(n, path.Places[i])));
+    private static string Say(Figure figure, FigurePath path) =>
+        "On six lines: "
+            + string.Join(", ",
+                figure.Notes.Select((n, i) => n.How == Ornament.Held ? "held" : FigureWords.Say(n, path.Places[i])));
 }

@@ -46,7 +46,9 @@ public static class ProgressDrawing
                 if (bars) marks.Add(new Line(X(at), Y(0), X(at), Y(value), 7, tone));
                 else
                 {
-                    if (p > 0) marks.Add(new Line(X(line.Points[p - 1].At), Y(line.Points[p - 1].Value), X(at), Y(value), weight, tone, Broken: i > 1));
+                    if (p > 0)
+                        marks.Add(new Line(X(line.Points[p - 1].At), Y(line.Points[p - 1].Value), X(at), Y(value), weight, tone,
+                            Broken: i > 1));
                     marks.Add(new Disc(X(at), Y(value), i == 0 ? 3 : 2.4, tone));
                 }
             }
@@ -59,11 +61,15 @@ public static class ProgressDrawing
             marks.Add(new Label(Width - Right + 10, at, name, 15, Tone.Ink, Anchor.Start, bold));
             below = at;
         }
-        var words = string.Join("; ", lines.Where(l => l.Points.Count > 0).Select(l => $"{l.Name}: from {Whole(l.Points[0].Value)} on {Day(l.Points[0].At)} to {Whole(l.Points[^1].Value)} on {Day(l.Points[^1].At)}"));
+        var words = string.Join("; ",
+            lines.Where(l => l.Points.Count > 0)
+                .Select(l =>
+                    $"{l.Name}: from {Whole(l.Points[0].Value)} on {Day(l.Points[0].At)} to {Whole(l.Points[^1].Value)} on {Day(l.Points[^1].At)}"));
         return new Scene(Width, Height, $"{unit}. {words}.", marks);
     }
 
-    private static double Step(double most) => most switch { <= 10 => 5, <= 25 => 10, <= 60 => 20, <= 150 => 50, _ => Math.Pow(10, Math.Floor(Math.Log10(most))) };
+    private static double Step(double most) =>
+        most switch { <= 10 => 5, <= 25 => 10, <= 60 => 20, <= 150 => 50, _ => Math.Pow(10, Math.Floor(Math.Log10(most))) };
 
     private static string Whole(double value) => value.ToString("0", CultureInfo.InvariantCulture);
 

@@ -14,8 +14,11 @@ public static class ReadyDrawing
         {
             var (x, share) = (Step * (i + 0.5), Math.Clamp(ready[i], 0, 1));
             var (wide, tall) = (1.5 + 5 * share, Least + (Height - Least - 2) * share);
-            marks.Add(share > 0 ? new Area([(x - wide, Height - tall), (x + wide, Height - tall), (x, Height)]) : new Line(x, Height - Least, x, Height, 1.2, Tone.Pencil));
+            marks.Add(share > 0
+                ? new Area([(x - wide, Height - tall), (x + wide, Height - tall), (x, Height)])
+                : new Line(x, Height - Least, x, Height, 1.2, Tone.Pencil));
         }
-        return new Scene(Math.Max(Step, Step * ready.Count), Height, $"Ready on some rung for {ready.Count(r => r > 0)} of {ready.Count}", marks);
+        return new Scene(Math.Max(Step, Step * ready.Count), Height,
+            $"Ready on some rung for {ready.Count(r => r > 0)} of {ready.Count}", marks);
     }
 }

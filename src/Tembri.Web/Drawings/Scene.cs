@@ -26,13 +26,15 @@ public enum Anchor { Start, Middle, End }
 public abstract record Mark;
 
 /// <summary>A straight line.</summary>
-public sealed record Line(double X1, double Y1, double X2, double Y2, double Weight, Tone Tone = Tone.Ink, bool Broken = false) : Mark;
+public sealed record Line(double X1, double Y1, double X2, double Y2, double Weight, Tone Tone = Tone.Ink,
+    bool Broken = false) : Mark;
 
 /// <summary>A filled disc, or a ring when <paramref name="Weight"/> is above 0.</summary>
 public sealed record Disc(double X, double Y, double Radius, Tone Tone = Tone.Ink, double Weight = 0) : Mark;
 
 /// <summary>A filled rectangle with round corners, or its outline when <paramref name="Weight"/> is above 0.</summary>
-public sealed record Slab(double X, double Y, double Width, double Height, double Round, Tone Tone = Tone.Ink, double Weight = 0) : Mark;
+public sealed record Slab(double X, double Y, double Width, double Height, double Round, Tone Tone = Tone.Ink,
+    double Weight = 0) : Mark;
 
 /// <summary>A filled polygon.</summary>
 public sealed record Area(IReadOnlyList<(double X, double Y)> Points, Tone Tone = Tone.Ink) : Mark;
@@ -41,7 +43,8 @@ public sealed record Area(IReadOnlyList<(double X, double Y)> Points, Tone Tone 
 public sealed record Curve(IReadOnlyList<(double X, double Y)> Points, double Weight, Tone Tone = Tone.Rule) : Mark;
 
 /// <summary>A short text.</summary>
-public sealed record Label(double X, double Y, string Text, double Size, Tone Tone = Tone.Ink, Anchor Anchor = Anchor.Start, bool Bold = false) : Mark
+public sealed record Label(double X, double Y, string Text, double Size, Tone Tone = Tone.Ink, Anchor Anchor = Anchor.Start,
+    bool Bold = false) : Mark
 {
     /// <summary>True when paper surrounds the letters, so that they are read over lines.</summary>
     public bool HasHalo { get; init; }

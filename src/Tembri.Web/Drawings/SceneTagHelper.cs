@@ -46,9 +46,12 @@ public sealed class SceneTagHelper : TagHelper
 
     private static TagBuilder Write(Mark mark) => mark switch
     {
-        Line l => WithDashes(Tag("line", ("x1", N(l.X1)), ("y1", N(l.Y1)), ("x2", N(l.X2)), ("y2", N(l.Y2)), ("stroke-width", N(l.Weight)), ("stroke-linecap", "round"), ("class", Stroke(l.Tone))), l.Broken, l.Weight),
+        Line l => WithDashes(Tag("line", ("x1", N(l.X1)), ("y1", N(l.Y1)), ("x2", N(l.X2)), ("y2", N(l.Y2)),
+                ("stroke-width", N(l.Weight)), ("stroke-linecap", "round"), ("class", Stroke(l.Tone))), l.Broken, l.Weight),
         Disc d => WithPaint(Tag("circle", ("cx", N(d.X)), ("cy", N(d.Y)), ("r", N(d.Radius))), d.Tone, d.Weight),
-        Slab s => WithPaint(Tag("rect", ("x", N(s.X)), ("y", N(s.Y)), ("width", N(s.Width)), ("height", N(s.Height)), ("rx", N(s.Round))), s.Tone, s.Weight),
+        Slab s => WithPaint(
+            Tag("rect", ("x", N(s.X)), ("y", N(s.Y)), ("width", N(s.Width)), ("height", N(s.Height)), ("rx", N(s.Round))),
+            s.Tone, s.Weight),
         Area a => Tag("polygon", ("points", Points(a.Points)), ("class", Fill(a.Tone))),
         Curve c => Tag("polyline", ("points", Points(c.Points)), ("stroke-width", N(c.Weight)), ("class", Stroke(c.Tone))),
         Label l => WriteLabel(l),
@@ -58,7 +61,8 @@ public sealed class SceneTagHelper : TagHelper
         _ => throw new InvalidOperationException($"There is no SVG for {mark.GetType().Name}."),
     };
 
-    private static string Points(IReadOnlyList<(double X, double Y)> points) => string.Join(' ', points.Select(p => $"{N(p.X)},{N(p.Y)}"));
+    private static string Points(IReadOnlyList<(double X, double Y)> points) =>
+        string.Join(' ', points.Select(p => $"{N(p.X)},{N(p.Y)}"));
 
     private static TagBuilder WithDashes(TagBuilder tag, bool broken, double weight)
     {
@@ -75,7 +79,8 @@ public sealed class SceneTagHelper : TagHelper
 
     private static TagBuilder WriteLabel(Label label)
     {
-        var tag = Tag("text", ("x", N(label.X)), ("y", N(label.Y)), ("font-size", N(label.Size)), ("class", Fill(label.Tone)), ("text-anchor", label.Anchor.ToString().ToLowerInvariant()));
+        var tag = Tag("text", ("x", N(label.X)), ("y", N(label.Y)), ("font-size", N(label.Size)), ("class", Fill(label.Tone)),
+            ("text-anchor", label.Anchor.ToString().ToLowerInvariant()));
         if (label.HasHalo) tag.AddCssClass("halo");
         if (label.Bold) tag.Attributes["font-weight"] = "700";
         tag.InnerHtml.Append(label.Text);
@@ -84,7 +89,8 @@ public sealed class SceneTagHelper : TagHelper
 
     private static TagBuilder WriteSymbol(Symbol symbol)
     {
-        var tag = Tag("text", ("x", N(symbol.X)), ("y", N(symbol.Y)), ("font-size", N(symbol.Size)), ("class", $"{Fill(symbol.Tone)} serif"), ("text-anchor", "middle"), ("font-weight", "600"));
+        var tag = Tag("text", ("x", N(symbol.X)), ("y", N(symbol.Y)), ("font-size", N(symbol.Size)),
+            ("class", $"{Fill(symbol.Tone)} serif"), ("text-anchor", "middle"), ("font-weight", "600"));
         var raised = false;
         foreach (var run in ChordText.Runs(symbol.Chord))
         {
@@ -102,7 +108,8 @@ public sealed class SceneTagHelper : TagHelper
 
     private static TagBuilder WriteInset(Inset inset)
     {
-        var tag = Tag("g", ("transform", $"translate({N(inset.X)} {N(inset.Y)}) scale({N(inset.Scene.Scale)})"), ("aria-hidden", "true"));
+        var tag = Tag("g", ("transform", $"translate({N(inset.X)} {N(inset.Y)}) scale({N(inset.Scene.Scale)})"),
+            ("aria-hidden", "true"));
         foreach (var mark in inset.Scene.Marks) tag.InnerHtml.AppendHtml(Write(mark));
         return tag;
     }

@@ -19,7 +19,8 @@ public static class WedgeDrawing
     }
 }
 
-/// <summary>Steps, one a rung, five unless the teacher has others: solid when ready, outlined while growing, a thin line when strained, broken when not possible.</summary>
+/// <summary>Steps, one a rung, five unless the teacher has others: solid when ready, outlined while growing, a thin line when
+/// strained, broken when not possible.</summary>
 public static class StepsDrawing
 {
     /// <summary>Draws it.</summary>
@@ -42,7 +43,8 @@ public static class StepsDrawing
 
     /// <summary>The same in words.</summary>
     public static string Words(LadderGrade grade) =>
-        string.Join(", ", grade.Rungs.Zip(grade.Numbers).Select(r => $"rung {RungLimits.LabelOf(r.Second)} {FitWords.Say(r.First?.Verdict)}"));
+        string.Join(", ",
+            grade.Rungs.Zip(grade.Numbers).Select(r => $"rung {RungLimits.LabelOf(r.Second)} {FitWords.Say(r.First?.Verdict)}"));
 }
 
 /// <summary>The form, drawn to length in beats.</summary>
@@ -53,7 +55,8 @@ public static class FormDrawing
     /// <summary>Draws it.</summary>
     public static Scene Draw(Chart chart)
     {
-        var parts = chart.Form.Select(p => (p.Section, p.Times, Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times)).Where(p => p.Beats > 0).ToList();
+        var parts = chart.Form.Select(p => (p.Section, p.Times, Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times))
+            .Where(p => p.Beats > 0).ToList();
         var total = Math.Max(1, parts.Sum(p => p.Beats));
         var marks = new List<Mark>();
         var x = 0.0;
@@ -61,7 +64,8 @@ public static class FormDrawing
         foreach (var (section, times, beats) in parts)
         {
             var width = Width * beats / total;
-            marks.Add(new Slab(x + 1, 22, Math.Max(1, width - 2), section.StartsWith("Chorus", StringComparison.OrdinalIgnoreCase) ? 7 : 3.5, 0));
+            marks.Add(new Slab(x + 1, 22, Math.Max(1, width - 2),
+                section.StartsWith("Chorus", StringComparison.OrdinalIgnoreCase) ? 7 : 3.5, 0));
             var text = times > 1 ? $"{section}, {times} times" : section;
             // A name that is longer than its part hangs one line lower.
             row = text.Length * 7.2 > width ? 1 - row : 0;
@@ -69,7 +73,8 @@ public static class FormDrawing
             marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 14, Tone.Pencil));
             x += width;
         }
-        var words = $"Form in beats: {string.Join(", ", parts.Select(p => $"{p.Section} {p.Beats.ToString("0.#", CultureInfo.InvariantCulture)}"))}";
+        var words =
+            $"Form in beats: {string.Join(", ", parts.Select(p => $"{p.Section} {p.Beats.ToString("0.#", CultureInfo.InvariantCulture)}"))}";
         return new Scene(Width + 2, marks.OfType<Label>().Any(l => l.Y > 50) ? 64 : 48, words, marks);
     }
 }

@@ -10,13 +10,15 @@ public static class StrumDrawing
     private const int MostWide = 8;
     private const double Left = 18, Middle = 40, Reach = 27, CountAt = 92;
 
-    /// <summary>Draws it; two long bars stand below each other. Soft and loud have the letters that players know from notes, p and f, and lighter and heavier strokes.</summary>
+    /// <summary>Draws it; two long bars stand below each other. Soft and loud have the letters that players know from notes, p
+    /// and f, and lighter and heavier strokes.</summary>
     public static Scene Draw(StrumPattern pattern, Loudness loudness = Loudness.Usual)
     {
         if (pattern.Bars == 1 || pattern.Steps.Count <= MostInRow) return Row(pattern, 0, pattern.Steps.Count, loudness);
         var half = pattern.Steps.Count / 2;
         var (first, second) = (Row(pattern, 0, half, loudness), Row(pattern, half, half, loudness));
-        return new Scene(first.Width, 2 * first.Height + 8, Say(pattern, loudness), [new Inset(0, 0, first), new Inset(0, first.Height + 8, second)]);
+        return new Scene(first.Width, 2 * first.Height + 8, Say(pattern, loudness),
+            [new Inset(0, 0, first), new Inset(0, first.Height + 8, second)]);
     }
 
     private const int MostInRow = 16;
@@ -26,16 +28,19 @@ public static class StrumDrawing
         var weight = loudness switch { Loudness.Soft => 0.6, Loudness.Loud => 1.5, _ => 1 };
         var step = steps > MostWide ? Narrow : Wide;
         var marks = new List<Mark> { new Curve(Swing(pattern, step, steps), 1, Tone.Rule) };
-        if (loudness != Loudness.Usual && from == 0) marks.Add(new Label(0, 16, loudness == Loudness.Soft ? "p" : "f", 19, Tone.Ink, Anchor.Start, true));
+        if (loudness != Loudness.Usual && from == 0)
+            marks.Add(new Label(0, 16, loudness == Loudness.Soft ? "p" : "f", 19, Tone.Ink, Anchor.Start, true));
         var count = pattern.Count;
         for (var i = from; i < from + steps; i++)
         {
             var x = Left + (i - from) * step;
-            if (i > from && pattern.Level(i) == 0) marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
+            if (i > from && pattern.Level(i) == 0)
+                marks.Add(new Line(x - step / 2, 8, x - step / 2, CountAt + 4, 1.6, Tone.Pencil));
             if (pattern.IsFree) Arrow(marks, x, pattern.Steps[i].Stroke == Stroke.Down, 1.2, Tone.Pencil);
             else Add(marks, pattern.Steps[i], x, step, weight);
             var onBeat = i % pattern.StepsPerBeat == 0;
-            if (onBeat || pattern.Steps[i].Sounds || step == Wide) marks.Add(new Label(x, CountAt, count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
+            if (onBeat || pattern.Steps[i].Sounds || step == Wide)
+                marks.Add(new Label(x, CountAt, count[i], 16, onBeat ? Tone.Ink : Tone.Pencil, Anchor.Middle, onBeat));
         }
         return new Scene(Left + steps * step, CountAt + 6, Say(pattern, loudness), marks);
     }
@@ -48,7 +53,8 @@ public static class StrumDrawing
     {
         var depth = pattern.StepsPerBeat == 3 || pattern.IsPicked ? 0 : 13;
         var period = pattern.StepsPerBeat == 1 ? 1.0 : 2.0;
-        return [.. Enumerable.Range(0, steps * 8 + 1).Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
+        return [.. Enumerable.Range(0, steps * 8 + 1)
+            .Select(i => (Left - 4 + i / 8.0 * step, Middle - depth * Math.Cos(2 * Math.PI * i / 8.0 / period)))];
     }
 
     private static void Add(List<Mark> marks, HandStep step, double x, double width, double heavy)
@@ -79,11 +85,13 @@ public static class StrumDrawing
             var thumb = order[i] is 'b' or 'a' or >= '4';
             marks.Add(new Disc(x, y, 9.5, Tone.Paper));
             marks.Add(thumb ? new Disc(x, y, 9.5) : new Disc(x, y, 9, Tone.Ink, step.Accent ? 3 : 1.6));
-            marks.Add(new Label(x, y + 5, order[i] switch { 'b' => "B", 'a' => "b", var n => n.ToString() }, 14, thumb ? Tone.Paper : Tone.Ink, Anchor.Middle, true));
+            marks.Add(new Label(x, y + 5, order[i] switch { 'b' => "B", 'a' => "b", var n => n.ToString() }, 14,
+                thumb ? Tone.Paper : Tone.Ink, Anchor.Middle, true));
         }
     }
 
-    private static string Word(HandStep step) => StrumWords.Say(step with { Accent = false }) + (step.Accent ? ", leaned on" : "");
+    private static string Word(HandStep step) =>
+        StrumWords.Say(step with { Accent = false }) + (step.Accent ? ", leaned on" : "");
 
     private static void Arrow(List<Mark> marks, double x, bool isDown, double weight, Tone tone)
     {

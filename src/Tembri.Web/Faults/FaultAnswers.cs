@@ -13,10 +13,13 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Faults;
 
-/// <summary>The outermost piece of a request: whatever goes wrong inside ends in one clear answer and, when it is our fault, in one line of the log.</summary>
+/// <summary>The outermost piece of a request: whatever goes wrong inside ends in one clear answer and, when it is our fault, in
+/// one line of the log.</summary>
 /// <remarks>
-/// The answer asks for neither database nor account, so it can be given when those are what fails. People get a page, scripts and programs
-/// problem details (RFC 9457). The log names the kind and the place of a fault, never its message: messages may hold what somebody typed.
+/// The answer asks for neither database nor account, so it can be given when those are what fails. People get a page, scripts
+/// and programs
+/// problem details (RFC 9457). The log names the kind and the place of a fault, never its message: messages may hold what
+/// somebody typed.
 /// </remarks>
 internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> log)
 {
@@ -26,7 +29,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
     private static readonly string Template = ReadTemplate();
 
     /// <summary>What a fault is to the outside.</summary>
-    private sealed record Answer(int Status, string? Detail = null, string? Field = null, int? ComeBack = null, string? Code = null);
+    private sealed record Answer(int Status, string? Detail = null, string? Field = null, int? ComeBack = null,
+        string? Code = null);
 
     public async Task InvokeAsync(HttpContext context)
     {
@@ -50,7 +54,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
             return;
         }
         var response = context.Response;
-        var isAnswered = response.HasStarted || response.ContentLength is not null || !string.IsNullOrEmpty(response.ContentType);
+        var isAnswered =
+            response.HasStarted || response.ContentLength is not null || !string.IsNullOrEmpty(response.ContentType);
         if (response.StatusCode < 400 || isAnswered) return;
         await WriteAsync(context, new Answer(response.StatusCode, Code: context.Items[CodeItem] as string));
     }
@@ -59,7 +64,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
     {
         ApiProblem problem => new(400, problem.Message, problem.Field),
         TooBusyException busy => new(503, busy.Message, ComeBack: (int)Math.Ceiling(busy.ComeBack.TotalSeconds)),
-        BadHttpRequestException { InnerException: JsonException json } => new(400, json.Message, (json.Path ?? "").TrimStart('$').TrimStart('.')),
+        BadHttpRequestException { InnerException: JsonException json } =>
+            new(400, json.Message, (json.Path ?? "").TrimStart('$').TrimStart('.')),
         BadHttpRequestException bad => new(bad.StatusCode, bad.Message),
         AntiforgeryValidationException => new(400, Code: "form"),
         InvalidDataException => new(413),
@@ -99,7 +105,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
         problem.Extensions["traceId"] = TraceOf(context);
         if (answer.Field is { Length: > 0 } field) problem.Extensions["field"] = field;
         if (answer.Code is { } code) problem.Extensions["code"] = code;
-        return context.Response.WriteAsJsonAsync(problem, (JsonSerializerOptions?)null, "application/problem+json", context.RequestAborted);
+        return context.Response.WriteAsJsonAsync(problem, (JsonSerializerOptions?)null, "application/problem+json",
+            context.RequestAborted);
     }
 
     private static Task WritePageAsync(HttpContext context, Answer answer, FaultWords words)
@@ -108,7 +115,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
         var (way, wayWords) = answer.Status switch
         {
             401 => ("/account/sign-in", "Sign in"),
-            503 when HttpMethods.IsGet(context.Request.Method) => (context.Request.Path + context.Request.QueryString.ToString(), "Try again"),
+            503 when HttpMethods.IsGet(context.Request.Method) =>
+                (context.Request.Path + context.Request.QueryString.ToString(), "Try again"),
             _ when answer.Code == "link" => ("/account/sign-in", "I am a teacher"),
             _ => ("/", "Back to Today"),
         };
@@ -131,9 +139,12 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
     {
         var innermost = e;
         while (innermost.InnerException is { } inner) innermost = inner;
-        var kind = innermost is Npgsql.PostgresException postgres ? $"{innermost.GetType().Name} {postgres.SqlState}" : innermost.GetType().Name;
+        var kind = innermost is Npgsql.PostgresException postgres
+            ? $"{innermost.GetType().Name} {postgres.SqlState}"
+            : innermost.GetType().Name;
         // Work that is put off is no fault of ours, but worth knowing when it is much.
-        log.Log(e is TooBusyException ? LogLevel.Warning : LogLevel.Error, "{Method} {Path} {Status} trace {Trace} studio {Studio}: {Fault} in {Place}",
+        log.Log(e is TooBusyException ? LogLevel.Warning : LogLevel.Error,
+            "{Method} {Path} {Status} trace {Trace} studio {Studio}: {Fault} in {Place}",
             context.Request.Method, PathWithoutSecrets(context.Request.Path), status, TraceOf(context),
             context.User.FindFirst(SignedInStudio.ClaimType)?.Value ?? "none", kind, PlaceOf(innermost));
     }
@@ -141,7 +152,8 @@ internal sealed class FaultAnswers(RequestDelegate next, ILogger<FaultAnswers> l
     /// <summary>Our own method nearest to the fault.</summary>
     private static string PlaceOf(Exception e)
     {
-        static bool IsOurs(MethodBase? method) => method?.DeclaringType?.FullName?.StartsWith("Tembri", StringComparison.Ordinal) == true;
+        static bool IsOurs(MethodBase? method) =>
+            method?.DeclaringType?.FullName?.StartsWith("Tembri", StringComparison.Ordinal) == true;
         var method = new StackTrace(e, fNeedFileInfo: false).GetFrames().Select(f => f.GetMethod()).FirstOrDefault(IsOurs);
         if (method is null) return "the framework";
         // What goes on after an await stands in a class of the compiler's, named <Method> and nested in the one we wrote.

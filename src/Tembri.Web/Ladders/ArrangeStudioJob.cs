@@ -9,7 +9,8 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Ladders;
 
 /// <summary>Works off a studio's orders for a while: each song arranged for every kind of player in the studio.</summary>
-internal sealed class ArrangeStudioJob(TembriDbContext context, ICurrentStudio current, SongGrades grades, ArrangingOrders orders, ILogger<ArrangeStudioJob> log)
+internal sealed class ArrangeStudioJob(TembriDbContext context, ICurrentStudio current, SongGrades grades,
+    ArrangingOrders orders, ILogger<ArrangeStudioJob> log)
 {
     /// <summary>A studio's turn; then those that wait come first.</summary>
     private static readonly TimeSpan Turn = TimeSpan.FromSeconds(20);
@@ -20,7 +21,8 @@ internal sealed class ArrangeStudioJob(TembriDbContext context, ICurrentStudio c
     {
         ((SignedInStudio)current).Override = studio;
         var turn = Stopwatch.StartNew();
-        while (turn.Elapsed < Turn && await orders.IsRunningAsync(run, stopping) && await orders.NextAsync(stopping) is { } order)
+        while (turn.Elapsed < Turn && await orders.IsRunningAsync(run, stopping)
+            && await orders.NextAsync(stopping) is { } order)
         {
             try { await ArrangeAsync(order.SongId, stopping); }
             catch (Exception e) when (e is not (OperationCanceledException or DbException or DbUpdateException))

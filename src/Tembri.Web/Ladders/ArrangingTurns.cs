@@ -4,7 +4,8 @@ using Tembri.Core.Ladders;
 namespace Tembri.Web.Ladders;
 
 /// <summary>Lets one worker at a time make a version, over all instances that share the database.</summary>
-/// <remarks>A turn holds a connection, also while it is waited for; so there are few, and those of the pages' queries are never used up.</remarks>
+/// <remarks>A turn holds a connection, also while it is waited for; so there are few, and those of the pages' queries are never
+/// used up.</remarks>
 internal sealed class ArrangingTurns(string connectionString) : IDisposable
 {
     private const long Room = 0x4C616464;   // keeps these locks apart from others on the server

@@ -22,8 +22,10 @@ internal static class BackgroundArranging
 
     private static readonly PostgreSqlStorageOptions Storage = new()
     {
-        SchemaName = Schema, PrepareSchemaIfNecessary = false, QueuePollInterval = TimeSpan.FromSeconds(5), EnableLongPolling = false,
-        InvisibilityTimeout = TimeSpan.FromMinutes(10), UseSlidingInvisibilityTimeout = true, JobExpirationCheckInterval = TimeSpan.FromHours(1),
+        SchemaName = Schema, PrepareSchemaIfNecessary = false, QueuePollInterval = TimeSpan.FromSeconds(5),
+        EnableLongPolling = false,
+        InvisibilityTimeout = TimeSpan.FromMinutes(10), UseSlidingInvisibilityTimeout = true,
+        JobExpirationCheckInterval = TimeSpan.FromHours(1),
     };
 
     /// <summary>Makes the queue's tables when they are missing; for the start, when one instance at a time is at it.</summary>
@@ -35,7 +37,8 @@ internal static class BackgroundArranging
     }
 
     /// <summary>Registers the queue and its workers.</summary>
-    public static void AddBackgroundArranging(this IServiceCollection services, IConfiguration configuration, string connectionString)
+    public static void AddBackgroundArranging(this IServiceCollection services, IConfiguration configuration,
+        string connectionString)
     {
         var options = configuration.GetSection("Background").Get<BackgroundOptions>() ?? new BackgroundOptions();
         services.Configure<BackgroundOptions>(configuration.GetSection("Background"));
@@ -44,7 +47,8 @@ internal static class BackgroundArranging
         services.AddScoped<ArrangingOrders>();
         services.AddScoped<ArrangeStudioJob>();
         services.AddHangfire(queue => queue
-            .SetDataCompatibilityLevel(CompatibilityLevel.Version_180).UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
+            .SetDataCompatibilityLevel(CompatibilityLevel.Version_180).UseSimpleAssemblyNameTypeSerializer()
+            .UseRecommendedSerializerSettings()
             .UseStorage(new PostgreSqlStorage(new NpgsqlConnectionFactory(connectionString, Storage), Storage)));
         if (options.Workers == 0) return;
         services.AddHangfireServer(server =>

@@ -4,7 +4,8 @@ using Tembri.Core.Ladders;
 
 namespace Tembri.Web.Ladders;
 
-/// <summary>Which chords of a ladder stand side by side: all of them, or, when they are more than fit, those of a section.</summary>
+/// <summary>Which chords of a ladder stand side by side: all of them, or, when they are more than fit, those of a
+/// section.</summary>
 /// <param name="Chords">The chords shown, by their number in the song.</param>
 /// <param name="HasSections">True when the song has more chords than fit, so that sections can be chosen.</param>
 /// <param name="Section">The section shown, by its place in the chart; null for the whole song.</param>
@@ -34,7 +35,10 @@ internal sealed record LadderColumns(IReadOnlyList<int> Chords, bool HasSections
         var hasSections = chords.Count > Most && sections.Count > 1;
         var all = Enumerable.Range(0, chords.Count);
         if (!hasSections || asked == WholeSong) return new LadderColumns([.. all], hasSections, null);
-        var section = int.TryParse(asked, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number < sections.Count ? number : 0;
+        var section = int.TryParse(asked, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+                && number < sections.Count
+            ? number
+            : 0;
         var played = sections[section].Bars.SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();
         return new LadderColumns([.. all.Where(c => played.Contains(chords[c]))], hasSections, section);
     }

@@ -10,7 +10,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Ladders;
 
-/// <summary>Ladders and outlines already made, by the stamp of everything they were made of. Only a saving of work: losing it changes nothing.</summary>
+/// <summary>Ladders and outlines already made, by the stamp of everything they were made of. Only a saving of work: losing it
+/// changes nothing.</summary>
 internal sealed class LadderShelf
 {
     private const long MostLadderBytes = 56_000_000;
@@ -23,14 +24,19 @@ internal sealed class LadderShelf
     private readonly LadderBuilder _builder;
     private readonly BoundedResults<ArrangementStamp, Ladder> _ladders = new(MostLadderBytes, UsualLadderBytes, BytesOf);
     private readonly ConditionalWeakTable<Ladder, LadderOutline> _outlinesOfLadders = [];
-    private readonly BoundedResults<ArrangementStamp, LadderOutline> _outlines = new(MostOutlineBytes, UsualOutlineBytes, BytesOf);
+    private readonly BoundedResults<ArrangementStamp, LadderOutline> _outlines =
+        new(MostOutlineBytes, UsualOutlineBytes, BytesOf);
 
-    private readonly BoundedResults<(Guid Version, uint Row, ArrangementStamp Stamp), HandMade> _hands = new(MostHandBytes, UsualLadderBytes / 2, hand => BytesOf(hand.Ladder) + 160L * hand.Bars.Count);
+    private readonly BoundedResults<(Guid Version, uint Row, ArrangementStamp Stamp), HandMade> _hands =
+        new(MostHandBytes, UsualLadderBytes / 2, hand => BytesOf(hand.Ladder) + 160L * hand.Bars.Count);
 
-    private readonly BoundedResults<string, ClassSheet> _classes = new(MostHandBytes, UsualLadderBytes, sheet => sheet.Parts.Sum(p => BytesOf(p.Ladder)));
+    private readonly BoundedResults<string, ClassSheet> _classes =
+        new(MostHandBytes, UsualLadderBytes, sheet => sheet.Parts.Sum(p => BytesOf(p.Ladder)));
 
     // A bar with its chords, words and places takes some 500 bytes, a letter of the text two.
-    private readonly BoundedResults<string, ChartReading> _charts = new(MostChartBytes, UsualChartBytes, read => 2_000 + 500L * read.Chart.Sections.Sum(s => s.Bars.Count) + 2L * read.Chart.Sections.Sum(s => s.Bars.Sum(b => b.Span?.Content.Length ?? 0)));
+    private readonly BoundedResults<string, ChartReading> _charts = new(MostChartBytes, UsualChartBytes,
+        read => 2_000 + 500L * read.Chart.Sections.Sum(s => s.Bars.Count)
+            + 2L * read.Chart.Sections.Sum(s => s.Bars.Sum(b => b.Span?.Content.Length ?? 0)));
 
     public LadderShelf(LadderBuilder builder) => _builder = builder;
 
@@ -38,7 +44,8 @@ internal sealed class LadderShelf
     /// <param name="stamp">Digest of its text.</param>
     /// <param name="text">The text.</param>
     /// <param name="leaving">Ends the work when nobody waits for it.</param>
-    public ChartReading Read(string stamp, string text, CancellationToken leaving) => _charts.GetOrAdd(stamp, _ => ChartReader.Read(text, leaving));
+    public ChartReading Read(string stamp, string text, CancellationToken leaving) =>
+        _charts.GetOrAdd(stamp, _ => ChartReader.Read(text, leaving));
 
     /// <summary>Forgets everything.</summary>
     public void Forget()
@@ -54,7 +61,8 @@ internal sealed class LadderShelf
     public HandMade? FindHand(Guid version, uint row, in ArrangementStamp stamp) => _hands.Find((version, row, stamp));
 
     /// <summary>Remembers a version made by hand.</summary>
-    public void PutHand(Guid version, uint row, in ArrangementStamp stamp, HandMade hand) => _hands.Keep((version, row, stamp), hand);
+    public void PutHand(Guid version, uint row, in ArrangementStamp stamp, HandMade hand) =>
+        _hands.Keep((version, row, stamp), hand);
 
     /// <summary>A class sheet by all it was made of, when it is known.</summary>
     public ClassSheet? FindClass(string key) => _classes.Find(key);
@@ -71,7 +79,8 @@ internal sealed class LadderShelf
         return known;
     }
 
-    /// <summary>The ladder for a request, built now unless it was built before. Computes where it is called: within a lane.</summary>
+    /// <summary>The ladder for a request, built now unless it was built before. Computes where it is called: within a
+    /// lane.</summary>
     public Ladder Get(in ArrangementStamp stamp, ArrangementRequest request, WorkLimits work)
     {
         var made = false;
@@ -100,7 +109,8 @@ internal sealed class LadderShelf
         return known;
     }
 
-    /// <summary>The outline of a ladder; remembered as long as the ladder is. It does not count as known for its stamp: what is known is stored too.</summary>
+    /// <summary>The outline of a ladder; remembered as long as the ladder is. It does not count as known for its stamp: what is
+    /// known is stored too.</summary>
     public LadderOutline OutlineOf(Ladder ladder) => _outlinesOfLadders.GetValue(ladder, LadderOutline.Of);
 
     /// <summary>Remembers an outline.</summary>
@@ -108,7 +118,9 @@ internal sealed class LadderShelf
 
     // Measured (bench kinds): about 72 kB for a song of nine chords and forty bars.
     private static long BytesOf(Ladder ladder) =>
-        12_000 + 5_500L * ladder.Flow.Chords.Count + 260L * (ladder.Flow.PlayedBars + ladder.Chart.Sections.Sum(s => s.Bars.Count)) + 48L * ladder.TradeOffs.Count;
+        12_000 + 5_500L * ladder.Flow.Chords.Count
+            + 260L * (ladder.Flow.PlayedBars + ladder.Chart.Sections.Sum(s => s.Bars.Count)) + 48L * ladder.TradeOffs.Count;
 
-    private static long BytesOf(LadderOutline outline) => 200 + outline.Rungs.Sum(r => r is null ? 0 : 240 + 150L * r.Chords.Count + 40L * r.Changes.Count);
+    private static long BytesOf(LadderOutline outline) =>
+        200 + outline.Rungs.Sum(r => r is null ? 0 : 240 + 150L * r.Chords.Count + 40L * r.Changes.Count);
 }

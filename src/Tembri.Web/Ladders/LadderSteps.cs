@@ -38,11 +38,13 @@ internal sealed record Decision(LadderChoice Choice, List<LockedShape> Locks)
     public string What { get; set; } = "";
 }
 
-/// <summary>Makes the teacher's steps on a ladder: each once, on the ladder she saw, or not at all; each with a state to go back to.</summary>
+/// <summary>Makes the teacher's steps on a ladder: each once, on the ladder she saw, or not at all; each with a state to go back
+/// to.</summary>
 internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders orders, TimeProvider clock)
 {
     /// <summary>Said when the ladder is not the one the teacher saw.</summary>
-    public const string ChangedElsewhere = "This ladder was changed in another tab or on another device. What you see is the newest; do your step again if it is missing.";
+    public const string ChangedElsewhere =
+        "This ladder was changed in another tab or on another device. What you see is the newest; do your step again if it is missing.";
 
     /// <summary>Makes a step.</summary>
     /// <param name="song">The song.</param>
@@ -51,7 +53,8 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
     /// <param name="step">Names the step, so that the same one sent again counts once; null without script.</param>
     /// <param name="decide">Writes the decision; answers why it cannot be, or null.</param>
     /// <param name="leaving">Ends the work.</param>
-    public Task<(StepEnd End, string? Why)> MakeAsync(Guid song, Guid student, int? revision, Guid? step, Func<Decision, Task<string?>> decide, CancellationToken leaving) =>
+    public Task<(StepEnd End, string? Why)> MakeAsync(Guid song, Guid student, int? revision, Guid? step,
+        Func<Decision, Task<string?>> decide, CancellationToken leaving) =>
         WriteAsync(song, student, revision, step, async decision =>
         {
             var before = LadderSnapshot.Of(decision.Choice, decision.Locks).ToJson();
@@ -68,28 +71,41 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
             var after = LadderSnapshot.Of(decision.Choice, decision.Locks).ToJson();
             // A step that changes nothing is nothing to go back from.
             if (after == before && decision.Wider is null) return null;
-            var last = await context.LadderStates.Where(s => s.SongId == song && s.StudentId == student).MaxAsync(s => (int?)s.Number, leaving) ?? 0;
+            var last = await context.LadderStates.Where(s => s.SongId == song && s.StudentId == student)
+                    .MaxAsync(s => (int?)s.Number, leaving) ?? 0;
             if (last == 0 && before != LadderSnapshot.Untouched.ToJson())
             {
                 // What was decided before states were kept is the first of them.
-                context.AddOwned(new LadderState { SongId = song, StudentId = student, Number = last = 1, Before = 0, At = clock.GetUtcNow(), What = "all that was decided before", Decisions = before });
+                context.AddOwned(new LadderState
+                {
+                    SongId = song, StudentId = student, Number = last = 1, Before = 0, At = clock.GetUtcNow(),
+                    What = "all that was decided before", Decisions = before
+                });
                 decision.Choice.StateNumber = 1;
             }
             context.AddOwned(new LadderState
             {
-                SongId = song, StudentId = student, Number = last + 1, Before = decision.Choice.StateNumber, At = clock.GetUtcNow(),
-                What = decision.What.Length <= LadderState.LongestWhat ? decision.What : decision.What[..LadderState.LongestWhat], Decisions = after, Wider = decision.Wider?.ToJson() ?? "",
+                SongId = song, StudentId = student, Number = last + 1, Before = decision.Choice.StateNumber,
+                At = clock.GetUtcNow(),
+                What = decision.What.Length <= LadderState.LongestWhat
+                    ? decision.What
+                    : decision.What[..LadderState.LongestWhat], Decisions = after, Wider = decision.Wider?.ToJson() ?? "",
             });
             decision.Choice.StateNumber = last + 1;
-            if (last >= LadderState.Most) await context.LadderStates.Where(s => s.SongId == song && s.StudentId == student && s.Number <= last - LadderState.Most).ExecuteDeleteAsync(leaving);
+            if (last >= LadderState.Most)
+                await context.LadderStates.Where(
+                        s => s.SongId == song && s.StudentId == student && s.Number <= last - LadderState.Most)
+                    .ExecuteDeleteAsync(leaving);
             return null;
         }, leaving);
 
     /// <summary>Goes back one step.</summary>
-    public Task<(StepEnd End, string? Why)> UndoAsync(Guid song, Guid student, int? revision, Guid? step, CancellationToken leaving) =>
+    public Task<(StepEnd End, string? Why)> UndoAsync(Guid song, Guid student, int? revision, Guid? step,
+        CancellationToken leaving) =>
         WriteAsync(song, student, revision, step, async decision =>
         {
-            if (await StateAsync(song, student, decision.Choice.StateNumber, leaving) is not { } state) return "There is no step to take back.";
+            if (await StateAsync(song, student, decision.Choice.StateNumber, leaving) is not { } state)
+                return "There is no step to take back.";
             var before = state.Before == 0 ? null : await StateAsync(song, student, state.Before, leaving);
             if (state.Before != 0 && before is null) return "The steps before this one are no longer kept.";
             Show(decision, before is null ? LadderSnapshot.Untouched : LadderSnapshot.Read(before.Decisions), song, student);
@@ -99,10 +115,12 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
         }, leaving);
 
     /// <summary>Makes the step again that was taken back last.</summary>
-    public Task<(StepEnd End, string? Why)> RedoAsync(Guid song, Guid student, int? revision, Guid? step, CancellationToken leaving) =>
+    public Task<(StepEnd End, string? Why)> RedoAsync(Guid song, Guid student, int? revision, Guid? step,
+        CancellationToken leaving) =>
         WriteAsync(song, student, revision, step, async decision =>
         {
-            if (await NextAsync(song, student, decision.Choice.StateNumber, leaving) is not { } next) return "There is no step that was taken back.";
+            if (await NextAsync(song, student, decision.Choice.StateNumber, leaving) is not { } next)
+                return "There is no step that was taken back.";
             Show(decision, LadderSnapshot.Read(next.Decisions), song, student);
             if (WiderChange.Read(next.Wider) is { } wider) await ApplyAsync(wider.ForStudio, student, wider.Do);
             decision.Choice.StateNumber = next.Number;
@@ -110,7 +128,8 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
         }, leaving);
 
     /// <summary>Brings back what was decided at an older state, as a new step.</summary>
-    public Task<(StepEnd End, string? Why)> RestoreAsync(Guid song, Guid student, int number, int? revision, Guid? step, CancellationToken leaving) =>
+    public Task<(StepEnd End, string? Why)> RestoreAsync(Guid song, Guid student, int number, int? revision, Guid? step,
+        CancellationToken leaving) =>
         MakeAsync(song, student, revision, step, async decision =>
         {
             var state = number == 0 ? null : await StateAsync(song, student, number, leaving);
@@ -122,17 +141,20 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
 
     /// <summary>The states of a ladder, the newest first.</summary>
     public Task<List<LadderState>> StatesAsync(Guid song, Guid student, CancellationToken leaving) =>
-        context.LadderStates.AsNoTracking().Where(s => s.SongId == song && s.StudentId == student).OrderByDescending(s => s.Number).ToListAsync(leaving);
+        context.LadderStates.AsNoTracking().Where(s => s.SongId == song && s.StudentId == student)
+            .OrderByDescending(s => s.Number).ToListAsync(leaving);
 
     /// <summary>What going back and going on would do, in words; null where there is nothing to do.</summary>
     public async Task<(string? Undo, string? Redo)> AroundAsync(Guid song, Guid student, int state, CancellationToken leaving) =>
         ((await StateAsync(song, student, state, leaving))?.What, (await NextAsync(song, student, state, leaving))?.What);
 
     private Task<LadderState?> StateAsync(Guid song, Guid student, int number, CancellationToken leaving) =>
-        context.LadderStates.AsNoTracking().FirstOrDefaultAsync(s => s.SongId == song && s.StudentId == student && s.Number == number, leaving);
+        context.LadderStates.AsNoTracking()
+            .FirstOrDefaultAsync(s => s.SongId == song && s.StudentId == student && s.Number == number, leaving);
 
     private Task<LadderState?> NextAsync(Guid song, Guid student, int state, CancellationToken leaving) =>
-        context.LadderStates.AsNoTracking().Where(s => s.SongId == song && s.StudentId == student && s.Before == state).OrderByDescending(s => s.Number).FirstOrDefaultAsync(leaving);
+        context.LadderStates.AsNoTracking().Where(s => s.SongId == song && s.StudentId == student && s.Before == state)
+            .OrderByDescending(s => s.Number).FirstOrDefaultAsync(leaving);
 
     private static void Show(Decision decision, LadderSnapshot snapshot, Guid song, Guid student)
     {
@@ -141,9 +163,12 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
         decision.Locks.AddRange(snapshot.Rows(song, student));
     }
 
-    private static int CountOf(TeacherWishes w) => w.Instead.Count + w.StandIns.Count + w.Shapes.Count + w.Kinds.Count + w.Grips.Count + w.Apart.Count + w.Rungs.Count + w.Hands.Count;
+    private static int CountOf(TeacherWishes w) =>
+        w.Instead.Count + w.StandIns.Count + w.Shapes.Count + w.Kinds.Count + w.Grips.Count + w.Apart.Count + w.Rungs.Count
+            + w.Hands.Count;
 
-    private static readonly string TooMany = $"{TeacherWishes.Most} decisions of this kind are the most that are kept. Take some back first.";
+    private static readonly string TooMany =
+        $"{TeacherWishes.Most} decisions of this kind are the most that are kept. Take some back first.";
 
     private async Task<TeacherWishes> WiderAsync(bool forStudio, Guid student) => TeacherWishes.Read(forStudio
         ? await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync()
@@ -167,7 +192,8 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
 
     private bool _isWide;
 
-    private async Task<(StepEnd End, string? Why)> WriteAsync(Guid song, Guid student, int? revision, Guid? step, Func<Decision, Task<string?>> write, CancellationToken leaving)
+    private async Task<(StepEnd End, string? Why)> WriteAsync(Guid song, Guid student, int? revision, Guid? step,
+        Func<Decision, Task<string?>> write, CancellationToken leaving)
     {
         context.ChangeTracker.Clear();
         _isWide = false;
@@ -192,7 +218,8 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
                 var gone = rows.Except(decision.Locks).Select(l => l.Id).ToList();
                 foreach (var row in rows.Except(decision.Locks)) context.Entry(row).State = EntityState.Detached;
                 if (gone.Count > 0) await context.LockedShapes.Where(l => gone.Contains(l.Id)).ExecuteDeleteAsync(leaving);
-                foreach (var row in decision.Locks.Except(rows)) if (context.Entry(row).State == EntityState.Detached) context.AddOwned(row);
+                foreach (var row in decision.Locks.Except(rows))
+                    if (context.Entry(row).State == EntityState.Detached) context.AddOwned(row);
                 await context.SaveChangesAsync(acceptAllChangesOnSuccess: false, leaving);
                 await together.CommitAsync(leaving);
             });

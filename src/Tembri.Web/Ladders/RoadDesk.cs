@@ -19,7 +19,8 @@ namespace Tembri.Web.Ladders;
 /// <param name="Time">About how long it takes, at the student's minutes a day.</param>
 /// <param name="Today">The day it is.</param>
 /// <param name="Missing">Songs that are not arranged for the student's kind yet, and so are not counted.</param>
-internal sealed record OpenRoad(Student Student, RoadMap Map, Road Road, IReadOnlyDictionary<string, SongLine> Titles, RoadForecast Time, DateOnly Today, int Missing);
+internal sealed record OpenRoad(Student Student, RoadMap Map, Road Road, IReadOnlyDictionary<string, SongLine> Titles,
+    RoadForecast Time, DateOnly Today, int Missing);
 
 /// <summary>What is asked of a road; bound from the address.</summary>
 internal sealed class RoadAsked
@@ -46,11 +47,15 @@ internal sealed class RoadAsked
     public int RungOrTop => Rung ?? 5;
     public int StepsOrFive => Math.Clamp(Steps ?? 5, 1, RoadRequest.MostSteps);
 
-    public RoadGoal? Goal => Song is { } song ? new VersionGoal(song.ToString(), RungOrTop) : Technique is { } technique ? new TechniqueGoal(technique, LevelOrHalf) : null;
+    public RoadGoal? Goal =>
+        Song is { } song ? new VersionGoal(song.ToString(), RungOrTop)
+            : Technique is { } technique ? new TechniqueGoal(technique, LevelOrHalf)
+            : null;
 }
 
 /// <summary>Finds roads over stored songs.</summary>
-internal sealed class RoadDesk(TembriDbContext context, SongGrades grades, Logbook logbook, ComputeLanes lanes, TimeProvider clock)
+internal sealed class RoadDesk(TembriDbContext context, SongGrades grades, Logbook logbook, ComputeLanes lanes,
+    TimeProvider clock)
 {
     /// <summary>The most songs that are looked at.</summary>
     public const int MostSongs = 2_000;
@@ -63,31 +68,46 @@ internal sealed class RoadDesk(TembriDbContext context, SongGrades grades, Logbo
     /// <summary>The road of a student; null when there is no such student.</summary>
     public async Task<OpenRoad?> OpenAsync(Guid studentId, RoadAsked asked, CancellationToken leaving)
     {
-        if (await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == studentId, leaving) is not { } student) return null;
-        var lines = await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0 && (asked.Tag == null || asked.Tag == "" || s.Tags.Contains(asked.Tag) || s.Id == asked.Song)).OrderBy(s => s.Title).ThenBy(s => s.Id).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
-        var outlines = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student], leaving);
+        if (await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == studentId, leaving) is not { } student)
+            return null;
+        var lines = await context.Songs.AsNoTracking()
+            .Where(s =>
+                s.ChordCount > 0 && (asked.Tag == null || asked.Tag == "" || s.Tags.Contains(asked.Tag) || s.Id == asked.Song))
+            .OrderBy(s => s.Title).ThenBy(s => s.Id).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
+        var outlines =
+            await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student], leaving);
         // The goal itself is arranged now, if it was not.
-        if (asked.Song is { } wanted && lines.Exists(l => l.Id == wanted) && !outlines.ContainsKey((wanted, studentId)) && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wanted, leaving) is { } goalSong)
+        if (asked.Song is { } wanted && lines.Exists(l => l.Id == wanted) && !outlines.ContainsKey((wanted, studentId))
+            && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wanted, leaving) is { } goalSong)
         {
             var made = await grades.MakeAsync(goalSong, [student], inBackground: false, leaving);
-            outlines = outlines.Concat(made.Select(m => KeyValuePair.Create((wanted, m.Key), m.Value))).ToDictionary(o => o.Key, o => o.Value);
+            outlines = outlines.Concat(made.Select(m => KeyValuePair.Create((wanted, m.Key), m.Value)))
+                .ToDictionary(o => o.Key, o => o.Value);
         }
         var versions = new List<RoadVersion>();
         foreach (var line in lines)
         {
             if (!outlines.TryGetValue((line.Id, studentId), out var ladder)) continue;
             for (var i = 0; i < ladder.Rungs.Count; i++)
-                if (ladder.Rungs[i] is { } version) versions.Add(new RoadVersion(line.Id.ToString(), ladder.Numbers[i], version, asked.Wished.Contains(line.Id) || student.GoalSongId == line.Id));
+                if (ladder.Rungs[i] is { } version)
+                    versions.Add(new RoadVersion(line.Id.ToString(), ladder.Numbers[i], version,
+                        asked.Wished.Contains(line.Id) || student.GoalSongId == line.Id));
         }
-        var goal = asked.Goal is VersionGoal g && !versions.Exists(v => v.Song == g.Song && v.Rung == g.Rung) ? null : asked.Goal;
-        var request = new RoadRequest { Player = student.ToPlayer(), Versions = versions, Goal = goal, Steps = asked.StepsOrFive, Fading = Fading(await logbook.ReadAsync(student, leaving)) };
+        var goal =
+            asked.Goal is VersionGoal g && !versions.Exists(v => v.Song == g.Song && v.Rung == g.Rung) ? null : asked.Goal;
+        var request = new RoadRequest
+        {
+            Player = student.ToPlayer(), Versions = versions, Goal = goal, Steps = asked.StepsOrFive,
+            Fading = Fading(await logbook.ReadAsync(student, leaving))
+        };
         var (map, road) = await lanes.ForPageAsync(work =>
         {
             var library = new RoadMap(request, work.Cancel);
             return (library, RoadFinder.Find(library, work.Cancel));
         }, leaving);
         return new OpenRoad(student, map, road, lines.ToDictionary(l => l.Id.ToString()),
-            RoadForecast.Of(road, Math.Max(1, student.MinutesADay)), DateOnly.FromDateTime(clock.GetLocalNow().DateTime), lines.Count - versions.Select(v => v.Song).Distinct().Count());
+            RoadForecast.Of(road, Math.Max(1, student.MinutesADay)), DateOnly.FromDateTime(clock.GetLocalNow().DateTime),
+            lines.Count - versions.Select(v => v.Song).Distinct().Count());
     }
 
     /// <summary>Shapes that went when they were tried last, long ago.</summary>
@@ -95,7 +115,10 @@ internal sealed class RoadDesk(TembriDbContext context, SongGrades grades, Logbo
     {
         var since = clock.GetUtcNow().AddDays(-FadesAfterDays);
         var last = new Dictionary<Shape, (DateTimeOffset At, bool Went)>();
-        void See(Shape shape, DateTimeOffset at, bool went) { if (!last.TryGetValue(shape, out var known) || at >= known.At) last[shape] = (at, went); }
+        void See(Shape shape, DateTimeOffset at, bool went)
+        {
+            if (!last.TryGetValue(shape, out var known) || at >= known.At) last[shape] = (at, went);
+        }
         foreach (var evidence in log.Evidence)
             switch (evidence)
             {

@@ -35,7 +35,9 @@ internal sealed class SetDesk(TembriDbContext context, SongGrades grades)
     public async Task<OpenSet?> OpenAsync(Guid id, CancellationToken leaving)
     {
         if (await context.SongSets.FirstOrDefaultAsync(s => s.Id == id, leaving) is not { } set) return null;
-        var student = set.StudentId is { } who ? await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == who, leaving) : null;
+        var student = set.StudentId is { } who
+            ? await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == who, leaving)
+            : null;
         var wanted = set.Read();
         var ids = wanted.Select(w => w.Song).ToList();
         var songs = await context.Songs.AsNoTracking().Where(s => ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, leaving);
@@ -48,7 +50,11 @@ internal sealed class SetDesk(TembriDbContext context, SongGrades grades)
             if (student is not null && LadderBuilder.Objection(chart.Chords.Count) is null)
             {
                 var made = await grades.MakeAsync(song, [student], inBackground: false, leaving);
-                if (made.TryGetValue(student.Id, out var outline)) (rung, capo) = (w.Rung is { } own && outline.Find(own) is not null ? own : outline.Grade(student.ToPlayer()).WorkingRung ?? rung, outline.Capo);
+                if (made.TryGetValue(student.Id, out var outline))
+                    (rung,
+                        capo) = (w.Rung is { } own && outline.Find(own) is not null
+                                ? own
+                                : outline.Grade(student.ToPlayer()).WorkingRung ?? rung, outline.Capo);
             }
             items.Add(new SetItem(song, rung, capo, SetOrder.Seconds(chart), chart));
         }

@@ -15,15 +15,18 @@ using Tembri.Web.Songs;
 
 namespace Tembri.Web.Ladders;
 
-/// <summary>Grades of songs for students, reckoned in memory from outlines that are made once per kind of player and stored.</summary>
-internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes, ArrangingTurns turns, StudioSettings settings)
+/// <summary>Grades of songs for students, reckoned in memory from outlines that are made once per kind of player and
+/// stored.</summary>
+internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, ComputeLanes lanes, ArrangingTurns turns,
+    StudioSettings settings)
 {
     private static readonly Chart NoChart = new();
 
     /// <summary>A song as far as grading needs it.</summary>
     public readonly record struct SongKey(Guid Id, string ChartStamp);
 
-    /// <summary>The outlines known for songs and students; what is missing was not arranged yet. No chart is read and no ladder is built.</summary>
+    /// <summary>The outlines known for songs and students; what is missing was not arranged yet. No chart is read and no ladder
+    /// is built.</summary>
     public async Task<IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline>> FindAsync(
         IReadOnlyList<SongKey> songs, IReadOnlyList<Student> students, CancellationToken leaving)
     {
@@ -35,7 +38,8 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
             else missing.Add((song, student, stamp));
         }
         if (missing.Count == 0) return found;
-        var stored = await StoredAsync([.. missing.Select(m => m.Song).Distinct()], [.. missing.Select(m => m.Stamp.Kind).Distinct()], leaving);
+        var stored = await StoredAsync([.. missing.Select(m => m.Song).Distinct()],
+            [.. missing.Select(m => m.Stamp.Kind).Distinct()], leaving);
         foreach (var (song, student, stamp) in missing)
             if (stored.TryGetValue((song, stamp), out var outline)) found[(song, student)] = outline;
         return found;
@@ -45,7 +49,8 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         IReadOnlyList<Guid> songs, IReadOnlyList<string> kinds, CancellationToken leaving)
     {
         var rows = await context.ArrangedLadders.AsNoTracking()
-            .Where(a => songs.Contains(a.SongId) && kinds.Contains(a.Kind) && a.Model == ArrangementStamp.ModelVersion).ToListAsync(leaving);
+            .Where(a => songs.Contains(a.SongId) && kinds.Contains(a.Kind) && a.Model == ArrangementStamp.ModelVersion)
+            .ToListAsync(leaving);
         var outlines = new Dictionary<(Guid, ArrangementStamp), LadderOutline>(rows.Count);
         foreach (var row in rows)
         {
@@ -62,9 +67,11 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     {
         var (songIds, studentIds) = (songs.Select(s => s.Id).ToList(), students.Select(s => s.Id).ToList());
         var choices = await context.LadderChoices.AsNoTracking()
-            .Where(c => songIds.Contains(c.SongId) && studentIds.Contains(c.StudentId)).ToDictionaryAsync(c => (c.SongId, c.StudentId), leaving);
+            .Where(c => songIds.Contains(c.SongId) && studentIds.Contains(c.StudentId))
+            .ToDictionaryAsync(c => (c.SongId, c.StudentId), leaving);
         var locks = choices.Count == 0 ? null : (await context.LockedShapes.AsNoTracking()
-            .Where(l => songIds.Contains(l.SongId) && studentIds.Contains(l.StudentId)).ToListAsync(leaving)).ToLookup(l => (l.SongId, l.StudentId));
+            .Where(l => songIds.Contains(l.SongId) && studentIds.Contains(l.StudentId)).ToListAsync(leaving))
+            .ToLookup(l => (l.SongId, l.StudentId));
         var studio = await StudioWishesAsync(leaving);
         var stamps = new List<(Guid, Guid, ArrangementStamp)>(songs.Count * students.Count);
         foreach (var student in students)
@@ -85,51 +92,65 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     }
 
     private async Task<TeacherWishes> StudioWishesAsync(CancellationToken leaving) =>
-        TeacherWishes.Read(settings.Studio is { } studio && studio.Id == context.CurrentStudioId ? studio.Wishes : await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes).FirstOrDefaultAsync(leaving));
+        TeacherWishes.Read(settings.Studio is { } studio && studio.Id == context.CurrentStudioId
+            ? studio.Wishes
+            : await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Wishes)
+                .FirstOrDefaultAsync(leaving));
 
-    /// <summary>The outlines of one song for students, made where they are missing, and stored. A song that cannot be arranged has none.</summary>
+    /// <summary>The outlines of one song for students, made where they are missing, and stored. A song that cannot be arranged
+    /// has none.</summary>
     /// <param name="song">The song.</param>
     /// <param name="students">The students.</param>
     /// <param name="inBackground">True for work nobody waits for.</param>
     /// <param name="leaving">Ends the work.</param>
-    public async Task<IReadOnlyDictionary<Guid, LadderOutline>> MakeAsync(Song song, IReadOnlyList<Student> students, bool inBackground, CancellationToken leaving)
+    public async Task<IReadOnlyDictionary<Guid, LadderOutline>> MakeAsync(Song song, IReadOnlyList<Student> students,
+        bool inBackground, CancellationToken leaving)
     {
-        var stamps = (await StampsAsync([new SongKey(song.Id, song.ChartStamp)], students, leaving)).ToDictionary(s => s.Student, s => s.Stamp);
+        var stamps = (await StampsAsync([new SongKey(song.Id, song.ChartStamp)], students, leaving))
+            .ToDictionary(s => s.Student, s => s.Stamp);
         var stored = await StoredAsync([song.Id], [.. stamps.Values.Select(s => s.Kind).Distinct()], leaving);
         var known = new Dictionary<ArrangementStamp, LadderOutline>();
         foreach (var ((_, stamp), outline) in stored) known[stamp] = outline;
-        Dictionary<Guid, LadderOutline> Found() => stamps.Where(s => known.ContainsKey(s.Value)).ToDictionary(s => s.Key, s => known[s.Value]);
+        Dictionary<Guid, LadderOutline> Found() =>
+            stamps.Where(s => known.ContainsKey(s.Value)).ToDictionary(s => s.Key, s => known[s.Value]);
         if (stamps.Values.All(known.ContainsKey)) return Found();
         var chart = ChartReader.Read(song.ChartText, leaving).Chart;
         if (LadderBuilder.Objection(chart.Chords.Count) is not null) return Found();
-        var choices = await context.LadderChoices.AsNoTracking().Where(c => c.SongId == song.Id).ToDictionaryAsync(c => c.StudentId, leaving);
-        var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.SongId == song.Id).ToListAsync(leaving)).ToLookup(l => l.StudentId);
+        var choices = await context.LadderChoices.AsNoTracking().Where(c => c.SongId == song.Id)
+            .ToDictionaryAsync(c => c.StudentId, leaving);
+        var locks = (await context.LockedShapes.AsNoTracking().Where(l => l.SongId == song.Id).ToListAsync(leaving))
+            .ToLookup(l => l.StudentId);
         var studio = await StudioWishesAsync(leaving);
         foreach (var student in students)
         {
             var stamp = stamps[student.Id];
             if (known.ContainsKey(stamp)) continue;
-            var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id), locks[student.Id], LadderDesk.WishesFor(studio, student));
+            var request = LadderDesk.Requested(chart, student.ToPlayer(), choices.GetValueOrDefault(student.Id),
+                locks[student.Id], LadderDesk.WishesFor(studio, student));
             // Decided anew at this moment: it is made when it is asked for again.
             if (ArrangementStamp.Of(song.ChartStamp, request) != stamp) continue;
             // A version is made by one worker at a time, whatever the instance; others wait and then find it done.
             await using var turn = await turns.TakeAsync(song.Id, stamp, leaving);
-            known[stamp] = await StoredAsync(song.Id, stamp, leaving) ?? await MakeAsync(song.Id, stamp, request, inBackground, leaving);
+            known[stamp] =
+                await StoredAsync(song.Id, stamp, leaving) ?? await MakeAsync(song.Id, stamp, request, inBackground, leaving);
         }
         return Found();
     }
 
     private async Task<LadderOutline?> StoredAsync(Guid song, ArrangementStamp stamp, CancellationToken leaving)
     {
-        var bytes = await context.ArrangedLadders.Where(a => a.SongId == song && a.Kind == stamp.Kind && a.Decisions == stamp.Decisions && a.ChartStamp == stamp.Chart && a.Model == stamp.Model)
+        var bytes = await context.ArrangedLadders.Where(a => a.SongId == song && a.Kind == stamp.Kind
+            && a.Decisions == stamp.Decisions && a.ChartStamp == stamp.Chart && a.Model == stamp.Model)
             .Select(a => a.Outlines).FirstOrDefaultAsync(leaving);
         return bytes is null ? null : OutlineBytes.Read(bytes);
     }
 
-    private async Task<LadderOutline> MakeAsync(Guid song, ArrangementStamp stamp, ArrangementRequest request, bool inBackground, CancellationToken leaving)
+    private async Task<LadderOutline> MakeAsync(Guid song, ArrangementStamp stamp, ArrangementRequest request, bool inBackground,
+        CancellationToken leaving)
     {
         Ladder Make(WorkLimits work) => shelf.Get(stamp, request, work);
-        var ladder = shelf.Find(stamp) ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
+        var ladder = shelf.Find(stamp)
+            ?? await (inBackground ? lanes.ForBackgroundAsync(Make, leaving) : lanes.ForPageAsync(Make, leaving));
         var outline = shelf.OutlineOf(stamp) ?? LadderOutline.Of(ladder);
         shelf.Put(stamp, outline);
         await StoreAsync(song, stamp, outline, string.Join(", ", SongSearch.TechniquesOf(ladder)), leaving);
@@ -137,7 +158,8 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
     }
 
     /// <summary>Writes outlines over what the place held before. A song that went meanwhile needs none.</summary>
-    private async Task StoreAsync(Guid song, ArrangementStamp stamp, LadderOutline outline, string techniques, CancellationToken leaving)
+    private async Task StoreAsync(Guid song, ArrangementStamp stamp, LadderOutline outline, string techniques,
+        CancellationToken leaving)
     {
         var bytes = OutlineBytes.Write(outline);
         try

@@ -5,7 +5,8 @@ using Tembri.Data.Songs;
 namespace Tembri.Web.Ladders;
 
 /// <summary>A song as lists show it, without its chart.</summary>
-public sealed record SongLine(Guid Id, string Title, string Key, double Tempo, string Meter, int ChordCount, int ProblemCount, string ChartStamp, IReadOnlyList<string> Tags)
+public sealed record SongLine(Guid Id, string Title, string Key, double Tempo, string Meter, int ChordCount, int ProblemCount,
+    string ChartStamp, IReadOnlyList<string> Tags)
 {
     /// <summary>For queries.</summary>
     public static readonly Expression<Func<Song, SongLine>> Of =
@@ -31,7 +32,8 @@ public sealed record Stretch(int First, int Size, int All)
     /// <param name="page">From 1.</param>
     /// <param name="size">Entries on a page.</param>
     /// <param name="all">Entries in all.</param>
-    public static Stretch Of(int? page, int size, int all) => new(Math.Clamp((page ?? 1) - 1, 0, Math.Max(0, (all - 1) / size)) * size, size, all);
+    public static Stretch Of(int? page, int size, int all) =>
+        new(Math.Clamp((page ?? 1) - 1, 0, Math.Max(0, (all - 1) / size)) * size, size, all);
 
     public int Page => First / Size + 1;
 

@@ -47,21 +47,42 @@ internal sealed record WishLine(string Id, WishScope Scope, string Words, Teache
     /// <param name="names">Names of notes in use.</param>
     public static IEnumerable<WishLine> Of(TeacherWishes wishes, WishScope scope, Ladder? ladder, NoteNames names)
     {
-        WishLine Line(string words, TeacherWishes what) => new(Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(scope + what.ToJson())))[..16], scope, words, what);
-        string Named(string degree) => ladder is not null && Chord.OfDegree(degree, ladder.Chart.Key) is { } chord ? $"{chord.Named(names).Name}{(chord.Section is { } section ? $" of {section}" : "")}" : degree;
+        WishLine Line(string words, TeacherWishes what) =>
+            new(Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(scope + what.ToJson())))[..16], scope, words,
+                what);
+        string Named(string degree) =>
+            ladder is not null && Chord.OfDegree(degree, ladder.Chart.Key) is { } chord
+                ? $"{chord.Named(names).Name}{(chord.Section is { } section ? $" of {section}" : "")}"
+                : degree;
         var none = TeacherWishes.None;
-        foreach (var i in wishes.Instead) yield return Line($"{Named(i.Plays)} for {Named(i.Chord)}{Said(i.Rungs)}{(i.Reason.Length > 0 ? $": {i.Reason}" : "")}", none with { Instead = [i] });
-        foreach (var a in wishes.Apart) yield return Line($"{Named(a.Chord)} of {a.Section} by itself", none with { Apart = [a] });
-        foreach (var s in wishes.StandIns) yield return Line($"{s.Plays} may stand for {s.Chord}, likewise on every root", none with { StandIns = [s] });
-        foreach (var b in wishes.Shapes) yield return Line($"never {new Shape([.. b.Frets])}{Said(b.Rungs)}", none with { Shapes = [b] });
-        foreach (var b in wishes.Kinds) yield return Line($"never “{SubstitutionWords.Name(b.Kind)}”{Said(b.Rungs)}", none with { Kinds = [b] });
-        foreach (var g in wishes.Grips) yield return Line($"{g.Chord} as {g.ToShape()}{(g.Always ? "" : ", unless a change pays clearly")}{Said(g.Rungs)}", none with { Grips = [g] });
+        foreach (var i in wishes.Instead)
+            yield return Line(
+                $"{Named(i.Plays)} for {Named(i.Chord)}{Said(i.Rungs)}{(i.Reason.Length > 0 ? $": {i.Reason}" : "")}",
+                none with { Instead = [i] });
+        foreach (var a in wishes.Apart)
+            yield return Line($"{Named(a.Chord)} of {a.Section} by itself", none with { Apart = [a] });
+        foreach (var s in wishes.StandIns)
+            yield return Line($"{s.Plays} may stand for {s.Chord}, likewise on every root", none with { StandIns = [s] });
+        foreach (var b in wishes.Shapes)
+            yield return Line($"never {new Shape([.. b.Frets])}{Said(b.Rungs)}", none with { Shapes = [b] });
+        foreach (var b in wishes.Kinds)
+            yield return Line($"never “{SubstitutionWords.Name(b.Kind)}”{Said(b.Rungs)}", none with { Kinds = [b] });
+        foreach (var g in wishes.Grips)
+            yield return Line($"{g.Chord} as {g.ToShape()}{(g.Always ? "" : ", unless a change pays clearly")}{Said(g.Rungs)}",
+                none with { Grips = [g] });
         foreach (var r in wishes.Rungs) yield return Line(RungWords.Say(r), none with { Rungs = [r] });
-        foreach (var h in wishes.Hands) yield return Line($"{h.Section}: {StrumWords.Rung(h.Hand, false).ToLowerInvariant()}{Said(h.Rungs)}", none with { Hands = [h] });
+        foreach (var h in wishes.Hands)
+            yield return Line($"{h.Section}: {StrumWords.Rung(h.Hand, false).ToLowerInvariant()}{Said(h.Rungs)}",
+                none with { Hands = [h] });
         if (wishes.NoThumb) yield return Line("no thumb over the neck", none with { NoThumb = true });
     }
 
-    private static string Said(RungSpan span) => span == RungSpan.All ? "" : span.From == span.To ? $" on rung {Label(span.From)}" : span.To >= RungSpan.All.To ? $" from rung {Label(span.From)} up" : $" on rungs {Label(span.From)} to {Label(span.To)}";
+    private static string Said(RungSpan span) =>
+        span == RungSpan.All ? ""
+            : span.From == span.To ? $" on rung {Label(span.From)}"
+            : span.To >= RungSpan.All.To ? $" from rung {Label(span.From)} up"
+            : $" on rungs {Label(span.From)} to {Label(span.To)}";
 
-    private static string Label(double height) => RungLimits.LabelOf(height == Math.Floor(height) ? (int)height : (int)Math.Round(height * 10));
+    private static string Label(double height) =>
+        RungLimits.LabelOf(height == Math.Floor(height) ? (int)height : (int)Math.Round(height * 10));
 }

@@ -13,12 +13,14 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
         var root = publicAddress.Of(request);
         room.Post(async (services, cancel) =>
         {
-            var (door, users, mailer) = (services.GetRequiredService<AccountDoor>(), services.GetRequiredService<UserManager<Teacher>>(), services.GetRequiredService<IMailer>());
+            var (door, users, mailer) = (services.GetRequiredService<AccountDoor>(),
+                services.GetRequiredService<UserManager<Teacher>>(), services.GetRequiredService<IMailer>());
             foreach (var teacher in await door.OfAsync(email))
             {
                 var token = await users.GeneratePasswordResetTokenAsync(teacher);
                 await mailer.SendAsync(teacher.Email!, "A new password for Tembri",
-                    $"Somebody, most likely you, asked for a new password for your studio.\n\nChoose it here within two hours:\n{root}/account/reset?user={teacher.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, do nothing: your password stays as it is.\n", cancel);
+                    $"Somebody, most likely you, asked for a new password for your studio.\n\nChoose it here within two hours:\n{root}/account/reset?user={teacher.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, do nothing: your password stays as it is.\n",
+                    cancel);
             }
         });
     }
@@ -31,9 +33,11 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
         {
             var mailer = services.GetRequiredService<IMailer>();
             await mailer.SendAsync(newEmail, "Your new address for Tembri",
-                $"Open this within two hours to sign in with this address from now on:\n{root}/account/address?user={id}&email={Uri.EscapeDataString(newEmail)}&token={Uri.EscapeDataString(token)}\n", cancel);
+                $"Open this within two hours to sign in with this address from now on:\n{root}/account/address?user={id}&email={Uri.EscapeDataString(newEmail)}&token={Uri.EscapeDataString(token)}\n",
+                cancel);
             await mailer.SendAsync(old, "Your address for Tembri is to change",
-                "Somebody who is signed in as you asked to change the address of your studio. If it was not you, sign in, change your password, and end the other sessions.\n", cancel);
+                "Somebody who is signed in as you asked to change the address of your studio. If it was not you, sign in, change your password, and end the other sessions.\n",
+                cancel);
         });
     }
 
@@ -41,12 +45,15 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
     public void PasswordChanged(Teacher teacher)
     {
         var to = teacher.Email!;
-        room.Post((services, cancel) => services.GetRequiredService<IMailer>().SendAsync(to, "Your password for Tembri was changed",
-            "The password of your studio was changed, and every other session ended. If it was not you, choose a new one with “Forgotten password” on the sign-in page.\n", cancel));
+        room.Post(
+            (services, cancel) => services.GetRequiredService<IMailer>().SendAsync(to, "Your password for Tembri was changed",
+            "The password of your studio was changed, and every other session ended. If it was not you, choose a new one with “Forgotten password” on the sign-in page.\n",
+            cancel));
     }
 }
 
-/// <summary>Where this installation is reached from outside; links in mails lead there, and cookies are Secure when it begins with https.</summary>
+/// <summary>Where this installation is reached from outside; links in mails lead there, and cookies are Secure when it begins
+/// with https.</summary>
 internal sealed class PublicAddress(IConfiguration configuration)
 {
     private readonly string? _set = configuration["PublicAddress"] is { Length: > 0 } set ? set.TrimEnd('/') : null;

@@ -2,10 +2,13 @@ using System.Threading.Channels;
 
 namespace Tembri.Web.Mail;
 
-/// <summary>Does what ends in a mail after the answer was given, so that the time an answer takes says nothing about who has an account.</summary>
+/// <summary>Does what ends in a mail after the answer was given, so that the time an answer takes says nothing about who has an
+/// account.</summary>
 internal sealed class MailRoom(IServiceScopeFactory scopes, ILogger<MailRoom> log) : BackgroundService
 {
-    private readonly Channel<Func<IServiceProvider, CancellationToken, Task>> _waiting = Channel.CreateBounded<Func<IServiceProvider, CancellationToken, Task>>(new BoundedChannelOptions(200) { FullMode = BoundedChannelFullMode.DropWrite });
+    private readonly Channel<Func<IServiceProvider, CancellationToken, Task>> _waiting =
+        Channel.CreateBounded<Func<IServiceProvider, CancellationToken, Task>>(
+        new BoundedChannelOptions(200) { FullMode = BoundedChannelFullMode.DropWrite });
 
     /// <summary>Hands over a piece of work; it gets services of its own.</summary>
     public void Post(Func<IServiceProvider, CancellationToken, Task> work)

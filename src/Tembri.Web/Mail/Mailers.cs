@@ -44,7 +44,8 @@ internal sealed class SmtpMailer(IOptions<MailOptions> options) : IMailer
         mail.To.Add(new MailboxAddress("", to));
         using var client = new SmtpClient { Timeout = 20_000 };
         await client.ConnectAsync(o.Host, o.Port, o.Plain ? SecureSocketOptions.None : SecureSocketOptions.Auto, cancel);
-        if (o.User.Length > 0) await client.AuthenticateAsync(o.User, (await File.ReadAllTextAsync(o.PasswordFile, cancel)).Trim(), cancel);
+        if (o.User.Length > 0)
+            await client.AuthenticateAsync(o.User, (await File.ReadAllTextAsync(o.PasswordFile, cancel)).Trim(), cancel);
         await client.SendAsync(mail, cancel);
         await client.DisconnectAsync(quit: true, cancel);
     }
@@ -59,7 +60,8 @@ internal sealed class StandInMailer(TembriDbContext context, TimeProvider clock)
     {
         context.StandInMails.Add(new StandInMail { To = to, Subject = subject, Body = body, At = clock.GetUtcNow() });
         await context.SaveChangesAsync(cancel);
-        var oldest = await context.StandInMails.OrderByDescending(m => m.At).Skip(Kept).Select(m => m.At).FirstOrDefaultAsync(cancel);
+        var oldest =
+            await context.StandInMails.OrderByDescending(m => m.At).Skip(Kept).Select(m => m.At).FirstOrDefaultAsync(cancel);
         if (oldest != default) await context.StandInMails.Where(m => m.At <= oldest).ExecuteDeleteAsync(cancel);
     }
 }

@@ -12,7 +12,8 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
 {
     private static readonly TimeSpan Lately = TimeSpan.FromHours(1);
 
-    private sealed record Database(long Size, int Connections, int Active, double OldestSeconds, bool InRecovery, int Standbys, double BehindSeconds);
+    private sealed record Database(long Size, int Connections, int Active, double OldestSeconds, bool InRecovery, int Standbys,
+        double BehindSeconds);
 
     public async Task<IReadOnlyList<LoadLine>> ReadAsync(CancellationToken leaving)
     {
@@ -31,15 +32,29 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
         var servers = jobs.Servers().Count(s => s.Heartbeat is { } beat && clock.GetUtcNow() - beat < TimeSpan.FromMinutes(2));
         return
         [
-            new("Studios", $"{await context.Studios.CountAsync(leaving):N0}", $"{await context.Studios.CountAsync(s => s.ClosedAt != null, leaving):N0} closed"),
-            new("Teachers here within the hour", $"{await context.Sessions.Where(s => s.SeenAt > lately).Select(s => s.TeacherId).Distinct().CountAsync(leaving):N0}", await context.Sessions.CountAsync(leaving) is var browsers && browsers == 1 ? "one browser signed in" : $"{browsers:N0} browsers signed in"),
-            new("Tries at accounts within the hour", $"{await context.SignInTries.Where(t => t.LastAt > lately).SumAsync(t => t.Failures, leaving):N0}", "wrong secrets, and studios opened"),
-            new("Background work", $"{counts.Processing:N0} in work, {counts.Enqueued + counts.Scheduled:N0} waiting", $"{counts.Failed:N0} failed, {servers} {(servers == 1 ? "instance works" : "instances work")} on it"),
-            new("Database", $"{database.Size / 1048576.0:N0} MB", $"{database.Connections} connections, {database.Active} at work; longest {database.OldestSeconds:N1}\u00a0s"),
-            new("Standbys", $"{database.Standbys}", database.Standbys > 0 ? $"{database.BehindSeconds:N1}\u00a0s behind at most" : ""),
-            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB", $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"),
+            new("Studios", $"{await context.Studios.CountAsync(leaving):N0}",
+                $"{await context.Studios.CountAsync(s => s.ClosedAt != null, leaving):N0} closed"),
+            new("Teachers here within the hour",
+                $"{await context.Sessions.Where(s => s.SeenAt > lately).Select(s => s.TeacherId).Distinct().CountAsync(leaving):N0}",
+                await context.Sessions.CountAsync(leaving) is var browsers && browsers == 1
+                    ? "one browser signed in"
+                    : $"{browsers:N0} browsers signed in"),
+            new("Tries at accounts within the hour",
+                $"{await context.SignInTries.Where(t => t.LastAt > lately).SumAsync(t => t.Failures, leaving):N0}",
+                "wrong secrets, and studios opened"),
+            new("Background work", $"{counts.Processing:N0} in work, {counts.Enqueued + counts.Scheduled:N0} waiting",
+                $"{counts.Failed:N0} failed, {servers} {(servers == 1 ? "instance works" : "instances work")} on it"),
+            new("Database", $"{database.Size / 1048576.0:N0} MB",
+                $"{database.Connections} connections, {database.Active} at work; longest {database.OldestSeconds:N1}\u00a0s"),
+            new("Standbys", $"{database.Standbys}",
+                database.Standbys > 0 ? $"{database.BehindSeconds:N1}\u00a0s behind at most" : ""),
+            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB",
+                $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"),
         ];
     }
 
-    private static string Span(TimeSpan span) => span.TotalHours < 1 ? $"{span.TotalMinutes:N0} min" : span.TotalDays < 2 ? $"{span.TotalHours:N0} hours" : $"{span.TotalDays:N0} days";
+    private static string Span(TimeSpan span) =>
+        span.TotalHours < 1 ? $"{span.TotalMinutes:N0} min"
+            : span.TotalDays < 2 ? $"{span.TotalHours:N0} hours"
+            : $"{span.TotalDays:N0} days";
 }

@@ -15,16 +15,21 @@ namespace Tembri.Web.Operating;
 internal sealed class OperatorException(string message) : Exception(message);
 
 /// <summary>A studio as an operator sees it: how much is there, never what.</summary>
-internal sealed record StudioRow(Guid Id, string Name, DateTimeOffset CreatedAt, DateTimeOffset? ClosedAt, bool IsDemo, IReadOnlyList<string> Emails, int Songs, int Students, DateTimeOffset? SeenAt);
+internal sealed record StudioRow(Guid Id, string Name, DateTimeOffset CreatedAt, DateTimeOffset? ClosedAt, bool IsDemo,
+    IReadOnlyList<string> Emails, int Songs, int Students, DateTimeOffset? SeenAt);
 
-/// <summary>What somebody who runs Tembri for others does: open, close, take out, bring back and erase studios, help somebody in, have everything arranged anew. Each leaves a line in the trail.</summary>
-/// <remarks>The page and the command line do the same through it. What changes studios or accounts and its line are one transaction; what only reads or orders work is written down before it is handed out or begun.</remarks>
-internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory scopes, AccountDoor door, UserManager<Teacher> users, TimeProvider clock)
+/// <summary>What somebody who runs Tembri for others does: open, close, take out, bring back and erase studios, help somebody
+/// in, have everything arranged anew. Each leaves a line in the trail.</summary>
+/// <remarks>The page and the command line do the same through it. What changes studios or accounts and its line are one
+/// transaction; what only reads or orders work is written down before it is handed out or begun.</remarks>
+internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory scopes, AccountDoor door,
+    UserManager<Teacher> users, TimeProvider clock)
 {
     /// <summary>Who acts; set by the page or the command line before anything is done.</summary>
     public string Who { get; set; } = "";
 
-    /// <summary>Studios by a part of their name, a teacher's address or an identifier; all, the newest first, when nothing is asked.</summary>
+    /// <summary>Studios by a part of their name, a teacher's address or an identifier; all, the newest first, when nothing is
+    /// asked.</summary>
     public async Task<IReadOnlyList<StudioRow>> FindAsync(string? asked, int most, CancellationToken leaving)
     {
         var studios = context.Studios.AsNoTracking();
@@ -38,8 +43,11 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         else if (text.Length > 0) studios = studios.Where(s => EF.Functions.ILike(s.Name, $"%{Escaped(text)}%", "!"));
         var found = await studios.OrderByDescending(s => s.CreatedAt).ThenBy(s => s.Id).Take(most).ToListAsync(leaving);
         var ids = found.Select(s => s.Id).ToList();
-        var emails = (await context.Users.AsNoTracking().Where(t => ids.Contains(t.StudioId)).Select(t => new { t.StudioId, t.Email }).ToListAsync(leaving)).ToLookup(t => t.StudioId, t => t.Email ?? "");
-        var seen = (await context.Sessions.AsNoTracking().Where(s => ids.Contains(s.Teacher!.StudioId)).GroupBy(s => s.Teacher!.StudioId).Select(g => new { g.Key, At = g.Max(s => s.SeenAt) }).ToListAsync(leaving)).ToDictionary(s => s.Key, s => s.At);
+        var emails = (await context.Users.AsNoTracking().Where(t => ids.Contains(t.StudioId))
+                .Select(t => new { t.StudioId, t.Email }).ToListAsync(leaving)).ToLookup(t => t.StudioId, t => t.Email ?? "");
+        var seen = (await context.Sessions.AsNoTracking().Where(s => ids.Contains(s.Teacher!.StudioId))
+                .GroupBy(s => s.Teacher!.StudioId).Select(g => new { g.Key, At = g.Max(s => s.SeenAt) }).ToListAsync(leaving))
+            .ToDictionary(s => s.Key, s => s.At);
         var rows = new List<StudioRow>();
         foreach (var studio in found)
         {
@@ -49,7 +57,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
                 var inside = services.GetRequiredService<TembriDbContext>();
                 return (await inside.Songs.CountAsync(leaving), await inside.Students.CountAsync(leaving));
             });
-            rows.Add(new StudioRow(studio.Id, studio.Name, studio.CreatedAt, studio.ClosedAt, studio.IsDemo, [.. emails[studio.Id]], songs, students, seen.TryGetValue(studio.Id, out var at) ? at : null));
+            rows.Add(new StudioRow(studio.Id, studio.Name, studio.CreatedAt, studio.ClosedAt, studio.IsDemo,
+                [.. emails[studio.Id]], songs, students, seen.TryGetValue(studio.Id, out var at) ? at : null));
         }
         return rows;
     }
@@ -58,7 +67,9 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     public Task<int> CountAsync(CancellationToken leaving) => context.Studios.CountAsync(leaving);
 
     /// <summary>The last lines of the trail.</summary>
-    public Task<List<OperatorAct>> TrailAsync(int most, CancellationToken leaving) => context.OperatorActs.AsNoTracking().OrderByDescending(a => a.At).ThenByDescending(a => a.Id).Take(most).ToListAsync(leaving);
+    public Task<List<OperatorAct>> TrailAsync(int most, CancellationToken leaving) =>
+        context.OperatorActs.AsNoTracking().OrderByDescending(a => a.At).ThenByDescending(a => a.Id).Take(most)
+            .ToListAsync(leaving);
 
     /// <summary>Opens a studio. Its teacher has no password yet.</summary>
     /// <returns>The teacher and the way to choose a password, as a path; it holds for two hours and once.</returns>
@@ -67,7 +78,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         var called = PlainText.Cut(PlainText.OneLine(name ?? ""), 80);
         var address = (email ?? "").Trim();
         if (called.Length == 0) throw new OperatorException("Give the studio a name.");
-        if (address.Length == 0 || !new EmailAttribute().IsValid(address)) throw new OperatorException("Give the email address of its teacher.");
+        if (address.Length == 0 || !new EmailAttribute().IsValid(address))
+            throw new OperatorException("Give the email address of its teacher.");
         var teacher = await ActAsync("open", null, called, "", async () =>
         {
             var studio = new Studio { Name = called, CreatedAt = clock.GetUtcNow() };
@@ -91,7 +103,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         await ActAsync("close", id, studio.Name, note, async () =>
         {
             var now = clock.GetUtcNow();
-            await context.Studios.Where(s => s.Id == id).ExecuteUpdateAsync(set => set.SetProperty(s => s.ClosedAt, now), leaving);
+            await context.Studios.Where(s => s.Id == id)
+                .ExecuteUpdateAsync(set => set.SetProperty(s => s.ClosedAt, now), leaving);
             await context.Sessions.Where(s => s.Teacher!.StudioId == id).ExecuteDeleteAsync(leaving);
             return (id, (Guid?)id);
         }, leaving);
@@ -104,7 +117,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         if (studio.ClosedAt is null) throw new OperatorException($"“{studio.Name}” is not closed.");
         await ActAsync("reopen", id, studio.Name, "", async () =>
         {
-            await context.Studios.Where(s => s.Id == id).ExecuteUpdateAsync(set => set.SetProperty(s => s.ClosedAt, (DateTimeOffset?)null), leaving);
+            await context.Studios.Where(s => s.Id == id)
+                .ExecuteUpdateAsync(set => set.SetProperty(s => s.ClosedAt, (DateTimeOffset?)null), leaving);
             return (id, (Guid?)id);
         }, leaving);
     }
@@ -118,17 +132,23 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         return (file, studio.Name);
     }
 
-    /// <summary>Opens a studio of an archive, beside whatever is there: a studio of another time, or of another installation.</summary>
-    public async Task<(Teacher Teacher, string Way, IReadOnlyList<string> Said)> BringAsync(string? name, string? email, Stream file, CancellationToken leaving)
+    /// <summary>Opens a studio of an archive, beside whatever is there: a studio of another time, or of another
+    /// installation.</summary>
+    public async Task<(Teacher Teacher, string Way, IReadOnlyList<string> Said)> BringAsync(string? name, string? email,
+        Stream file, CancellationToken leaving)
     {
         var (teacher, way) = await OpenAsync(name, email, leaving);
         try
         {
-            var brought = await InAsync(teacher.StudioId, services => services.GetRequiredService<StudioArchive>().ReadAsync(file, leaving));
+            var brought = await InAsync(teacher.StudioId,
+                services => services.GetRequiredService<StudioArchive>().ReadAsync(file, leaving));
             await ActAsync("bring", teacher.StudioId, name ?? "", string.Join("; ", brought.Said), async () =>
             {
-                // An empty studio takes the archive's settings, its name among them; here it has one, to be told apart from its present self.
-                await context.Studios.Where(s => s.Id == teacher.StudioId).ExecuteUpdateAsync(set => set.SetProperty(s => s.Name, PlainText.Cut(PlainText.OneLine(name!), 80)), leaving);
+                // An empty studio takes the archive's settings, its name among them; here it has one, to be told apart from its
+                // present self.
+                await context.Studios.Where(s => s.Id == teacher.StudioId)
+                    .ExecuteUpdateAsync(set => set.SetProperty(s => s.Name, PlainText.Cut(PlainText.OneLine(name!), 80)),
+                        leaving);
                 return (true, (Guid?)teacher.StudioId);
             }, leaving);
             return (teacher, way, brought.Said);
@@ -152,7 +172,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     {
         context.MayTakeLong();
         var studio = await StudioAsync(id, leaving);
-        if (name?.Trim() != studio.Name) throw new OperatorException($"Write the name of the studio, “{studio.Name}”, to erase it. Nothing was changed.");
+        if (name?.Trim() != studio.Name)
+            throw new OperatorException($"Write the name of the studio, “{studio.Name}”, to erase it. Nothing was changed.");
         await ActAsync("erase", id, studio.Name, "", async () =>
         {
             await context.Studios.Where(s => s.Id == id).ExecuteDeleteAsync(leaving);
@@ -160,15 +181,19 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         }, leaving);
     }
 
-    /// <summary>A way to a new password for a teacher, as a path; it holds for two hours and once. The old password holds until then.</summary>
+    /// <summary>A way to a new password for a teacher, as a path; it holds for two hours and once. The old password holds until
+    /// then.</summary>
     /// <param name="asked">The address or the identifier of the account.</param>
     /// <param name="leaving">Ends the work.</param>
     public async Task<(Teacher Teacher, string Way)> ResetAsync(string? asked, CancellationToken leaving)
     {
         var text = asked?.Trim() ?? "";
-        var teachers = Guid.TryParse(text, out var id) ? await context.Users.Where(t => t.Id == id || t.StudioId == id).ToListAsync(leaving) : await door.OfAsync(text);
+        var teachers = Guid.TryParse(text, out var id)
+            ? await context.Users.Where(t => t.Id == id || t.StudioId == id).ToListAsync(leaving)
+            : await door.OfAsync(text);
         if (teachers.Count == 0) throw new OperatorException("No account has this address or identifier.");
-        if (teachers.Count > 1) throw new OperatorException($"{teachers.Count} accounts have this address; name one by the identifier of its studio: {string.Join(", ", teachers.Select(t => t.StudioId))}.");
+        if (teachers.Count > 1)
+            throw new OperatorException($"{teachers.Count} accounts have this address; name one by the identifier of its studio: {string.Join(", ", teachers.Select(t => t.StudioId))}.");
         var teacher = teachers[0];
         var studio = await StudioAsync(teacher.StudioId, leaving);
         await ActAsync("reset password", studio.Id, studio.Name, "", () => Task.FromResult((true, (Guid?)studio.Id)), leaving);
@@ -179,9 +204,12 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     /// <returns>How many studios.</returns>
     public async Task<int> RegradeAsync(Guid? id, CancellationToken leaving)
     {
-        var studios = id is { } one ? [(await StudioAsync(one, leaving)).Id] : await context.Studios.Select(s => s.Id).ToListAsync(leaving);
+        var studios = id is { } one
+            ? [(await StudioAsync(one, leaving)).Id]
+            : await context.Studios.Select(s => s.Id).ToListAsync(leaving);
         // The line comes first: what is begun is not forgotten when it breaks off.
-        await ActAsync("re-grade", id, "", studios.Count == 1 ? "" : $"{studios.Count} studios", () => Task.FromResult((true, id)), leaving);
+        await ActAsync("re-grade", id, "", studios.Count == 1 ? "" : $"{studios.Count} studios",
+            () => Task.FromResult((true, id)), leaving);
         foreach (var studio in studios)
             await InAsync(studio, async services =>
             {
@@ -196,20 +224,28 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     /// <summary>Lets an account see the operator's page, or no more.</summary>
     public async Task AppointAsync(string? asked, bool may, CancellationToken leaving)
     {
-        var teachers = Guid.TryParse(asked, out var id) ? await context.Users.Where(t => t.Id == id || t.StudioId == id).ToListAsync(leaving) : await door.OfAsync(asked ?? "");
-        if (teachers.Count != 1) throw new OperatorException(teachers.Count == 0 ? "No account has this address or identifier." : $"{teachers.Count} accounts have this address; name one by the identifier of its studio.");
+        var teachers = Guid.TryParse(asked, out var id)
+            ? await context.Users.Where(t => t.Id == id || t.StudioId == id).ToListAsync(leaving)
+            : await door.OfAsync(asked ?? "");
+        if (teachers.Count != 1)
+            throw new OperatorException(teachers.Count == 0
+                ? "No account has this address or identifier."
+                : $"{teachers.Count} accounts have this address; name one by the identifier of its studio.");
         var teacher = teachers[0];
         var studio = await StudioAsync(teacher.StudioId, leaving);
-        if (studio.IsDemo) throw new OperatorException("The demo's account belongs to all its visitors; it cannot be an operator's.");
+        if (studio.IsDemo)
+            throw new OperatorException("The demo's account belongs to all its visitors; it cannot be an operator's.");
         await ActAsync(may ? "appoint operator" : "dismiss operator", studio.Id, studio.Name, teacher.Email ?? "", async () =>
         {
-            await context.Users.Where(t => t.Id == teacher.Id).ExecuteUpdateAsync(set => set.SetProperty(t => t.IsOperator, may), leaving);
+            await context.Users.Where(t => t.Id == teacher.Id)
+                .ExecuteUpdateAsync(set => set.SetProperty(t => t.IsOperator, may), leaving);
             return (true, (Guid?)studio.Id);
         }, leaving);
     }
 
     private async Task<Studio> StudioAsync(Guid id, CancellationToken leaving) =>
-        await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, leaving) ?? throw new OperatorException("There is no such studio.");
+        await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, leaving)
+            ?? throw new OperatorException("There is no such studio.");
 
     private async Task<string> WayAsync(Teacher teacher)
     {
@@ -218,14 +254,17 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
     }
 
     /// <summary>Does something together with its line in the trail.</summary>
-    private Task<T> ActAsync<T>(string what, Guid? studio, string name, string note, Func<Task<(T Result, Guid? Studio)>> act, CancellationToken leaving) => context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
+    private Task<T> ActAsync<T>(string what, Guid? studio, string name, string note, Func<Task<(T Result, Guid? Studio)>> act,
+        CancellationToken leaving) => context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
     {
         context.ChangeTracker.Clear();
         await using var transaction = await context.Database.BeginTransactionAsync(leaving);
         var (result, made) = await act();
         context.OperatorActs.Add(new OperatorAct
         {
-            At = clock.GetUtcNow(), Who = PlainText.Cut(Who, OperatorAct.LongestWho), What = what, StudioId = made ?? studio, StudioName = PlainText.Cut(PlainText.OneLine(name), 80), Note = PlainText.Cut(PlainText.OneLine(note), OperatorAct.LongestNote),
+            At = clock.GetUtcNow(), Who = PlainText.Cut(Who, OperatorAct.LongestWho), What = what, StudioId = made ?? studio,
+            StudioName = PlainText.Cut(PlainText.OneLine(name), 80),
+            Note = PlainText.Cut(PlainText.OneLine(note), OperatorAct.LongestNote),
         });
         await context.SaveChangesAsync(leaving);
         await transaction.CommitAsync(leaving);
@@ -240,5 +279,7 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
         return await work(scope.ServiceProvider);
     }
 
-    private static string Escaped(string text) => text.Replace("!", "!!", StringComparison.Ordinal).Replace("%", "!%", StringComparison.Ordinal).Replace("_", "!_", StringComparison.Ordinal);
+    private static string Escaped(string text) =>
+        text.Replace("!", "!!", StringComparison.Ordinal).Replace("%", "!%", StringComparison.Ordinal)
+            .Replace("_", "!_", StringComparison.Ordinal);
 }

@@ -20,12 +20,23 @@ internal sealed class FindModel(TembriDbContext context) : PageModel
     {
         var text = (q ?? "").Trim();
         if (!ModelState.IsValid || text.Length == 0) return new JsonResult(Array.Empty<Found>());
-        var like = $"%{text.Replace(@"\", @"\\", StringComparison.Ordinal).Replace("%", @"\%", StringComparison.Ordinal).Replace("_", @"\_", StringComparison.Ordinal)}%";
+        var like =
+            $"%{text.Replace(@"\", @"\\", StringComparison.Ordinal).Replace("%", @"\%", StringComparison.Ordinal).Replace("_", @"\_", StringComparison.Ordinal)}%";
         var leaving = HttpContext.RequestAborted;
-        var students = await context.Students.AsNoTracking().Where(s => EF.Functions.ILike(s.Nickname, like, @"\")).OrderBy(s => s.Nickname).Take(Most / 2).ToListAsync(leaving);
-        var songs = await context.Songs.AsNoTracking().Where(s => EF.Functions.ILike(s.Title, like, @"\")).OrderBy(s => s.Title).Take(Most).Select(s => new { s.Id, s.Title }).ToListAsync(leaving);
-        var chosen = ChosenStudent.Of(Request, null) is { } who && await context.Students.AnyAsync(s => s.Id == who, leaving) ? who : (Guid?)null;
-        return new JsonResult(songs.Select(s => new Found(s.Title, "song", chosen is { } student ? Paths.Ladder(s.Id, student) : Paths.Chart(s.Id)))
-            .Concat(students.SelectMany(s => new[] { new Found(s.Nickname, "student", Paths.Student(s.Id)), new Found($"{s.Nickname}, practice", "practice", Paths.Practice(s.Id)), new Found($"{s.Nickname}, log", "log", Paths.Log(s.Id)) })).Take(Most));
+        var students = await context.Students.AsNoTracking().Where(s => EF.Functions.ILike(s.Nickname, like, @"\"))
+            .OrderBy(s => s.Nickname).Take(Most / 2).ToListAsync(leaving);
+        var songs = await context.Songs.AsNoTracking().Where(s => EF.Functions.ILike(s.Title, like, @"\")).OrderBy(s => s.Title)
+            .Take(Most).Select(s => new { s.Id, s.Title }).ToListAsync(leaving);
+        var chosen = ChosenStudent.Of(Request, null) is { } who && await context.Students.AnyAsync(s => s.Id == who, leaving)
+            ? who
+            : (Guid?)null;
+        return new JsonResult(songs.Select(
+            s => new Found(s.Title, "song", chosen is { } student ? Paths.Ladder(s.Id, student) : Paths.Chart(s.Id)))
+            .Concat(students.SelectMany(s => new[]
+            {
+                new Found(s.Nickname, "student", Paths.Student(s.Id)),
+                new Found($"{s.Nickname}, practice", "practice", Paths.Practice(s.Id)),
+                new Found($"{s.Nickname}, log", "log", Paths.Log(s.Id))
+            })).Take(Most));
     }
 }

@@ -39,7 +39,8 @@ internal sealed class GuitarsModel(TembriDbContext context, ArrangingOrders orde
         RequestKey = Guid.CreateVersion7();
         if (id is not { } which) return Page();
         if (Guitars.FirstOrDefault(g => g.Id == which) is not { } row) return NotFound();
-        (Changing, Name, Preset, Scale, Nut, Action) = (which, row.Name, row.Measures.Preset, row.Measures.ScaleLength, row.Measures.NutWidth, row.Measures.ActionAtFret12);
+        (Changing, Name, Preset, Scale, Nut, Action) =
+            (which, row.Name, row.Measures.Preset, row.Measures.ScaleLength, row.Measures.NutWidth, row.Measures.ActionAtFret12);
         return Page();
     }
 
@@ -47,10 +48,14 @@ internal sealed class GuitarsModel(TembriDbContext context, ArrangingOrders orde
     {
         var measures = new GuitarMeasures(Preset ?? "", Scale, Nut, Action);
         var name = PlainText.OneLine(Name ?? "");
-        Fault = !ModelState.IsValid ? "A length could not be read; write millimetres, such as 650." : name.Length is 0 or > StudioGuitar.LongestName ? $"Give the guitar a name of 1 to {StudioGuitar.LongestName} letters." : measures.Fault;
+        Fault = !ModelState.IsValid ? "A length could not be read; write millimetres, such as 650."
+            : name.Length is 0 or > StudioGuitar.LongestName
+                ? $"Give the guitar a name of 1 to {StudioGuitar.LongestName} letters."
+            : measures.Fault;
         var row = id is { } which ? await context.StudioGuitars.FirstOrDefaultAsync(g => g.Id == which) : null;
         if (id is not null && row is null) return NotFound();
-        if (row is null && Fault is null && await context.StudioGuitars.CountAsync() >= Most) Fault = $"{Most} guitars are the most; remove one that is not there any more.";
+        if (row is null && Fault is null && await context.StudioGuitars.CountAsync() >= Most)
+            Fault = $"{Most} guitars are the most; remove one that is not there any more.";
         if (Fault is not null)
         {
             await ListAsync();
@@ -58,7 +63,11 @@ internal sealed class GuitarsModel(TembriDbContext context, ArrangingOrders orde
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        if (row is null) context.AddOwned(row = new StudioGuitar { Name = name, Measures = "", RequestKey = RequestKey == Guid.Empty ? null : RequestKey });
+        if (row is null)
+            context.AddOwned(row = new StudioGuitar
+            {
+                Name = name, Measures = "", RequestKey = RequestKey == Guid.Empty ? null : RequestKey
+            });
         (row.Name, row.Measures, row.ChangedAt) = (name, measures.ToJson(), clock.GetUtcNow());
         // Who plays it plays it with its new measures.
         var players = await context.Students.Where(s => s.OwnGuitarId == row.Id).ToListAsync();
@@ -86,7 +95,10 @@ internal sealed class GuitarsModel(TembriDbContext context, ArrangingOrders orde
 
     private async Task ListAsync()
     {
-        var players = (await context.Students.Where(s => s.OwnGuitarId != null).GroupBy(s => s.OwnGuitarId!.Value).Select(g => new { g.Key, Count = g.Count() }).ToListAsync()).ToDictionary(g => g.Key, g => g.Count);
-        Guitars = [.. (await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync()).Select(g => new Row(g.Id, g.Name, GuitarMeasures.FromJson(g.Measures) ?? GuitarMeasures.Of(Guitar.Steel), players.GetValueOrDefault(g.Id)))];
+        var players = (await context.Students.Where(s => s.OwnGuitarId != null).GroupBy(s => s.OwnGuitarId!.Value)
+                .Select(g => new { g.Key, Count = g.Count() }).ToListAsync()).ToDictionary(g => g.Key, g => g.Count);
+        Guitars = [.. (await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync())
+            .Select(g => new Row(g.Id, g.Name, GuitarMeasures.FromJson(g.Measures) ?? GuitarMeasures.Of(Guitar.Steel),
+                players.GetValueOrDefault(g.Id)))];
     }
 }

@@ -14,9 +14,11 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages;
 
-/// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row, those in sight first.</summary>
+/// <summary>The teacher's day: its lessons, who practised, who is stuck on what, what to do next. Ladders are opened row by row,
+/// those in sight first.</summary>
 [MayBeASecondOld, Kept]
-internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades, StudioSettings settings, TimeProvider clock) : PageModel
+internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, LessonBook lessons, SongGrades grades,
+    StudioSettings settings, TimeProvider clock) : PageModel
 {
     private const int WeekDays = 7, MostOthers = 6, LastSongs = 6, MostWedges = 12;
     private const double Enough = 60;   // clean changes a minute that are enough for anything
@@ -33,7 +35,8 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
     public IReadOnlyList<Row> Lessons { get; private set; } = [];
     public IReadOnlyDictionary<Guid, TodayFacts> Facts { get; private set; } = new Dictionary<Guid, TodayFacts>();
 
-    /// <summary>Students without a lesson on the day who want a look: something hurts, or nothing was practised for long.</summary>
+    /// <summary>Students without a lesson on the day who want a look: something hurts, or nothing was practised for
+    /// long.</summary>
     public IReadOnlyList<TodayRow> Others { get; private set; } = [];
     public IReadOnlyList<SongRow> Songs { get; private set; } = [];
     public int AllSongs { get; private set; }
@@ -52,7 +55,9 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         Day = ModelState.IsValid && day is { Year: > 1900 and < 2200 } asked ? asked : plans.Today;
         var studio = settings.Studio!;
         // In one question, since each is one way there and back.
-        var counts = await context.Studios.Where(s => s.Id == studio.Id).Select(s => new { Songs = context.Songs.Count(x => x.StudioId == s.Id), Students = context.Students.Count(x => x.StudioId == s.Id) }).FirstAsync(leaving);
+        var counts = await context.Studios.Where(s => s.Id == studio.Id)
+            .Select(s => new { Songs = context.Songs.Count(x => x.StudioId == s.Id),
+                Students = context.Students.Count(x => x.StudioId == s.Id) }).FirstAsync(leaving);
         (StudioName, AllSongs, AllStudents) = (studio.Name, counts.Songs, counts.Students);
         var book = await lessons.ReadAsync(leaving);
         Free = book.Free.FirstOrDefault(f => f.Holds(Day));
@@ -60,15 +65,24 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         var ids = on.SelectMany(l => l.Lesson.Students.Select(s => s.StudentId)).ToHashSet();
         var silent = clock.GetUtcNow().AddDays(-TodayRow.SilentDays);
         // Who hurts comes first, whatever hurt others before it was cleared.
-        var quiet = context.Students.Where(s => !ids.Contains(s.Id)).Select(s => new { s.Id, s.Nickname, s.Progress!.HurtAt, s.Progress.PractisedAt, Hurts = s.Progress.HurtAt != null && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) })
-            .Where(s => s.Hurts || s.PractisedAt < silent).OrderBy(s => !s.Hurts).ThenByDescending(s => s.Hurts ? s.HurtAt : null).ThenBy(s => s.Nickname).Take(MostOthers).Select(s => s.Id);
+        var quiet = context.Students.Where(s => !ids.Contains(s.Id))
+            .Select(s => new { s.Id, s.Nickname, s.Progress!.HurtAt, s.Progress.PractisedAt,
+                Hurts = s.Progress.HurtAt != null
+                    && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) })
+            .Where(s => s.Hurts || s.PractisedAt < silent).OrderBy(s => !s.Hurts)
+            .ThenByDescending(s => s.Hurts ? s.HurtAt : null).ThenBy(s => s.Nickname).Take(MostOthers).Select(s => s.Id);
         var first = context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Take(MostWedges).Select(s => s.Id);
-        var found = await context.Students.AsNoTracking().Select(s => new { Student = s, IsQuiet = quiet.Contains(s.Id), IsFirst = first.Contains(s.Id) })
-            .Where(x => ids.Contains(x.Student.Id) || x.IsQuiet || x.IsFirst).OrderBy(x => x.Student.Nickname).ThenBy(x => x.Student.Id).ToListAsync(leaving);
+        var found = await context.Students.AsNoTracking()
+            .Select(s => new { Student = s, IsQuiet = quiet.Contains(s.Id), IsFirst = first.Contains(s.Id) })
+            .Where(x => ids.Contains(x.Student.Id) || x.IsQuiet || x.IsFirst).OrderBy(x => x.Student.Nickname)
+            .ThenBy(x => x.Student.Id).ToListAsync(leaving);
         var students = found.Select(x => x.Student).Where(s => ids.Contains(s.Id)).ToList();
-        var others = found.Where(x => x.IsQuiet).Select(x => x.Student).OrderByDescending(s => s.Progress is { Hurts: true } progress ? progress.HurtAt : null).ToList();
+        var others = found.Where(x => x.IsQuiet).Select(x => x.Student)
+            .OrderByDescending(s => s.Progress is { Hurts: true } progress ? progress.HurtAt : null).ToList();
         Facts = await FactsAsync([.. students, .. others]);
-        Lessons = [.. on.Select(l => new Row(l.Lesson, l.On, [.. l.Lesson.Students.Select(s => students.FirstOrDefault(x => x.Id == s.StudentId)).OfType<Student>().OrderBy(s => s.Nickname)]))];
+        Lessons = [.. on.Select(l => new Row(l.Lesson, l.On,
+            [.. l.Lesson.Students.Select(s => students.FirstOrDefault(x => x.Id == s.StudentId)).OfType<Student>()
+                .OrderBy(s => s.Nickname)]))];
         Others = [.. others.Select(s => new TodayRow(s, Facts[s.Id], null, []))];
         Next = book.NextAfter(Day);
         await FindSharedAsync(leaving);
@@ -86,22 +100,34 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         var groups = Lessons.Where(l => l.Students.Count > 1).ToList();
         if (groups.Count == 0) return;
         var ids = groups.SelectMany(g => g.Students.Select(s => s.Id)).ToList();
-        var works = await context.SongWorks.AsNoTracking().Where(w => w.EndedAt == null && ids.Contains(w.StudentId)).Join(context.Songs, w => w.SongId, s => s.Id, (w, s) => new { w.StudentId, s.Id, s.Title }).ToListAsync(leaving);
+        var works = await context.SongWorks.AsNoTracking().Where(w => w.EndedAt == null && ids.Contains(w.StudentId))
+            .Join(context.Songs, w => w.SongId, s => s.Id, (w, s) => new { w.StudentId, s.Id, s.Title }).ToListAsync(leaving);
         // What most of them work on comes first; a song of one alone may become everybody's.
         foreach (var row in groups)
-            _shared[row.Lesson.Id] = [.. works.Where(w => row.Students.Any(s => s.Id == w.StudentId)).GroupBy(w => (w.Id, w.Title)).OrderByDescending(g => g.Count()).ThenBy(g => g.Key.Title).Select(g => g.Key).Take(2)];
+            _shared[row.Lesson.Id] = [.. works.Where(w => row.Students.Any(s => s.Id == w.StudentId))
+                .GroupBy(w => (w.Id, w.Title)).OrderByDescending(g => g.Count()).ThenBy(g => g.Key.Title).Select(g => g.Key)
+                .Take(2)];
     }
 
     private async Task<List<SongRow>> SongsAsync(IReadOnlyList<Student> students, CancellationToken leaving)
     {
-        var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).Take(LastSongs).Select(SongLine.Of).ToListAsync(leaving);
-        var found = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);
+        var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).Take(LastSongs)
+            .Select(SongLine.Of).ToListAsync(leaving);
+        var found =
+            await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);
         return [.. lines.Select(song =>
         {
-            var known = students.Select(s => found.TryGetValue((song.Id, s.Id), out var outline) ? outline.Grade(s.ToPlayer()) : null).OfType<Core.Students.LadderGrade>().ToList();
-            double Share(Core.Students.LadderGrade g) => g.Rungs.Count == 0 ? 0 : (g.Rungs.ToList().FindLastIndex(r => r?.Verdict == Core.Students.Verdict.Ready) + 1) / (double)g.Rungs.Count;
+            var known = students.Select(
+                    s => found.TryGetValue((song.Id, s.Id), out var outline) ? outline.Grade(s.ToPlayer()) : null)
+                .OfType<Core.Students.LadderGrade>().ToList();
+            double Share(Core.Students.LadderGrade g) =>
+                g.Rungs.Count == 0
+                    ? 0
+                    : (g.Rungs.ToList().FindLastIndex(r => r?.Verdict == Core.Students.Verdict.Ready) + 1)
+                        / (double)g.Rungs.Count;
             var ready = known.Select(Share).ToList();
-            return new SongRow(song, ready, ready.Count(r => r > 0), known.Count(g => g.Rungs.Any(r => r?.Verdict == Core.Students.Verdict.Growing) && Share(g) == 0));
+            return new SongRow(song, ready, ready.Count(r => r > 0),
+                known.Count(g => g.Rungs.Any(r => r?.Verdict == Core.Students.Verdict.Growing) && Share(g) == 0));
         })];
     }
 
@@ -111,18 +137,21 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         if (await plans.OpenAsync(id, 1, HttpContext.RequestAborted) is not { } practice) return NotFound();
         var facts = await FactsAsync([practice.Student]);
         var available = practice.Songs.SelectMany(s => s.Rung.Changes.Select((c, i) => (
-                Pair: (From: s.Rung.PlayedAs(c.From).Choice.Fingering.Shape, To: s.Rung.PlayedAs(c.To).Choice.Fingering.Shape), s.Fit.Changes[i].AvailableSeconds)))
+                Pair: (From: s.Rung.PlayedAs(c.From).Choice.Fingering.Shape, To: s.Rung.PlayedAs(c.To).Choice.Fingering.Shape),
+                s.Fit.Changes[i].AvailableSeconds)))
             .GroupBy(x => x.Pair).ToDictionary(g => g.Key, g => g.Min(x => x.AvailableSeconds));
         // A change that no song asks for any more is no longer in the way.
         var stuck = StuckChange.Of(practice.Log.Evidence.OfType<Evidence>(), clock.GetUtcNow(), (from, to, aMinute) =>
-            aMinute >= Enough || !available.TryGetValue((from, to), out var seconds) || TimedChanges.SecondsOf(Math.Max(0.1, aMinute)) <= seconds);
+            aMinute >= Enough || !available.TryGetValue((from, to), out var seconds)
+                || TimedChanges.SecondsOf(Math.Max(0.1, aMinute)) <= seconds);
         return Partial("_TodayRow", new TodayRow(practice.Student, facts[id], practice, stuck));
     }
 
     /// <summary>What is shown to a new studio is seen.</summary>
     public async Task<IActionResult> OnPostBegunAsync()
     {
-        await context.Studios.Where(s => s.Id == context.CurrentStudioId).ExecuteUpdateAsync(set => set.SetProperty(s => s.FirstHourDone, true));
+        await context.Studios.Where(s => s.Id == context.CurrentStudioId)
+            .ExecuteUpdateAsync(set => set.SetProperty(s => s.FirstHourDone, true));
         return Redirect("/");
     }
 
@@ -130,12 +159,18 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
     {
         var ids = students.Select(s => s.Id).ToList();
         var since = clock.GetUtcNow().AddDays(-WeekDays);
-        var week = (await context.PracticeEntries.AsNoTracking().Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.At >= since && e.Kind != PracticeKind.Note)
+        var week = (await context.PracticeEntries.AsNoTracking()
+            .Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.At >= since && e.Kind != PracticeKind.Note)
             .Select(e => new { e.StudentId, e.At, e.Minutes }).ToListAsync()).ToLookup(e => e.StudentId);
-        var notes = await context.PracticeEntries.AsNoTracking().Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.Kind == PracticeKind.Note && e.By == Author.Teacher && e.Text != "")
-            .GroupBy(e => e.StudentId).Select(g => new { g.Key, g.OrderByDescending(e => e.At).First().Text }).ToDictionaryAsync(g => g.Key, g => g.Text);
+        var notes = await context.PracticeEntries.AsNoTracking()
+            .Where(e => ids.Contains(e.StudentId) && e.EndedAt == null && e.Kind == PracticeKind.Note && e.By == Author.Teacher
+                && e.Text != "")
+            .GroupBy(e => e.StudentId).Select(g => new { g.Key, g.OrderByDescending(e => e.At).First().Text })
+            .ToDictionaryAsync(g => g.Key, g => g.Text);
         return students.ToDictionary(s => s.Id, s => new TodayFacts(
             week[s.Id].Select(e => e.At.Date).Distinct().Count(), week[s.Id].Sum(e => e.Minutes ?? 0),
-            s.Progress?.PractisedAt is { } last ? Math.Max(0, plans.Today.DayNumber - DateOnly.FromDateTime(last.Date).DayNumber) : null, notes.GetValueOrDefault(s.Id)));
+            s.Progress?.PractisedAt is { } last
+                ? Math.Max(0, plans.Today.DayNumber - DateOnly.FromDateTime(last.Date).DayNumber)
+                : null, notes.GetValueOrDefault(s.Id)));
     }
 }

@@ -10,10 +10,12 @@ using Tembri.Web.Operating;
 
 namespace Tembri.Web.Pages;
 
-/// <summary>For whoever runs Tembri for others: how much is going on, the studios, what was done to them. Only accounts that the command line appointed see it, and act on it only with a second factor.</summary>
+/// <summary>For whoever runs Tembri for others: how much is going on, the studios, what was done to them. Only accounts that the
+/// command line appointed see it, and act on it only with a second factor.</summary>
 [RequestSizeLimit(StudioArchive.LargestFile + 100_000)]
 [RequestFormLimits(MultipartBodyLengthLimit = StudioArchive.LargestFile + 100_000)]
-internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManager<Teacher> users, OwnPassword ownPassword, PublicAddress address) : PageModel
+internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManager<Teacher> users, OwnPassword ownPassword,
+    PublicAddress address) : PageModel
 {
     private const int Shown = 50, LinesShown = 40;
 
@@ -36,11 +38,13 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
     // What an address may have said after an act; nothing else is shown from there.
     private static readonly Dictionary<string, string> Words = new()
     {
-        ["closed"] = "Closed. Nobody gets in, and nothing is lost.", ["open"] = "Open again.", ["anew"] = "It is arranged anew in the background.", ["erased"] = "Erased.",
+        ["closed"] = "Closed. Nobody gets in, and nothing is lost.", ["open"] = "Open again.",
+        ["anew"] = "It is arranged anew in the background.", ["erased"] = "Erased.",
     };
 
     [NonHandler]
-    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context,
+        PageHandlerExecutionDelegate next)
     {
         if (await users.GetUserAsync(User) is not { IsOperator: true } teacher)
         {
@@ -56,11 +60,14 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
 
     private async Task<IActionResult> ShowAsync(string? find = null, string? said = null, string? fault = null)
     {
-        (Said, Fault, Asked) = (said is null ? null : Way is null ? Words.GetValueOrDefault(said) : said, fault, find is { Length: > 0 and <= 120 } ? find : null);
+        (Said, Fault,
+            Asked) = (said is null ? null : Way is null ? Words.GetValueOrDefault(said) : said, fault,
+                find is { Length: > 0 and <= 120 } ? find : null);
         if (fault is not null) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         if (!MayAct) return Page();
         var leaving = HttpContext.RequestAborted;
-        (Load, All, Trail) = (await load.ReadAsync(leaving), await desk.CountAsync(leaving), await desk.TrailAsync(LinesShown, leaving));
+        (Load, All, Trail) =
+            (await load.ReadAsync(leaving), await desk.CountAsync(leaving), await desk.TrailAsync(LinesShown, leaving));
         Studios = await desk.FindAsync(Asked, Shown, leaving);
         return Page();
     }
@@ -70,7 +77,8 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
     {
         try
         {
-            if (password is not null && await ownPassword.ObjectionAsync(_operator, password, HttpContext) is { } objection) return await ShowAsync(find, fault: objection);
+            if (password is not null && await ownPassword.ObjectionAsync(_operator, password, HttpContext) is { } objection)
+                return await ShowAsync(find, fault: objection);
             var said = await act();
             return Way is null ? RedirectToPage(new { find, said }) : await ShowAsync(find, said);
         }
@@ -111,14 +119,16 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
         return "anew";
     });
 
-    public Task<IActionResult> OnPostResetAsync(Guid id, string? password, string? find) => DoAsync(find, password ?? "", async () =>
+    public Task<IActionResult> OnPostResetAsync(Guid id, string? password,
+        string? find) => DoAsync(find, password ?? "", async () =>
     {
         var (teacher, way) = await desk.ResetAsync(id.ToString(), HttpContext.RequestAborted);
         Way = address.Of(Request) + way;
         return $"For {teacher.Email}.";
     });
 
-    public Task<IActionResult> OnPostEraseAsync(Guid id, string? name, string? password, string? find) => DoAsync(find, password ?? "", async () =>
+    public Task<IActionResult> OnPostEraseAsync(Guid id, string? name, string? password,
+        string? find) => DoAsync(find, password ?? "", async () =>
     {
         await desk.EraseAsync(id, name, HttpContext.RequestAborted);
         return "erased";
@@ -132,6 +142,9 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
             made = await desk.ExportAsync(id, HttpContext.RequestAborted);
             return "";
         });
-        return made is { } found ? File(found.File, "application/zip", $"{string.Concat(found.Name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()}.zip") : answer;
+        return made is { } found
+            ? File(found.File, "application/zip",
+                $"{string.Concat(found.Name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()}.zip")
+            : answer;
     }
 }

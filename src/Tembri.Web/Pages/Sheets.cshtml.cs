@@ -29,12 +29,16 @@ internal sealed class SheetsModel(TembriDbContext context, SheetSets sets, Lesso
     }
 
     private Task<Progress?> FindAsync(Guid id) =>
-        context.SheetJobs.AsNoTracking().Where(j => j.Id == id).Select(j => new Progress(j.Id, j.Name, j.Done, j.All, j.IsCancelled, j.Pdf != null, j.Left)).FirstOrDefaultAsync();
+        context.SheetJobs.AsNoTracking().Where(j => j.Id == id)
+            .Select(j => new Progress(j.Id, j.Name, j.Done, j.All, j.IsCancelled, j.Pdf != null, j.Left)).FirstOrDefaultAsync();
 
     private async Task ListAsync()
     {
-        var week = (await lessons.ReadAsync(HttpContext.RequestAborted)).Between(plans.Today, plans.Today.AddDays(WeekDays - 1)).Where(l => l.On.State is LessonState.Held or LessonState.Moved).SelectMany(l => l.Lesson.Students).Select(s => s.StudentId).ToHashSet();
-        Students = [.. (await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Select(s => new { s.Id, s.Nickname }).ToListAsync()).Select(s => (s.Id, s.Nickname, week.Contains(s.Id)))];
+        var week = (await lessons.ReadAsync(HttpContext.RequestAborted)).Between(plans.Today, plans.Today.AddDays(WeekDays - 1))
+            .Where(l => l.On.State is LessonState.Held or LessonState.Moved).SelectMany(l => l.Lesson.Students)
+            .Select(s => s.StudentId).ToHashSet();
+        Students = [.. (await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Select(s => new { s.Id, s.Nickname })
+                .ToListAsync()).Select(s => (s.Id, s.Nickname, week.Contains(s.Id)))];
     }
 
     /// <summary>Orders a booklet of what the students work on.</summary>
@@ -43,7 +47,9 @@ internal sealed class SheetsModel(TembriDbContext context, SheetSets sets, Lesso
         var wanted = await sets.WorkedOnAsync(with, HttpContext.RequestAborted);
         if (wanted.Count == 0)
         {
-            Fault = with.Length == 0 ? "Tick whose sheets you want." : "None of them works on a song yet: choose one on their practice page.";
+            Fault = with.Length == 0
+                ? "Tick whose sheets you want."
+                : "None of them works on a song yet: choose one on their practice page.";
             await ListAsync();
             Response.StatusCode = StatusCodes.Status400BadRequest;
             return Page();
@@ -53,9 +59,14 @@ internal sealed class SheetsModel(TembriDbContext context, SheetSets sets, Lesso
 
     /// <summary>Somebody wants it no more.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id) =>
-        await context.SheetJobs.Where(j => j.Id == id).ExecuteUpdateAsync(set => set.SetProperty(j => j.IsCancelled, true)) == 0 ? NotFound() : Redirect($"/sheets/{id}");
+        await context.SheetJobs.Where(j => j.Id == id).ExecuteUpdateAsync(set => set.SetProperty(j => j.IsCancelled, true)) == 0
+            ? NotFound()
+            : Redirect($"/sheets/{id}");
 
     /// <summary>The booklet.</summary>
     public async Task<IActionResult> OnGetPdfAsync(Guid id) =>
-        await context.SheetJobs.AsNoTracking().Where(j => j.Id == id && j.Pdf != null).Select(j => new { j.Name, j.Pdf }).FirstOrDefaultAsync() is { } made ? File(made.Pdf!, "application/pdf", $"{made.Name}.pdf") : NotFound();
+        await context.SheetJobs.AsNoTracking().Where(j => j.Id == id && j.Pdf != null).Select(j => new { j.Name, j.Pdf })
+                .FirstOrDefaultAsync() is { } made
+            ? File(made.Pdf!, "application/pdf", $"{made.Name}.pdf")
+            : NotFound();
 }

@@ -20,7 +20,8 @@ internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrde
 
     public sealed class StudioForm
     {
-        [Required(ErrorMessage = "Give the studio a name."), StringLength(80, ErrorMessage = "80 letters are the most for a name.")]
+        [Required(ErrorMessage = "Give the studio a name."),
+            StringLength(80, ErrorMessage = "80 letters are the most for a name.")]
         public string Name { get; set; } = "";
         [EnumDataType(typeof(NoteNames), ErrorMessage = "Choose how notes are named.")]
         public NoteNames NoteNames { get; set; }
@@ -47,7 +48,12 @@ internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrde
     {
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
         var habits = SheetHabits.FromJson(studio.Sheets);
-        Form = new StudioForm { Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings], KeepsMonths = studio.KeepsMonths, SheetKind = habits.Kind, Letter = habits.IsLetter, Large = habits.Large, Version = studio.Version };
+        Form = new StudioForm
+        {
+            Name = studio.Name, NoteNames = studio.NoteNames, FretsFromNut = studio.FretsFromNut, Tunings = [.. studio.Tunings],
+            KeepsMonths = studio.KeepsMonths, SheetKind = habits.Kind, Letter = habits.IsLetter, Large = habits.Large,
+            Version = studio.Version
+        };
         Saved = saved;
     }
 
@@ -57,22 +63,28 @@ internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrde
         if (Form.Tunings.Count == 0) ModelState.AddModelError("", "Choose at least one tuning.");
         Form.Name = PlainText.OneLine(Form.Name ?? "");
         if (Form.Name.Length == 0 && ModelState.IsValid) ModelState.AddModelError("", "Give the studio a name.");
-        if (!ModelState.IsValid) return Answer(StatusCodes.Status422UnprocessableEntity, string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)));
+        if (!ModelState.IsValid)
+            return Answer(StatusCodes.Status422UnprocessableEntity,
+                string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)));
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
         // What is stored already needs no saving: an answer that was lost on its way is asked for again.
-        if (studio.Version != Form.Version) return SameAs(studio) ? Answer(StatusCodes.Status200OK, null, studio.Version) : Conflict(studio.Version);
+        if (studio.Version != Form.Version)
+            return SameAs(studio) ? Answer(StatusCodes.Status200OK, null, studio.Version) : Conflict(studio.Version);
         if (Form.KeepsMonths is { } months && !AllMonths.Contains(months)) Form.KeepsMonths = null;
-        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings, studio.KeepsMonths, studio.Sheets) = (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings], Form.KeepsMonths, Form.Sheets.ToJson());
+        (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.Tunings, studio.KeepsMonths, studio.Sheets) =
+            (Form.Name, Form.NoteNames, Form.FretsFromNut, [.. Form.Tunings], Form.KeepsMonths, Form.Sheets.ToJson());
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException)
         {
             context.ChangeTracker.Clear();
-            return Conflict(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Version).SingleAsync());
+            return Conflict(
+                await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Version).SingleAsync());
         }
         return Answer(StatusCodes.Status200OK, null, studio.Version);
     }
 
-    /// <summary>Brings a few songs that ship with Tembri, to be tried; those that are there already are not brought again.</summary>
+    /// <summary>Brings a few songs that ship with Tembri, to be tried; those that are there already are not brought
+    /// again.</summary>
     public async Task<IActionResult> OnPostExamplesAsync()
     {
         var there = await context.Songs.Where(s => s.IsExample).Select(s => s.Title).ToListAsync();
@@ -95,13 +107,19 @@ internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrde
         return Redirect("/");
     }
 
-    private bool SameAs(Studio studio) => SheetHabits.FromJson(studio.Sheets) == Form.Sheets && (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.KeepsMonths) == (Form.Name, Form.NoteNames, Form.FretsFromNut, Form.KeepsMonths) && studio.Tunings.SequenceEqual(Form.Tunings);
+    private bool SameAs(Studio studio) =>
+        SheetHabits.FromJson(studio.Sheets) == Form.Sheets
+            && (studio.Name, studio.NoteNames, studio.FretsFromNut, studio.KeepsMonths)
+                == (Form.Name, Form.NoteNames, Form.FretsFromNut, Form.KeepsMonths)
+            && studio.Tunings.SequenceEqual(Form.Tunings);
 
     private IActionResult Conflict(uint version)
     {
         Form.Version = version;
         ModelState.Remove("Form.Version");
-        return Answer(StatusCodes.Status409Conflict, "The studio was changed in another tab or on another device after you opened this page. What you chose still stands below and is not saved; save again to keep it.", version);
+        return Answer(StatusCodes.Status409Conflict,
+            "The studio was changed in another tab or on another device after you opened this page. What you chose still stands below and is not saved; save again to keep it.",
+            version);
     }
 
     /// <summary>A script gets data, a person the page.</summary>

@@ -11,7 +11,8 @@ namespace Tembri.Web.Pages;
 /// <summary>Everything in and out: the studio as one archive, and the keys of programs.</summary>
 [RequestSizeLimit(StudioArchive.LargestFile + 100_000)]
 [RequestFormLimits(MultipartBodyLengthLimit = StudioArchive.LargestFile + 100_000)]
-internal sealed class StudioDataModel(TembriDbContext context, StudioArchive archive, ApiKeys keys, TimeProvider clock) : PageModel
+internal sealed class StudioDataModel(TembriDbContext context, StudioArchive archive, ApiKeys keys,
+    TimeProvider clock) : PageModel
 {
     public IReadOnlyList<ApiKey> Keys { get; private set; } = [];
     public IReadOnlyList<string> Brought { get; private set; } = [];
@@ -34,14 +35,17 @@ internal sealed class StudioDataModel(TembriDbContext context, StudioArchive arc
     public async Task<IActionResult> OnGetArchiveAsync()
     {
         var name = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Name).SingleAsync();
-        return File(await archive.WriteAsync(HttpContext.RequestAborted), "application/zip", $"{string.Concat(name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()} {clock.GetLocalNow():yyyy-MM-dd}.zip");
+        return File(await archive.WriteAsync(HttpContext.RequestAborted), "application/zip",
+            $"{string.Concat(name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()} {clock.GetLocalNow():yyyy-MM-dd}.zip");
     }
 
     /// <summary>Brings an archive.</summary>
     public async Task<IActionResult> OnPostArchiveAsync(IFormFile? file)
     {
         if (file is null || file.Length == 0) return await ShowAsync("Choose the archive, a file that ends in .zip.");
-        if (file.Length > StudioArchive.LargestFile) return await ShowAsync($"This file is larger than {StudioArchive.LargestFile / 1_000_000} MB, the largest that is read.");
+        if (file.Length > StudioArchive.LargestFile)
+            return await ShowAsync(
+                $"This file is larger than {StudioArchive.LargestFile / 1_000_000} MB, the largest that is read.");
         try
         {
             await using var stream = file.OpenReadStream();
@@ -56,11 +60,13 @@ internal sealed class StudioDataModel(TembriDbContext context, StudioArchive arc
     {
         var called = PlainText.Cut(PlainText.OneLine(name ?? ""), ApiKey.LongestName);
         if (called.Length == 0) return await ShowAsync("Give the key a name, so that you know it again.");
-        if ((await keys.ListAsync(HttpContext.RequestAborted)).Count >= ApiKeys.Most) return await ShowAsync($"There are {ApiKeys.Most} keys; end one first.");
+        if ((await keys.ListAsync(HttpContext.RequestAborted)).Count >= ApiKeys.Most)
+            return await ShowAsync($"There are {ApiKeys.Most} keys; end one first.");
         NewKey = await keys.MakeAsync(called, HttpContext.RequestAborted);
         return await ShowAsync();
     }
 
     /// <summary>Ends a key.</summary>
-    public async Task<IActionResult> OnPostEndAsync(Guid id) => await keys.RevokeAsync(id, HttpContext.RequestAborted) ? Redirect("/studio/data") : NotFound();
+    public async Task<IActionResult> OnPostEndAsync(Guid id) =>
+        await keys.RevokeAsync(id, HttpContext.RequestAborted) ? Redirect("/studio/data") : NotFound();
 }

@@ -25,23 +25,31 @@ internal sealed class StudioRungsModel(TembriDbContext context, ArrangingOrders 
     {
         var studio = await context.Studios.AsNoTracking().SingleAsync(s => s.Id == context.CurrentStudioId);
         var wishes = TeacherWishes.Read(studio.Wishes).Rungs;
-        Rows = [.. RungLimits.Defaults.Select(d => wishes.FirstOrDefault(w => w.Number == d.Number) is { } wish ? RungRow.From(OwnRungs.Changed(d, wish), wish.LeftOut == true) : RungRow.From(d))];
+        Rows = [.. RungLimits.Defaults.Select(d => wishes.FirstOrDefault(w => w.Number == d.Number) is { } wish
+            ? RungRow.From(OwnRungs.Changed(d, wish), wish.LeftOut == true)
+            : RungRow.From(d))];
         (Version, Saved) = (studio.Version, saved);
     }
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (!ModelState.IsValid) return Refuse(string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage).Distinct()));
+        if (!ModelState.IsValid)
+            return Refuse(string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage).Distinct()));
         if (Rows.Count > 0 && Rows.TrueForAll(r => r.LeftOut)) return Refuse("One rung is the least a ladder has.");
         var studio = await context.Studios.SingleAsync(s => s.Id == context.CurrentStudioId);
         var wishes = TeacherWishes.Read(studio.Wishes);
-        var next = wishes with { Rungs = [.. RungLimits.Defaults.Select(d => Rows.Find(r => r.Number == d.Number)?.ToWish(d, null)).OfType<RungWish>()] };
+        var next = wishes with { Rungs = [
+            .. RungLimits.Defaults.Select(d => Rows.Find(r => r.Number == d.Number)?.ToWish(d, null)).OfType<RungWish>()] };
         var text = next.IsEmpty ? "" : next.ToJson();
         if (text == studio.Wishes) return Redirect("/studio/rungs?saved=true");
         if (studio.Version != Version) return Conflict(studio.Version);
         studio.Wishes = text;
         try { await context.SaveChangesAsync(); }
-        catch (DbUpdateConcurrencyException) { return Conflict(await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Version).SingleAsync()); }
+        catch (DbUpdateConcurrencyException)
+        {
+            return Conflict(
+                await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Version).SingleAsync());
+        }
         await orders.OrderAllAsync(HttpContext.RequestAborted);
         return Redirect("/studio/rungs?saved=true");
     }

@@ -15,7 +15,8 @@ internal sealed class EntryEvidence
 
     public EntryEvidence(Player player) => (_maker, _own) = (new EvidenceMaker(player.Hand, thumb: true), player.Guitar);
 
-    /// <summary>An entry as evidence; null when it tells nothing of the skills: a note, minutes, shapes this hand cannot do.</summary>
+    /// <summary>An entry as evidence; null when it tells nothing of the skills: a note, minutes, shapes this hand cannot
+    /// do.</summary>
     public Evidence? Of(PracticeEntry entry)
     {
         var guitar = EntryCheck.GuitarOf(entry.Guitar) ?? _own;
@@ -23,10 +24,13 @@ internal sealed class EntryEvidence
         switch (entry.Kind)
         {
             case PracticeKind.Changes when from is { } f && to is { } t && entry is { Count: { } count, Seconds: { } seconds }:
-                return _maker.SecondsFor(guitar, entry.Capo, f, t) is > 0 and var reference ? new ChangeCount(entry.At, reference, count, seconds, (f.Shape, t.Shape)) : null;
+                return _maker.SecondsFor(guitar, entry.Capo, f, t) is > 0 and var reference
+                    ? new ChangeCount(entry.At, reference, count, seconds, (f.Shape, t.Shape))
+                    : null;
             case PracticeKind.Shape when to is { } t && entry is { Tries: { } tries, Count: { } clean }:
                 return _maker.Tries(entry.At, guitar, entry.Capo, t.Shape, t.Fingers, tries, clean);
-            case PracticeKind.Strum when EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing) is { } pattern && entry.Tempo is { } tempo:
+            case PracticeKind.Strum when EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing) is { } pattern
+                && entry.Tempo is { } tempo:
                 return EvidenceMaker.Strum(entry.At, pattern, tempo, entry.Went ?? true);
             case PracticeKind.Clean when from is { } f && to is { } t && entry is { Tempo: { } at, FreeBeats: > 0 and var free }:
                 return OfStretch(entry, guitar, f, t, free * 60 / at);
@@ -34,18 +38,26 @@ internal sealed class EntryEvidence
         }
     }
 
-    /// <summary>Load of the shape an entry tried, or reached by a change, 0 to 100; null when it tried none that this hand can do.</summary>
-    public double? LoadOf(PracticeEntry entry) => entry.Kind is PracticeKind.Shape or PracticeKind.Changes && Side(entry.ToFrets, entry.ToFingers) is { } to
-        && _maker.Fingerings(EntryCheck.GuitarOf(entry.Guitar) ?? _own, entry.Capo, to.Shape, to.Fingers) is [var likeliest, ..] ? likeliest.Load.Value : null;
+    /// <summary>Load of the shape an entry tried, or reached by a change, 0 to 100; null when it tried none that this hand can
+    /// do.</summary>
+    public double? LoadOf(PracticeEntry entry) =>
+        entry.Kind is PracticeKind.Shape or PracticeKind.Changes && Side(entry.ToFrets, entry.ToFingers) is { } to
+        && _maker.Fingerings(EntryCheck.GuitarOf(entry.Guitar) ?? _own, entry.Capo, to.Shape, to.Fingers) is [var likeliest, ..]
+        ? likeliest.Load.Value
+        : null;
 
     /// <summary>A stretch that went had its hardest change in time, and the shape that is reached clean.</summary>
-    private Trials? OfStretch(PracticeEntry entry, Guitar guitar, (Shape, IReadOnlyList<Finger>?) from, (Shape Shape, IReadOnlyList<Finger>? Fingers) to, double available)
+    private Trials? OfStretch(PracticeEntry entry, Guitar guitar, (Shape, IReadOnlyList<Finger>?) from,
+        (Shape Shape, IReadOnlyList<Finger>? Fingers) to, double available)
     {
         if (_maker.SecondsFor(guitar, entry.Capo, from, to) is not (> 0 and var reference)) return null;
         if (_maker.Fingerings(guitar, entry.Capo, to.Shape, to.Fingers) is not [var reached, ..]) return null;
-        return new Trials(entry.At, [Gate.OfChange(reference, available), .. _maker.Gates(guitar, entry.Capo, reached)], 1, entry.Went == false ? 0 : 1);
+        return new Trials(entry.At, [Gate.OfChange(reference, available), .. _maker.Gates(guitar, entry.Capo, reached)], 1,
+            entry.Went == false ? 0 : 1);
     }
 
     private static (Shape Shape, IReadOnlyList<Finger>? Fingers)? Side(int[]? frets, int[]? fingers) =>
-        frets is { Length: 6 } ? (new Shape(frets), fingers is { Length: 6 } ? [.. fingers.Select(f => (Finger)f)] : null) : null;
+        frets is { Length: 6 }
+            ? (new Shape(frets), fingers is { Length: 6 } ? [.. fingers.Select(f => (Finger)f)] : null)
+            : null;
 }

@@ -11,7 +11,8 @@ namespace Tembri.Web.Practice;
 /// <param name="Fault">Why it is not; null when it is.</param>
 public sealed record EntryOutcome(Guid? Key, bool Kept, string? Fault);
 
-/// <summary>A log, with what it teaches; that is reckoned when it is asked for, since many pages only ask what was done.</summary>
+/// <summary>A log, with what it teaches; that is reckoned when it is asked for, since many pages only ask what was
+/// done.</summary>
 /// <param name="student">Whose it is.</param>
 /// <param name="entries">The entries that count, the oldest first.</param>
 /// <param name="now">The time it is read for.</param>
@@ -45,12 +46,14 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
     private (Learnt, IReadOnlyDictionary<Guid, SkillStep>, SkillBelief) Learn()
     {
         var telling = Enumerable.Range(0, entries.Count).Where(i => Evidence[i] is not null).ToList();
-        var (learnt, history) = Core.Practice.Learnt.From(student.Skills, [.. telling.Select(i => Evidence[i]!)], now, student.GuessedAt);
+        var (learnt, history) =
+            Core.Practice.Learnt.From(student.Skills, [.. telling.Select(i => Evidence[i]!)], now, student.GuessedAt);
         return (learnt, history.Steps.ToDictionary(s => entries[telling[s.Index]].Id), history.Belief);
     }
 }
 
-/// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and learns from what counts.</summary>
+/// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and
+/// learns from what counts.</summary>
 internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
 {
     /// <summary>The most entries in one sending.</summary>
@@ -65,16 +68,19 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     /// <param name="by">Who sends them.</param>
     /// <param name="cancel">Ends the work.</param>
     /// <returns>What became of each, in their order; null when there is no such student.</returns>
-    public async Task<IReadOnlyList<EntryOutcome>?> KeepAsync(Guid studentId, IReadOnlyList<NewEntry> sent, Author by, CancellationToken cancel)
+    public async Task<IReadOnlyList<EntryOutcome>?> KeepAsync(Guid studentId, IReadOnlyList<NewEntry> sent, Author by,
+        CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         var made = sent.Select(s => (Sent: s, Row: EntryCheck.Make(s, now, out var fault), Fault: fault)).ToList();
         return await ChangeAsync(studentId, async student =>
         {
             var keys = made.Where(m => m.Sent.Key is not null).Select(m => m.Sent.Key).ToList();
-            var known = (await context.PracticeEntries.Where(e => keys.Contains(e.RequestKey)).Select(e => e.RequestKey!.Value).ToListAsync(cancel)).ToHashSet();
+            var known = (await context.PracticeEntries.Where(e => keys.Contains(e.RequestKey)).Select(e => e.RequestKey!.Value)
+                    .ToListAsync(cancel)).ToHashSet();
             if (await context.PracticeEntries.CountAsync(e => e.StudentId == student.Id, cancel) + made.Count > Most)
-                return [.. made.Select(m => new EntryOutcome(m.Sent.Key, false, $"This log is full: {Most:N0} entries are the most. Take it out as a table and let old entries go."))];
+                return [.. made.Select(m => new EntryOutcome(m.Sent.Key, false,
+                    $"This log is full: {Most:N0} entries are the most. Take it out as a table and let old entries go."))];
             var asked = made.Select(m => m.Sent.Song).OfType<Guid>().Distinct().ToList();
             var songs = (await context.Songs.Where(s => asked.Contains(s.Id)).Select(s => s.Id).ToListAsync(cancel)).ToHashSet();
             foreach (var (entry, row, _) in made)
@@ -90,7 +96,8 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     }
 
     /// <summary>Takes an entry back; it stays readable, and counts no more.</summary>
-    public Task<bool> TakeBackAsync(Guid studentId, Guid entryId, Author by, CancellationToken cancel) => EndAsync(studentId, entryId, by, (entry, now) =>
+    public Task<bool> TakeBackAsync(Guid studentId, Guid entryId, Author by,
+        CancellationToken cancel) => EndAsync(studentId, entryId, by, (entry, now) =>
     {
         if (entry.EndedAt is not null) return false;
         (entry.EndedAt, entry.EndedBy) = (now, by);
@@ -98,33 +105,44 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     }, cancel);
 
     /// <summary>Lets an entry that was taken back count again.</summary>
-    public Task<bool> PutBackAsync(Guid studentId, Guid entryId, CancellationToken cancel) => EndAsync(studentId, entryId, Author.Teacher, (entry, _) =>
+    public Task<bool> PutBackAsync(Guid studentId, Guid entryId,
+        CancellationToken cancel) => EndAsync(studentId, entryId, Author.Teacher, (entry, _) =>
     {
         if (entry.EndedAt is null) return false;
         (entry.EndedAt, entry.EndedBy) = (null, null);
         return true;
     }, cancel);
 
-    private async Task<bool> EndAsync(Guid studentId, Guid entryId, Author by, Func<PracticeEntry, DateTimeOffset, bool> change, CancellationToken cancel)
+    private async Task<bool> EndAsync(Guid studentId, Guid entryId, Author by, Func<PracticeEntry, DateTimeOffset, bool> change,
+        CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         return await ChangeAsync(studentId, async _ =>
-            await context.PracticeEntries.FirstOrDefaultAsync(e => e.Id == entryId && e.StudentId == studentId && (by == Author.Teacher || e.By == by), cancel) is { } entry
-            && (by == Author.Student || !await context.PracticeEntries.AnyAsync(e => e.Corrects == entryId && e.EndedAt == null, cancel)) && change(entry, now), cancel);
+            await context.PracticeEntries.FirstOrDefaultAsync(
+                e => e.Id == entryId && e.StudentId == studentId && (by == Author.Teacher || e.By == by), cancel) is { } entry
+            && (by == Author.Student
+                || !await context.PracticeEntries.AnyAsync(e => e.Corrects == entryId && e.EndedAt == null, cancel))
+            && change(entry, now), cancel);
     }
 
     /// <summary>Puts a corrected entry in the place of another.</summary>
     /// <returns>What became of it; null when there is no such student or entry.</returns>
-    public async Task<EntryOutcome?> CorrectAsync(Guid studentId, Guid entryId, NewEntry sent, Author by, CancellationToken cancel)
+    public async Task<EntryOutcome?> CorrectAsync(Guid studentId, Guid entryId, NewEntry sent, Author by,
+        CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         var row = EntryCheck.Make(sent, now, out var fault);
         if (row is null) return new EntryOutcome(sent.Key, false, fault);
         return await ChangeAsync(studentId, async student =>
         {
-            if (await context.PracticeEntries.FirstOrDefaultAsync(e => e.Id == entryId && e.StudentId == studentId, cancel) is not { } old) return null;
-            if (sent.Key is { } key && await context.PracticeEntries.AnyAsync(e => e.RequestKey == key, cancel)) return new EntryOutcome(sent.Key, true, null);
-            if (old.EndedAt is not null) return new EntryOutcome(sent.Key, false, "This entry was corrected or taken back meanwhile; look at the log as it is now.");
+            if (await context.PracticeEntries.FirstOrDefaultAsync(e => e.Id == entryId && e.StudentId == studentId,
+                cancel) is not { } old)
+                return null;
+            if (sent.Key is { } key && await context.PracticeEntries.AnyAsync(e => e.RequestKey == key, cancel))
+                return new EntryOutcome(sent.Key, true, null);
+            if (old.EndedAt is not null)
+                return new EntryOutcome(sent.Key, false,
+                    "This entry was corrected or taken back meanwhile; look at the log as it is now.");
             (old.EndedAt, old.EndedBy) = (now, by);
             (row.StudentId, row.By, row.Corrects) = (student.Id, old.By, old.Id);
             context.AddOwned(row);
@@ -133,13 +151,15 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     }
 
     /// <summary>Learns anew, such as after the teacher's numbers changed.</summary>
-    public Task LearnAsync(Guid studentId, CancellationToken cancel) => ChangeAsync(studentId, _ => Task.FromResult(true), cancel);
+    public Task LearnAsync(Guid studentId, CancellationToken cancel) =>
+        ChangeAsync(studentId, _ => Task.FromResult(true), cancel);
 
     /// <summary>Changes a student's progress, one after the other.</summary>
     /// <param name="studentId">The student.</param>
     /// <param name="change">The change.</param>
     /// <param name="cancel">Ends the work.</param>
-    public Task<bool> ProgressAsync(Guid studentId, Action<StudentProgress> change, CancellationToken cancel) => ChangeAsync(studentId, student =>
+    public Task<bool> ProgressAsync(Guid studentId, Action<StudentProgress> change,
+        CancellationToken cancel) => ChangeAsync(studentId, student =>
     {
         change(student.Progress!);
         return Task.FromResult(true);
@@ -150,16 +170,20 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     /// <param name="cancel">Ends the work.</param>
     public async Task<LogReading> ReadAsync(Student student, CancellationToken cancel)
     {
-        var entries = await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null).OrderBy(e => e.At).ThenBy(e => e.Id).ToListAsync(cancel);
+        var entries = await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null)
+            .OrderBy(e => e.At).ThenBy(e => e.Id).ToListAsync(cancel);
         return new LogReading(student, entries, clock.GetUtcNow());
     }
 
-    /// <summary>One change of a student's log at a time: two phones that hand in at once are taken one after the other, and what is learnt is learnt from both.</summary>
-    private async Task<T?> ChangeAsync<T>(Guid studentId, Func<Student, Task<T>> change, CancellationToken cancel) => await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
+    /// <summary>One change of a student's log at a time: two phones that hand in at once are taken one after the other, and what
+    /// is learnt is learnt from both.</summary>
+    private async Task<T?> ChangeAsync<T>(Guid studentId, Func<Student, Task<T>> change,
+        CancellationToken cancel) => await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
     {
         context.ChangeTracker.Clear();
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        await context.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({studentId.ToString()}, 0))", cancel);
+        await context.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({studentId.ToString()}, 0))",
+            cancel);
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == studentId, cancel) is not { } student) return default;
         if (student.Progress is null)
         {
@@ -169,9 +193,11 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
         var answer = await change(student);
         await context.SaveChangesAsync(cancel);
         var reading = await ReadAsync(student, cancel);
-        student.Progress.Learnt = reading.Learnt is { Entries: 0, Shapes.Count: 0, Changes.Count: 0 } ? "" : reading.Learnt.ToJson();
+        student.Progress.Learnt =
+            reading.Learnt is { Entries: 0, Shapes.Count: 0, Changes.Count: 0 } ? "" : reading.Learnt.ToJson();
         student.Progress.HurtAt = reading.Entries.Where(e => e.Hurt).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
-        student.Progress.PractisedAt = reading.Entries.Where(e => e.Kind != PracticeKind.Note).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
+        student.Progress.PractisedAt =
+            reading.Entries.Where(e => e.Kind != PracticeKind.Note).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
         await context.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return answer;

@@ -26,15 +26,21 @@ internal static class PlanEdits
     /// <param name="key">The item.</param>
     /// <param name="from">The day it stands on, to move it.</param>
     /// <param name="to">The day it goes to.</param>
-    public static PlanWishes Do(PlanWishes wishes, PlanAct act, string key, DateOnly? from = null, DateOnly? to = null) => act switch
+    public static PlanWishes Do(PlanWishes wishes, PlanAct act, string key, DateOnly? from = null,
+        DateOnly? to = null) => act switch
     {
-        PlanAct.LeaveOut => wishes with { LeftOut = With(wishes.LeftOut, key), Fixed = Without(wishes.Fixed, key), Moved = [.. wishes.Moved.Where(m => m.Key != key)] },
+        PlanAct.LeaveOut => wishes with { LeftOut = With(wishes.LeftOut, key), Fixed = Without(wishes.Fixed, key),
+            Moved = [.. wishes.Moved.Where(m => m.Key != key)] },
         PlanAct.PutBack => wishes with { LeftOut = Without(wishes.LeftOut, key) },
         PlanAct.Fix => wishes with { Fixed = With(wishes.Fixed, key), LeftOut = Without(wishes.LeftOut, key) },
         PlanAct.Unfix => wishes with { Fixed = Without(wishes.Fixed, key) },
         PlanAct.First => wishes with { First = [key, .. Without(wishes.First, key)] },
         PlanAct.NotFirst => wishes with { First = Without(wishes.First, key) },
-        PlanAct.Move when from is { } a && to is { } b && a != b => wishes with { Moved = [.. wishes.Moved.Where(m => m.Key != key || m.To != a).TakeLast(PlanWishes.Most - 1), new MovedItem(key, a, b)] },
+        PlanAct.Move when from is { } a && to is { } b
+            && a
+                != b => wishes with { Moved = [
+                    .. wishes.Moved.Where(m => m.Key != key || m.To != a).TakeLast(PlanWishes.Most - 1),
+                    new MovedItem(key, a, b)] },
         PlanAct.MoveBack => wishes with { Moved = [.. wishes.Moved.Where(m => m.Key != key)] },
         PlanAct.RemoveOwn => wishes with { Own = [.. wishes.Own.Where(o => $"own:{o.Id}" != key)] },
         _ => wishes,
@@ -47,13 +53,17 @@ internal static class PlanEdits
         fault = words.Length is 0 or > PlanWishes.LongestText ? $"Write what to do in 1 to {PlanWishes.LongestText} letters."
             : minutes is < 1 or > PlanWishes.MostMinutes ? $"Minutes are 1 to {PlanWishes.MostMinutes}."
             : wishes.Own.Count >= PlanWishes.Most ? $"There are {PlanWishes.Most} already; take one out first." : null;
-        return fault is null ? wishes with { Own = [.. wishes.Own, new OwnItem(Guid.CreateVersion7().ToString("N"), words, minutes)] } : null;
+        return fault is null
+            ? wishes with { Own = [.. wishes.Own, new OwnItem(Guid.CreateVersion7().ToString("N"), words, minutes)] }
+            : null;
     }
 
     /// <summary>Wishes without those that lie in the past.</summary>
-    public static PlanWishes Tidy(PlanWishes wishes, DateOnly today) => wishes with { Moved = [.. wishes.Moved.Where(m => m.From >= today || m.To >= today)] };
+    public static PlanWishes Tidy(PlanWishes wishes, DateOnly today) =>
+        wishes with { Moved = [.. wishes.Moved.Where(m => m.From >= today || m.To >= today)] };
 
-    private static List<string> With(IReadOnlyList<string> keys, string key) => [.. keys.Where(k => k != key).TakeLast(PlanWishes.Most - 1), key];
+    private static List<string> With(IReadOnlyList<string> keys, string key) =>
+        [.. keys.Where(k => k != key).TakeLast(PlanWishes.Most - 1), key];
 
     private static List<string> Without(IReadOnlyList<string> keys, string key) => [.. keys.Where(k => k != key)];
 }

@@ -22,8 +22,10 @@ internal static class PlanFile
             calendar.Events.Add(new CalendarEvent
             {
                 // The same day of the same student replaces itself when a newer plan is brought into a calendar.
-                Uid = $"{practice.Student.Id:N}-{day.On:yyyyMMdd}@tembri", Start = new CalDateTime(day.On), End = new CalDateTime(day.On.AddDays(1)), DtStamp = new CalDateTime(now.UtcDateTime, "UTC"),
-                Summary = $"Guitar, {day.Minutes} minutes", Description = Text(day, names), Transparency = TransparencyType.Transparent,
+                Uid = $"{practice.Student.Id:N}-{day.On:yyyyMMdd}@tembri", Start = new CalDateTime(day.On),
+                End = new CalDateTime(day.On.AddDays(1)), DtStamp = new CalDateTime(now.UtcDateTime, "UTC"),
+                Summary = $"Guitar, {day.Minutes} minutes", Description = Text(day, names),
+                Transparency = TransparencyType.Transparent,
             });
         return new CalendarSerializer().SerializeToString(calendar)!;
     }

@@ -5,7 +5,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Practice;
 
-/// <summary>Erases what a studio does not want to keep any longer: entries of logbooks older than its months, with what was taken back, and links and sights of that age.</summary>
+/// <summary>Erases what a studio does not want to keep any longer: entries of logbooks older than its months, with what was
+/// taken back, and links and sights of that age.</summary>
 internal sealed class Retention(IServiceScopeFactory scopes, TimeProvider clock, ILogger<Retention> log) : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromHours(6);
@@ -16,7 +17,10 @@ internal sealed class Retention(IServiceScopeFactory scopes, TimeProvider clock,
         do
         {
             try { await SweepAsync(stoppingToken); }
-            catch (Exception e) when (!stoppingToken.IsCancellationRequested) { log.LogWarning("Old entries could not be erased: {Fault}; it is tried again in some hours", e.GetType().Name); }
+            catch (Exception e) when (!stoppingToken.IsCancellationRequested)
+            {
+                log.LogWarning("Old entries could not be erased: {Fault}; it is tried again in some hours", e.GetType().Name);
+            }
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
@@ -28,7 +32,8 @@ internal sealed class Retention(IServiceScopeFactory scopes, TimeProvider clock,
         await using (var scope = scopes.CreateAsyncScope())
         {
             var context = scope.ServiceProvider.GetRequiredService<TembriDbContext>();
-            studios = [.. (await context.Studios.AsNoTracking().Where(s => s.KeepsMonths != null).Select(s => new { s.Id, s.KeepsMonths }).ToListAsync(cancel)).Select(s => (s.Id, s.KeepsMonths!.Value))];
+            studios = [.. (await context.Studios.AsNoTracking().Where(s => s.KeepsMonths != null)
+                    .Select(s => new { s.Id, s.KeepsMonths }).ToListAsync(cancel)).Select(s => (s.Id, s.KeepsMonths!.Value))];
         }
         foreach (var (id, months) in studios)
         {
@@ -37,7 +42,8 @@ internal sealed class Retention(IServiceScopeFactory scopes, TimeProvider clock,
             var context = scope.ServiceProvider.GetRequiredService<TembriDbContext>();
             var before = clock.GetUtcNow().AddMonths(-months);
             var day = DateOnly.FromDateTime(before.UtcDateTime);
-            var touched = await context.PracticeEntries.Where(e => e.At < before).Select(e => e.StudentId).Distinct().ToListAsync(cancel);
+            var touched =
+                await context.PracticeEntries.Where(e => e.At < before).Select(e => e.StudentId).Distinct().ToListAsync(cancel);
             context.MayTakeLong();
             await context.PracticeEntries.Where(e => e.At < before).ExecuteDeleteAsync(cancel);
             await context.StudentSights.Where(s => s.Day < day).ExecuteDeleteAsync(cancel);

@@ -3,7 +3,8 @@ namespace Tembri.Web.Practice;
 /// <summary>Somebody looked at what is kept of a student, on a day.</summary>
 internal readonly record struct Sight(Guid Studio, Guid Student, DateOnly Day, string Who, string What);
 
-/// <summary>Which sights this process wrote down today already, so that nothing is asked of the database for them again. Only a saving: a sight that is forgotten here is written again, once.</summary>
+/// <summary>Which sights this process wrote down today already, so that nothing is asked of the database for them again. Only a
+/// saving: a sight that is forgotten here is written again, once.</summary>
 internal sealed class SightsNoted
 {
     private const int Most = 20_000;

@@ -13,7 +13,8 @@ namespace Tembri.Web.Practice;
 /// <summary>Who came in by a link: one student of one studio, and nothing else.</summary>
 internal sealed record StudentVisit(Guid StudentId, Guid LinkId, string Secret);
 
-/// <summary>The links that open a student's own page. A secret of 128 random bits; only its digest is stored, so that nobody reads it back.</summary>
+/// <summary>The links that open a student's own page. A secret of 128 random bits; only its digest is stored, so that nobody
+/// reads it back.</summary>
 internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
 {
     /// <summary>Name of the rate limit of everything behind a link.</summary>
@@ -37,7 +38,8 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
         var secret = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(SecretBytes));
         context.StudentLinks.Add(new StudentLink
         {
-            StudioId = context.CurrentStudioId ?? throw new InvalidOperationException("A link belongs to a studio."), StudentId = studentId, Digest = DigestOf(secret), CreatedAt = now, EndsAt = now.AddDays(days),
+            StudioId = context.CurrentStudioId ?? throw new InvalidOperationException("A link belongs to a studio."),
+            StudentId = studentId, Digest = DigestOf(secret), CreatedAt = now, EndsAt = now.AddDays(days),
         });
         await context.SaveChangesAsync(cancel);
         return secret;
@@ -47,12 +49,15 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
     public Task RevokeAsync(Guid studentId, CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
-        return context.StudentLinks.Where(l => l.StudioId == context.CurrentStudioId && l.StudentId == studentId && l.RevokedAt == null).ExecuteUpdateAsync(set => set.SetProperty(l => l.RevokedAt, now), cancel);
+        return context.StudentLinks.Where(
+                l => l.StudioId == context.CurrentStudioId && l.StudentId == studentId && l.RevokedAt == null)
+            .ExecuteUpdateAsync(set => set.SetProperty(l => l.RevokedAt, now), cancel);
     }
 
     /// <summary>The link of a student that holds now, or held last.</summary>
     public Task<StudentLink?> LastAsync(Guid studentId, CancellationToken cancel) =>
-        context.StudentLinks.AsNoTracking().Where(l => l.StudioId == context.CurrentStudioId && l.StudentId == studentId).OrderByDescending(l => l.CreatedAt).FirstOrDefaultAsync(cancel);
+        context.StudentLinks.AsNoTracking().Where(l => l.StudioId == context.CurrentStudioId && l.StudentId == studentId)
+            .OrderByDescending(l => l.CreatedAt).FirstOrDefaultAsync(cancel);
 
     /// <summary>True while a link opens something.</summary>
     public bool Holds(StudentLink link) => link.RevokedAt is null && link.EndsAt > clock.GetUtcNow();
@@ -62,7 +67,9 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
     {
         if (secret.Length != Base64Url.GetEncodedLength(SecretBytes)) return null;
         var (digest, now) = (DigestOf(secret), clock.GetUtcNow());
-        if (await context.StudentLinks.FirstOrDefaultAsync(l => l.Digest == digest && l.RevokedAt == null && l.EndsAt > now && context.Studios.Any(s => s.Id == l.StudioId && s.ClosedAt == null), cancel) is not { } link) return null;
+        if (await context.StudentLinks.FirstOrDefaultAsync(l => l.Digest == digest && l.RevokedAt == null && l.EndsAt > now
+                && context.Studios.Any(s => s.Id == l.StudioId && s.ClosedAt == null), cancel) is not { } link)
+            return null;
         if (link.SeenAt is null || now - link.SeenAt > SeenEvery)
         {
             link.SeenAt = now;
@@ -74,7 +81,8 @@ internal sealed class StudentDoor(TembriDbContext context, TimeProvider clock)
     private static byte[] DigestOf(string secret) => SHA256.HashData(Encoding.ASCII.GetBytes(secret));
 }
 
-/// <summary>Opens what lies behind a link, before anything else looks who is there: a teacher's cookie counts for nothing here.</summary>
+/// <summary>Opens what lies behind a link, before anything else looks who is there: a teacher's cookie counts for nothing
+/// here.</summary>
 internal sealed class StudentDoorStep(RequestDelegate next)
 {
     /// <summary>Where links lead.</summary>
@@ -82,7 +90,8 @@ internal sealed class StudentDoorStep(RequestDelegate next)
 
     public async Task InvokeAsync(HttpContext context, StudentDoor door, ICurrentStudio studio)
     {
-        if (!context.Request.Path.StartsWithSegments(Root, out var rest) || context.GetEndpoint() is null || context.Request.RouteValues["secret"] is not string secret)
+        if (!context.Request.Path.StartsWithSegments(Root, out var rest) || context.GetEndpoint() is null
+            || context.Request.RouteValues["secret"] is not string secret)
         {
             await next(context);
             return;

@@ -2,7 +2,8 @@ using System.Text.Json;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>Addresses of styles, scripts and pictures: each carries a fingerprint of its content in its name, so that browsers may keep it for good.</summary>
+/// <summary>Addresses of styles, scripts and pictures: each carries a fingerprint of its content in its name, so that browsers
+/// may keep it for good.</summary>
 internal sealed class AssetNames
 {
     private readonly Dictionary<string, string> _names;

@@ -12,7 +12,8 @@ internal static class DatabaseStart
 {
     private const long StartLock = 0x54656D627269;   // "Tembri"; any number that no other program on the server uses
 
-    /// <summary>Migrates, and loads the demo studio when asked to; several instances that start together do it one after another. Says in one line what to do when the database does not answer.</summary>
+    /// <summary>Migrates, and loads the demo studio when asked to; several instances that start together do it one after
+    /// another. Says in one line what to do when the database does not answer.</summary>
     /// <returns>False when the application cannot start.</returns>
     public static async Task<bool> PrepareDatabaseAsync(this WebApplication app)
     {
@@ -25,10 +26,12 @@ internal static class DatabaseStart
             await using var turn = await TakeTurnAsync(direct);
             var pending = await context.Database.GetPendingMigrationsAsync();
             await context.Database.MigrateAsync();
-            if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal))) await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
+            if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal)))
+                await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
             BackgroundArranging.PrepareQueue(direct);
             if (app.Configuration.GetValue("Demo", false))
-                await scope.ServiceProvider.GetRequiredService<DemoStudio>().LoadAsync(app.Configuration["DemoFolder"] ?? "demo");
+                await scope.ServiceProvider.GetRequiredService<DemoStudio>()
+                    .LoadAsync(app.Configuration["DemoFolder"] ?? "demo");
             return true;
         }
         catch (Exception e) when (DatabaseFaults.IsOutage(e) || Refuses(e))
@@ -41,7 +44,8 @@ internal static class DatabaseStart
     /// <summary>Waits until no other instance is at it; the lock goes with the connection.</summary>
     private static async Task<NpgsqlConnection> TakeTurnAsync(string connectionString)
     {
-        var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false, CommandTimeout = 600 }.ConnectionString);
+        var connection = new NpgsqlConnection(
+            new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false, CommandTimeout = 600 }.ConnectionString);
         await connection.OpenAsync();
         await using var command = new NpgsqlCommand($"select pg_advisory_lock({StartLock})", connection);
         await command.ExecuteNonQueryAsync();
@@ -51,7 +55,9 @@ internal static class DatabaseStart
     private static bool Refuses(Exception? e)
     {
         for (; e is not null; e = e.InnerException)
-            if (e is PostgresException { SqlState: "28P01" or "28000" or "3D000" or "42501" } or ArgumentException { Source: "Npgsql" }) return true;
+            if (e is PostgresException { SqlState: "28P01" or "28000" or "3D000" or "42501" }
+                or ArgumentException { Source: "Npgsql" })
+                return true;
         return false;
     }
 

@@ -8,17 +8,22 @@ using Tembri.Data.Studios;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>Marks a page that shows nothing but a studio's rows, the address and the day, so that an answer stays right until something of the studio is saved. Forms on it carry no key of their own: two tabs would have the same.</summary>
+/// <summary>Marks a page that shows nothing but a studio's rows, the address and the day, so that an answer stays right until
+/// something of the studio is saved. Forms on it carry no key of their own: two tabs would have the same.</summary>
 [AttributeUsage(AttributeTargets.Class)]
 internal sealed class KeptAttribute : Attribute;
 
 /// <summary>
-/// Gives a browser that opens a page again, while nothing of the studio was saved, the answer it was given before, packed as it was. Who asks is looked at first, as for any page.
+/// Gives a browser that opens a page again, while nothing of the studio was saved, the answer it was given before, packed as it
+/// was. Who asks is looked at first, as for any page.
 /// </summary>
 /// <remarks>
-/// An answer belongs to one browser (all its cookies) and one address. It is good while the studio's changes are the same: the database writes a line for each transaction
-/// that touches a studio (<c>studio_changes</c>), and how many there are and which is the last tells whether there was one since. They are read before the page is made, so that
-/// what is saved meanwhile makes the answer old, never the other way. From a standby an answer is good for a second, since two standbys need not be equally far.
+/// An answer belongs to one browser (all its cookies) and one address. It is good while the studio's changes are the same: the
+/// database writes a line for each transaction
+/// that touches a studio (<c>studio_changes</c>), and how many there are and which is the last tells whether there was one
+/// since. They are read before the page is made, so that
+/// what is saved meanwhile makes the answer old, never the other way. From a standby an answer is good for a second, since two
+/// standbys need not be equally far.
 /// </remarks>
 internal sealed class KeptPages(RequestDelegate next, Databases databases)
 {
@@ -30,14 +35,17 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
     public async Task InvokeAsync(HttpContext context, ICurrentStudio current, TimeProvider clock)
     {
         var request = context.Request;
-        if (!HttpMethods.IsGet(request.Method) || context.GetEndpoint()?.Metadata.GetMetadata<KeptAttribute>() is null || current.StudioId is not { } studio
-            || request.Query.ContainsKey("handler") || request.Headers.ContainsKey("HX-Request") || request.Headers.ContainsKey(Faults.Callers.ScriptHeader)
+        if (!HttpMethods.IsGet(request.Method) || context.GetEndpoint()?.Metadata.GetMetadata<KeptAttribute>() is null
+            || current.StudioId is not { } studio
+            || request.Query.ContainsKey("handler") || request.Headers.ContainsKey("HX-Request")
+            || request.Headers.ContainsKey(Faults.Callers.ScriptHeader)
             || !request.Headers.AcceptEncoding.ToString().Contains("br", StringComparison.Ordinal))
         {
             await next(context);
             return;
         }
-        var changes = await ChangesAsync(context.RequestServices.GetRequiredService<TembriDbContext>(), studio, context.RequestAborted);
+        var changes =
+            await ChangesAsync(context.RequestServices.GetRequiredService<TembriDbContext>(), studio, context.RequestAborted);
         var span = clock.GetUtcNow().Ticks / (databases.Standby is null ? Longest : OfStandby).Ticks;
         var key = KeyOf(request, $"{clock.GetLocalNow():yyyy-MM-dd} {span} {changes}");
         var known = _answers.Find(key);
@@ -55,8 +63,12 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
         try { await next(context); }
         finally { context.Response.Body = outside; }
         var response = context.Response;
-        var isWhole = response is { StatusCode: StatusCodes.Status200OK, HasStarted: false } && page.Length is > 0 and < LargestPage * 4L && response.ContentType?.StartsWith("text/html", StringComparison.Ordinal) == true && response.Headers.ContentEncoding.Count == 0;
-        var isOwn = response.Headers.SetCookie.All(c => StudentOf(request) is not null && c?.StartsWith($"{ChosenStudent.Cookie}=", StringComparison.Ordinal) == true);
+        var isWhole = response is { StatusCode: StatusCodes.Status200OK, HasStarted: false }
+            && page.Length is > 0 and < LargestPage * 4L
+            && response.ContentType?.StartsWith("text/html", StringComparison.Ordinal) == true
+            && response.Headers.ContentEncoding.Count == 0;
+        var isOwn = response.Headers.SetCookie.All(
+            c => StudentOf(request) is not null && c?.StartsWith($"{ChosenStudent.Cookie}=", StringComparison.Ordinal) == true);
         if (!isWhole || !isOwn)
         {
             page.Position = 0;
@@ -84,13 +96,18 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
     }
 
     /// <summary>The student a page is about; null for pages that are about none.</summary>
-    private static Guid? StudentOf(HttpRequest request) => Guid.TryParse(request.RouteValues["student"] as string, out var id) ? id : null;
+    private static Guid? StudentOf(HttpRequest request) =>
+        Guid.TryParse(request.RouteValues["student"] as string, out var id) ? id : null;
 
-    /// <summary>The browser with all it says of itself (but who was chosen last, where the address names somebody), the address, and when: the day, on which much of a page stands, the span for which an answer is good, the changes there were.</summary>
-    private static string KeyOf(HttpRequest request, string when) => Convert.ToBase64String(SHA256.HashData(Encoding.UTF8.GetBytes($"{string.Join(';', request.Cookies.Where(c => c.Key != ChosenStudent.Cookie || StudentOf(request) is null).Select(c => $"{c.Key}={c.Value}"))}\n{request.Host}\n{request.Path}{request.QueryString}\n{when}")));
+    /// <summary>The browser with all it says of itself (but who was chosen last, where the address names somebody), the address,
+    /// and when: the day, on which much of a page stands, the span for which an answer is good, the changes there
+    /// were.</summary>
+    private static string KeyOf(HttpRequest request, string when) =>
+        Convert.ToBase64String(SHA256.HashData(Encoding.UTF8.GetBytes($"{string.Join(';', request.Cookies.Where(c => c.Key != ChosenStudent.Cookie || StudentOf(request) is null).Select(c => $"{c.Key}={c.Value}"))}\n{request.Host}\n{request.Path}{request.QueryString}\n{when}")));
 
     private static async Task<string> ChangesAsync(TembriDbContext database, Guid studio, CancellationToken leaving) =>
-        (await database.Database.SqlQuery<string>($"select count(*) || ' ' || coalesce(max(change::text::numeric), 0) as \"Value\" from studio_changes where studio_id = {studio}").ToListAsync(leaving))[0];
+        (await database.Database.SqlQuery<string>($"select count(*) || ' ' || coalesce(max(change::text::numeric), 0) as \"Value\" from studio_changes where studio_id = {studio}")
+            .ToListAsync(leaving))[0];
 }
 
 /// <summary>Removes lines about changes that are older than any kept answer.</summary>
@@ -107,9 +124,13 @@ internal sealed class OldChanges(IServiceScopeFactory scopes, TimeProvider clock
             {
                 await using var scope = scopes.CreateAsyncScope();
                 var before = clock.GetUtcNow() - Every;
-                await scope.ServiceProvider.GetRequiredService<TembriDbContext>().Database.ExecuteSqlAsync($"delete from studio_changes where at < {before}", stoppingToken);
+                await scope.ServiceProvider.GetRequiredService<TembriDbContext>().Database.ExecuteSqlAsync(
+                    $"delete from studio_changes where at < {before}", stoppingToken);
             }
-            catch (Exception e) when (!stoppingToken.IsCancellationRequested) { log.LogWarning("Old lines about changes could not be removed: {Fault}; it is tried again", e.GetType().Name); }
+            catch (Exception e) when (!stoppingToken.IsCancellationRequested)
+            {
+                log.LogWarning("Old lines about changes could not be removed: {Fault}; it is tried again", e.GetType().Name);
+            }
         }
     }
 }

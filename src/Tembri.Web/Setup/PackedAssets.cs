@@ -38,11 +38,14 @@ internal static class PackedAssets
                 {
                     (context.Response.Headers.ContentEncoding, context.Response.ContentType, path) = (encoding, type, asked);
                 }
-                context.Response.Headers.CacheControl = names.IsFingerprinted(path) ? "public, max-age=31536000, immutable" : "no-cache";
+                context.Response.Headers.CacheControl =
+                    names.IsFingerprinted(path) ? "public, max-age=31536000, immutable" : "no-cache";
             },
         });
     }
 
     private static bool Accepts(string accepted, string encoding) =>
-        accepted.Split(',', StringSplitOptions.TrimEntries).Any(a => a.Split(';', 2) is [var name, ..] && name.Trim().Equals(encoding, StringComparison.OrdinalIgnoreCase) && !a.Replace(" ", "", StringComparison.Ordinal).EndsWith(";q=0", StringComparison.Ordinal));
+        accepted.Split(',', StringSplitOptions.TrimEntries)
+            .Any(a => a.Split(';', 2) is [var name, ..] && name.Trim().Equals(encoding, StringComparison.OrdinalIgnoreCase)
+                && !a.Replace(" ", "", StringComparison.Ordinal).EndsWith(";q=0", StringComparison.Ordinal));
 }

@@ -9,13 +9,17 @@ using Tembri.Web.Faults;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>What every page asks for before it is handled: that the request is one the page knows, and the studio's settings.</summary>
+/// <summary>What every page asks for before it is handled: that the request is one the page knows, and the studio's
+/// settings.</summary>
 internal sealed class PageGuard(TembriDbContext context, ICurrentStudio current, StudioSettings settings) : IAsyncPageFilter
 {
     public async Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext selected)
     {
         // Who is signed in has it from the look at the session.
-        if (current.StudioId is { } id && settings.Studio?.Id != id && await context.Studios.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, selected.HttpContext.RequestAborted) is { } studio) settings.Take(studio);
+        if (current.StudioId is { } id && settings.Studio?.Id != id
+            && await context.Studios.AsNoTracking()
+                .FirstOrDefaultAsync(s => s.Id == id, selected.HttpContext.RequestAborted) is { } studio)
+            settings.Take(studio);
     }
 
     public Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext executing, PageHandlerExecutionDelegate next)
@@ -23,10 +27,14 @@ internal sealed class PageGuard(TembriDbContext context, ICurrentStudio current,
         var request = executing.HttpContext.Request;
         var looks = HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method);
         // A handler nobody wrote, or a method the page has no handler for, would show the page without anything loaded.
-        if (request.Query["handler"].ToString() is { Length: > 0 } named && !named.Equals(executing.HandlerMethod?.Name, StringComparison.OrdinalIgnoreCase)) executing.Result = new NotFoundResult();
+        if (request.Query["handler"].ToString() is { Length: > 0 } named
+            && !named.Equals(executing.HandlerMethod?.Name, StringComparison.OrdinalIgnoreCase))
+            executing.Result = new NotFoundResult();
         else if (executing.HandlerMethod is null) executing.Result = new StatusCodeResult(StatusCodes.Status405MethodNotAllowed);
         // Numbers in an address that are none, or far too large.
-        else if (looks && !executing.ModelState.IsValid && executing.ModelState.Any(m => m.Value is { AttemptedValue: not null, Errors.Count: > 0 })) executing.Result = new StatusCodeResult(StatusCodes.Status400BadRequest);
+        else if (looks && !executing.ModelState.IsValid
+            && executing.ModelState.Any(m => m.Value is { AttemptedValue: not null, Errors.Count: > 0 }))
+            executing.Result = new StatusCodeResult(StatusCodes.Status400BadRequest);
         return executing.Result is null ? next() : Task.CompletedTask;
     }
 }

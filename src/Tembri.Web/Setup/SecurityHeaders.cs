@@ -17,19 +17,25 @@ internal static class SecurityHeaders
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         // Only a student's own page may ask for the microphone, to count and to tune.
-        headers["Permissions-Policy"] = $"camera=(), microphone=({(context.Request.Path.StartsWithSegments(Practice.StudentDoorStep.Root) ? "self" : "")}), geolocation=()";
+        headers["Permissions-Policy"] =
+            $"camera=(), microphone=({(context.Request.Path.StartsWithSegments(Practice.StudentDoorStep.Root) ? "self" : "")}), geolocation=()";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         if (context.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";
-        if (!context.Request.Path.StartsWithSegments("/assets")) (headers.CacheControl, headers.Pragma) = ("no-cache, no-store", "no-cache");
+        if (!context.Request.Path.StartsWithSegments("/assets"))
+            (headers.CacheControl, headers.Pragma) = ("no-cache, no-store", "no-cache");
         return next(context);
     });
 
-    /// <summary>Believes what proxies say of the caller's address and scheme, but only those named in <c>Proxies</c>; from anybody else such headers are ignored.</summary>
+    /// <summary>Believes what proxies say of the caller's address and scheme, but only those named in <c>Proxies</c>; from
+    /// anybody else such headers are ignored.</summary>
     public static void UseNamedProxies(this WebApplication app)
     {
         var named = (app.Configuration["Proxies"] ?? "").Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries);
         if (named.Length == 0) return;
-        var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto, ForwardLimit = named.Length };
+        var options = new ForwardedHeadersOptions
+        {
+            ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto, ForwardLimit = named.Length
+        };
         options.KnownProxies.Clear();
         options.KnownIPNetworks.Clear();
         foreach (var name in named) options.KnownProxies.Add(IPAddress.Parse(name));
@@ -37,6 +43,8 @@ internal static class SecurityHeaders
     }
 
     /// <summary>A fresh token for a form that has been open for long, for scripts of the pages.</summary>
-    public static void MapFormToken(this WebApplication app) => app.MapGet("/account/token", (IAntiforgery antiforgery, HttpContext context) =>
-        Results.Json(new { token = antiforgery.GetAndStoreTokens(context).RequestToken })).RequireAuthorization().ExcludeFromDescription();
+    public static void MapFormToken(this WebApplication app) =>
+        app.MapGet("/account/token", (IAntiforgery antiforgery, HttpContext context) =>
+        Results.Json(new { token = antiforgery.GetAndStoreTokens(context).RequestToken })).RequireAuthorization()
+        .ExcludeFromDescription();
 }

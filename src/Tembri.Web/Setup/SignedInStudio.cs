@@ -19,7 +19,8 @@ internal sealed class SignedInStudio(IHttpContextAccessor accessor) : ICurrentSt
 }
 
 /// <summary>Adds the studio to what a teacher's cookie says.</summary>
-internal sealed class TeacherClaims(UserManager<Teacher> users, IOptions<IdentityOptions> options) : UserClaimsPrincipalFactory<Teacher>(users, options)
+internal sealed class TeacherClaims(UserManager<Teacher> users,
+    IOptions<IdentityOptions> options) : UserClaimsPrincipalFactory<Teacher>(users, options)
 {
     protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Teacher user)
     {

@@ -20,7 +20,8 @@ public sealed class StudioSettings
     internal Studio? Studio { get; private set; }
 
     internal void Take(Studio studio) =>
-        (Studio, NoteNames, FretsFromNut, Tunings, Sheets) = (studio, studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
+        (Studio, NoteNames, FretsFromNut, Tunings, Sheets) =
+            (studio, studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
 
     public Chord Named(Chord chord) => chord.Named(NoteNames);
 
@@ -32,5 +33,6 @@ public sealed class StudioSettings
     public int Below(int capo) => FretsFromNut ? capo : 0;
 
     /// <summary>What a fret number counts from, to be said wherever a capo is on.</summary>
-    public string FretWords(int capo) => capo == 0 ? "" : FretsFromNut ? " Frets are counted from the nut." : " Frets are counted from the capo.";
+    public string FretWords(int capo) =>
+        capo == 0 ? "" : FretsFromNut ? " Frets are counted from the nut." : " Frets are counted from the capo.";
 }

@@ -36,7 +36,8 @@ internal static class TembriServices
         services.AddScoped<DatabaseOfRequest>();
         services.AddHttpContextAccessor();
         services.AddScoped<ICurrentStudio, SignedInStudio>();
-        services.AddDbContext<TembriDbContext>((request, options) => options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection, databases.Patience));
+        services.AddDbContext<TembriDbContext>((request, options) =>
+            options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection, databases.Patience));
         services.AddKeyProtection(configuration);
         var publicAddress = new PublicAddress(configuration);
         services.AddSingleton(publicAddress);
@@ -53,7 +54,11 @@ internal static class TembriServices
         services.AddRazorPages(options =>
         {
             options.Conventions.AuthorizeFolder("/");
-            foreach (var open in new[] { "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut", "Strength" }) options.Conventions.AllowAnonymousToPage($"/Account/{open}");
+            foreach (var open in new[]
+            {
+                "SignIn", "SecondFactor", "Open", "Forgot", "Reset", "Address", "Mail", "SignOut", "Strength"
+            })
+                options.Conventions.AllowAnonymousToPage($"/Account/{open}");
             options.Conventions.AllowAnonymousToFolder("/My");
             options.Conventions.AddPageRoute("/Songs/TakeDown", "songs/new");
             options.Conventions.AddPageRoute("/Students/Edit", "students/new");
@@ -100,7 +105,8 @@ internal static class TembriServices
         if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
         services.AddHostedService<Housekeeping>();
         services.AddHostedService<OldChanges>();
-        services.AddHealthChecks().AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
+        services.AddHealthChecks()
+            .AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
         services.AddMeasures(configuration);
         services.AddTraces(configuration);
         AddCompression(services);
@@ -108,18 +114,22 @@ internal static class TembriServices
         AddRateLimits(services, configuration);
     }
 
-    /// <summary>Answers to listed host names only, so that a page of elsewhere whose name is pointed here gets nothing.</summary>
+    /// <summary>Answers to listed host names only, so that a page of elsewhere whose name is pointed here gets
+    /// nothing.</summary>
     private static void AddHosts(IServiceCollection services, IConfiguration configuration, PublicAddress publicAddress) =>
         services.Configure<Microsoft.AspNetCore.HostFiltering.HostFilteringOptions>(options =>
         {
-            var named = (configuration["AllowedHosts"] ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Where(h => h != "*").ToList();
+            var named = (configuration["AllowedHosts"] ?? "")
+                .Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Where(h => h != "*")
+                .ToList();
             if (publicAddress.Host is { } host) named.Add(host);
             options.AllowedHosts = named.Count > 0 ? named : ["localhost", "127.0.0.1", "[::1]"];
             options.AllowEmptyHosts = false;
             options.IncludeFailureMessage = false;
         });
 
-    /// <summary>Answers are packed, but for pages of accounts: there secrets (keys for the app, recovery codes) stand beside what a stranger could have put into the address.</summary>
+    /// <summary>Answers are packed, but for pages of accounts: there secrets (keys for the app, recovery codes) stand beside
+    /// what a stranger could have put into the address.</summary>
     private static void AddCompression(IServiceCollection services)
     {
         services.AddResponseCompression(options =>
@@ -127,7 +137,8 @@ internal static class TembriServices
             options.EnableForHttps = true;
             options.Providers.Add<BrotliCompressionProvider>();
             options.Providers.Add<GzipCompressionProvider>();
-            options.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/problem+json", "application/vnd.recordare.musicxml+xml", "image/svg+xml"];
+            options.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/problem+json",
+                "application/vnd.recordare.musicxml+xml", "image/svg+xml"];
         });
     }
 
@@ -152,7 +163,8 @@ internal static class TembriServices
                 // Length and a list of common ones are asked by PasswordRules; kinds of letters are not.
                 options.Password.RequiredLength = 1;
                 options.Password.RequiredUniqueChars = 1;
-                options.Password.RequireNonAlphanumeric = options.Password.RequireUppercase = options.Password.RequireLowercase = options.Password.RequireDigit = false;
+                options.Password.RequireNonAlphanumeric =
+                    options.Password.RequireUppercase = options.Password.RequireLowercase = options.Password.RequireDigit = false;
                 options.Lockout.AllowedForNewUsers = false;
             })
             .AddPasswordValidator<PasswordRules>()
@@ -180,7 +192,8 @@ internal static class TembriServices
             options.ExpireTimeSpan = TimeSpan.FromDays(14);
             options.SlidingExpiration = true;
             options.Events.OnValidatePrincipal = SessionBook.ValidateAsync;
-            // Only who opens a page is led to the sign-in. A script would take that page for its answer, and a form would lose what it holds.
+            // Only who opens a page is led to the sign-in. A script would take that page for its answer, and a form would lose
+            // what it holds.
             options.Events.OnRedirectToLogin = context =>
             {
                 if (context.Request.IsNavigation()) context.Response.Redirect(context.RedirectUri);
@@ -207,12 +220,14 @@ internal static class TembriServices
         });
         services.AddOpenApi("v1", options =>
         {
-            options.CreateSchemaReferenceId = info => info.Type.DeclaringType is { } call ? call.Name.Replace("Call", "", StringComparison.Ordinal) + info.Type.Name
+            options.CreateSchemaReferenceId = info =>
+                info.Type.DeclaringType is { } call ? call.Name.Replace("Call", "", StringComparison.Ordinal) + info.Type.Name
                 : Microsoft.AspNetCore.OpenApi.OpenApiOptions.CreateDefaultSchemaReferenceId(info);
             options.AddDocumentTransformer((document, _, _) =>
             {
                 document.Info.Title = "Tembri compute API";
-                document.Info.Description = "Strings are listed from the lowest-pitched to the highest; frets are counted from the capo, null for a string left out; fingers: 0 none, 1 to 4, 5 thumb.";
+                document.Info.Description =
+                    "Strings are listed from the lowest-pitched to the highest; frets are counted from the capo, null for a string left out; fingers: 0 none, 1 to 4, 5 thumb.";
                 return Task.CompletedTask;
             });
         });
@@ -229,20 +244,36 @@ internal static class TembriServices
             options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
             options.OnRejected = (rejected, _) =>
             {
-                var wait = rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromSeconds(30);
-                rejected.HttpContext.Response.Headers.RetryAfter = Math.Max(1, Math.Ceiling(wait.TotalSeconds)).ToString(System.Globalization.CultureInfo.InvariantCulture);
+                var wait =
+                    rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromSeconds(30);
+                rejected.HttpContext.Response.Headers.RetryAfter =
+                    Math.Max(1, Math.Ceiling(wait.TotalSeconds)).ToString(System.Globalization.CultureInfo.InvariantCulture);
                 return ValueTask.CompletedTask;
             };
             options.AddPolicy(SignInRateLimit, context => context.Request.Method == HttpMethods.Post
-                ? RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
+                ? RateLimitPartition.GetFixedWindowLimiter(Address(context),
+                    _ => new FixedWindowRateLimiterOptions { PermitLimit = signIns, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
             // A field that is typed into asks three times a second at most.
-            options.AddPolicy(StrengthRateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = 200, Window = TimeSpan.FromMinutes(1) }));
-            options.AddPolicy(StudentDoor.RateLimit, context => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
-            options.AddPolicy(StudentDoor.HandInLimit, context => RateLimitPartition.GetFixedWindowLimiter($"in {Address(context)}", _ => new FixedWindowRateLimiterOptions { PermitLimit = Math.Max(1, links / 5), Window = TimeSpan.FromMinutes(1) }));
-            RateLimitPartition<string> Calls(HttpContext context) => RateLimitPartition.GetFixedWindowLimiter(Address(context), _ => new FixedWindowRateLimiterOptions
+            options.AddPolicy(StrengthRateLimit,
+                context => RateLimitPartition.GetFixedWindowLimiter(Address(context),
+                    _ => new FixedWindowRateLimiterOptions { PermitLimit = 200, Window = TimeSpan.FromMinutes(1) }));
+            options.AddPolicy(StudentDoor.RateLimit,
+                context => RateLimitPartition.GetFixedWindowLimiter(Address(context),
+                    _ => new FixedWindowRateLimiterOptions { PermitLimit = links, Window = TimeSpan.FromMinutes(1) }));
+            options.AddPolicy(StudentDoor.HandInLimit,
+                context => RateLimitPartition.GetFixedWindowLimiter($"in {Address(context)}",
+                    _ => new FixedWindowRateLimiterOptions
+                    {
+                        PermitLimit = Math.Max(1, links / 5), Window = TimeSpan.FromMinutes(1)
+                    }));
+            RateLimitPartition<string> Calls(HttpContext context) => RateLimitPartition.GetFixedWindowLimiter(Address(context),
+                _ => new FixedWindowRateLimiterOptions
             {
-                PermitLimit = context.Connection.RemoteIpAddress is null || System.Net.IPAddress.IsLoopback(context.Connection.RemoteIpAddress) ? loopbackCalls : calls,
+                PermitLimit = context.Connection.RemoteIpAddress is null
+                        || System.Net.IPAddress.IsLoopback(context.Connection.RemoteIpAddress)
+                    ? loopbackCalls
+                    : calls,
                 Window = TimeSpan.FromMinutes(1),
             });
             options.AddPolicy(ComputeApi.RateLimit, Calls);

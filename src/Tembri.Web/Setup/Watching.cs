@@ -5,16 +5,22 @@ using Prometheus;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>What Tembri measures of itself, beside what ASP.NET Core, Kestrel, Npgsql and the runtime measure. Numbers only: no names, no addresses, nothing that somebody typed.</summary>
+/// <summary>What Tembri measures of itself, beside what ASP.NET Core, Kestrel, Npgsql and the runtime measure. Numbers only: no
+/// names, no addresses, nothing that somebody typed.</summary>
 internal static class Measures
 {
     private static readonly Meter Meter = new("Tembri");
-    private static readonly Histogram<double> Computing = Meter.CreateHistogram<double>("compute.duration", "s", "Time from asking for a computation to its end, the wait for its turn included");
-    private static readonly Counter<long> Refusals = Meter.CreateCounter<long>("compute.refused", description: "Computations that found no room, or took too long");
-    private static readonly Counter<long> Failures = Meter.CreateCounter<long>("signin.failed", description: "Sign-ins and other secrets that were tried and wrong");
+    private static readonly Histogram<double> Computing = Meter.CreateHistogram<double>("compute.duration", "s",
+        "Time from asking for a computation to its end, the wait for its turn included");
+    private static readonly Counter<long> Refusals =
+        Meter.CreateCounter<long>("compute.refused", description: "Computations that found no room, or took too long");
+    private static readonly Counter<long> Failures =
+        Meter.CreateCounter<long>("signin.failed", description: "Sign-ins and other secrets that were tried and wrong");
 
-    private static readonly Counter<long> Lookups = Meter.CreateCounter<long>("kept.lookups", description: "Ladders and outlines asked of memory");
-    private static readonly Histogram<double> Ladders = Meter.CreateHistogram<double>("ladder.duration", "s", "Time to make a ladder that was not in memory, on its thread");
+    private static readonly Counter<long> Lookups =
+        Meter.CreateCounter<long>("kept.lookups", description: "Ladders and outlines asked of memory");
+    private static readonly Histogram<double> Ladders =
+        Meter.CreateHistogram<double>("ladder.duration", "s", "Time to make a ladder that was not in memory, on its thread");
 
     /// <summary>Something made before was asked for: a <c>ladder</c> or an <c>outline</c>.</summary>
     public static void LookedUp(string what, bool found) => Lookups.Add(1, new("what", what), new("found", found));
@@ -23,7 +29,8 @@ internal static class Measures
     public static void LadderMade(TimeSpan took) => Ladders.Record(took.TotalSeconds);
 
     /// <summary>A computation ended.</summary>
-    public static void Computed(string lane, TimeSpan took) => Computing.Record(took.TotalSeconds, new KeyValuePair<string, object?>("lane", lane));
+    public static void Computed(string lane, TimeSpan took) =>
+        Computing.Record(took.TotalSeconds, new KeyValuePair<string, object?>("lane", lane));
 
     /// <summary>A computation was refused: <c>full</c> or <c>late</c>.</summary>
     public static void Refused(string lane, string why) => Refusals.Add(1, new("lane", lane), new("why", why));
@@ -38,7 +45,8 @@ internal static class Watching
     /// <summary>The tag of checks without which nothing can be served.</summary>
     public const string Ready = "ready";
 
-    /// <summary>Measures on a port of their own, which is not for visitors: section <c>Metrics</c>, off while <c>Port</c> is 0.</summary>
+    /// <summary>Measures on a port of their own, which is not for visitors: section <c>Metrics</c>, off while <c>Port</c> is
+    /// 0.</summary>
     public static void AddMeasures(this IServiceCollection services, IConfiguration configuration)
     {
         if (configuration.GetValue("Metrics:Port", 0) is not (> 0 and var port)) return;
@@ -67,17 +75,24 @@ internal static class Watching
     /// <summary>What is measured counts from now on, not only from the first look at it.</summary>
     public static async Task BeginMeasuringAsync(this WebApplication app)
     {
-        if (app.Configuration.GetValue("Metrics:Port", 0) > 0) await Prometheus.Metrics.DefaultRegistry.CollectAndExportAsTextAsync(Stream.Null);
+        if (app.Configuration.GetValue("Metrics:Port", 0) > 0)
+            await Prometheus.Metrics.DefaultRegistry.CollectAndExportAsTextAsync(Stream.Null);
     }
 
-    private static readonly HashSet<string> Watched = ["Tembri", "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.AspNetCore.RateLimiting", "Npgsql", "System.Runtime"];
+    private static readonly HashSet<string> Watched = ["Tembri", "Microsoft.AspNetCore.Hosting",
+        "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.AspNetCore.RateLimiting", "Npgsql", "System.Runtime"];
 
-    private static Gauge Gauge(string which) => Prometheus.Metrics.CreateGauge($"tembri_background_{which}", $"Pieces of background work, {which}, of all instances");
+    private static Gauge Gauge(string which) =>
+        Prometheus.Metrics.CreateGauge($"tembri_background_{which}", $"Pieces of background work, {which}, of all instances");
 
-    /// <summary><c>/health/live</c>: the process answers, and is not to be killed. <c>/health/ready</c> and <c>/health</c>: it can serve, the database answers.</summary>
+    /// <summary><c>/health/live</c>: the process answers, and is not to be killed. <c>/health/ready</c> and <c>/health</c>: it
+    /// can serve, the database answers.</summary>
     public static void MapHealth(this WebApplication app)
     {
-        app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false }).AllowAnonymous().DisableRateLimiting();
-        foreach (var path in (string[])["/health", "/health/ready"]) app.MapHealthChecks(path, new HealthCheckOptions { Predicate = check => check.Tags.Contains(Ready) }).AllowAnonymous().DisableRateLimiting();
+        app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false }).AllowAnonymous()
+            .DisableRateLimiting();
+        foreach (var path in (string[])["/health", "/health/ready"])
+            app.MapHealthChecks(path, new HealthCheckOptions { Predicate = check => check.Tags.Contains(Ready) })
+                .AllowAnonymous().DisableRateLimiting();
     }
 }

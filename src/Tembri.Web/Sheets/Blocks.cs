@@ -12,7 +12,8 @@ namespace Tembri.Web.Sheets;
 /// <param name="KeepsNext">True when what follows comes on the same page.</param>
 internal sealed record Slice(double Height, Action<Pen, double, double> Draw, bool KeepsNext = false);
 
-/// <summary>Something that stands on paper. Sizes are multiplied by a factor when a sheet is set smaller or larger. Lengths in points.</summary>
+/// <summary>Something that stands on paper. Sizes are multiplied by a factor when a sheet is set smaller or larger. Lengths in
+/// points.</summary>
 internal abstract record Block
 {
     /// <summary>Size of the text at factor 1.</summary>
@@ -63,17 +64,26 @@ internal abstract record Block
 }
 
 /// <summary>A paragraph.</summary>
-internal sealed record Paragraph(IReadOnlyList<Run> Runs, PdfBlockLevelElementTag Tag = PdfBlockLevelElementTag.Paragraph, double After = 5, bool Ruled = false, bool KeepsNext = false, string? Address = null) : Block
+internal sealed record Paragraph(IReadOnlyList<Run> Runs, PdfBlockLevelElementTag Tag = PdfBlockLevelElementTag.Paragraph,
+    double After = 5, bool Ruled = false, bool KeepsNext = false, string? Address = null) : Block
 {
     private const double Leading = 1.3;
 
-    public Paragraph(string text, double size = Body, PaperFace face = PaperFace.Sans, Tone tone = Tone.Ink) : this([new Run(text, size, face, tone)]) { }
+    public Paragraph(string text, double size = Body, PaperFace face = PaperFace.Sans,
+        Tone tone = Tone.Ink) : this([new Run(text, size, face, tone)])
+    {
+    }
 
-    public static Paragraph Title(string text) => new([new Run(text, 25, PaperFace.Serif)], PdfBlockLevelElementTag.Heading1, 2, KeepsNext: true);
+    public static Paragraph Title(string text) =>
+        new([new Run(text, 25, PaperFace.Serif)], PdfBlockLevelElementTag.Heading1, 2, KeepsNext: true);
 
-    public static Paragraph Heading(string text) => new([new Run(text, 14.5, PaperFace.Serif)], PdfBlockLevelElementTag.Heading2, 4, Ruled: true, KeepsNext: true);
+    public static Paragraph Heading(string text) =>
+        new([new Run(text, 14.5, PaperFace.Serif)], PdfBlockLevelElementTag.Heading2, 4, Ruled: true, KeepsNext: true);
 
-    public static Paragraph Part(string text, string more = "") => new([new Run(text, 12.5, PaperFace.Serif), .. more.Length == 0 ? [] : new[] { new Run(" " + more, Body, PaperFace.Italic, Tone.Pencil) }], PdfBlockLevelElementTag.Heading3, 2, KeepsNext: true);
+    public static Paragraph Part(string text, string more = "") =>
+        new([new Run(text, 12.5, PaperFace.Serif),
+                .. more.Length == 0 ? [] : new[] { new Run(" " + more, Body, PaperFace.Italic, Tone.Pencil) }],
+            PdfBlockLevelElementTag.Heading3, 2, KeepsNext: true);
 
     public override IEnumerable<Slice> Slices(Pen pen, double width, double factor)
     {
@@ -85,7 +95,8 @@ internal sealed record Paragraph(IReadOnlyList<Run> Runs, PdfBlockLevelElementTa
         {
             var (from, to) = (first, Math.Min(lines.Count, first + atOnce));
             var isLast = to == lines.Count;
-            yield return new Slice(heights.Skip(from).Take(to - from).Sum() + (isLast ? After + (Ruled ? 3 : 0) : 0), (p, x, y) => p.Tagged(Tag, () =>
+            yield return new Slice(heights.Skip(from).Take(to - from).Sum() + (isLast ? After + (Ruled ? 3 : 0) : 0),
+                (p, x, y) => p.Tagged(Tag, () =>
             {
                 for (var i = from; i < to; i++)
                 {
@@ -120,8 +131,12 @@ internal sealed record ShapeRows(IReadOnlyList<ShapeCell> Cells) : Block
     public override IEnumerable<Slice> Slices(Pen pen, double width, double factor)
     {
         var scale = Pen.PointsAPixel * Math.Max(1, factor);
-        var sized = Cells.Select(c => (Cell: c, Below: c.Below.Select(r => r with { Size = r.Size * factor, Raise = r.Raise * factor }).ToList(), Name: Name(c, factor).ToList())).ToList();
-        var wide = sized.Select(c => Math.Min(width, Math.Max(c.Cell.Scene.Width * c.Cell.Scene.Scale * scale, Math.Max(pen.Width(c.Name), pen.Width(c.Below)))) + Gap).DefaultIfEmpty().Max();
+        var sized = Cells.Select(c => (Cell: c,
+                Below: c.Below.Select(r => r with { Size = r.Size * factor, Raise = r.Raise * factor }).ToList(),
+                Name: Name(c, factor).ToList())).ToList();
+        var wide = sized.Select(c => Math.Min(width,
+                    Math.Max(c.Cell.Scene.Width * c.Cell.Scene.Scale * scale, Math.Max(pen.Width(c.Name), pen.Width(c.Below))))
+                + Gap).DefaultIfEmpty().Max();
         var inRow = Math.Max(1, (int)((width + Gap) / wide));
         foreach (var row in sized.Chunk(inRow))
         {
@@ -132,9 +147,13 @@ internal sealed record ShapeRows(IReadOnlyList<ShapeCell> Cells) : Block
                 foreach (var (cell, under, named) in row)
                 {
                     var middle = x + (wide - Gap) / 2;
-                    p.Tagged(PdfBlockLevelElementTag.Paragraph, () => p.Set(named, middle - p.Width(named) / 2, y + name * Pen.Ascent));
-                    p.Paint(cell.Scene, middle - cell.Scene.Width * cell.Scene.Scale * scale / 2, y + name, cell.Scene.Scale * scale);
-                    if (under.Count > 0) p.Tagged(PdfBlockLevelElementTag.Paragraph, () => p.Set(under, middle - p.Width(under) / 2, y + name + tall + below * Pen.Ascent));
+                    p.Tagged(PdfBlockLevelElementTag.Paragraph,
+                        () => p.Set(named, middle - p.Width(named) / 2, y + name * Pen.Ascent));
+                    p.Paint(cell.Scene, middle - cell.Scene.Width * cell.Scene.Scale * scale / 2, y + name,
+                        cell.Scene.Scale * scale);
+                    if (under.Count > 0)
+                        p.Tagged(PdfBlockLevelElementTag.Paragraph,
+                            () => p.Set(under, middle - p.Width(under) / 2, y + name + tall + below * Pen.Ascent));
                     x += wide;
                 }
             });
@@ -142,11 +161,15 @@ internal sealed record ShapeRows(IReadOnlyList<ShapeCell> Cells) : Block
     }
 
     private static IEnumerable<Run> Name(ShapeCell cell, double factor) =>
-        cell.Above.Length == 0 ? Pen.Of(cell.Name, NameSize * factor) : [.. Pen.Of(cell.Name, NameSize * factor), new Run($" {cell.Above}", Small * factor, PaperFace.Italic, Tone.Pencil)];
+        cell.Above.Length == 0
+            ? Pen.Of(cell.Name, NameSize * factor)
+            : [.. Pen.Of(cell.Name, NameSize * factor),
+                new Run($" {cell.Above}", Small * factor, PaperFace.Italic, Tone.Pencil)];
 }
 
 /// <summary>A line of a chart: bars with their chords, and words under them.</summary>
-internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Named, bool Words, bool KeepsNext = false, int BarsInALine = 4) : Block
+internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Named, bool Words, bool KeepsNext = false,
+    int BarsInALine = 4) : Block
 {
     private const double ChordSize = 13.5, Inside = 5, Gap = 9;
 
@@ -157,7 +180,8 @@ internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Nam
         for (var first = 0; first < cells.Count;)
         {
             var (count, used) = (0, 0.0);
-            while (first + count < cells.Count && (count == 0 || used + cells[first + count].Width <= width)) used += cells[first + count++].Width;
+            while (first + count < cells.Count && (count == 0 || used + cells[first + count].Width <= width))
+                used += cells[first + count++].Width;
             var row = cells.Skip(first).Take(count).ToList();
             first += count;
             var share = Math.Max(0, width - used) / Math.Max(count, Math.Min(BarsInALine, Bars.Count));
@@ -184,10 +208,12 @@ internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Nam
 
     private const double WidestLyric = 210;
 
-    private (double Width, List<(List<Run> Chord, List<List<Run>> Lyric, double Width)> Slots) Cell(Bar bar, Pen pen, double factor)
+    private (double Width, List<(List<Run> Chord, List<List<Run>> Lyric, double Width)> Slots) Cell(Bar bar, Pen pen,
+        double factor)
     {
         var slots = new List<(List<Run>, List<List<Run>>, double)>();
-        List<List<Run>> Set(string text) => Words && text.Trim().Length > 0 ? Lines(pen, [new Run(text.Trim(), Body * factor)], WidestLyric * factor) : [];
+        List<List<Run>> Set(string text) =>
+            Words && text.Trim().Length > 0 ? Lines(pen, [new Run(text.Trim(), Body * factor)], WidestLyric * factor) : [];
         if (Words && bar.Lead.Trim().Length > 0)
         {
             var lead = Set(bar.Lead);
@@ -199,7 +225,8 @@ internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Nam
             if (slot.IsEarly) runs.Add(new Run("‹", Small * factor, PaperFace.Sans, Tone.Pencil));
             if (slot.Chord is { } chord) runs.AddRange(Pen.Of(Named(chord), ChordSize * factor));
             else runs.Add(new Run(slot.IsSilence ? "N.C." : slot.Symbol, Small * factor, PaperFace.Sans, Tone.Pencil));
-            if (BeatDots.Of(bar, slot) is { Length: > 0 } lasts) runs.Add(new Run(" " + lasts, Small * factor, PaperFace.Sans, Tone.Pencil));
+            if (BeatDots.Of(bar, slot) is { Length: > 0 } lasts)
+                runs.Add(new Run(" " + lasts, Small * factor, PaperFace.Sans, Tone.Pencil));
             var lyric = Set(slot.Lyric);
             slots.Add((runs, lyric, Math.Max(pen.Width(runs), lyric.Select(pen.Width).DefaultIfEmpty().Max())));
         }
@@ -222,7 +249,8 @@ internal sealed record Together(IReadOnlyList<Block> Blocks) : Block
     }
 }
 
-/// <summary>A line of words with the chords above the syllables they come on; bars without words show their chords alone.</summary>
+/// <summary>A line of words with the chords above the syllables they come on; bars without words show their chords
+/// alone.</summary>
 internal sealed record WordLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Named) : Block
 {
     private const double ChordSize = 12.5, LyricSize = 12;
@@ -235,19 +263,25 @@ internal sealed record WordLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Name
         {
             if (bar.Lead.Trim().Length > 0) cells.Add(([], new Run(bar.Lead.Trim(), LyricSize * factor), 0));
             foreach (var slot in bar.Slots)
-                cells.Add((slot.Chord is { } chord ? [.. Pen.Of(Named(chord), ChordSize * factor)] : [new Run(slot.IsSilence ? "N.C." : slot.Symbol, Small * factor, Tone: Tone.Pencil)], new Run(slot.Lyric.Trim(), LyricSize * factor), 0));
+                cells.Add((slot.Chord is { } chord
+                        ? [.. Pen.Of(Named(chord), ChordSize * factor)]
+                        : [new Run(slot.IsSilence ? "N.C." : slot.Symbol, Small * factor, Tone: Tone.Pencil)],
+                    new Run(slot.Lyric.Trim(), LyricSize * factor), 0));
         }
         var space = pen.Width(new Run("n", LyricSize * factor));
-        cells = [.. cells.SelectMany(c => Parted(pen, c.Chord, c.Lyric, width)).Select(c => (c.Chord, c.Lyric, Math.Max(pen.Width(c.Chord) + space, pen.Width(c.Lyric) + space * 0.6)))];
+        cells = [.. cells.SelectMany(c => Parted(pen, c.Chord, c.Lyric, width))
+            .Select(c => (c.Chord, c.Lyric, Math.Max(pen.Width(c.Chord) + space, pen.Width(c.Lyric) + space * 0.6)))];
         var (above, below) = (ChordSize * 1.3 * factor, LyricSize * 1.35 * factor);
         for (var first = 0; first < cells.Count;)
         {
             var (count, used) = (0, 0.0);
-            while (first + count < cells.Count && (count == 0 || used + cells[first + count].Width <= width)) used += cells[first + count++].Width;
+            while (first + count < cells.Count && (count == 0 || used + cells[first + count].Width <= width))
+                used += cells[first + count++].Width;
             var row = cells.GetRange(first, count);
             first += count;
             var hasWords = row.Exists(c => c.Lyric.Text.Length > 0);
-            yield return new Slice(above + (hasWords ? below : 0) + 4, (p, x, y) => p.Tagged(PdfBlockLevelElementTag.Paragraph, () =>
+            yield return new Slice(above + (hasWords ? below : 0) + 4,
+                (p, x, y) => p.Tagged(PdfBlockLevelElementTag.Paragraph, () =>
             {
                 foreach (var (chord, lyric, wide) in row)
                 {
@@ -263,6 +297,8 @@ internal sealed record WordLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Name
     private static IEnumerable<(List<Run> Chord, Run Lyric)> Parted(Pen pen, List<Run> chord, Run lyric, double width)
     {
         if (lyric.Text.Length == 0 || pen.Width(lyric) <= width) return [(chord, lyric)];
-        return Lines(pen, [lyric], width * 0.95).Select((l, i) => (i == 0 ? chord : (List<Run>)[], lyric with { Text = string.Concat(l.Select(r => r.Text)).Trim() }));
+        return Lines(pen, [lyric], width * 0.95)
+            .Select(
+                (l, i) => (i == 0 ? chord : (List<Run>)[], lyric with { Text = string.Concat(l.Select(r => r.Text)).Trim() }));
     }
 }

@@ -18,7 +18,8 @@ internal sealed record PaperSheet(string Name, IReadOnlyList<Block> Blocks)
     public double Print { get; init; } = 1;
 }
 
-/// <summary>Sheets as one PDF: fonts embedded, tagged, with an outline; each on the fewest pages on which nothing is smaller than <see cref="Pen.SmallestLetters"/>.</summary>
+/// <summary>Sheets as one PDF: fonts embedded, tagged, with an outline; each on the fewest pages on which nothing is smaller
+/// than <see cref="Pen.SmallestLetters"/>.</summary>
 internal sealed class Booklet(PaperFonts fonts)
 {
     private const double Margin = 36, Foot = 22, Hair = 0.01;   // points
@@ -30,7 +31,8 @@ internal sealed class Booklet(PaperFonts fonts)
     /// <param name="isLetter">True for US Letter, false for A4.</param>
     /// <param name="told">Told after each sheet how many are done.</param>
     /// <param name="cancel">Ends the work.</param>
-    public byte[] Write(string title, IEnumerable<PaperSheet> sheets, bool isLetter, Action<int>? told = null, CancellationToken cancel = default)
+    public byte[] Write(string title, IEnumerable<PaperSheet> sheets, bool isLetter, Action<int>? told = null,
+        CancellationToken cancel = default)
     {
         var document = new PdfDocument();
         document.Info.Title = title;
@@ -57,7 +59,8 @@ internal sealed class Booklet(PaperFonts fonts)
         for (var number = 0; number < pages.Count; number++)
         {
             var page = document.AddPage();
-            (page.Size, page.Orientation) = (isLetter ? PageSize.Letter : PageSize.A4, sheet.Across ? PageOrientation.Landscape : PageOrientation.Portrait);
+            (page.Size, page.Orientation) =
+                (isLetter ? PageSize.Letter : PageSize.A4, sheet.Across ? PageOrientation.Landscape : PageOrientation.Portrait);
             using var graphics = XGraphics.FromPdfPage(page);
             if (number == 0) document.Outlines.Add(sheet.Name, page, true);
             var pen = new Pen(fonts, graphics, tags, page);
@@ -75,7 +78,8 @@ internal sealed class Booklet(PaperFonts fonts)
     /// <summary>The largest size at which a sheet needs the fewest pages.</summary>
     private List<List<Slice>> Fit(PaperSheet sheet, double width, double height)
     {
-        var measure = new Pen(fonts, XGraphics.CreateMeasureContext(new XSize(width, height), XGraphicsUnit.Point, XPageDirection.Downwards));
+        var measure = new Pen(fonts,
+            XGraphics.CreateMeasureContext(new XSize(width, height), XGraphicsUnit.Point, XPageDirection.Downwards));
         List<List<Slice>>? best = null;
         foreach (var factor in sheet.Print > 1 ? [1] : Factors)
         {

@@ -9,7 +9,8 @@ namespace Tembri.Web.Sheets;
 /// <summary>The faces of paper.</summary>
 internal enum PaperFace { Serif, Italic, Sans, Bold }
 
-/// <summary>The fonts that are embedded in sheets: those of the screen, and behind them a font that has the signs and letters they lack.</summary>
+/// <summary>The fonts that are embedded in sheets: those of the screen, and behind them a font that has the signs and letters
+/// they lack.</summary>
 internal sealed class PaperFonts : IFontResolver
 {
     private static readonly string[] Files = ["paper-serif", "paper-italic", "paper-sans", "paper-bold", Behind];
@@ -21,7 +22,8 @@ internal sealed class PaperFonts : IFontResolver
     {
         foreach (var file in Files)
         {
-            using var stream = environment.WebRootFileProvider.GetFileInfo(assets[$"fonts/{file}.ttf"].TrimStart('/')).CreateReadStream();
+            using var stream =
+                environment.WebRootFileProvider.GetFileInfo(assets[$"fonts/{file}.ttf"].TrimStart('/')).CreateReadStream();
             using var memory = new MemoryStream();
             stream.CopyTo(memory);
             _fonts[file] = memory.ToArray();
@@ -31,12 +33,14 @@ internal sealed class PaperFonts : IFontResolver
         GlobalFontSettings.FontResolver ??= this;
     }
 
-    public FontResolverInfo? ResolveTypeface(string familyName, bool isBold, bool isItalic) => _fonts.ContainsKey(familyName) ? new FontResolverInfo(familyName) : null;
+    public FontResolverInfo? ResolveTypeface(string familyName, bool isBold, bool isItalic) =>
+        _fonts.ContainsKey(familyName) ? new FontResolverInfo(familyName) : null;
 
     public byte[]? GetFont(string faceName) => _fonts.GetValueOrDefault(faceName);
 
     /// <summary>A font of a size in points.</summary>
-    public static XFont Font(string file, double size) => new(file, size, XFontStyleEx.Regular, new XPdfFontOptions(PdfFontEncoding.Unicode, PdfFontEmbedding.TryComputeSubset));
+    public static XFont Font(string file, double size) =>
+        new(file, size, XFontStyleEx.Regular, new XPdfFontOptions(PdfFontEncoding.Unicode, PdfFontEmbedding.TryComputeSubset));
 
     /// <summary>A text in pieces that one font each can set; what none has becomes a question mark.</summary>
     public IEnumerable<(string Text, string File)> Pieces(string text, PaperFace face)

@@ -14,7 +14,8 @@ namespace Tembri.Web.Sheets;
 /// <param name="Raise">How far above the line.</param>
 internal sealed record Run(string Text, double Size, PaperFace Face = PaperFace.Sans, Tone Tone = Tone.Ink, double Raise = 0);
 
-/// <summary>Draws on a page, or only measures. Nothing it sets is smaller than <see cref="SmallestLetters"/>. Lengths in points.</summary>
+/// <summary>Draws on a page, or only measures. Nothing it sets is smaller than <see cref="SmallestLetters"/>. Lengths in
+/// points.</summary>
 internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder? tags = null, PdfPage? page = null)
 {
     /// <summary>The smallest letters on paper.</summary>
@@ -30,10 +31,13 @@ internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder
 
     /// <summary>The runs of a chord's name, its extensions raised.</summary>
     public static IEnumerable<Run> Of(Chord chord, double size, Tone tone = Tone.Ink) => ChordText.Runs(chord)
-        .Select(r => new Run(r.Text, r.Raised ? Math.Max(SmallestLetters, RaisedSize * size) : size, PaperFace.Serif, tone, r.Raised ? Raised * size : 0));
+        .Select(r => new Run(r.Text, r.Raised ? Math.Max(SmallestLetters, RaisedSize * size) : size, PaperFace.Serif, tone,
+            r.Raised ? Raised * size : 0));
 
     /// <summary>The width of words.</summary>
-    public double Width(Run run) => fonts.Pieces(run.Text, run.Face).Sum(p => graphics.MeasureString(p.Text, PaperFonts.Font(p.File, Math.Max(SmallestLetters, run.Size))).Width);
+    public double Width(Run run) =>
+        fonts.Pieces(run.Text, run.Face)
+            .Sum(p => graphics.MeasureString(p.Text, PaperFonts.Font(p.File, Math.Max(SmallestLetters, run.Size))).Width);
 
     /// <summary>The width of words beside each other.</summary>
     public double Width(IEnumerable<Run> runs) => runs.Sum(Width);
@@ -56,7 +60,8 @@ internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder
     }
 
     /// <summary>A straight line.</summary>
-    public void Rule(double x1, double y1, double x2, double y2, double weight, Tone tone = Tone.Ink) => graphics.DrawLine(new XPen(Grey(tone), weight), x1, y1, x2, y2);
+    public void Rule(double x1, double y1, double x2, double y2, double weight, Tone tone = Tone.Ink) =>
+        graphics.DrawLine(new XPen(Grey(tone), weight), x1, y1, x2, y2);
 
     /// <summary>Makes a place lead to an address.</summary>
     public void Lead(double x, double y, double width, double height, string address)
@@ -95,7 +100,8 @@ internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder
     /// <param name="x">Its left edge.</param>
     /// <param name="y">Its upper edge.</param>
     /// <param name="scale">Points a unit of the drawing.</param>
-    public void Paint(Scene scene, double x, double y, double scale) => Figure(scene.Words, x, y, scene.Width * scale, scene.Height * scale, () => Marks(scene.Marks, x, y, scale));
+    public void Paint(Scene scene, double x, double y, double scale) =>
+        Figure(scene.Words, x, y, scene.Width * scale, scene.Height * scale, () => Marks(scene.Marks, x, y, scale));
 
     private void Marks(IReadOnlyList<Mark> marks, double x, double y, double scale)
     {
@@ -108,24 +114,29 @@ internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder
                     graphics.DrawLine(pen, x + l.X1 * scale, y + l.Y1 * scale, x + l.X2 * scale, y + l.Y2 * scale);
                     break;
                 case Disc d:
-                    var round = new XRect(x + (d.X - d.Radius) * scale, y + (d.Y - d.Radius) * scale, 2 * d.Radius * scale, 2 * d.Radius * scale);
+                    var round = new XRect(x + (d.X - d.Radius) * scale, y + (d.Y - d.Radius) * scale, 2 * d.Radius * scale,
+                        2 * d.Radius * scale);
                     if (d.Weight > 0) graphics.DrawEllipse(new XPen(Grey(d.Tone), d.Weight * scale), round);
                     else graphics.DrawEllipse(Brush(d.Tone), round);
                     break;
                 case Slab s when s.Tone != Tone.Clear:
-                    var (box, corner) = (new XRect(x + s.X * scale, y + s.Y * scale, s.Width * scale, s.Height * scale), new XSize(2 * s.Round * scale, 2 * s.Round * scale));
+                    var (box, corner) = (new XRect(x + s.X * scale, y + s.Y * scale, s.Width * scale, s.Height * scale),
+                        new XSize(2 * s.Round * scale, 2 * s.Round * scale));
                     if (s.Weight > 0) graphics.DrawRoundedRectangle(new XPen(Grey(s.Tone), s.Weight * scale), box, corner);
                     else if (s.Round > 0) graphics.DrawRoundedRectangle(Brush(s.Tone), box, corner);
                     else graphics.DrawRectangle(Brush(s.Tone), box);
                     break;
                 case Area a:
-                    graphics.DrawPolygon(Brush(a.Tone), [.. a.Points.Select(p => new XPoint(x + p.X * scale, y + p.Y * scale))], XFillMode.Winding);
+                    graphics.DrawPolygon(Brush(a.Tone), [.. a.Points.Select(p => new XPoint(x + p.X * scale, y + p.Y * scale))],
+                        XFillMode.Winding);
                     break;
                 case Curve c:
-                    graphics.DrawLines(new XPen(Grey(c.Tone), c.Weight * scale), [.. c.Points.Select(p => new XPoint(x + p.X * scale, y + p.Y * scale))]);
+                    graphics.DrawLines(new XPen(Grey(c.Tone), c.Weight * scale),
+                        [.. c.Points.Select(p => new XPoint(x + p.X * scale, y + p.Y * scale))]);
                     break;
                 case Label l:
-                    Held([new Run(l.Text, Exactly(l.Size * scale), l.Bold ? PaperFace.Bold : PaperFace.Sans, l.Tone)], l.Anchor, x + l.X * scale, y + l.Y * scale);
+                    Held([new Run(l.Text, Exactly(l.Size * scale), l.Bold ? PaperFace.Bold : PaperFace.Sans, l.Tone)], l.Anchor,
+                        x + l.X * scale, y + l.Y * scale);
                     break;
                 case Symbol s:
                     Held(Of(s.Chord, s.Size * scale, s.Tone), Anchor.Middle, x + s.X * scale, y + s.Y * scale);
@@ -151,5 +162,12 @@ internal sealed class Pen(PaperFonts fonts, XGraphics graphics, StructureBuilder
     private static XSolidBrush Brush(Tone tone) => new(Grey(tone));
 
     // Printers have one ink.
-    private static XColor Grey(Tone tone) => tone switch { Tone.Paper => XColors.White, Tone.Pencil => XColor.FromGrayScale(0.25), Tone.Rule => XColor.FromGrayScale(0.65), _ => XColors.Black };
+    private static XColor Grey(Tone tone) =>
+        tone switch
+        {
+            Tone.Paper => XColors.White,
+            Tone.Pencil => XColor.FromGrayScale(0.25),
+            Tone.Rule => XColor.FromGrayScale(0.65),
+            _ => XColors.Black
+        };
 }

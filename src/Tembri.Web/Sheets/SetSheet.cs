@@ -12,11 +12,16 @@ internal static class SetSheet
     public static PaperSheet Write(OpenSet open) => new(open.Set.Name,
     [
         Paragraph.Title(open.Set.Name),
-        new Paragraph($"{(open.Student is { } student ? $"for {student.Nickname} · " : "")}{open.Items.Count} songs · {Time(open.Seconds)} of music{(open.Set.On is { } on ? $" · {on.ToString("dddd, d MMMM yyyy", CultureInfo.InvariantCulture)}" : "")}", 12, PaperFace.Italic, Tone.Pencil) { Ruled = true, After = 8 },
+        new Paragraph($"{(open.Student is { } student ? $"for {student.Nickname} · " : "")}{open.Items.Count} songs · {Time(open.Seconds)} of music{(open.Set.On is { } on ? $" · {on.ToString("dddd, d MMMM yyyy", CultureInfo.InvariantCulture)}" : "")}",
+            12, PaperFace.Italic, Tone.Pencil)
+        {
+            Ruled = true, After = 8
+        },
         .. open.Items.Select((item, i) => new Paragraph(
         [
             new Run($"{i + 1}. {item.Song.Title}", 14, PaperFace.Serif),
-            new Run($"   {(open.Student is null ? "" : $"rung {item.Rung} · ")}{(item.Capo == 0 ? "no capo" : $"capo {item.Capo}")} · {item.Song.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute · {Time(item.Seconds)}{(i > 0 && open.Items[i - 1].Capo != item.Capo ? " · move the capo" : "")}", Block.Body, Tone: Tone.Pencil),
+            new Run($"   {(open.Student is null ? "" : $"rung {item.Rung} · ")}{(item.Capo == 0 ? "no capo" : $"capo {item.Capo}")} · {item.Song.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute · {Time(item.Seconds)}{(i > 0 && open.Items[i - 1].Capo != item.Capo ? " · move the capo" : "")}",
+                Block.Body, Tone: Tone.Pencil),
         ])),
         new Paragraph([new Run(RungSheet.Caution, Block.Small, PaperFace.Italic)]),
     ]);
@@ -24,11 +29,20 @@ internal static class SetSheet
     /// <summary>A song as recorded, where nobody's version is asked for.</summary>
     public static PaperSheet Chart(SetItem item, NoteNames names)
     {
-        var blocks = new List<Block> { Paragraph.Title(item.Song.Title), new Paragraph($"in {item.Chart.Key.Named(names)} · {item.Chart.Meter} · {item.Chart.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute", 12, PaperFace.Italic, Tone.Pencil) { Ruled = true, After = 8 } };
+        var blocks = new List<Block>
+        {
+            Paragraph.Title(item.Song.Title),
+            new Paragraph($"in {item.Chart.Key.Named(names)} · {item.Chart.Meter} · {item.Chart.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute",
+                12, PaperFace.Italic, Tone.Pencil)
+            {
+                Ruled = true, After = 8
+            }
+        };
         foreach (var section in item.Chart.Sections)
         {
             blocks.Add(Paragraph.Part(section.Name));
-            foreach (var line in section.Lines(4)) blocks.Add(new ChartLine(line, c => Core.Chords.ChordNaming.Named(c, names), true));
+            foreach (var line in section.Lines(4))
+                blocks.Add(new ChartLine(line, c => Core.Chords.ChordNaming.Named(c, names), true));
         }
         return new PaperSheet(item.Song.Title, blocks);
     }

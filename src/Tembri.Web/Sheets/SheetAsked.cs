@@ -34,7 +34,8 @@ internal sealed record SheetAsked(SheetKind Kind, bool IsLetter, bool Large, boo
     /// <summary>The kinds in words.</summary>
     public static string Say(SheetKind kind) => kind switch
     {
-        SheetKind.Whole => "everything", SheetKind.Chart => "only the chart", SheetKind.Shapes => "only the shapes", SheetKind.Words => "words with chords above", SheetKind.Form => "form with counts", _ => "read out in words",
+        SheetKind.Whole => "everything", SheetKind.Chart => "only the chart", SheetKind.Shapes => "only the shapes",
+        SheetKind.Words => "words with chords above", SheetKind.Form => "form with counts", _ => "read out in words",
     };
 }
 
@@ -44,12 +45,20 @@ internal sealed record SheetAsked(SheetKind Kind, bool IsLetter, bool Large, boo
 /// <param name="Large">True for large print.</param>
 internal sealed record SheetHabits(SheetKind Kind = SheetKind.Whole, bool IsLetter = false, bool Large = false)
 {
-    private static readonly System.Text.Json.JsonSerializerOptions Json = new(System.Text.Json.JsonSerializerDefaults.Web) { Converters = { new System.Text.Json.Serialization.JsonStringEnumConverter() } };
+    private static readonly System.Text.Json.JsonSerializerOptions Json = new(System.Text.Json.JsonSerializerDefaults.Web)
+    {
+        Converters = { new System.Text.Json.Serialization.JsonStringEnumConverter() }
+    };
 
     /// <summary>Reads what <see cref="ToJson"/> wrote; what cannot be read is as usual.</summary>
     public static SheetHabits FromJson(string json)
     {
-        try { return json.Length == 0 ? new SheetHabits() : System.Text.Json.JsonSerializer.Deserialize<SheetHabits>(json, Json) ?? new SheetHabits(); }
+        try
+        {
+            return json.Length == 0
+                ? new SheetHabits()
+                : System.Text.Json.JsonSerializer.Deserialize<SheetHabits>(json, Json) ?? new SheetHabits();
+        }
         catch (System.Text.Json.JsonException) { return new SheetHabits(); }
     }
 

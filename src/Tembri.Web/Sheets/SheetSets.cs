@@ -24,7 +24,8 @@ internal sealed class SheetSets(TembriDbContext context, IBackgroundJobClient jo
 
     /// <summary>What students work on, one sheet each.</summary>
     public async Task<List<SheetWanted>> WorkedOnAsync(IReadOnlyCollection<Guid> students, CancellationToken leaving) =>
-        await context.SongWorks.AsNoTracking().Where(w => w.EndedAt == null && students.Contains(w.StudentId)).OrderBy(w => w.StudentId).ThenBy(w => w.StartedAt)
+        await context.SongWorks.AsNoTracking().Where(w => w.EndedAt == null && students.Contains(w.StudentId))
+            .OrderBy(w => w.StudentId).ThenBy(w => w.StartedAt)
             .Select(w => new SheetWanted(w.SongId, w.StudentId, w.Rung)).Take(Most).ToListAsync(leaving);
 
     /// <summary>Orders a booklet.</summary>
@@ -33,7 +34,10 @@ internal sealed class SheetSets(TembriDbContext context, IBackgroundJobClient jo
     {
         var old = clock.GetUtcNow() - KeptFor;
         await context.SheetJobs.Where(j => j.CreatedAt < old).ExecuteDeleteAsync(leaving);
-        var job = new SheetJob { Name = name, Sheets = JsonSerializer.Serialize(sheets), All = sheets.Count, CreatedAt = clock.GetUtcNow() };
+        var job = new SheetJob
+        {
+            Name = name, Sheets = JsonSerializer.Serialize(sheets), All = sheets.Count, CreatedAt = clock.GetUtcNow()
+        };
         context.AddOwned(job);
         await context.SaveChangesAsync(leaving);
         var (studio, id) = (job.StudioId, job.Id);
@@ -43,7 +47,8 @@ internal sealed class SheetSets(TembriDbContext context, IBackgroundJobClient jo
 }
 
 /// <summary>Makes an ordered booklet. A worker that is lost is followed by another, which begins anew.</summary>
-internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio current, LadderDesk desk, Booklet booklet, ComputeLanes lanes)
+internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio current, LadderDesk desk, Booklet booklet,
+    ComputeLanes lanes)
 {
     /// <summary>Makes it, unless nobody wants it any more; what fails is said where it is waited for.</summary>
     [AutomaticRetry(Attempts = 3, OnAttemptsExceeded = AttemptsExceededAction.Delete)]
@@ -53,30 +58,45 @@ internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio curre
         try { await MakeAsync(studio, id, stopping); }
         catch (Exception e) when (e is not OperationCanceledException)
         {
-            await context.SheetJobs.Where(j => j.Id == id).ExecuteUpdateAsync(set => set.SetProperty(j => j.Left, "It failed and is tried again a few times. Look here again in some minutes; if nothing comes, order fewer sheets."), CancellationToken.None);
+            await context.SheetJobs.Where(j => j.Id == id)
+                .ExecuteUpdateAsync(set => set.SetProperty(j => j.Left,
+                        "It failed and is tried again a few times. Look here again in some minutes; if nothing comes, order fewer sheets."),
+                    CancellationToken.None);
             throw;
         }
     }
 
     private async Task MakeAsync(Guid studio, Guid id, CancellationToken stopping)
     {
-        if (await context.SheetJobs.AsNoTracking().FirstOrDefaultAsync(j => j.Id == id, stopping) is not { IsCancelled: false, Pdf: null } job) return;
+        if (await context.SheetJobs.AsNoTracking()
+            .FirstOrDefaultAsync(j => j.Id == id, stopping) is not { IsCancelled: false, Pdf: null } job)
+            return;
         var settings = await context.Studios.AsNoTracking().SingleAsync(s => s.Id == studio, stopping);
         var habits = SheetHabits.FromJson(settings.Sheets);
         var asked = new SheetAsked(habits.Kind, habits.IsLetter, habits.Large, true, settings.FretsFromNut, settings.NoteNames);
         var (sheets, left, done) = (new List<PaperSheet>(), new List<string>(), 0);
         foreach (var wanted in JsonSerializer.Deserialize<List<SheetWanted>>(job.Sheets)!)
         {
-            if (await desk.OpenAsync(wanted.Song, wanted.Student, leaving: stopping) is { } open && (open.Ladder.Find(wanted.Rung) as PlayableRung ?? open.Ladder.Playable.FirstOrDefault()) is { } rung)
-                sheets.Add(new RungSheet(new SheetOf(open.Song.Title, open.Student.Nickname, open.Student.LeftHanded, open.Ladder, rung, open.Ladder.Playable.LastOrDefault(r => r.Limits.Height < rung.Limits.Height), open.FitOf(rung)!), asked).Write());
+            if (await desk.OpenAsync(wanted.Song, wanted.Student, leaving: stopping) is { } open
+                && (open.Ladder.Find(wanted.Rung) as PlayableRung ?? open.Ladder.Playable.FirstOrDefault()) is { } rung)
+                sheets.Add(new RungSheet(new SheetOf(open.Song.Title, open.Student.Nickname, open.Student.LeftHanded,
+                            open.Ladder, rung, open.Ladder.Playable.LastOrDefault(r => r.Limits.Height < rung.Limits.Height),
+                            open.FitOf(rung)!), asked).Write());
             else left.Add("one sheet could not be made: its song or student went, or no rung can be played");
             done++;
             // How far it is and whether somebody still wants it are one question.
-            if (await context.SheetJobs.Where(j => j.Id == id && !j.IsCancelled).ExecuteUpdateAsync(set => set.SetProperty(j => j.Done, done), stopping) == 0) return;
+            if (await context.SheetJobs.Where(j => j.Id == id && !j.IsCancelled)
+                    .ExecuteUpdateAsync(set => set.SetProperty(j => j.Done, done), stopping) == 0)
+                return;
             context.ChangeTracker.Clear();
         }
-        var pdf = sheets.Count == 0 ? null : await lanes.ForBackgroundAsync(work => booklet.Write(job.Name, sheets, asked.IsLetter, cancel: work.Cancel), stopping);
+        var pdf = sheets.Count == 0
+            ? null
+            : await lanes.ForBackgroundAsync(work => booklet.Write(job.Name, sheets, asked.IsLetter, cancel: work.Cancel),
+                stopping);
         var said = string.Join("; ", left);
-        await context.SheetJobs.Where(j => j.Id == id && !j.IsCancelled).ExecuteUpdateAsync(set => set.SetProperty(j => j.Pdf, pdf).SetProperty(j => j.Left, pdf is null ? "Nothing of it could be made." : said), stopping);
+        await context.SheetJobs.Where(j => j.Id == id && !j.IsCancelled)
+            .ExecuteUpdateAsync(set => set.SetProperty(j => j.Pdf, pdf)
+                    .SetProperty(j => j.Left, pdf is null ? "Nothing of it could be made." : said), stopping);
     }
 }

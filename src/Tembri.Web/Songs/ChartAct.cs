@@ -36,7 +36,9 @@ internal sealed class ChartAct
             "write" => BarEdits.Write(text, at, Content ?? ""),
             "split" => BarEdits.Split(text, at, Slot, Content),
             "join" => BarEdits.Join(text, at, Slot, Content),
-            "meter" => Core.Music.Meter.TryParse(Meter, out var meter) ? BarEdits.SetMeter(text, at, meter, Content) : new Edited(null, $"'{Meter}' is not a meter; write one such as 2/4 or 6/8."),
+            "meter" => Core.Music.Meter.TryParse(Meter, out var meter)
+                ? BarEdits.SetMeter(text, at, meter, Content)
+                : new Edited(null, $"'{Meter}' is not a meter; write one such as 2/4 or 6/8."),
             "add" => BarEdits.Add(text, at),
             "remove" => BarEdits.Remove(text, at),
             "section" => ChartEdits.NewSection(text, Name ?? ""),
@@ -49,6 +51,8 @@ internal sealed class ChartAct
     private Edited MoveInForm(string text)
     {
         var form = ChartReader.Read(text).Chart.Form;
-        return Part < form.Count && Part >= 0 && ChartEdits.Moved(form, Part, To - Part) is { } moved ? new Edited(ChartEdits.Form(text, moved).Apply(text), null) : new Edited(null, "This part cannot go there.");
+        return Part < form.Count && Part >= 0 && ChartEdits.Moved(form, Part, To - Part) is { } moved
+            ? new Edited(ChartEdits.Form(text, moved).Apply(text), null)
+            : new Edited(null, "This part cannot go there.");
     }
 }

@@ -8,7 +8,8 @@ internal static class ExampleSongs
     /// <summary>Their charts.</summary>
     public static IEnumerable<string> Texts => Files.Select(file =>
     {
-        using var stream = typeof(ExampleSongs).Assembly.GetManifestResourceStream(file) ?? throw new InvalidOperationException($"The example {file} is not embedded.");
+        using var stream = typeof(ExampleSongs).Assembly.GetManifestResourceStream(file)
+            ?? throw new InvalidOperationException($"The example {file} is not embedded.");
         using var reader = new StreamReader(stream);
         return reader.ReadToEnd();
     });

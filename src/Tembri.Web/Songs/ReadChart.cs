@@ -23,7 +23,11 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     {
         var plain = text.Replace("\r\n", "\n", StringComparison.Ordinal);
         var reading = ChartReader.Read(plain);
-        return new(plain, reading, reading.Chart.Sections.Count == 0 ? [] : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names, heard: heard?.ForChecking(reading.Chart, names)));
+        return new(plain, reading,
+            reading.Chart.Sections.Count == 0
+                ? []
+                : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names,
+                    heard: heard?.ForChecking(reading.Chart, names)));
     }
 
     /// <summary>A chart to try, in the three ways people write.</summary>
@@ -46,25 +50,31 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         """;
 
     /// <summary>Names sections usually have.</summary>
-    public static readonly IReadOnlyList<string> SectionNames = ["Intro", "Verse 1", "Pre-chorus", "Chorus", "Post-chorus", "Bridge", "Interlude", "Solo", "Outro"];
+    public static readonly IReadOnlyList<string> SectionNames =
+        ["Intro", "Verse 1", "Pre-chorus", "Chorus", "Post-chorus", "Bridge", "Interlude", "Solo", "Outro"];
 
     /// <summary>A name for the next section that is not taken yet.</summary>
     public string NextSection => Reading.Chart.Sections.Count == 0 ? "Verse 1"
-        : new[] { "Chorus", "Verse 2", "Bridge", "Verse 3", "Outro" }.FirstOrDefault(n => Reading.Chart.SectionNamed(n) is null) ?? $"Part {Reading.Chart.Sections.Count + 1}";
+        : new[] { "Chorus", "Verse 2", "Bridge", "Verse 3", "Outro" }.FirstOrDefault(n => Reading.Chart.SectionNamed(n) is null)
+            ?? $"Part {Reading.Chart.Sections.Count + 1}";
 
-    /// <summary>What could not be read. A bar that does not add up stands among the doubts, where it can be mended or kept.</summary>
+    /// <summary>What could not be read. A bar that does not add up stands among the doubts, where it can be mended or
+    /// kept.</summary>
     public IReadOnlyList<ChartProblem> Problems { get; } = ProblemsOf(Text, Reading);
 
     private static IReadOnlyList<ChartProblem> ProblemsOf(string text, ChartReading reading)
     {
         // A song that can be read but not arranged says so where it is written.
-        if (reading.Chart.Chords.Count > 0 && LadderBuilder.Objection(reading.Chart.Chords.Count) is { } objection) reading = reading with { Problems = [new ChartProblem(1, 1, objection), .. reading.Problems] };
+        if (reading.Chart.Chords.Count > 0 && LadderBuilder.Objection(reading.Chart.Chords.Count) is { } objection)
+            reading = reading with { Problems = [new ChartProblem(1, 1, objection), .. reading.Problems] };
         if (reading.Problems.Count == 0) return [];
-        var bars = DoubtFinder.Find(text, reading.Chart, evenKept: true).Where(d => d.Id.StartsWith("beats", StringComparison.Ordinal)).Select(d => (d.Line, d.Column)).ToHashSet();
+        var bars = DoubtFinder.Find(text, reading.Chart, evenKept: true)
+            .Where(d => d.Id.StartsWith("beats", StringComparison.Ordinal)).Select(d => (d.Line, d.Column)).ToHashSet();
         return [.. reading.Problems.Where(p => !bars.Contains((p.Line, p.Column)))];
     }
 
-    /// <summary>Tells one text from another: the page settles a doubt only in the text it was found in. The script reckons it alike.</summary>
+    /// <summary>Tells one text from another: the page settles a doubt only in the text it was found in. The script reckons it
+    /// alike.</summary>
     public string Mark { get; } = MarkOf(Text);
 
     private static string MarkOf(string text)
@@ -82,9 +92,11 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     private ChartEdits.FormSpan? _formHere;
 
     /// <summary>The form with a part moved; null when it cannot go there.</summary>
-    public string? PackMoved(int part, int by) => ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([FormHere.Write(form)]) : null;
+    public string? PackMoved(int part, int by) =>
+        ChartEdits.Moved(Reading.Chart.Form, part, by) is { } form ? Pack([FormHere.Write(form)]) : null;
 
-    public string PackRepeated(int part, int more) => Pack([FormHere.Write(ChartEdits.Repeated(Reading.Chart.Form, part, more))]);
+    public string PackRepeated(int part, int more) =>
+        Pack([FormHere.Write(ChartEdits.Repeated(Reading.Chart.Form, part, more))]);
 
     /// <summary>The form with a section at its end.</summary>
     public string PackPlayed(string section) => Pack([FormHere.Write([.. Reading.Chart.Form, new FormPart(section, 1)])]);
@@ -113,13 +125,17 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         {
             var chart = Reading.Chart;
             yield return Say(new Recording("The record", chart.RecordCapo, chart.TuningShift, chart.Tempo));
-            foreach (var recording in chart.Recordings) yield return Say(recording with { Name = char.ToUpperInvariant(recording.Name[0]) + recording.Name[1..] });
+            foreach (var recording in chart.Recordings)
+                yield return Say(recording with { Name = char.ToUpperInvariant(recording.Name[0]) + recording.Name[1..] });
 
             string Say(Recording recording)
             {
                 var shapes = chart.Key.Transpose(-(recording.Capo + recording.Tuning));
                 var said = TuningWords.Say(chart with { TuningShift = recording.Tuning });
-                var tuning = said.Length == 0 ? "standard tuning" : chart.Strings.Equals(Core.Fretboard.Tuning.Standard) ? "the guitar " + Pages.Songs.PlacesModel.TuningWords(recording.Tuning) : $"the guitar in {said}";
+                var tuning = said.Length == 0 ? "standard tuning"
+                    : chart.Strings.Equals(Core.Fretboard.Tuning.Standard) ? "the guitar "
+                        + Pages.Songs.PlacesModel.TuningWords(recording.Tuning)
+                    : $"the guitar in {said}";
                 return $"{recording.Name} sounds in {chart.Key}; with {tuning} and {(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in {shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
             }
         }

@@ -21,7 +21,8 @@ namespace Tembri.Web.Songs;
 internal sealed record BroughtChart(string Name, string Result, string Said, Guid? SongId);
 
 /// <summary>Takes charts in any format into the studio, one by one, each saved as soon as it is read.</summary>
-internal sealed class SongBringer(TembriDbContext context, ArrangingOrders orders, ComputeLanes lanes, TimeProvider clock, ILogger<SongBringer> log)
+internal sealed class SongBringer(TembriDbContext context, ArrangingOrders orders, ComputeLanes lanes, TimeProvider clock,
+    ILogger<SongBringer> log)
 {
     /// <summary>The most charts taken in one go.</summary>
     public const int MostCharts = 2_000;
@@ -30,7 +31,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
     /// <param name="files">The files.</param>
     /// <param name="request">Names the request, so that the same one sent again brings nothing twice.</param>
     /// <param name="cancel">Ends it between two charts.</param>
-    public async IAsyncEnumerable<BroughtChart> BringAsync(IEnumerable<IFormFile> files, Guid request, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<BroughtChart> BringAsync(IEnumerable<IFormFile> files, Guid request,
+        [EnumeratorCancellation] CancellationToken cancel)
     {
         var count = 0;
         foreach (var file in files)
@@ -40,7 +42,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
                 cancel.ThrowIfCancellationRequested();
                 if (++count > MostCharts)
                 {
-                    yield return new(name, "refused", $"{MostCharts:N0} charts are the most in one go; bring the rest in another.", null);
+                    yield return new(name, "refused",
+                        $"{MostCharts:N0} charts are the most in one go; bring the rest in another.", null);
                     yield break;
                 }
                 yield return await TakeAsync(name, open, KeyOf(request, count, name), cancel);
@@ -59,7 +62,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
         catch (FormatException) { return 1; }
     });
 
-    private static async IAsyncEnumerable<(string Name, Func<byte[]> Open)> OpenAsync(IFormFile file, [EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<(string Name, Func<byte[]> Open)> OpenAsync(IFormFile file,
+        [EnumeratorCancellation] CancellationToken cancel)
     {
         ZipArchive? zip = null;
         string? fault = null;
@@ -80,13 +84,18 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
                 foreach (var song in SongsOf(file.FileName, bytes.ToArray(), cancel)) yield return song;
                 yield break;
             }
-            yield return (file.FileName, () => file.Length > ChartFiles.LargestFile ? throw new FormatException($"This file has {file.Length / 1e6:0.0} MB; {ChartFiles.LargestFile / 1_000_000} MB is the most.") : bytes.ToArray());
+            yield return (file.FileName,
+                () => file.Length > ChartFiles.LargestFile
+                    ? throw new FormatException(
+                        $"This file has {file.Length / 1e6:0.0} MB; {ChartFiles.LargestFile / 1_000_000} MB is the most.")
+                    : bytes.ToArray());
             yield break;
         }
         using (zip)
             foreach (var entry in Entries(zip))
             {
-                if (!entry.FullName.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase)) yield return (entry.FullName, () => ChartFiles.Unpack(entry));
+                if (!entry.FullName.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase))
+                    yield return (entry.FullName, () => ChartFiles.Unpack(entry));
                 else foreach (var song in SongsOf(entry.FullName, ChartFiles.Unpack(entry), cancel)) yield return song;
             }
     }
@@ -97,7 +106,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
         try
         {
             var texts = PdfCharts.Read(data, cancel);
-            return [.. texts.Select((t, i) => (texts.Count == 1 ? name : $"{Path.GetFileNameWithoutExtension(name)} {i + 1}.pdf", (Func<byte[]>)(() => Encoding.UTF8.GetBytes(t))))];
+            return [.. texts.Select((t, i) => (texts.Count == 1 ? name : $"{Path.GetFileNameWithoutExtension(name)} {i + 1}.pdf",
+                (Func<byte[]>)(() => Encoding.UTF8.GetBytes(t))))];
         }
         catch (FormatException e)
         {
@@ -119,9 +129,11 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
     }
 
     private static IEnumerable<ZipArchiveEntry> Entries(ZipArchive zip) =>
-        zip.Entries.Where(e => e.Length > 0 && !e.FullName.EndsWith('/') && !e.FullName.Split('/').Any(p => p.StartsWith('.') || p == "__MACOSX"));
+        zip.Entries.Where(e =>
+            e.Length > 0 && !e.FullName.EndsWith('/') && !e.FullName.Split('/').Any(p => p.StartsWith('.') || p == "__MACOSX"));
 
-    /// <summary>One file, whatever becomes of it: a fault in it is told with its reason and the others are brought all the same.</summary>
+    /// <summary>One file, whatever becomes of it: a fault in it is told with its reason and the others are brought all the
+    /// same.</summary>
     private async Task<BroughtChart> TakeAsync(string path, Func<byte[]> open, Guid key, CancellationToken cancel)
     {
         var name = PlainText.Cut(PlainText.OneLine(Path.GetFileName(path.Replace('\\', '/'))), ChartLimits.LongestName);
@@ -136,7 +148,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
         catch (Exception e) when (!DatabaseFaults.IsOutage(e) && e is not OperationCanceledException)
         {
             log.LogError("A brought file could not be read: {Fault}", e.GetType().Name);
-            return new(name, "refused", "Something in this file could not be understood; bring it in another format, or paste its text.", null);
+            return new(name, "refused",
+                "Something in this file could not be understood; bring it in another format, or paste its text.", null);
         }
         finally { context.ChangeTracker.Clear(); }
     }
@@ -144,12 +157,18 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
     private (Song? Song, string Said) Read(string name, byte[] data, CancellationToken cancel)
     {
         var (reading, format) = ChartFiles.Read(data, cancel);
-        if (reading.Chart.Chords.Count == 0) return (null, reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "There are no chords in it.");
-        var chart = reading.Chart.Title.Length > 0 ? reading.Chart : reading.Chart with { Title = Path.GetFileNameWithoutExtension(name) };
+        if (reading.Chart.Chords.Count == 0)
+            return (null, reading.Problems.Select(p => p.Message).FirstOrDefault() ?? "There are no chords in it.");
+        var chart = reading.Chart.Title.Length > 0
+            ? reading.Chart
+            : reading.Chart with { Title = Path.GetFileNameWithoutExtension(name) };
         var isText = format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics;
         // Text stays as it was written; a title that it lacks is put before it.
-        var text = !isText ? ChartWriter.Write(chart) : (reading.Chart.Title.Length > 0 ? "" : $"title: {chart.Title}\n") + ChartFiles.Decode(data);
-        if (text.Length > ChartLimits.LongestText) return (null, $"Written out this chart has more than {ChartLimits.LongestText:N0} characters.");
+        var text = !isText
+            ? ChartWriter.Write(chart)
+            : (reading.Chart.Title.Length > 0 ? "" : $"title: {chart.Title}\n") + ChartFiles.Decode(data);
+        if (text.Length > ChartLimits.LongestText)
+            return (null, $"Written out this chart has more than {ChartLimits.LongestText:N0} characters.");
         var song = SongText.New();
         SongText.Apply(song, text, clock.GetUtcNow());
         song.ProblemCount = Math.Max(song.ProblemCount, reading.Problems.Count);
@@ -159,7 +178,8 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
     private async Task<BroughtChart> KeepAsync(string name, Song song, string doubt, Guid key, CancellationToken cancel)
     {
         // The same files sent again under the same key are the same songs.
-        if (await context.Songs.AsNoTracking().Where(s => s.RequestKey == key).FirstOrDefaultAsync(cancel) is { } before) song = before;
+        if (await context.Songs.AsNoTracking().Where(s => s.RequestKey == key).FirstOrDefaultAsync(cancel) is { } before)
+            song = before;
         else
         {
             song.RequestKey = key;
@@ -172,5 +192,6 @@ internal sealed class SongBringer(TembriDbContext context, ArrangingOrders order
     }
 
     /// <summary>Names one file of a request.</summary>
-    private static Guid KeyOf(Guid request, int number, string name) => new(SHA256.HashData(Encoding.UTF8.GetBytes($"{request} {number} {name}")).AsSpan(0, 16));
+    private static Guid KeyOf(Guid request, int number, string name) =>
+        new(SHA256.HashData(Encoding.UTF8.GetBytes($"{request} {number} {name}")).AsSpan(0, 16));
 }

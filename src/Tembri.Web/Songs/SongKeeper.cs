@@ -6,7 +6,8 @@ using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Songs;
 
-/// <summary>Saves a chart that was written while it may have been written elsewhere: on the version that was seen, or not at all.</summary>
+/// <summary>Saves a chart that was written while it may have been written elsewhere: on the version that was seen, or not at
+/// all.</summary>
 internal sealed class SongKeeper(TembriDbContext context, SongHistory history, ArrangingOrders orders, TimeProvider clock)
 {
     /// <summary>Saves a text.</summary>

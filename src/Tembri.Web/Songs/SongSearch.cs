@@ -10,9 +10,11 @@ using Tembri.Data.Songs;
 
 namespace Tembri.Web.Songs;
 
-/// <summary>Finds songs by what stands in them: words of title, sections and lyrics, chords, key, tempo, meter, tags, techniques.</summary>
+/// <summary>Finds songs by what stands in them: words of title, sections and lyrics, chords, key, tempo, meter, tags,
+/// techniques.</summary>
 /// <remarks>
-/// What a song is found by is one text, in which a chord, a key, a meter and a technique are words of their own making, so that PostgreSQL's full text search finds them as it finds words.
+/// What a song is found by is one text, in which a chord, a key, a meter and a technique are words of their own making, so that
+/// PostgreSQL's full text search finds them as it finds words.
 /// A title that is misspelt is found by its trigrams.
 /// </remarks>
 internal static partial class SongSearch
@@ -33,7 +35,8 @@ internal static partial class SongSearch
     public static string TextOf(Song song, Chart chart)
     {
         var words = new List<string> { song.Title, string.Join(' ', song.Tags), KeyToken(chart.Key) };
-        words.AddRange(chart.Sections.Select(s => s.UsualMeter).Append(chart.Meter).Distinct().Select(m => MeterToken(m.ToString())));
+        words.AddRange(
+            chart.Sections.Select(s => s.UsualMeter).Append(chart.Meter).Distinct().Select(m => MeterToken(m.ToString())));
         words.AddRange(chart.Chords.Select(c => ChordToken(c.Name)));
         foreach (var section in chart.Sections)
         {
@@ -45,7 +48,9 @@ internal static partial class SongSearch
             }
         }
         // Syllables are written apart; a word is found whole.
-        return PlainText.Cut(string.Join(' ', words.Where(w => w.Length > 0)).Replace("- ", "", StringComparison.Ordinal).ToLowerInvariant(), LongestText);
+        return PlainText.Cut(
+            string.Join(' ', words.Where(w => w.Length > 0)).Replace("- ", "", StringComparison.Ordinal).ToLowerInvariant(),
+            LongestText);
     }
 
     /// <summary>What the versions of a song ask of a hand, in words a teacher looks for.</summary>
@@ -55,7 +60,8 @@ internal static partial class SongSearch
         bool Some(Func<PlayableRung, bool> what) => rungs.Exists(r => what(r));
         IEnumerable<(bool Has, string Word)> all =
         [
-            (Some(r => r.Played.Any(c => c.Choice.Fingering.LongestBarre is > 1 and <= Core.Shapes.Barre.LongestShort)), "short barre"),
+            (Some(r => r.Played.Any(c => c.Choice.Fingering.LongestBarre is > 1 and <= Core.Shapes.Barre.LongestShort)),
+                "short barre"),
             (Some(r => r.Played.Any(c => c.Choice.Fingering.LongestBarre > Core.Shapes.Barre.LongestShort)), "full barre"),
             (Some(r => r.Played.Any(c => c.Choice.Fingering.UsesThumb)), "thumb over"),
             (Some(r => r.Changes.Any(c => c.Change.Anchors.Count >= 2)), "parked fingers"),
@@ -70,11 +76,13 @@ internal static partial class SongSearch
     }
 
     /// <summary>The techniques there are, for a list to choose from.</summary>
-    public static readonly IReadOnlyList<string> Techniques = ["short barre", "full barre", "thumb over", "parked fingers", "slash bass", "picking", "swing", "riff", "pushed changes", "capo"];
+    public static readonly IReadOnlyList<string> Techniques = ["short barre", "full barre", "thumb over", "parked fingers",
+        "slash bass", "picking", "swing", "riff", "pushed changes", "capo"];
 
     private static readonly HashSet<string> TechniqueWords = [.. Techniques.SelectMany(t => t.Split(' '))];
 
-    /// <summary>Songs in which everything that is looked for is found: in their words, or, for the words of techniques, in what was arranged of them.</summary>
+    /// <summary>Songs in which everything that is looked for is found: in their words, or, for the words of techniques, in what
+    /// was arranged of them.</summary>
     /// <param name="context">The studio's data.</param>
     /// <param name="text">What for.</param>
     public static IQueryable<Song> Matching(TembriDbContext context, string text)
@@ -82,7 +90,8 @@ internal static partial class SongSearch
         var (plain, techniques) = PartsOf(text);
         var songs = context.Songs.AsNoTracking();
         // The parsed words are a column of the database alone: no page needs them.
-        IQueryable<Guid> With(string query) => context.Database.SqlQuery<Guid>($"""select id as "Value" from songs where studio_id = {context.CurrentStudioId} and search_words @@ to_tsquery('simple', {query})""");
+        IQueryable<Guid> With(string query) =>
+            context.Database.SqlQuery<Guid>($"""select id as "Value" from songs where studio_id = {context.CurrentStudioId} and search_words @@ to_tsquery('simple', {query})""");
         if (plain.Count > 0)
         {
             var found = With(string.Join(" & ", plain));
@@ -91,7 +100,9 @@ internal static partial class SongSearch
         foreach (var part in techniques)
         {
             var found = With(part);
-            songs = songs.Where(s => found.Contains(s.Id) || context.ArrangedLadders.Any(a => a.SongId == s.Id && EF.Functions.ToTsVector("simple", a.Techniques).Matches(EF.Functions.ToTsQuery("simple", part))));
+            songs = songs.Where(s => found.Contains(s.Id)
+                || context.ArrangedLadders.Any(a => a.SongId == s.Id
+                    && EF.Functions.ToTsVector("simple", a.Techniques).Matches(EF.Functions.ToTsQuery("simple", part))));
         }
         if (TempoOf(text) is { } tempo) songs = songs.Where(s => s.Tempo == tempo);
         return songs;
@@ -101,10 +112,12 @@ internal static partial class SongSearch
     public static IQueryable<Song> Like(TembriDbContext context, string text)
     {
         var title = text.Trim().ToLowerInvariant();
-        return context.Songs.AsNoTracking().Where(s => EF.Functions.TrigramsWordSimilarity(title, s.Title.ToLower()) > LikeEnough);
+        return context.Songs.AsNoTracking()
+            .Where(s => EF.Functions.TrigramsWordSimilarity(title, s.Title.ToLower()) > LikeEnough);
     }
 
-    /// <summary>What is asked in PostgreSQL's own syntax, a part a word, those of techniques apart. A word that may be a chord is looked for as both.</summary>
+    /// <summary>What is asked in PostgreSQL's own syntax, a part a word, those of techniques apart. A word that may be a chord
+    /// is looked for as both.</summary>
     internal static (IReadOnlyList<string> Plain, IReadOnlyList<string> Techniques) PartsOf(string text)
     {
         var words = Word().Matches(text.Length > LongestQuery ? text[..LongestQuery] : text).Select(m => m.Value).ToList();
@@ -119,13 +132,18 @@ internal static partial class SongSearch
                 continue;
             }
             if (MeterWord().IsMatch(word)) { parts.Add(MeterToken(word)); continue; }
-            if (int.TryParse(word, CultureInfo.InvariantCulture, out var number) && number is >= SlowestTempo and <= FastestTempo) continue;
+            if (int.TryParse(word, CultureInfo.InvariantCulture, out var number)
+                && number is >= SlowestTempo and <= FastestTempo)
+                continue;
             var alternatives = new List<string>();
             // What is written as a chord is one; only where it is also a word, that word is looked for as well.
-            if (char.IsAsciiLetterUpper(word[0]) && ChordReader.Read(word).Chord is { } chord) alternatives.AddRange(word.All(char.IsLetter) ? [ChordToken(chord.Name), word.ToLowerInvariant()] : [ChordToken(chord.Name)]);
+            if (char.IsAsciiLetterUpper(word[0]) && ChordReader.Read(word).Chord is { } chord)
+                alternatives.AddRange(
+                    word.All(char.IsLetter) ? [ChordToken(chord.Name), word.ToLowerInvariant()] : [ChordToken(chord.Name)]);
             else alternatives.AddRange(Plain(word).Select(p => $"{p}:*"));
             if (alternatives.Count == 0) continue;
-            (TechniqueWords.Contains(word.ToLowerInvariant()) ? techniques : parts).Add(alternatives.Count == 1 ? alternatives[0] : $"({string.Join(" | ", alternatives)})");
+            (TechniqueWords.Contains(word.ToLowerInvariant()) ? techniques : parts)
+                .Add(alternatives.Count == 1 ? alternatives[0] : $"({string.Join(" | ", alternatives)})");
         }
         return (parts, techniques);
     }
@@ -134,13 +152,21 @@ internal static partial class SongSearch
 
     /// <summary>The tempo a query asks for: a number alone among its words; null for none.</summary>
     public static int? TempoOf(string text) =>
-        Word().Matches(text).Select(m => int.TryParse(m.Value, CultureInfo.InvariantCulture, out var n) && n is >= SlowestTempo and <= FastestTempo ? n : (int?)null).FirstOrDefault(n => n is not null);
+        Word().Matches(text)
+            .Select(m => int.TryParse(m.Value, CultureInfo.InvariantCulture, out var n)
+                    && n is >= SlowestTempo and <= FastestTempo
+                ? n
+                : (int?)null).FirstOrDefault(n => n is not null);
 
-    private static IEnumerable<string> Plain(string word) => word.ToLowerInvariant().Split(['\'', '’', '-', '/', '+', '°', 'ø', '♯', '♭', '#'], StringSplitOptions.RemoveEmptyEntries).Where(p => p.All(char.IsLetterOrDigit)).Take(3);
+    private static IEnumerable<string> Plain(string word) =>
+        word.ToLowerInvariant().Split(['\'', '’', '-', '/', '+', '°', 'ø', '♯', '♭', '#'], StringSplitOptions.RemoveEmptyEntries)
+            .Where(p => p.All(char.IsLetterOrDigit)).Take(3);
 
     private static (Key Key, int Used)? KeyAt(List<string> words, int at)
     {
-        if (at + 1 < words.Count && words[at + 1].ToLowerInvariant() is "minor" or "major" && Key.TryParse($"{words[at]} {words[at + 1].ToLowerInvariant()}", out var named)) return (named, 2);
+        if (at + 1 < words.Count && words[at + 1].ToLowerInvariant() is "minor" or "major"
+            && Key.TryParse($"{words[at]} {words[at + 1].ToLowerInvariant()}", out var named))
+            return (named, 2);
         return char.IsAsciiLetterUpper(words[at][0]) && Key.TryParse(words[at], out var key) ? (key, 1) : null;
     }
 
@@ -153,6 +179,7 @@ internal static partial class SongSearch
     // A sign becomes letters, so that the text search takes the whole for one word.
     private static string Letters(string name) => string.Concat(name.Select(c => c switch
     {
-        '♯' or '#' => "qs", '♭' => "qf", '/' => "qo", '°' => "qd", 'ø' => "qh", '+' => "qp", '(' or ')' or ' ' => "", _ => char.IsLetterOrDigit(c) ? char.ToLowerInvariant(c).ToString() : "q",
+        '♯' or '#' => "qs", '♭' => "qf", '/' => "qo", '°' => "qd", 'ø' => "qh", '+' => "qp", '(' or ')' or ' ' => "",
+        _ => char.IsLetterOrDigit(c) ? char.ToLowerInvariant(c).ToString() : "q",
     }));
 }

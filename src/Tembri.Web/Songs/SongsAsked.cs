@@ -30,7 +30,8 @@ public sealed class SongsAsked
     /// <summary>The songs that are meant; where nothing is found as it is written, those whose title is like it.</summary>
     internal async Task<(IQueryable<Song> Songs, int Count)> FindAsync(TembriDbContext context, CancellationToken leaving)
     {
-        var found = Narrowed(string.IsNullOrWhiteSpace(Q) ? context.Songs.AsNoTracking() : SongSearch.Matching(context, Q), context);
+        var found =
+            Narrowed(string.IsNullOrWhiteSpace(Q) ? context.Songs.AsNoTracking() : SongSearch.Matching(context, Q), context);
         var count = await found.CountAsync(leaving);
         if (count > 0 || string.IsNullOrWhiteSpace(Q)) return (found, count);
         found = Narrowed(SongSearch.Like(context, Q), context);
@@ -40,7 +41,9 @@ public sealed class SongsAsked
     private IQueryable<Song> Narrowed(IQueryable<Song> songs, TembriDbContext context)
     {
         if (!string.IsNullOrEmpty(Tag)) songs = songs.Where(s => s.Tags.Contains(Tag));
-        if (!string.IsNullOrEmpty(Technique) && SongSearch.Techniques.Contains(Technique)) songs = songs.Where(s => context.ArrangedLadders.Any(a => a.SongId == s.Id && EF.Functions.Like(a.Techniques, $"%{Technique}%")));
+        if (!string.IsNullOrEmpty(Technique) && SongSearch.Techniques.Contains(Technique))
+            songs = songs.Where(
+                s => context.ArrangedLadders.Any(a => a.SongId == s.Id && EF.Functions.Like(a.Techniques, $"%{Technique}%")));
         return songs;
     }
 
@@ -57,8 +60,10 @@ public sealed class SongsAsked
     /// <summary>The address of a page of the list.</summary>
     public string Address(int songs, int students) => "/songs?" + string.Join('&', new[]
     {
-        $"songs={songs}", $"students={students}", Part("q", Q), Part("tag", Tag), Part("technique", Technique), Sort == SongOrder.Title ? "" : $"sort={Sort}", Part("student", Student?.ToString()),
+        $"songs={songs}", $"students={students}", Part("q", Q), Part("tag", Tag), Part("technique", Technique),
+        Sort == SongOrder.Title ? "" : $"sort={Sort}", Part("student", Student?.ToString()),
     }.Where(p => p.Length > 0));
 
-    private static string Part(string name, string? value) => string.IsNullOrEmpty(value) ? "" : $"{name}={Uri.EscapeDataString(value)}";
+    private static string Part(string name, string? value) =>
+        string.IsNullOrEmpty(value) ? "" : $"{name}={Uri.EscapeDataString(value)}";
 }

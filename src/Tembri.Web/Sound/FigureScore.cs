@@ -26,9 +26,12 @@ internal static class FigureScore
         var strokes = notes.Select((n, i) => (n, i)).Where(x => x.n.How != Ornament.Held).Select(x =>
         {
             var until = x.n.At + x.n.Beats;
-            for (var held = x.i + 1; held < notes.Count && notes[held].How == Ornament.Held; held++) until = notes[held].At + notes[held].Beats;
-            return new SoundScore.StrokeItem(Math.Round((x.n.At - start) * beat, 5), Math.Round((until - x.n.At) * beat, 5), 0, x.n.How is Ornament.Hammer or Ornament.Pull ? Slurred : Picked, [x.n.Pitch.Midi + raised], 0);
+            for (var held = x.i + 1; held < notes.Count && notes[held].How == Ornament.Held; held++)
+                until = notes[held].At + notes[held].Beats;
+            return new SoundScore.StrokeItem(Math.Round((x.n.At - start) * beat, 5), Math.Round((until - x.n.At) * beat, 5), 0,
+                x.n.How is Ornament.Hammer or Ornament.Pull ? Slurred : Picked, [x.n.Pitch.Midi + raised], 0);
         }).ToList();
-        return new SoundScore(Math.Round(tempo * beat, 4), length, [new SoundScore.BarItem(0, 0, 0, length, beat, 1)], new Dictionary<string, SoundScore.VersionItem> { ["record"] = new("the figure", strokes, []) });
+        return new SoundScore(Math.Round(tempo * beat, 4), length, [new SoundScore.BarItem(0, 0, 0, length, beat, 1)],
+            new Dictionary<string, SoundScore.VersionItem> { ["record"] = new("the figure", strokes, []) });
     }
 }

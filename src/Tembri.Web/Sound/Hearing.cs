@@ -11,5 +11,6 @@ internal static class Hearing
     public static string Pitches(Fingering fingering, Ladder ladder) => Pitches(fingering.Shape, ladder);
 
     /// <summary>The same for a shape nobody holds yet.</summary>
-    public static string Pitches(Shape shape, Ladder ladder) => string.Join(',', Performance.Pitches(shape, ladder.Capo + ladder.Chart.TuningShift, ladder.Chart.Strings));
+    public static string Pitches(Shape shape, Ladder ladder) =>
+        string.Join(',', Performance.Pitches(shape, ladder.Capo + ladder.Chart.TuningShift, ladder.Chart.Strings));
 }

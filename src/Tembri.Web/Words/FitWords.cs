@@ -11,13 +11,18 @@ internal static class FitWords
     /// <summary>The main thing that stands in the way, in one line.</summary>
     public static string Say(FitReason reason, NoteNames names)
     {
-        string Name(string chord) => chord.StartsWith("figure of ", StringComparison.Ordinal) ? $"The {chord}" : names == NoteNames.AsKey ? chord : Chord.Parse(chord).Named(names).Name;
+        string Name(string chord) =>
+            chord.StartsWith("figure of ", StringComparison.Ordinal) ? $"The {chord}"
+                : names == NoteNames.AsKey ? chord
+                : Chord.Parse(chord).Named(names).Name;
         return reason switch
         {
             StrumIsHard r => $"The strum asks {Whole(r.Load)} of the right hand, the skill is {Whole(r.Skill)}.",
             WithinReach r => $"Every shape and change is within reach at {Whole(r.Tempo)}.",
-            ChangeIsLate r => $"The change {Name(r.From)} → {Name(r.To)} needs {Tenths(r.NeededSeconds)} s, there are {Tenths(r.AvailableSeconds)} s at {Whole(r.Tempo)}.",
-            ShapeIsHard { NotCleanYet: true } r => $"{Name(r.Chord)} itself is not clean yet, at any tempo: it asks {Whole(r.Asked)} of {Say(r.Technique)}, the skill is {Whole(r.Skill)}.",
+            ChangeIsLate r =>
+                $"The change {Name(r.From)} → {Name(r.To)} needs {Tenths(r.NeededSeconds)} s, there are {Tenths(r.AvailableSeconds)} s at {Whole(r.Tempo)}.",
+            ShapeIsHard { NotCleanYet: true } r =>
+                $"{Name(r.Chord)} itself is not clean yet, at any tempo: it asks {Whole(r.Asked)} of {Say(r.Technique)}, the skill is {Whole(r.Skill)}.",
             ShapeIsHard r => $"{Name(r.Chord)} asks {Whole(r.Asked)} of {Say(r.Technique)}, the skill is {Whole(r.Skill)}.",
             _ => throw new ArgumentOutOfRangeException(nameof(reason), reason, "There are no words for this reason."),
         };

@@ -67,7 +67,8 @@ internal static partial class GuideText
         var name = "";
         foreach (var block in document)
         {
-            if (block is HeadingBlock { Level: 2 } heading) parts[name = Markdig.Renderers.Html.HtmlAttributesExtensions.GetAttributes(heading).Id!] = "";
+            if (block is HeadingBlock { Level: 2 } heading)
+                parts[name = Markdig.Renderers.Html.HtmlAttributesExtensions.GetAttributes(heading).Id!] = "";
             else if (name.Length > 0) parts[name] += Html(block);
         }
         return (Html(document), parts);
@@ -80,12 +81,16 @@ internal static partial class GuideText
         Pipeline.Setup(renderer);
         renderer.Render(block);
         // Drawings stand in the page itself, so that they take its ink and its letters.
-        return Picture().Replace(text.ToString(), m => $"<span class=\"guide-picture\" role=\"img\" aria-label=\"{WebUtility.HtmlEncode(WebUtility.HtmlDecode(m.Groups[2].Value))}\">{Resource($"guide.{m.Groups[1].Value}.svg")}</span>");
+        return Picture()
+            .Replace(text.ToString(),
+                m =>
+                    $"<span class=\"guide-picture\" role=\"img\" aria-label=\"{WebUtility.HtmlEncode(WebUtility.HtmlDecode(m.Groups[2].Value))}\">{Resource($"guide.{m.Groups[1].Value}.svg")}</span>");
     }
 
     private static string Resource(string name)
     {
-        using var stream = typeof(GuideText).Assembly.GetManifestResourceStream(name) ?? throw new InvalidOperationException($"{name} is not embedded.");
+        using var stream = typeof(GuideText).Assembly.GetManifestResourceStream(name)
+            ?? throw new InvalidOperationException($"{name} is not embedded.");
         using var reader = new StreamReader(stream);
         return reader.ReadToEnd();
     }

@@ -14,7 +14,8 @@ internal static class LadderWords
     public static string Aimed(Ladder ladder, Aim aim) => aim switch
     {
         Aim.Record => "with the record",
-        Aim.Voice when ladder.VoiceShift != 0 => $"{Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
+        Aim.Voice when ladder.VoiceShift != 0 =>
+            $"{Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
         Aim.Voice => "where the voice has it",
         _ => "without a capo",
     };
@@ -36,7 +37,8 @@ internal static class LadderWords
     /// <summary>What a part of the load is.</summary>
     public static string Say(LoadPart part) => part.Kind switch
     {
-        LoadPartKind.Fingers => part.Measure.ToString("0", CultureInfo.InvariantCulture) + (part.Measure == 1 ? " finger placed" : " fingers placed"),
+        LoadPartKind.Fingers => part.Measure.ToString("0", CultureInfo.InvariantCulture)
+            + (part.Measure == 1 ? " finger placed" : " fingers placed"),
         LoadPartKind.WeakFingers => "ring or little finger",
         LoadPartKind.Stretch => "reach along the neck",
         LoadPartKind.Barre => "a finger lying across",
@@ -49,14 +51,21 @@ internal static class LadderWords
     };
 
     /// <summary>How a second shape differs from the usual one, in a few words.</summary>
-    public static string Second(PlayableRung rung, PlayedChord second, int below) => second.Choice.Fingering.Shape.Equals(rung.PlayedAs(second.SongChord).Choice.Fingering.Shape)
-        ? "fingers " + string.Join("-", second.Choice.Fingering.Fingers.Where(f => f != Finger.None).Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
-        : string.Join(" ", second.Choice.Fingering.Shape.Frets.Select(f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
+    public static string Second(PlayableRung rung, PlayedChord second, int below) =>
+        second.Choice.Fingering.Shape.Equals(rung.PlayedAs(second.SongChord).Choice.Fingering.Shape)
+        ? "fingers "
+            + string.Join("-",
+                second.Choice.Fingering.Fingers.Where(f => f != Finger.None)
+                    .Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture)))
+        : string.Join(" ",
+            second.Choice.Fingering.Shape.Frets.Select(
+                f => f < 0 ? "x" : (f == 0 ? 0 : f + below).ToString(CultureInfo.InvariantCulture)));
 
     /// <summary>What the fingers do in a change.</summary>
     public static string Say(Change change)
     {
-        static string Names(IReadOnlyList<Finger> fingers) => Lists.And([.. fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture))]);
+        static string Names(IReadOnlyList<Finger> fingers) =>
+            Lists.And([.. fingers.Select(f => f == Finger.Thumb ? "thumb" : ((int)f).ToString(CultureInfo.InvariantCulture))]);
         var words = new List<string>();
         if (change.Anchors.Count > 0) words.Add($"{Names(change.Anchors)} {(change.Anchors.Count == 1 ? "stays" : "stay")}");
         if (change.Guides.Count > 0) words.Add($"{Names(change.Guides)} {(change.Guides.Count == 1 ? "slides" : "slide")}");

@@ -10,10 +10,12 @@ namespace Tembri.Web.Words;
 internal static class PlanWords
 {
     /// <summary>What hurts, said to anybody: never a diagnosis.</summary>
-    public const string Caution = "Stop if it hurts, tingles or goes numb: put the guitar down, shake the hand out, and tell your teacher. If it stays, see a doctor or a licensed therapist.";
+    public const string Caution =
+        "Stop if it hurts, tingles or goes numb: put the guitar down, shake the hand out, and tell your teacher. If it stays, see a doctor or a licensed therapist.";
 
     /// <summary>The same to a child.</summary>
-    public const string ChildCaution = "Stop if it hurts, tingles or goes numb. Shake the hand out, and tell your teacher and a grown-up at home. If it stays, see a doctor.";
+    public const string ChildCaution =
+        "Stop if it hurts, tingles or goes numb. Shake the hand out, and tell your teacher and a grown-up at home. If it stays, see a doctor.";
 
     /// <summary>A break.</summary>
     public static string Break { get; } = $"a break: put the guitar down for {PlanWeights.Default.BreakMinutes} minutes";
@@ -23,7 +25,8 @@ internal static class PlanWords
     {
         PlanKind.WarmUp => "Warm up",
         PlanKind.Shape => $"{Name(item, item.Chord!.Value, names)} by itself",
-        PlanKind.Pair => $"{Name(item, item.Song!.Rung.Changes[item.Change!.Value].From, names)} to {Name(item, item.Song.Rung.Changes[item.Change.Value].To, names)}",
+        PlanKind.Pair =>
+            $"{Name(item, item.Song!.Rung.Changes[item.Change!.Value].From, names)} to {Name(item, item.Song.Rung.Changes[item.Change.Value].To, names)}",
         PlanKind.Strum => $"The strum of {SectionOf(item)}",
         PlanKind.Figure => $"The figure of {SectionOf(item)}",
         PlanKind.Section => SectionOf(item),
@@ -34,7 +37,8 @@ internal static class PlanWords
     /// <summary>What to do, in a sentence to the student.</summary>
     public static string Do(PlanItem item) => item.Kind switch
     {
-        PlanKind.WarmUp => "Shake both hands loose. Put each finger down and lift it, slowly, on any string. Strum the open strings softly.",
+        PlanKind.WarmUp =>
+            "Shake both hands loose. Put each finger down and lift it, slowly, on any string. Strum the open strings softly.",
         PlanKind.Shape => "Put it down, listen to each string, lift off. Again.",
         PlanKind.Pair => "Back and forth. Count each change that sounds clean.",
         PlanKind.Strum => "First each piece, then together. Keep the hand swinging.",
@@ -49,12 +53,16 @@ internal static class PlanWords
     {
         BeginsTheDay => "Cold fingers tire soon.",
         NotCleanYet r => $"It sounds clean about {Percent(r.Clean)} of the time, and fills {Percent(r.Share)} of the song.",
-        ComesLate r => $"It needs {Tenths(r.NeededSeconds)} s and has {Tenths(r.AvailableSeconds)} s: in time {Percent(r.InTime)} of the time, {(r.Times == 1 ? "once" : $"{r.Times} times")} in the song.",
-        ComesBack r => $"Learnt before; it comes back {(r.AfterDays == 1 ? "after a day" : $"after {r.AfterDays} days")}, so that it stays.",
+        ComesLate r =>
+            $"It needs {Tenths(r.NeededSeconds)} s and has {Tenths(r.AvailableSeconds)} s: in time {Percent(r.InTime)} of the time, {(r.Times == 1 ? "once" : $"{r.Times} times")} in the song.",
+        ComesBack r =>
+            $"Learnt before; it comes back {(r.AfterDays == 1 ? "after a day" : $"after {r.AfterDays} days")}, so that it stays.",
         BreaksOff r when item.Kind == PlanKind.Figure => $"It goes through about {Percent(r.Chance)} of the time.",
-        BreaksOff r => $"At the song's tempo it goes through about {Percent(r.Chance)} of the time{(r.Pieces > 1 ? $"; it comes apart into {r.Pieces} pieces" : "")}.",
+        BreaksOff r =>
+            $"At the song's tempo it goes through about {Percent(r.Chance)} of the time{(r.Pieces > 1 ? $"; it comes apart into {r.Pieces} pieces" : "")}.",
         PutTogether r => $"Its shapes are there; about {Percent(r.Good)} of it goes well now.",
-        TowardTheRecord { Comfortable: { } easy } r when easy < r.Record => $"Nine of ten changes are in time up to {Whole(easy)}; the record has {Whole(r.Record)}.",
+        TowardTheRecord { Comfortable: { } easy } r when easy < r.Record =>
+            $"Nine of ten changes are in time up to {Whole(easy)}; the record has {Whole(r.Record)}.",
         TowardTheRecord r when r.Comfortable is null => "Slowly: the changes need more time than there is yet.",
         TowardTheRecord => "All of it together keeps it.",
         TeacherWants => "Your teacher put it here.",
@@ -63,7 +71,8 @@ internal static class PlanWords
 
     private static string SectionOf(PlanItem item) => item.Song!.Rung.Song.Chart.Sections[item.Section!.Value].Name;
 
-    private static string Name(PlanItem item, int chord, NoteNames names) => item.Song!.Rung.Chords[chord].ShapeChord.Named(names).Name;
+    private static string Name(PlanItem item, int chord, NoteNames names) =>
+        item.Song!.Rung.Chords[chord].ShapeChord.Named(names).Name;
 
     private static string Percent(double share) => share.ToString("0 %", CultureInfo.InvariantCulture);
 
@@ -79,14 +88,17 @@ internal static class StepWords
     public static string Say(StepAdvice advice, PlayableRung rung, NoteNames names) => advice.Reason switch
     {
         StepReason.NothingYet => $"nothing practised on rung {rung.Limits.Label} yet",
-        StepReason.NotPlayedYet => $"rung {rung.Limits.Label} should go by the skills; let a section be played through near the song's tempo",
+        StepReason.NotPlayedYet =>
+            $"rung {rung.Limits.Label} should go by the skills; let a section be played through near the song's tempo",
         StepReason.Ready => $"rung {rung.Limits.Label} is ready; rung {advice.To!.Limits.Label} adds {Adds(advice, names)}",
         StepReason.Top => $"rung {rung.Limits.Label} is ready, and it is the top",
         StepReason.NextHasBarres => $"rung {rung.Limits.Label} is ready; what comes next has barres, so it stays",
         StepReason.NotYetWithSinging => $"rung {rung.Limits.Label} is ready, but with no room to sing yet",
-        StepReason.NextIsMuch => $"rung {rung.Limits.Label} is ready; the next one would be much yet, so use the time to play this one well, or take up another song",
+        StepReason.NextIsMuch =>
+            $"rung {rung.Limits.Label} is ready; the next one would be much yet, so use the time to play this one well, or take up another song",
         StepReason.Growing => $"rung {rung.Limits.Label} grows",
-        StepReason.TooMuch => $"rung {rung.Limits.Label} is much for now; rung {advice.To!.Limits.Label} plays the same song more easily",
+        StepReason.TooMuch =>
+            $"rung {rung.Limits.Label} is much for now; rung {advice.To!.Limits.Label} plays the same song more easily",
         StepReason.HasBarres => $"something hurts: rung {advice.To!.Limits.Label} plays the song without barres",
         _ => throw new ArgumentOutOfRangeException(nameof(advice), advice.Reason, "There are no words for this."),
     };

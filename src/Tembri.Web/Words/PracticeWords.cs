@@ -41,7 +41,9 @@ internal static class PracticeWords
 
     /// <summary>The likeliest name of a shape in standard tuning; its frets when it has none.</summary>
     public static string NameOf(Shape shape) => shape.PitchClassMask(Tuning.Standard) is var mask && mask != 0
-        && ChordNamer.Name(mask, shape.BassPitchClass(Tuning.Standard), NoKey).FirstOrDefault() is { } named ? named.Name : shape.ToString();
+        && ChordNamer.Name(mask, shape.BassPitchClass(Tuning.Standard), NoKey).FirstOrDefault() is { } named
+        ? named.Name
+        : shape.ToString();
 
     /// <summary>What an entry told: <c>31 clean C to G: changing 41 → 44, because 24 was expected</c>.</summary>
     /// <param name="what">What was tried and how it came out.</param>
@@ -49,11 +51,16 @@ internal static class PracticeWords
     public static string Why(string what, SkillStep step)
     {
         var expected = Expected(step);
-        return step.Moves.Count == 0 ? $"{what}: nothing moves, since {expected}" : $"{what}: {Lists.And(step.Moves.Select(Say))}, because {expected}";
+        return step.Moves.Count == 0
+            ? $"{what}: nothing moves, since {expected}"
+            : $"{what}: {Lists.And(step.Moves.Select(Say))}, because {expected}";
     }
 
     /// <summary>What an entry told, without saying once more what was tried.</summary>
-    public static string Told(SkillStep step) => step.Moves.Count == 0 ? $"nothing new: {Expected(step)}" : $"{Lists.And(step.Moves.Select(Say))}, because {Expected(step)}";
+    public static string Told(SkillStep step) =>
+        step.Moves.Count == 0
+            ? $"nothing new: {Expected(step)}"
+            : $"{Lists.And(step.Moves.Select(Say))}, because {Expected(step)}";
 
     /// <summary>A move: <c>changing 41 → 44</c>; with tenths when whole points would not show it.</summary>
     public static string Say(SkillMove move)
@@ -63,6 +70,7 @@ internal static class PracticeWords
     }
 
     private static string Expected(SkillStep step) =>
-        step.Place is null && step.Observed is 0 or 1 && step.Expected <= 1 ? $"it was expected to go {step.Expected.ToString("0 %", CultureInfo.InvariantCulture)} of the time"
+        step.Place is null && step.Observed is 0 or 1 && step.Expected <= 1
+            ? $"it was expected to go {step.Expected.ToString("0 %", CultureInfo.InvariantCulture)} of the time"
         : $"{step.Expected.ToString(step.Expected < 10 ? "0.#" : "0", CultureInfo.InvariantCulture)} {(step.Expected is > 0.95 and < 1.05 ? "was" : "were")} expected";
 }

@@ -74,18 +74,23 @@ internal static class ShapeWords
     /// <param name="who">Whose hand.</param>
     public static string Say(TooFar? far, string who) => far is null
         ? "There are more places to press than fingers, also with a finger lying across."
-        : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Out of reach: finger {(int)far.Low} to finger {(int)far.High} would be {far.Millimetres:0} mm, {who}’s hand spreads them {far.Greatest:0} mm at the very most.");
+        : string.Create(System.Globalization.CultureInfo.InvariantCulture,
+            $"Out of reach: finger {(int)far.Low} to finger {(int)far.High} would be {far.Millimetres:0} mm, {who}’s hand spreads them {far.Greatest:0} mm at the very most.");
 
     /// <summary>The fingers of a shape from the lowest string on, in a few signs.</summary>
     public static string Fingers(Fingering fingering) => fingering.Fingers.All(f => f == Finger.None)
         ? "no finger"
-        : "fingers " + string.Join(" ", fingering.Fingers.Select((f, s) => fingering.Shape[s] < 0 ? "×" : f == Finger.None ? "○" : f == Finger.Thumb ? "T" : $"{(int)f}"));
+        : "fingers "
+            + string.Join(" ",
+                fingering.Fingers.Select(
+                    (f, s) => fingering.Shape[s] < 0 ? "×" : f == Finger.None ? "○" : f == Finger.Thumb ? "T" : $"{(int)f}"));
 
     /// <summary>What blocks a rung at a place.</summary>
     /// <param name="shape">Name of the chord at the pitch of the shapes.</param>
     /// <param name="nearest">What comes nearest and what forbids it.</param>
     /// <param name="limits">The rung.</param>
-    public static string Blocked(string shape, (Candidate Candidate, RungLimit Broken)? nearest, RungLimits limits) => nearest is var (candidate, broken)
+    public static string Blocked(string shape, (Candidate Candidate, RungLimit Broken)? nearest, RungLimits limits) =>
+        nearest is var (candidate, broken)
         ? $"the nearest shape of {shape}, {candidate.Fingering.Shape}, {Say(broken, candidate, limits)}"
         : $"no shape of {shape} fits this hand here; another capo may";
 

@@ -9,7 +9,8 @@ internal static class Spelling
 {
     private static readonly (string Sign, string Word)[] Signs =
     [
-        ("maj", " major "), ("sus", " suspended "), ("add", " added "), ("dim", " diminished "), ("aug", " augmented "), ("no", " without "), ("♭", " flat "), ("♯", " sharp "), ("°", " diminished "), ("ø", " half diminished "),
+        ("maj", " major "), ("sus", " suspended "), ("add", " added "), ("dim", " diminished "), ("aug", " augmented "),
+        ("no", " without "), ("♭", " flat "), ("♯", " sharp "), ("°", " diminished "), ("ø", " half diminished "),
         ("+", " augmented "), ("/", " over "), ("(", " "), (")", " "),
     ];
 
@@ -18,7 +19,8 @@ internal static class Spelling
     {
         var kind = chord.Kind;
         var minor = kind.StartsWith('m') && !kind.StartsWith("maj", StringComparison.Ordinal);
-        var said = $"{Spelt(chord.Root.ToString())} {(minor ? "minor" : kind.Length == 0 ? "major" : "")} {Spelt(minor ? kind[1..] : kind)}{(chord.Bass is { } bass ? $" over {Spelt(bass.ToString())}" : "")}";
+        var said =
+            $"{Spelt(chord.Root.ToString())} {(minor ? "minor" : kind.Length == 0 ? "major" : "")} {Spelt(minor ? kind[1..] : kind)}{(chord.Bass is { } bass ? $" over {Spelt(bass.ToString())}" : "")}";
         return string.Join(' ', said.Split(' ', StringSplitOptions.RemoveEmptyEntries));
     }
 
@@ -36,14 +38,26 @@ internal static class Spelling
         var shape = fingering.Shape;
         string Name(int s) => $"string {shape.StringCount - s}";
         var said = new List<string>();
-        foreach (var group in Enumerable.Range(0, shape.StringCount).Where(s => shape[s] > 0).GroupBy(s => (Finger: fingering.Fingers[s], Fret: shape[s])).OrderBy(g => g.Key.Finger == Finger.Thumb ? 0 : (int)g.Key.Finger))
+        foreach (var group in Enumerable.Range(0, shape.StringCount).Where(s => shape[s] > 0)
+            .GroupBy(s => (Finger: fingering.Fingers[s], Fret: shape[s]))
+            .OrderBy(g => g.Key.Finger == Finger.Thumb ? 0 : (int)g.Key.Finger))
         {
             var strings = group.ToList();
-            var who = group.Key.Finger switch { Finger.Thumb => "the thumb", Finger.Index => "index finger", Finger.Middle => "middle finger", Finger.Ring => "ring finger", _ => "little finger" };
-            var where = strings.Count == 1 ? Name(strings[0]) : $"strings {shape.StringCount - strings[0]} to {shape.StringCount - strings[^1]}";
+            var who = group.Key.Finger switch
+            {
+                Finger.Thumb => "the thumb",
+                Finger.Index => "index finger",
+                Finger.Middle => "middle finger",
+                Finger.Ring => "ring finger",
+                _ => "little finger"
+            };
+            var where = strings.Count == 1
+                ? Name(strings[0])
+                : $"strings {shape.StringCount - strings[0]} to {shape.StringCount - strings[^1]}";
             said.Add($"{who}{(strings.Count > 1 ? " laid across" : " on")} {where}, fret {group.Key.Fret + below}");
         }
-        string Strings(IEnumerable<int> which) => Lists.And(which.Select(s => (shape.StringCount - s).ToString(System.Globalization.CultureInfo.InvariantCulture)));
+        string Strings(IEnumerable<int> which) =>
+            Lists.And(which.Select(s => (shape.StringCount - s).ToString(System.Globalization.CultureInfo.InvariantCulture)));
         var open = Enumerable.Range(0, shape.StringCount).Where(s => shape[s] == 0).ToList();
         var left = Enumerable.Range(0, shape.StringCount).Where(s => shape[s] < 0).ToList();
         if (open.Count > 0) said.Add($"open {(open.Count == 1 ? "string" : "strings")} {Strings(open)}");

@@ -12,22 +12,32 @@ internal static class StrumWords
     public static string Name(StrumPattern pattern)
     {
         if (pattern.IsFree) return "free: keep the hand swinging";
-        if (ShippedStrum.For(pattern.Meter).FirstOrDefault(s => s.Steps == pattern.Notation && s.Swing == pattern.Swing) is { } shipped) return shipped.Name;
+        if (ShippedStrum.For(pattern.Meter)
+            .FirstOrDefault(s => s.Steps == pattern.Notation && s.Swing == pattern.Swing) is { } shipped)
+            return shipped.Name;
         var steps = pattern.Steps;
         var struck = Enumerable.Range(0, steps.Count).Where(i => steps[i].Sounds).ToList();
         var plain = pattern.Bars == 1 && struck.TrueForAll(i => steps[i].Stroke is Stroke.Down or Stroke.Up);
-        if (struck.Count == pattern.Bars && struck.TrueForAll(i => pattern.Level(i) == 0)) return pattern.IsPicked ? "all strings at once, once a bar" : "one stroke a bar";
-        if (plain && struck.TrueForAll(i => pattern.Level(i) <= 1 && steps[i].Stroke == Stroke.Down)) return struck.Count == pattern.Beats ? "downs on the beat" : $"downs on {Counts(pattern, struck)}";
+        if (struck.Count == pattern.Bars && struck.TrueForAll(i => pattern.Level(i) == 0))
+            return pattern.IsPicked ? "all strings at once, once a bar" : "one stroke a bar";
+        if (plain && struck.TrueForAll(i => pattern.Level(i) <= 1 && steps[i].Stroke == Stroke.Down))
+            return struck.Count == pattern.Beats ? "downs on the beat" : $"downs on {Counts(pattern, struck)}";
         if (plain && Ups(pattern, struck) is { } ups) return $"downs, with ups after {ups}";
-        return struck.Count <= MostSpoken ? (pattern.IsPicked ? "picked: " : "") + Spoken(pattern) : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in {(pattern.Bars == 1 ? "a bar" : "two bars")}";
+        return struck.Count <= MostSpoken
+            ? (pattern.IsPicked ? "picked: " : "") + Spoken(pattern)
+            : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in {(pattern.Bars == 1 ? "a bar" : "two bars")}";
     }
 
     /// <summary>For downs on every beat with ups between them, the beats the ups come after; null for anything else.</summary>
     private static string? Ups(StrumPattern pattern, List<int> struck)
     {
         var (steps, ups) = (pattern.Steps, struck.FindAll(i => pattern.Steps[i].Stroke == Stroke.Up));
-        if (ups.Count == 0 || struck.Count(i => pattern.Level(i) <= 1) != pattern.Beats || struck.Count != pattern.Beats + ups.Count) return null;
-        if (!ups.TrueForAll(i => pattern.Level(i) == 2) || struck.Exists(i => pattern.Level(i) <= 1 && steps[i].Stroke != Stroke.Down)) return null;
+        if (ups.Count == 0 || struck.Count(i => pattern.Level(i) <= 1) != pattern.Beats
+            || struck.Count != pattern.Beats + ups.Count)
+            return null;
+        if (!ups.TrueForAll(i => pattern.Level(i) == 2)
+            || struck.Exists(i => pattern.Level(i) <= 1 && steps[i].Stroke != Stroke.Down))
+            return null;
         return ups.Count == pattern.Beats ? "every beat" : Counts(pattern, [.. ups.Select(i => i - i % pattern.StepsPerBeat)]);
     }
 
@@ -44,7 +54,9 @@ internal static class StrumWords
         for (var i = from; i < to; i += pattern.StepsPerBeat - i % pattern.StepsPerBeat)
         {
             var said = Enumerable.Range(i, Math.Min(pattern.StepsPerBeat - i % pattern.StepsPerBeat, to - i))
-                .Where(k => pattern.Steps[k].Stroke != Stroke.Rest && (pattern.Steps[k].Stroke != Stroke.Miss || pattern.IsDownward(k))).Select(k => Say(pattern.Steps[k])).ToList();
+                .Where(k =>
+                    pattern.Steps[k].Stroke != Stroke.Rest && (pattern.Steps[k].Stroke != Stroke.Miss || pattern.IsDownward(k)))
+                .Select(k => Say(pattern.Steps[k])).ToList();
             beats.Add(said.Count == 0 ? "ring" : string.Join("-", said));
         }
         return string.Join(", ", beats);
@@ -55,7 +67,8 @@ internal static class StrumWords
     {
         var word = step.Stroke switch
         {
-            Stroke.Down => "down", Stroke.Up => "up", Stroke.Muted => "damp", Stroke.Miss => "miss", Stroke.Stop => "stop", Stroke.Pick => string.Join("+", step.Picks.Select(Say)), _ => "ring",
+            Stroke.Down => "down", Stroke.Up => "up", Stroke.Muted => "damp", Stroke.Miss => "miss", Stroke.Stop => "stop",
+            Stroke.Pick => string.Join("+", step.Picks.Select(Say)), _ => "ring",
         };
         return step.Accent ? word.ToUpperInvariant() : word;
     }
@@ -77,7 +90,8 @@ internal static class StrumWords
         _ => "As recorded",
     };
 
-    /// <summary>The accents and pushes of the record that a simpler pattern still has, and the strokes between the beats.</summary>
+    /// <summary>The accents and pushes of the record that a simpler pattern still has, and the strokes between the
+    /// beats.</summary>
     public static IReadOnlyList<string> Keeps(StrumPattern record, StrumPattern pattern)
     {
         var (of, other) = (record.Steps, pattern.Steps);
@@ -86,8 +100,10 @@ internal static class StrumWords
         for (var i = 0; i < Math.Min(of.Count, other.Count); i++)
         {
             if (of[i].Accent && other[i].Accent) kept.Add($"accent on {At(record, i)}");
-            if (StrumFeel.PushedBeat(record, i) is { } beat && other[i].Sounds && !other[beat].Sounds) kept.Add($"push before {count[beat]}");
-            else if (record.Level(i) >= 2 && of[i].Sounds && other[i].Sounds) kept.Add($"{(other[i].Stroke == Stroke.Pick ? "string" : other[i].Stroke == Stroke.Up ? "up" : "stroke")} on {At(record, i)}");
+            if (StrumFeel.PushedBeat(record, i) is { } beat && other[i].Sounds && !other[beat].Sounds)
+                kept.Add($"push before {count[beat]}");
+            else if (record.Level(i) >= 2 && of[i].Sounds && other[i].Sounds)
+                kept.Add($"{(other[i].Stroke == Stroke.Pick ? "string" : other[i].Stroke == Stroke.Up ? "up" : "stroke")} on {At(record, i)}");
         }
         return kept;
     }
@@ -101,19 +117,29 @@ internal static class StrumWords
         var (a, q) = (above.Steps, pattern.Steps);
         List<int> Where(Func<int, bool> test) => [.. Enumerable.Range(0, q.Count).Where(test)];
         var parts = new List<string>();
-        void Add(string verb, List<int> steps) { if (steps.Count > 0) parts.Add($"{verb} {Lists.And(steps.Select(i => At(record, i)))}"); }
+        void Add(string verb, List<int> steps)
+        {
+            if (steps.Count > 0) parts.Add($"{verb} {Lists.And(steps.Select(i => At(record, i)))}");
+        }
         Add("leaves out", Where(i => a[i].Sounds && !q[i].Sounds));
         Add("strikes", Where(i => !a[i].Sounds && q[i].Sounds && a[i].Stroke == Stroke.Miss));
         Add("moves to", Where(i => !a[i].Sounds && q[i].Sounds && a[i].Stroke != Stroke.Miss));
         Add("plays down", Where(i => a[i].Stroke == Stroke.Up && q[i].Stroke is Stroke.Down));
         Add("lets sound", Where(i => a[i].Stroke == Stroke.Muted && (q[i].Stroke is Stroke.Down or Stroke.Up)));
-        Add("takes fewer strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length < a[i].Picks.Length));
-        Add("takes all strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length > a[i].Picks.Length));
+        Add("takes fewer strings on",
+            Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length < a[i].Picks.Length));
+        Add("takes all strings on",
+            Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length > a[i].Picks.Length));
         Add("does not lean on", Where(i => a[i].Accent && q[i].Sounds && !q[i].Accent));
         Add("does not stop the strings on", Where(i => a[i].Stroke == Stroke.Stop && q[i].Stroke != Stroke.Stop));
-        Add("takes other strings on", Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length == a[i].Picks.Length && q[i].Picks != a[i].Picks));
-        if (parts.Count == 0) parts.Add(a.Any(s => s.Stroke == Stroke.Miss) ? "the hand rests where it passed" : "plays it more simply");
-        var kept = Keeps(record, pattern).Where(k => !k.StartsWith("up", StringComparison.Ordinal) && !k.StartsWith("stroke", StringComparison.Ordinal) && !k.StartsWith("string", StringComparison.Ordinal)).ToList();
+        Add("takes other strings on",
+            Where(i => a[i].Stroke == Stroke.Pick && q[i].Stroke == Stroke.Pick && q[i].Picks.Length == a[i].Picks.Length
+                && q[i].Picks != a[i].Picks));
+        if (parts.Count == 0)
+            parts.Add(a.Any(s => s.Stroke == Stroke.Miss) ? "the hand rests where it passed" : "plays it more simply");
+        var kept = Keeps(record, pattern)
+            .Where(k => !k.StartsWith("up", StringComparison.Ordinal) && !k.StartsWith("stroke", StringComparison.Ordinal)
+                && !k.StartsWith("string", StringComparison.Ordinal)).ToList();
         var sentence = string.Join("; ", parts);
         return $"{char.ToUpperInvariant(sentence[0])}{sentence[1..]}.{(kept.Count > 0 ? $" Keeps the {Lists.And(kept)}." : "")}";
     }
@@ -133,7 +159,9 @@ internal static class StrumWords
         string Seconds(double beats) => (60 / tempo * beats).ToString("0.00", CultureInfo.InvariantCulture);
         var falls = time.FallsOn switch
         {
-            Stroke.Rest => time.Count.Length > 0 ? $"it falls on {time.Count}, where the pattern strikes nothing: a down-stroke is added" : "it falls between the strokes: a down-stroke is added",
+            Stroke.Rest => time.Count.Length > 0
+                ? $"it falls on {time.Count}, where the pattern strikes nothing: a down-stroke is added"
+                : "it falls between the strokes: a down-stroke is added",
             Stroke.Pick => $"it falls on the string picked at {time.Count}",
             _ => $"it falls on the {Say(new HandStep(time.FallsOn))} at {time.Count}",
         };

@@ -59,20 +59,33 @@ internal static class SubstitutionWords
     private static string Without(Chord played, Chord? asked)
     {
         if (asked is null) return "plainer";
-        var gone = asked.Degrees.Where(d => d.Number > 5 && played.Degrees.All(p => p.Number != d.Number)).Select(d => d.Number).Distinct().Order()
-            .Select(n => n switch { 6 => "the sixth", 7 => "the seventh", 9 => "the ninth", 11 => "the eleventh", 13 => "the thirteenth", _ => "its colour" }).Distinct().ToList();
+        var gone = asked.Degrees.Where(d => d.Number > 5 && played.Degrees.All(p => p.Number != d.Number)).Select(d => d.Number)
+            .Distinct().Order()
+            .Select(n => n switch
+            {
+                6 => "the sixth",
+                7 => "the seventh",
+                9 => "the ninth",
+                11 => "the eleventh",
+                13 => "the thirteenth",
+                _ => "its colour"
+            }).Distinct().ToList();
         return gone.Count == 0 ? "plainer" : $"without {Lists.And(gone)}";
     }
 
-    private static bool HasFewer(Candidate c) => c.Origin?.Grip is not { } grip || c.Fingering.Shape.Sounding < grip.Shape.Sounding;
+    private static bool HasFewer(Candidate c) =>
+        c.Origin?.Grip is not { } grip || c.Fingering.Shape.Sounding < grip.Shape.Sounding;
 
     /// <summary>Why a chord of a rung is played as it is, in one or two sentences.</summary>
     public static string Say(PlayedChord chord, NoteNames names)
     {
         var why = Say(chord.Choice, chord.ShapeChord, chord.Guard, names);
-        if (chord.Choice.Wanted) why = $"{chord.Choice.Played.Named(names).Name} because you want it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
+        if (chord.Choice.Wanted)
+            why =
+                $"{chord.Choice.Played.Named(names).Name} because you want it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
         if (chord.OwnGrip is { } grip) why += chord.SavedSeconds > 0.005
-            ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $" You usually play {grip.Fingering.Shape}; this saves {chord.SavedSeconds:0.0} s of changing in the song.")
+            ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $" You usually play {grip.Fingering.Shape}; this saves {chord.SavedSeconds:0.0} s of changing in the song.")
             : $" You usually play {grip.Fingering.Shape}; this one is lighter or closer here.";
         if (!chord.IsSecond) return why;
         return chord.Before is { } next
@@ -82,7 +95,9 @@ internal static class SubstitutionWords
 
     /// <summary>What the chart says against a chord the teacher wants all the same.</summary>
     private static string AgainstIt(PlayedChord chord, NoteNames names) =>
-        GuardBreaks.Of(chord.Guard, chord.ShapeChord, chord.Choice.Played) is { Count: > 0 } breaks ? " " + Against(chord.ShapeChord, chord.Choice.Played, breaks, names) : "";
+        GuardBreaks.Of(chord.Guard, chord.ShapeChord, chord.Choice.Played) is { Count: > 0 } breaks
+            ? " " + Against(chord.ShapeChord, chord.Choice.Played, breaks, names)
+            : "";
 
     /// <summary>Why a candidate stands for a chord.</summary>
     /// <param name="choice">What is played.</param>
@@ -96,17 +111,22 @@ internal static class SubstitutionWords
         var origin = ShapeWords.Say(choice.Origin, choice.Fingering.Shape, names);
         return choice.Kind switch
         {
-            SubstitutionKind.None when choice.Origin is null => $"A shape of your own for {name}.{lost}{(closeness.ForeignMask == 0 ? "" : $" It adds {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.")}",
+            SubstitutionKind.None when choice.Origin is null =>
+                $"A shape of your own for {name}.{lost}{(closeness.ForeignMask == 0 ? "" : $" It adds {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.")}",
             SubstitutionKind.None when lost.Length == 0 => $"{name} as the record has it.",
             SubstitutionKind.None => $"{name} in a usual shape.{lost}",
             SubstitutionKind.OtherFingering => "The same shape with other fingers, for the changes around it.",
             SubstitutionKind.FewerStrings when HasFewer(choice) => $"The same chord on fewer strings: {origin}.{lost}",
             SubstitutionKind.FewerStrings => $"The same chord with an open string: {origin}.{lost}",
-            SubstitutionKind.DropBass => $"The bass {asked.Bass?.Named(names)} is left off.{WithoutBass(guard)}{Lost(choice, asked, names, withBass: false)}",
-            SubstitutionKind.DropExtension => $"{played} leaves off what colours {name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
-            SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 => $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
+            SubstitutionKind.DropBass =>
+                $"The bass {asked.Bass?.Named(names)} is left off.{WithoutBass(guard)}{Lost(choice, asked, names, withBass: false)}",
+            SubstitutionKind.DropExtension =>
+                $"{played} leaves off what colours {name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
+            SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 =>
+                $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
             SubstitutionKind.ColourRelative => $"{played} colours {name} with {Added(asked, closeness, names)}.{lost}",
-            SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.WithoutBass().PitchClassMask) == 0 => $"{played} is the upper part of {name}.{lost}",
+            SubstitutionKind.SharedTones when (choice.Played.PitchClassMask & ~asked.WithoutBass().PitchClassMask) == 0 =>
+                $"{played} is the upper part of {name}.{lost}",
             SubstitutionKind.Own => $"{played} stands for {name}, as you have it.{lost}",
             SubstitutionKind.SharedTones => $"{played} shares {Shared(choice.Played, asked, names)} with {name}.{lost}",
             _ => $"Only root and fifth; the record or the voice brings the rest.{lost}",
@@ -117,8 +137,14 @@ internal static class SubstitutionWords
     public static string Heard(ClosenessReport closeness, Chord asked, NoteNames names)
     {
         var missing = closeness.Missing.Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()).ToList();
-        var words = missing.Count switch { 0 => " All of its notes are heard.", 1 => $" {missing[0]} is not heard.", _ => $" {Lists.And(missing)} are not heard." };
-        if (closeness.ForeignMask != 0) words += $" Foreign: {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.";
+        var words = missing.Count switch
+        {
+            0 => " All of its notes are heard.",
+            1 => $" {missing[0]} is not heard.",
+            _ => $" {Lists.And(missing)} are not heard."
+        };
+        if (closeness.ForeignMask != 0)
+            words += $" Foreign: {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.";
         if (closeness.WrongBass) words += $" {(asked.Bass ?? asked.Root).Named(names)} is not in the bass.";
         return words;
     }
@@ -130,20 +156,25 @@ internal static class SubstitutionWords
         var missing = choice.Closeness.Missing;
         var bass = (asked.Bass ?? asked.Root).Named(names).ToString();
         var notes = missing.Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()).ToList();
-        var words = notes.Count switch { 0 => "", 1 => $" {notes[0]} is not heard.", _ => $" {Lists.And(notes)} are not heard." };
+        var words =
+            notes.Count switch { 0 => "", 1 => $" {notes[0]} is not heard.", _ => $" {Lists.And(notes)} are not heard." };
         return withBass && choice.Closeness.WrongBass && !notes.Contains(bass) ? $"{words} {bass} is not in the bass." : words;
     }
 
     private static string Shared(Chord played, Chord asked, NoteNames names) =>
-        Lists.And(asked.Degrees.Where(d => played.Has((asked.Root.PitchClass + d.Semitones - played.Root.PitchClass + 24) % 12)).Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()));
+        Lists.And(asked.Degrees.Where(d => played.Has((asked.Root.PitchClass + d.Semitones - played.Root.PitchClass + 24) % 12))
+            .Select(d => asked.Root.MoveFifths(d.Fifths).Named(names).ToString()));
 
     private static string WithoutBass(Guard guard) =>
-        guard.StepwiseBass ? " The bass moves by step here, so the line is lost unless someone else plays it." : " Someone else may play it.";
+        guard.StepwiseBass
+            ? " The bass moves by step here, so the line is lost unless someone else plays it."
+            : " Someone else may play it.";
 
     private static string Added(Chord asked, ClosenessReport closeness, NoteNames names)
     {
         var key = new Key(asked.Root, asked.IsMinor);
-        var notes = Enumerable.Range(0, 12).Where(p => (closeness.ForeignMask & 1 << p) != 0).Select(p => key.Spell(p).Named(names).ToString()).ToList();
+        var notes = Enumerable.Range(0, 12).Where(p => (closeness.ForeignMask & 1 << p) != 0)
+            .Select(p => key.Spell(p).Named(names).ToString()).ToList();
         return notes.Count == 0 ? "nothing more" : $"{Lists.And(notes)} besides";
     }
 }

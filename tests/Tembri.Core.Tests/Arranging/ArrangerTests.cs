@@ -15,7 +15,8 @@ namespace Tembri.Core.Tests.Arranging;
 /// <summary>What the arranger minimises, worked out here from the model document, and that nothing costs less.</summary>
 public sealed class ArrangerTests
 {
-    /// <summary>A song and its sum: share · (load + closeness weight · lost percent + idiom and smaller terms) plus the time of the changes.</summary>
+    /// <summary>A song and its sum: share · (load + closeness weight · lost percent + idiom and smaller terms) plus the time of
+    /// the changes.</summary>
     private sealed class Priced
     {
         private readonly Chart _chart;
@@ -30,13 +31,16 @@ public sealed class ArrangerTests
             _chart = ChartReader.Read(chart).Chart;
             (_flow, _kind, _barre) = (new ChordFlow(_chart), PlayerKind.Usual with { Barres = wish }, barre);
             _guards = GuardFinder.Find(_flow, _chart.Key);
-            _arranger = new Arranger(Known.Results, _ => new RungSong(_chart, _flow.Chords, 0), _flow.Chords, _guards, _kind, TimedChanges.None, 0, Accompaniment.Record, _chart.Tempo, l => new RightHand(_chart, l));
+            _arranger = new Arranger(Known.Results, _ => new RungSong(_chart, _flow.Chords, 0), _flow.Chords, _guards, _kind,
+                TimedChanges.None, 0, Accompaniment.Record, _chart.Tempo, l => new RightHand(_chart, l));
         }
 
-        /// <summary>Which of the smaller terms came up: a slash bass that moves by step, a full barre that is wished for or not, a shape that is not the one below.</summary>
+        /// <summary>Which of the smaller terms came up: a slash bass that moves by step, a full barre that is wished for or not,
+        /// a shape that is not the one below.</summary>
         public (bool Bass, bool Barre, bool New) Seen { get; private set; }
 
-        public Arrangement Arrange(RungLimits limits, Arrangement? below = null) => _arranger.Arrange(limits, limits.ClosenessWeight, null, below).Found!;
+        public Arrangement Arrange(RungLimits limits, Arrangement? below = null) =>
+            _arranger.Arrange(limits, limits.ClosenessWeight, null, below).Found!;
 
         /// <summary>The arranger's sum is this one, and none of many other choices costs less.</summary>
         public void IsLeast(RungLimits limits, Arrangement? below)
@@ -44,26 +48,41 @@ public sealed class ArrangerTests
             var found = Arrange(limits, below);
             Assert.Equal(Sum(limits, below, found.Choices), found.Objective, 4);
             Assert.True(found.IsProved);
-            var open = Enumerable.Range(0, _flow.Chords.Count).Select(i => _arranger.CandidatesOf(i).Where(c => _arranger.MayPlay(i, limits, c)).ToList()).Select((all, i) => all.Where(c => below is null || c.Closeness.Value >= below.Choices[i].Closeness.Value - 1e-9).ToList() is { Count: > 0 } kept ? kept : all).ToList();
-            Gen.Int[0, 9_999].Array[open.Count].Sample(picks => Sum(limits, below, [.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 600);
+            var open = Enumerable.Range(0, _flow.Chords.Count)
+                .Select(i => _arranger.CandidatesOf(i).Where(c => _arranger.MayPlay(i, limits, c)).ToList())
+                .Select((all, i) => all.Where(c => below is null || c.Closeness.Value >= below.Choices[i].Closeness.Value - 1e-9)
+                        .ToList() is { Count: > 0 } kept
+                    ? kept
+                    : all).ToList();
+            Gen.Int[0, 9_999].Array[open.Count].Sample(
+                picks => Sum(limits, below, [.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4,
+                iter: 600);
         }
 
         private double Sum(RungLimits limits, Arrangement? below, IReadOnlyList<Candidate> choice) =>
-            choice.Select((c, i) => (0.4 / choice.Count + 0.6 * _flow.Beats[i] / _flow.TotalBeats) * Points(limits, below, c, i)).Sum() + _flow.Steps.Sum(step =>
+            choice.Select((c, i) => (0.4 / choice.Count + 0.6 * _flow.Beats[i] / _flow.TotalBeats) * Points(limits, below, c, i))
+                    .Sum() + _flow.Steps.Sum(step =>
             {
                 var (from, to) = (choice[step.From].Fingering, choice[step.To].Fingering);
                 var needed = _arranger.Changes.Seconds(from, to) * _kind.Pace.Slowness;
                 var late = Math.Max(0, needed - 60 / _chart.Tempo * new RightHand(_chart, limits).FreeBeats(step));
                 // Two chords that sound the same tones: half of the change is not heard.
-                var unheard = choice[step.From].Sound == choice[step.To].Sound && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask ? Math.Max(limits.ClosenessWeight, 1.2) * 50 : 0;
-                return step.Count / (double)_flow.Steps.Sum(s => s.Count) * (limits.ChangeWeight * (12 * needed + 50 * late) + unheard);
+                var unheard = choice[step.From].Sound == choice[step.To].Sound
+                        && _flow.Chords[step.From].PitchClassMask != _flow.Chords[step.To].PitchClassMask
+                    ? Math.Max(limits.ClosenessWeight, 1.2) * 50
+                    : 0;
+                return step.Count / (double)_flow.Steps.Sum(s => s.Count)
+                    * (limits.ChangeWeight * (12 * needed + 50 * late) + unheard);
             });
 
         private double Points(RungLimits limits, Arrangement? below, Candidate c, int i)
         {
-            var (bass, barre, isNew) = (_guards[i].StepwiseBass && c.Closeness.WrongBass, !limits.IsRecord && c.Fingering.Barres.Any(b => b.Length > 3), below is not null && !c.SameAs(below.Choices[i]));
+            var (bass, barre, isNew) = (_guards[i].StepwiseBass && c.Closeness.WrongBass,
+                !limits.IsRecord && c.Fingering.Barres.Any(b => b.Length > 3), below is not null && !c.SameAs(below.Choices[i]));
             Seen = (Seen.Bass || bass, Seen.Barre || barre, Seen.New || isNew);
-            return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + c.Habit + (bass ? 5 : 0) + (barre ? _barre : 0) + (isNew ? c.Fingering.Shape.Equals(below!.Choices[i].Fingering.Shape) ? 45 : 3 : 0);
+            return c.Load + limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + limits.IdiomWeight * c.Idiom + c.Habit
+                + (bass ? 5 : 0) + (barre ? _barre : 0)
+                + (isNew ? c.Fingering.Shape.Equals(below!.Choices[i].Fingering.Shape) ? 45 : 3 : 0);
         }
     }
 
@@ -92,12 +111,21 @@ public sealed class ArrangerTests
     [Fact]
     public void What_is_let_go_and_made_anew_gives_the_same_ladders()
     {
-        // Caches in which candidates and times are let go again and again, in another order each time and by several threads at once, against one that keeps everything.
-        var songs = new[] { "C | Am | F | G7 | Em | Dm", "G | Em | C | D7 | Am7 | Bm", "D | A | Bm | G | F#m | E7", "A7 | D7 | E7 | Gm | C7 | F" }
+        // Caches in which candidates and times are let go again and again, in another order each time and by several threads at
+        // once, against one that keeps everything.
+        var songs = new[]
+        {
+            "C | Am | F | G7 | Em | Dm", "G | Em | C | D7 | Am7 | Bm", "D | A | Bm | G | F#m | E7", "A7 | D7 | E7 | Gm | C7 | F"
+        }
             .Select(s => ChartReader.Read($"tempo: 120\n| {s} | {s} |").Chart).ToList();
-        List<ArrangementRequest> requests = [.. from pace in new[] { 5, 60, 20 } from chart in songs.Concat(songs.AsEnumerable().Reverse())
-            select new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual with { Pace = ChangePace.Of(pace) }, HighestCapo = 2 }];
-        static string Text(Ladder l) => $"{l.Capo} {string.Join(" / ", l.Playable.Select(r => string.Join(" ", r.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}"))))}";
+        List<ArrangementRequest> requests =
+            [.. from pace in new[] { 5, 60, 20 } from chart in songs.Concat(songs.AsEnumerable().Reverse())
+            select new ArrangementRequest
+            {
+                Chart = chart, Kind = PlayerKind.Usual with { Pace = ChangePace.Of(pace) }, HighestCapo = 2
+            }];
+        static string Text(Ladder l) =>
+            $"{l.Capo} {string.Join(" / ", l.Playable.Select(r => string.Join(" ", r.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}"))))}";
         var large = new LadderBuilder(new ResultCache(400_000_000));
         var expected = requests.ConvertAll(r => Text(large.Build(r)));
         foreach (var bytes in new[] { 4_000_000, 8_000_000, 16_000_000 })
@@ -112,14 +140,26 @@ public sealed class ArrangerTests
     {
         Gen.Select(LadderTests.Songs, Pick.From(BarreGoal.Avoid, BarreGoal.Neutral, BarreGoal.Seek)).Sample((chart, wish) =>
         {
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual with { Barres = wish }, HighestCapo = 6, Tuning = 0 });
+            var ladder = Known.Builder.Build(new ArrangementRequest
+            {
+                Chart = chart, Kind = PlayerKind.Usual with { Barres = wish }, HighestCapo = 6, Tuning = 0
+            });
             double[] weights = [0.5, 1, 1, 0.8, 0.5];
             // The place that is played has its steps evened out afterwards; its score is from before.
             foreach (var place in ladder.Places.Where(p => p.Capo != ladder.Capo))
             {
-                var sum = place.Rungs.Select((a, r) => weights[r] * (a is not { } w ? 60 : w.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - w.Closeness))).Sum() / 3.8;
-                var capo = place.Capo == 0 ? 0 : 4 + 0.9 * place.Capo + 2.2 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
-                var barres = wish == BarreGoal.Seek ? 0 : 1.2 * place.Barres + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
+                var sum = place.Rungs.Select((a, r) => weights[r]
+                            * (a is not { } w
+                                ? 60
+                                : w.Load + Math.Min(RungLimits.Defaults[r].ClosenessWeight, 1.2) * 100 * (1 - w.Closeness)))
+                        .Sum() / 3.8;
+                var capo = place.Capo == 0
+                    ? 0
+                    : 4 + 0.9 * place.Capo + 2.2 * Math.Max(0, place.Capo - 4) + (wish == BarreGoal.Seek ? 3 * place.Capo : 0);
+                var barres = wish == BarreGoal.Seek
+                    ? 0
+                    : 1.2 * place.Barres
+                        + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
                 Assert.Equal(sum + capo + barres, place.Score, 9);
             }
             Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);

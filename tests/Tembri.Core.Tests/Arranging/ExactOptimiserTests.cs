@@ -41,7 +41,9 @@ public sealed class ExactOptimiserTests
 
     [Fact]
     public void The_optimum_is_that_of_brute_force() =>
-        Problems(6, 5).Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem).Choice) - BruteForce(problem)) < 1e-6, iter: 1_500);
+        Problems(6, 5)
+            .Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem).Choice) - BruteForce(problem)) < 1e-6,
+                iter: 1_500);
 
     [Fact]
     public void No_random_choice_is_better_on_large_problems() =>
@@ -49,7 +51,8 @@ public sealed class ExactOptimiserTests
         {
             var best = problem.CostOf(ExactOptimiser.Solve(problem).Choice);
             var random = new Random(7);
-            return Enumerable.Range(0, 200).All(_ => problem.CostOf([.. problem.NodeCosts.Select(c => random.Next(c.Length))]) >= best - 1e-9);
+            return Enumerable.Range(0, 200)
+                .All(_ => problem.CostOf([.. problem.NodeCosts.Select(c => random.Next(c.Length))]) >= best - 1e-9);
         }, iter: 40);
 
     [Fact]
@@ -78,7 +81,9 @@ public sealed class ExactOptimiserTests
 
     [Fact]
     public void Solving_twice_gives_the_same_choice() =>
-        Problems(8, 6).Sample(problem => ExactOptimiser.Solve(problem).Choice.SequenceEqual(ExactOptimiser.Solve(problem).Choice), iter: 200);
+        Problems(8, 6)
+            .Sample(problem => ExactOptimiser.Solve(problem).Choice.SequenceEqual(ExactOptimiser.Solve(problem).Choice),
+                iter: 200);
 
     [Fact]
     public void A_problem_without_nodes_or_with_an_empty_node_is_handled()

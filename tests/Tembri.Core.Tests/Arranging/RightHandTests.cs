@@ -12,10 +12,12 @@ using Tembri.Core.Wishes;
 
 namespace Tembri.Core.Tests.Arranging;
 
-/// <summary>The right hand of a song: section by section, on every rung, in the chart's text, and what it does to time and fit.</summary>
+/// <summary>The right hand of a song: section by section, on every rung, in the chart's text, and what it does to time and
+/// fit.</summary>
 public sealed class RightHandTests
 {
-    private const string Song = "key: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\nstrum: D-du-udu\n| C | G | C | G |\n\n[Chorus]\nstrum: b3212321, swing 60, soft\n| Am | F | C G | <C |";
+    private const string Song =
+        "key: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\nstrum: D-du-udu\n| C | G | C | G |\n\n[Chorus]\nstrum: b3212321, swing 60, soft\n| Am | F | C G | <C |";
 
     private static Chart Read(string text)
     {
@@ -30,7 +32,8 @@ public sealed class RightHandTests
     public void Each_section_plays_its_own_pattern_on_the_rung_of_the_hand_and_another_where_the_teacher_wants_it()
     {
         var chart = Read(Song);
-        var wishes = TeacherWishes.None with { Hands = [new HandWish("chorus", 5, RungSpan.Only(2)), new HandWish("Verse", StrumLadder.Free, RungSpan.All)] };
+        var wishes = TeacherWishes.None with { Hands = [new HandWish("chorus", 5, RungSpan.Only(2)),
+            new HandWish("Verse", StrumLadder.Free, RungSpan.All)] };
         Assert.Equal(["D.d.d.d.", "b...(321)..."], new[] { 0, 1 }.Select(s => new RightHand(chart, Rung(2)).In(s).Notation));
         Assert.Equal(["free", "b3212321"], new[] { 0, 1 }.Select(s => new RightHand(chart, Rung(2), wishes).In(s).Notation));
         Assert.Equal(["free", "b321...."], new[] { 0, 1 }.Select(s => new RightHand(chart, Rung(3), wishes).In(s).Notation));
@@ -45,14 +48,16 @@ public sealed class RightHandTests
     [Fact]
     public void A_change_has_the_time_its_hardest_place_leaves_and_a_push_takes_some_away()
     {
-        // D-du-udu: over the bar line from the up after 3, 1.5 beats; pushed over the bar line, half a beat less; of a chord of one beat three quarters.
+        // D-du-udu: over the bar line from the up after 3, 1.5 beats; pushed over the bar line, half a beat less; of a chord of
+        // one beat three quarters.
         ChordStep Step(string bars, string from, string to)
         {
             var flow = new ChordFlow(Read($"key: C\nstrum: D-du-udu\n{bars}"));
             int At(string name) => flow.Chords.ToList().FindIndex(c => c.Name == name);
             return flow.Steps.Single(s => s.From == At(from) && s.To == At(to));
         }
-        double Free(string bars, string from, string to) => new RightHand(Read($"key: C\nstrum: D-du-udu\n{bars}"), Rung(5)).FreeBeats(Step(bars, from, to));
+        double Free(string bars, string from, string to) =>
+            new RightHand(Read($"key: C\nstrum: D-du-udu\n{bars}"), Rung(5)).FreeBeats(Step(bars, from, to));
         Assert.Equal(1.5, Free("| C | G | C | G |", "C", "G"), 9);
         // On the up-stroke before 1: the down on 4 is let go, so it is from the up after 3 still, which leaves one beat.
         Assert.Equal(1.0, Free("| C | <G | Am | Am |", "C", "G"), 9);
@@ -94,21 +99,26 @@ public sealed class RightHandTests
     [InlineData("strum: ----")]
     [InlineData("strum: du, swing 90")]
     public void What_is_no_strum_is_said_where_it_stands(string line) =>
-        Assert.Contains("not a pattern of the hand", ChartReader.Read($"key: C\n[Verse]\n{line}\n| C | G |").Problems.Single(p => p.Line == 3).Message, StringComparison.Ordinal);
+        Assert.Contains("not a pattern of the hand",
+            ChartReader.Read($"key: C\n[Verse]\n{line}\n| C | G |").Problems.Single(p => p.Line == 3).Message,
+            StringComparison.Ordinal);
 
     [Fact]
     public void A_strum_that_does_not_share_the_bars_of_its_section_is_a_doubt_and_the_usual_one_is_played()
     {
         const string Text = "key: C\nmeter: 3/4\n[Verse]\nstrum: D-du-udu\n| C | G |";
         var chart = ChartReader.Read(Text).Chart;
-        Assert.Contains(DoubtFinder.Find(Text, chart), d => d.Message.Contains("is not played", StringComparison.Ordinal) && d.Message.Contains("8 steps do not share the 3 beats", StringComparison.Ordinal));
+        Assert.Contains(DoubtFinder.Find(Text, chart),
+            d => d.Message.Contains("is not played", StringComparison.Ordinal)
+                && d.Message.Contains("8 steps do not share the 3 beats", StringComparison.Ordinal));
         Assert.Equal("D-dudu", new RightHand(chart, Rung(5)).In(0).Notation);
     }
 
     [Fact]
     public void Strums_and_figures_are_written_into_the_text_of_their_section_and_move_with_its_key()
     {
-        const string Text = "key: C\nrecord capo: 2\n[Verse]\n| C | G |\n[Chorus: as Verse]\n[End]\nfigure at bar 2: | 6/1 h6/3 |\n| F | C |";
+        const string Text =
+            "key: C\nrecord capo: 2\n[Verse]\n| C | G |\n[Chorus: as Verse]\n[End]\nfigure at bar 2: | 6/1 h6/3 |\n| F | C |";
         var edited = ChartEdits.Hand(Text, 0, new SectionHand("Dudu", 60, Loudness.Loud)).Text!;
         Assert.Contains("[Verse]\nstrum: Dudu, swing 60, loud\n| C | G |", edited, StringComparison.Ordinal);
         Assert.Equal(Text, ChartEdits.Hand(edited, 0, SectionHand.None).Text);
@@ -128,7 +138,8 @@ public sealed class RightHandTests
     [Fact]
     public void A_version_written_out_carries_its_own_hand_and_is_as_heavy_as_its_rung()
     {
-        var ladder = Known.Builder.Build(new ArrangementRequest { Chart = Read(Song), Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var ladder = Known.Builder.Build(
+            new ArrangementRequest { Chart = Read(Song), Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         foreach (var rung in ladder.Playable)
         {
             var written = Read(ChartWriter.Write(new VersionChart(ladder, rung).Chart));
@@ -143,8 +154,10 @@ public sealed class RightHandTests
     [Fact]
     public void A_figure_stands_in_the_place_of_the_chords_under_it()
     {
-        // The figure fills the bars of the first C and of F: 8 beats a verse, and the verse is played twice; the last C and G are left as they are.
-        var chart = ChartReader.Read("key: C\ntempo: 80\nform: Verse x2\n[Verse]\nfigure: | C4 E4 G4 E4 | F4 A4 |\n| C | F | G | C |").Chart;
+        // The figure fills the bars of the first C and of F: 8 beats a verse, and the verse is played twice; the last C and G
+        // are left as they are.
+        var chart = ChartReader.Read(
+            "key: C\ntempo: 80\nform: Verse x2\n[Verse]\nfigure: | C4 E4 G4 E4 | F4 A4 |\n| C | F | G | C |").Chart;
         var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0 });
         var rung = (PlayableRung)ladder.Rungs[^1];
         var outline = VersionOutline.Of(rung, chart.Tempo);

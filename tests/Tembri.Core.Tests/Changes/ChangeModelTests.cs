@@ -31,7 +31,8 @@ public sealed class ChangeModelTests
         var shapes = new[] { Grip("320033", "210034"), Grip("x32033", "x21034"), Grip("022033", "012034") };
         foreach (var from in shapes)
             foreach (var to in shapes)
-                if (!ReferenceEquals(from, to)) Assert.True(Model.Between(from, to).Anchors.Intersect([Finger.Ring, Finger.Little]).Count() == 2);
+                if (!ReferenceEquals(from, to))
+                    Assert.True(Model.Between(from, to).Anchors.Intersect([Finger.Ring, Finger.Little]).Count() == 2);
         var dsus4 = Grip("xx0233", "xx0134");
         Assert.Contains(Finger.Ring, Model.Between(shapes[0], dsus4).Anchors);
         // Anchor fingers make the change quicker than the same song in full open shapes.

@@ -37,7 +37,8 @@ public sealed class BarEditsTests
         | G |
         """;
 
-    private static readonly string[] Contents = ["Am", "D7", "C F", "C . F .", "2/4 G", "C . . <G", "3/4 Dm . G", "F (hold)", "N.C.", "Em | A7", "am7 d", "C/E . /D .", "%"];
+    private static readonly string[] Contents = ["Am", "D7", "C F", "C . F .", "2/4 G", "C . . <G", "3/4 Dm . G", "F (hold)",
+        "N.C.", "Em | A7", "am7 d", "C/E . /D .", "%"];
 
     private static Chart Read(string text)
     {
@@ -46,21 +47,27 @@ public sealed class BarEditsTests
         return reading.Chart;
     }
 
-    private static string Chords(Bar bar) => $"{bar.Meter} {string.Join(' ', bar.Slots.Select(s => $"{(s.IsEarly ? "<" : "")}{s.Symbol}:{s.Beats:0.###}"))} ({string.Join(',', bar.Remarks)})";
+    private static string Chords(Bar bar) =>
+        $"{bar.Meter} {string.Join(' ', bar.Slots.Select(s => $"{(s.IsEarly ? "<" : "")}{s.Symbol}:{s.Beats:0.###}"))} ({string.Join(',', bar.Remarks)})";
 
-    private static string Words(Bar bar) => string.Join(' ', (bar.Lead + " " + string.Join(' ', bar.Slots.Select(s => s.Lyric))).Split(' ', StringSplitOptions.RemoveEmptyEntries));
+    private static string Words(Bar bar) =>
+        string.Join(' ',
+            (bar.Lead + " " + string.Join(' ', bar.Slots.Select(s => s.Lyric)))
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries));
 
     private static string Tune(Bar bar) => string.Join(' ', bar.Melody.Select(n => n.Pitch));
 
     private static string All(Bar bar) => $"{Chords(bar)} {Words(bar)} {Tune(bar)}";
 
-    private static readonly Gen<(int Section, int Bar)> AnyBar = Pick.From<(int, int)>([.. Read(Text).Sections.SelectMany((s, i) => s.Bars.Select((_, b) => (i, b)))]);
+    private static readonly Gen<(int Section, int Bar)> AnyBar =
+        Pick.From<(int, int)>([.. Read(Text).Sections.SelectMany((s, i) => s.Bars.Select((_, b) => (i, b)))]);
 
     /// <summary>The bars that a change of one bar may touch: repeats of it, and what follows it in a later verse.</summary>
     private static bool Shares(Chart chart, (int Section, int Bar) changed, int section, int bar)
     {
         var place = chart.Sections[changed.Section].Bars[changed.Bar].Span;
-        return chart.Sections[section].Bars[bar].Span == place && (chart.Sections[changed.Section].Like is null || (section, bar) == changed);
+        return chart.Sections[section].Bars[bar].Span == place
+            && (chart.Sections[changed.Section].Like is null || (section, bar) == changed);
     }
 
     [Fact]
@@ -72,14 +79,17 @@ public sealed class BarEditsTests
             var (section, number) = at;
             if (before.Sections[section].Like is not null && content.Contains('|')) return;
             // What is repeated is repeated from where it is written.
-            var first = before.Sections[section].Bars.TakeWhile(b => b.Span != before.Sections[section].Bars[number].Span).Count();
+            var first =
+                before.Sections[section].Bars.TakeWhile(b => b.Span != before.Sections[section].Bars[number].Span).Count();
             if (first == 0 && content == "%") return;
             var edited = BarEdits.Write(Text, new(section, number), content);
             Assert.Null(edited.Fault);
             var after = Read(edited.Text!);
             var more = content.Count(c => c == '|');
             // Read by the grid's own reader, beside the bar before for the sign that repeats it.
-            var expected = content == "%" ? [Chords(after.Sections[section].Bars[first - 1])] : Read($"key: C\n| {BarEdits.Tidy(content)} |").Sections[0].Bars.Select(Chords).ToArray();
+            var expected = content == "%"
+                ? [Chords(after.Sections[section].Bars[first - 1])]
+                : Read($"key: C\n| {BarEdits.Tidy(content)} |").Sections[0].Bars.Select(Chords).ToArray();
             Assert.Equal(before.Form, after.Form);
             for (var s = 0; s < before.Sections.Count; s++)
             {
@@ -90,7 +100,10 @@ public sealed class BarEditsTests
                     var was = before.Sections[s].Bars[b];
                     if (!Shares(before, at, s, b))
                     {
-                        if (was.Span?.Content == "%") Assert.Equal(Chords(before.Sections[s].Like is null ? now[i - 1] : after.Sections[0].Bars[i]).Split('(')[0], Chords(now[i]).Split('(')[0]);
+                        if (was.Span?.Content == "%")
+                            Assert.Equal(
+                                Chords(before.Sections[s].Like is null ? now[i - 1] : after.Sections[0].Bars[i]).Split('(')[0],
+                                Chords(now[i]).Split('(')[0]);
                         else Assert.Equal(All(was), All(now[i]));
                         i += before.Sections[s].Like is not null && section == 0 && Shares(before, at, 0, b) ? more + 1 : 1;
                         continue;
@@ -125,7 +138,8 @@ public sealed class BarEditsTests
             [Verse 2: as Verse]
             figure at bar 3: | A3 . E3 . |
             """;
-        string Place(Chart chart, Section section, Core.Figures.Figure figure) => $"{section.Name}: {string.Join(' ', section.Bars[figure.Bar].Slots.Select(c => c.Symbol))} {string.Join(' ', figure.Notes.Select(n => n.Pitch))} {figure.Position}";
+        string Place(Chart chart, Section section, Core.Figures.Figure figure) =>
+            $"{section.Name}: {string.Join(' ', section.Bars[figure.Bar].Slots.Select(c => c.Symbol))} {string.Join(' ', figure.Notes.Select(n => n.Pitch))} {figure.Position}";
         List<string> Places(Chart chart) => [.. chart.Sections.SelectMany(s => s.Figures.Select(f => Place(chart, s, f)))];
         var before = Read(Sung);
         Assert.Equal(4, Places(before).Count);
@@ -135,10 +149,13 @@ public sealed class BarEditsTests
             Assert.Equal(Places(before), Places(grown));
             // Back again it is what it was.
             var first = before.Sections[section].Bars.TakeWhile(b => b.Span != before.Sections[section].Bars[bar].Span).Count();
-            Assert.Equal(Places(before), Places(Read(BarEdits.Remove(BarEdits.Add(Sung, new(section, bar)).Text!, new(section, first + 1)).Text!)));
+            Assert.Equal(Places(before),
+                Places(Read(BarEdits.Remove(BarEdits.Add(Sung, new(section, bar)).Text!, new(section, first + 1)).Text!)));
             var shorter = Read(BarEdits.Remove(Sung, new(section, bar)).Text!);
             // Only a figure of the bar that goes begins elsewhere: at the next one, or the last.
-            var stays = before.Sections.SelectMany(s => s.Figures.Where(f => s.Bars[f.Bar].Span != before.Sections[section].Bars[bar].Span).Select(f => Place(before, s, f))).ToList();
+            var stays = before.Sections.SelectMany(s => s.Figures.Where(
+                        f => s.Bars[f.Bar].Span != before.Sections[section].Bars[bar].Span).Select(f => Place(before, s, f)))
+                .ToList();
             Assert.Empty(stays.Except(Places(shorter)));
             Assert.Equal(4, Places(shorter).Count);
         }
@@ -152,7 +169,11 @@ public sealed class BarEditsTests
         {
             var edited = BarEdits.Remove(Text, new(section, number));
             var follows = before.Sections[section].Like is not null;
-            if (follows && !before.Sections[section].OwnBars.Contains(number + 1)) { Assert.Contains("follows Verse 1", edited.Fault!, StringComparison.Ordinal); continue; }
+            if (follows && !before.Sections[section].OwnBars.Contains(number + 1))
+            {
+                Assert.Contains("follows Verse 1", edited.Fault!, StringComparison.Ordinal);
+                continue;
+            }
             var after = ChartReader.Read(edited.Text!).Chart;
             if (follows)
             {
@@ -161,7 +182,8 @@ public sealed class BarEditsTests
                 continue;
             }
             // Also a bar that was written "as before" keeps its chords when the one before goes.
-            var expected = before.Sections[section].Bars.Where((_, b) => !Shares(before, (section, number), section, b)).ToList();
+            var expected =
+                before.Sections[section].Bars.Where((_, b) => !Shares(before, (section, number), section, b)).ToList();
             // Words before the first chord of a line stay there, whichever chord is now the first.
             var left = after.Sections[section].Bars;
             Assert.Equal(expected.Count, left.Count);
@@ -172,9 +194,13 @@ public sealed class BarEditsTests
             }
         }
         // A verse that follows keeps its own bars in their places, when the one it follows grows or shrinks before them.
-        Assert.EndsWith("6: | Dm | E7 . . <Am |", BarEdits.Add(Text, new(0, 1)).Text!.Split("\n\n[Outro]")[0], StringComparison.Ordinal);
-        Assert.EndsWith("1: | E7 |\n4: | Dm | E7 . . <Am |", BarEdits.Remove(Text, new(0, 0)).Text!.Split("\n\n[Outro]")[0], StringComparison.Ordinal);
-        Assert.EndsWith("as Verse]\n3: | Dm |", BarEdits.Remove("[Verse]\n| C | D | E | F |\n[Verse 2: as Verse]\n3: | G | Dm |", new(0, 2)).Text!, StringComparison.Ordinal);
+        Assert.EndsWith("6: | Dm | E7 . . <Am |", BarEdits.Add(Text, new(0, 1)).Text!.Split("\n\n[Outro]")[0],
+            StringComparison.Ordinal);
+        Assert.EndsWith("1: | E7 |\n4: | Dm | E7 . . <Am |", BarEdits.Remove(Text, new(0, 0)).Text!.Split("\n\n[Outro]")[0],
+            StringComparison.Ordinal);
+        Assert.EndsWith("as Verse]\n3: | Dm |",
+            BarEdits.Remove("[Verse]\n| C | D | E | F |\n[Verse 2: as Verse]\n3: | G | Dm |", new(0, 2)).Text!,
+            StringComparison.Ordinal);
         Assert.Contains("at least one bar", BarEdits.Remove("[Verse]\n| C |", new(0, 0)).Fault!, StringComparison.Ordinal);
     }
 
@@ -194,14 +220,18 @@ public sealed class BarEditsTests
         Assert.Equal("2/4 C:1 F:1 ()", Bar(BarEdits.SetMeter(two, new(0, 0), new Meter(2, 4)), 0));
         Assert.Equal("3/4 C:2 F:1 ()", Bar(BarEdits.SetMeter("| C . F . |", new(0, 0), new Meter(3, 4)), 0));
         Assert.Equal("6/8 G:2 ()", Bar(BarEdits.SetMeter(two, new(0, 1), new Meter(6, 8)), 1));
-        Assert.Contains("no room", BarEdits.SetMeter("| C D E F |", new(0, 0), new Meter(1, 4)).Fault!, StringComparison.Ordinal);
+        Assert.Contains("no room", BarEdits.SetMeter("| C D E F |", new(0, 0), new Meter(1, 4)).Fault!,
+            StringComparison.Ordinal);
         var added = Read(BarEdits.Add(two, new(0, 1)).Text!).Sections[0].Bars;
         Assert.Equal(["C F", "G", "G", "Am"], added.Select(b => string.Join(' ', b.Slots.Select(s => s.Symbol))));
         // The next new bar goes behind the last; a line of four is full.
         Assert.EndsWith("| C . F . | G | Am | F |", BarEdits.Write(two, new(0, 3), "F").Text!, StringComparison.Ordinal);
-        Assert.EndsWith("| C | F | G | C |\n| Am |", BarEdits.Write("| C | F | G | C |", new(0, 4), "Am").Text!, StringComparison.Ordinal);
-        Assert.EndsWith("[C]salt [G]sill\n| Am |", BarEdits.Write("[C]salt [G]sill", new(0, 2), "Am").Text!, StringComparison.Ordinal);
-        foreach (var bad in new[] { "", "   ", "[C]la", new string('C', 300) }) Assert.NotNull(BarEdits.Write(two, new(0, 0), bad).Fault);
+        Assert.EndsWith("| C | F | G | C |\n| Am |", BarEdits.Write("| C | F | G | C |", new(0, 4), "Am").Text!,
+            StringComparison.Ordinal);
+        Assert.EndsWith("[C]salt [G]sill\n| Am |", BarEdits.Write("[C]salt [G]sill", new(0, 2), "Am").Text!,
+            StringComparison.Ordinal);
+        foreach (var bad in new[] { "", "   ", "[C]la", new string('C', 300) })
+            Assert.NotNull(BarEdits.Write(two, new(0, 0), bad).Fault);
         Assert.NotNull(BarEdits.Write(two, new(3, 0), "C").Fault);
         Assert.NotNull(BarEdits.Write(two, new(0, 9), "C").Fault);
         // "As before" needs something before it.
@@ -210,7 +240,11 @@ public sealed class BarEditsTests
         // A section that begins with it has silence before: no bar leads back to itself for ever.
         foreach (var first in new[] { "| % | % | C |", "| [%]x | [%]y | [C]z |", "| % |\n| % |" })
             for (var bar = 0; bar < 2; bar++)
-                foreach (var edited in new[] { BarEdits.Remove(first, new(0, bar)), BarEdits.Split(first, new(0, bar), 0), BarEdits.Add(first, new(0, bar)) }) Assert.True(edited.Text is null != edited.Fault is null);
+                foreach (var edited in new[]
+                {
+                    BarEdits.Remove(first, new(0, bar)), BarEdits.Split(first, new(0, bar), 0), BarEdits.Add(first, new(0, bar))
+                })
+                    Assert.True(edited.Text is null != edited.Fault is null);
         // A bar without a readable chord gets a neighbour all the same.
         Assert.EndsWith("| [%]x | [N.C.] |", BarEdits.Add("| [%]x |", new(0, 0)).Text!, StringComparison.Ordinal);
     }
@@ -221,11 +255,17 @@ public sealed class BarEditsTests
     {
         string[] begins =
         [
-            "| C | F . G . | % |\n~ | E4 G4 | A4 | - |", "[Verse]\n[C]Out on the [F]sill the [G]salt\n[Am]and more\n[Verse 2: as Verse]\n2: | Dm |", "C      F      G\nOut on the sill it\nAm   F\nis there",
-            "| [C]Out on [F]the | (slow) [G]sill | x2", "| [%]x | ? |\n| 2/4 G7 | N.C. |", "C (slow) F  G7sus4   Am", "| % | % | C |\n| [%]x | [%]y |",
+            "| C | F . G . | % |\n~ | E4 G4 | A4 | - |",
+            "[Verse]\n[C]Out on the [F]sill the [G]salt\n[Am]and more\n[Verse 2: as Verse]\n2: | Dm |",
+            "C      F      G\nOut on the sill it\nAm   F\nis there",
+            "| [C]Out on [F]the | (slow) [G]sill | x2", "| [%]x | ? |\n| 2/4 G7 | N.C. |", "C (slow) F  G7sus4   Am",
+            "| % | % | C |\n| [%]x | [%]y |",
         ];
         string[] contents = ["C", "%", "F . G .", "2/4 G7", "Am | F", "(slow) Em", "c g", "N.C.", "", ".", "?", "(x)"];
-        (from begin in Gen.Int[0, begins.Length - 1] from acts in Gen.Select(Gen.Int[0, 5], Gen.Int[0, 2], Gen.Int[0, 6], Gen.Int[0, contents.Length - 1]).List[1, 12] select (begin, acts)).Sample(x =>
+        (from begin in Gen.Int[0,
+                begins.Length
+                            - 1] from acts in Gen.Select(Gen.Int[0, 5], Gen.Int[0, 2], Gen.Int[0, 6],
+                                Gen.Int[0, contents.Length - 1]).List[1, 12] select (begin, acts)).Sample(x =>
         {
             var text = begins[x.begin];
             foreach (var (act, section, bar, content) in x.acts)
@@ -233,7 +273,9 @@ public sealed class BarEditsTests
                 var at = new BarAddress(section, bar);
                 var edited = act switch
                 {
-                    0 or 1 => BarEdits.Write(text, at, contents[content]), 2 => BarEdits.Remove(text, at), 3 => BarEdits.Add(text, at), 4 => BarEdits.Split(text, at, content % 3), _ => BarEdits.Join(text, at, content % 3),
+                    0 or 1 => BarEdits.Write(text, at, contents[content]), 2 => BarEdits.Remove(text, at),
+                    3 => BarEdits.Add(text, at), 4 => BarEdits.Split(text, at, content % 3),
+                    _ => BarEdits.Join(text, at, content % 3),
                 };
                 Assert.True(edited.Text is null != edited.Fault is null);
                 text = edited.Text ?? text;

@@ -6,7 +6,8 @@ namespace Tembri.Core.Tests.Charts;
 
 public sealed class ChartEditsTests
 {
-    private const string Text = "title: Slow Tide\nkey: C\n\n[Verse 1]\n| C | F . G . |\n| Am | [G]la la |\n\n[Chorus]\nstrum: D-du-udu\n| F | G |";
+    private const string Text =
+        "title: Slow Tide\nkey: C\n\n[Verse 1]\n| C | F . G . |\n| Am | [G]la la |\n\n[Chorus]\nstrum: D-du-udu\n| F | G |";
 
     private static Chart Read(string text)
     {
@@ -45,13 +46,15 @@ public sealed class ChartEditsTests
         var chart = Read(Text);
         var variant = Read(ChartEdits.Variant(Text, chart, chart.Sections[0]).Apply(Text));
         Assert.Equal(("Verse 2", "Verse 1"), (variant.Sections[2].Name, variant.Sections[2].Like));
-        Assert.Equal(variant.Sections[0].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)), variant.Sections[2].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)));
+        Assert.Equal(variant.Sections[0].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)),
+            variant.Sections[2].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)));
         foreach (var section in chart.Sections)
         {
             var copy = Read(ChartEdits.Copy(Text, chart, section).Apply(Text)).Sections[2];
             Assert.Null(copy.Like);
             Assert.Equal(section.Strum, copy.Strum);
-            Assert.Equal(section.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())), copy.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())));
+            Assert.Equal(section.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())),
+                copy.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())));
         }
     }
 
@@ -65,7 +68,8 @@ public sealed class ChartEditsTests
             {
                 var longer = ChartEdits.NewSection(text, name).Text!;
                 var chart = Read(longer);
-                Assert.Equal([.. before.Form, new FormPart(name.Replace("  ", " ", StringComparison.Ordinal).Trim(), 1)], chart.Form);
+                Assert.Equal([.. before.Form, new FormPart(name.Replace("  ", " ", StringComparison.Ordinal).Trim(), 1)],
+                    chart.Form);
                 Assert.Equal("C", chart.Sections[^1].Bars.Single().Slots.Single().Symbol);
                 var back = ChartEdits.Without(longer, chart.Sections.Count - 1).Text!;
                 Assert.Equal(text.TrimEnd(), back.TrimEnd());

@@ -9,7 +9,10 @@ namespace Tembri.Core.Tests.Charts;
 public sealed class ChartReaderTests
 {
     private static string Bars(Section section) =>
-        string.Join(" | ", section.Bars.Select(b => string.Join(" ", b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture)}"))));
+        string.Join(" | ",
+            section.Bars.Select(b => string.Join(" ",
+                b.Slots.Select(s =>
+                    $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture)}"))));
 
     [Fact]
     public void A_bar_grid_is_read_with_beats_meter_changes_and_repeats()
@@ -72,7 +75,8 @@ public sealed class ChartReaderTests
     {
         var (chart, problems) = ChartReader.Read("[Verse]\nG D\n" + below);
         Assert.Empty(problems);
-        Assert.Equal(sections, string.Join(" | ", chart.Sections.Select(s => string.Join(' ', s.Bars.Select(b => b.Slots[0].Symbol)))));
+        Assert.Equal(sections,
+            string.Join(" | ", chart.Sections.Select(s => string.Join(' ', s.Bars.Select(b => b.Slots[0].Symbol)))));
         Assert.All(chart.Sections[0].Bars.SelectMany(b => b.Slots), s => Assert.Equal("", s.Lyric));
     }
 
@@ -91,7 +95,8 @@ public sealed class ChartReaderTests
     [Fact]
     public void Words_with_chords_in_brackets_are_read_with_their_words()
     {
-        var (chart, problems) = ChartReader.Read("{title: Salt}\nVerse:\n[Eb]Salt on the [Cm7]sill\n| [Ab]white as a [Bb7]bone | [Eb . .]so [Ab .]what |\n");
+        var (chart, problems) = ChartReader.Read(
+            "{title: Salt}\nVerse:\n[Eb]Salt on the [Cm7]sill\n| [Ab]white as a [Bb7]bone | [Eb . .]so [Ab .]what |\n");
         Assert.Equal("Salt", chart.Title);
         Assert.Equal("E♭:4 | Cm7:4 | A♭:2 B♭7:2 | E♭:3 A♭:2", Bars(chart.Sections[0]));
         Assert.Equal("Salt on the", chart.Sections[0].Bars[0].Slots[0].Lyric);
@@ -174,21 +179,27 @@ public sealed class ChartReaderTests
                                               let symbol = root + kind
                                               select new Slot(symbol, Chord.Parse(symbol), 1, words);
 
-    private static readonly Gen<Bar> BarsOf44 = from split in Pick.From<double[]>([4], [2, 2], [3, 1], [1, 1, 1, 1], [2, 1, 1], [1.5, 2.5], [0.5, 0.5, 3])
+    private static readonly Gen<Bar> BarsOf44 =
+        from split in Pick.From<double[]>([4], [2, 2], [3, 1], [1, 1, 1, 1], [2, 1, 1], [1.5, 2.5], [0.5, 0.5, 3])
                                                 from slots in Slots.Array[split.Length]
                                                 from line in Gen.Bool
-                                                select new Bar(Meter.Common, [.. slots.Select((s, i) => s with { Beats = split[i], Lyric = s.Lyric })], line);
+                                                select new Bar(Meter.Common,
+                                                    [.. slots.Select((s, i) => s with { Beats = split[i], Lyric = s.Lyric })],
+                                                    line);
 
-    private static readonly Gen<Bar> BarsOf34 = from slot in Slots from line in Gen.Bool select new Bar(new Meter(3, 4), [slot with { Beats = 3 }], line);
+    private static readonly Gen<Bar> BarsOf34 =
+        from slot in Slots from line in Gen.Bool select new Bar(new Meter(3, 4), [slot with { Beats = 3 }], line);
 
     private static readonly Gen<Chart> Charts = from tempo in Gen.Int[40, 200]
-                                                from key in Pick.From(new Key(Note.Of('E', -1), false), new Key(Note.Of('F', 1), true))
+                                                from key in Pick.From(new Key(Note.Of('E', -1), false),
+                                                    new Key(Note.Of('F', 1), true))
                                                 from verse in Gen.OneOf(BarsOf44, BarsOf34).Array[1, 6]
                                                 from chorus in BarsOf44.Array[1, 5]
                                                 from times in Gen.Int[1, 3]
                                                 select new Chart
                                                 {
-                                                    Title = "Any Song", Key = key, KeyIsGiven = true, Tempo = tempo, Sections = [new("Verse 1", Clean(verse)), new("Chorus", Clean(chorus))],
+                                                    Title = "Any Song", Key = key, KeyIsGiven = true, Tempo = tempo,
+                                                    Sections = [new("Verse 1", Clean(verse)), new("Chorus", Clean(chorus))],
                                                     Form = [new("Verse 1", 1), new("Chorus", times), new("Verse 1", 1)],
                                                 };
 
@@ -209,18 +220,23 @@ public sealed class ChartReaderTests
 
     private static string Flat(Chart chart) =>
         $"{chart.Title} {chart.Key} {chart.Tempo} {chart.Meter}\n{string.Join(",", chart.Form)}\n"
-        + string.Join("\n", chart.Sections.Select(s => $"{s.Name}: {string.Join(" | ", s.Bars.Select(b => $"{b.Meter} {b.StartsLine} {b.Lead} {string.Join(" ", b.Slots.Select(x => $"{x.Symbol}={x.Chord}:{Math.Round(x.Beats, 6)}:{x.Lyric.Trim()}"))}"))}"));
+        + string.Join("\n",
+            chart.Sections.Select(s =>
+                $"{s.Name}: {string.Join(" | ", s.Bars.Select(b => $"{b.Meter} {b.StartsLine} {b.Lead} {string.Join(" ", b.Slots.Select(x => $"{x.Symbol}={x.Chord}:{Math.Round(x.Beats, 6)}:{x.Lyric.Trim()}"))}"))}"));
 
     [Fact]
     public void Any_text_is_read_without_a_fault_and_every_problem_points_into_it()
     {
-        var pieces = Pick.From("|", "[", "]", "C", "Am7", "F#", "%", ".", "2/4", "x3", ":", "\n", "\n", " ", "Verse 1:", "[Chorus]", "title: a", "key: Zz", "form: Verse 1, Coda x9", "words", "|:", ":|", "é", "{", "}", "capo: 4", "\t", "#");
+        var pieces = Pick.From("|", "[", "]", "C", "Am7", "F#", "%", ".", "2/4", "x3", ":", "\n", "\n", " ", "Verse 1:",
+            "[Chorus]", "title: a", "key: Zz", "form: Verse 1, Coda x9", "words", "|:", ":|", "é", "{", "}", "capo: 4", "\t",
+            "#");
         pieces.Array[0, 40].Select(p => string.Join("", p)).Sample(text =>
         {
             var (chart, problems) = ChartReader.Read(text);
             var lines = text.Split('\n').Length;
             Assert.All(problems, p => Assert.True(p.Line >= 1 && p.Line <= lines && p.Column >= 1 && p.Message.Length > 10));
-            Assert.All(chart.Sections.SelectMany(s => s.Bars), b => Assert.True(b.Slots.Count > 0 && b.Slots.All(s => s.Beats > 0)));
+            Assert.All(chart.Sections.SelectMany(s => s.Bars),
+                b => Assert.True(b.Slots.Count > 0 && b.Slots.All(s => s.Beats > 0)));
         }, iter: 5_000);
         Assert.Throws<ArgumentException>(() => ChartReader.Read(new string('|', ChartLimits.LongestText + 1)));
     }
@@ -235,11 +251,13 @@ public sealed class ChartReaderTests
         Assert.Equal(6, bars.Count);
         Assert.Equal([("D4", 0.0, 2.0), ("E4", 2.0, 1.0)], bars[3].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
         Assert.Equal([("F♯4", 0.0, 1.0)], bars[1].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
-        Assert.Equal([("G4", 0.0, 1.5), ("B4", 1.5, 1.0), ("C5", 2.5, 0.5)], bars[2].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
+        Assert.Equal([("G4", 0.0, 1.5), ("B4", 1.5, 1.0), ("C5", 2.5, 0.5)],
+            bars[2].Melody.Select(n => (n.Pitch.ToString(), n.At, n.Beats)));
         var back = ChartReader.Read(ChartWriter.Write(chart)).Chart;
         Assert.Equal(bars.SelectMany(b => b.Melody), back.Sections[0].Bars.SelectMany(b => b.Melody));
         var up = ChartTransposer.Move(chart, Key.TryParse("Bb", out var key) ? key : default, 3);
-        Assert.All(bars.SelectMany(b => b.Melody).Zip(up.Sections[0].Bars.SelectMany(b => b.Melody)), p => Assert.Equal(p.First.Pitch.Midi + 3, p.Second.Pitch.Midi));
+        Assert.All(bars.SelectMany(b => b.Melody).Zip(up.Sections[0].Bars.SelectMany(b => b.Melody)),
+            p => Assert.Equal(p.First.Pitch.Midi + 3, p.Second.Pitch.Midi));
     }
 
     [Theory]
@@ -288,13 +306,16 @@ public sealed class ChartReaderTests
     {
         var (chart, problems) = ChartReader.Read(Full);
         Assert.Empty(problems);
-        string Bar(string section, int bar) => string.Join(' ', chart.SectionNamed(section)!.Bars[bar - 1].Slots.Select(s => s.Symbol));
-        Assert.Equal(["G G/F#", "Em D", "C", "D", "G", "Am7 D7", "G", "G7 C"], Enumerable.Range(1, 8).Select(b => Bar("Verse 2", b)));
+        string Bar(string section, int bar) =>
+            string.Join(' ', chart.SectionNamed(section)!.Bars[bar - 1].Slots.Select(s => s.Symbol));
+        Assert.Equal(["G G/F#", "Em D", "C", "D", "G", "Am7 D7", "G", "G7 C"],
+            Enumerable.Range(1, 8).Select(b => Bar("Verse 2", b)));
         Assert.Equal([2, 8], chart.SectionNamed("Verse 2")!.OwnBars);
         Assert.Equal(["C", "G"], new[] { 7, 8 }.Select(b => Bar("Outro", b)));
         Assert.Equal("D-du-udu", chart.SectionNamed("Outro")!.Strum);
         Assert.Equal("Second words of the first line", chart.SectionNamed("Verse 2")!.Bars[0].Lead);
-        Assert.Equal([SectionKind.Verse, SectionKind.Chorus, SectionKind.Verse, SectionKind.Outro], chart.Sections.Select(s => s.Kind));
+        Assert.Equal([SectionKind.Verse, SectionKind.Chorus, SectionKind.Verse, SectionKind.Outro],
+            chart.Sections.Select(s => s.Kind));
         // What the other section changes, this one changes with it.
         var moved = ChartReader.Read(Full.Replace("| G | Am7", "| Bm | Am7", StringComparison.Ordinal)).Chart;
         Assert.Equal("Bm", moved.SectionNamed("Verse 2")!.Bars[4].Slots[0].Symbol);
@@ -323,10 +344,15 @@ public sealed class ChartReaderTests
         var back = ChartReader.Read(text);
         Assert.Empty(back.Problems);
         Assert.Equal(text, ChartWriter.Write(back.Chart));
-        static IEnumerable<object> Facts(Chart c) => c.PlayedBars().SelectMany(b => b.Slots.Select(s => (object)(s.Symbol, s.Beats, s.IsEarly, s.Lyric.Trim(), b.Lead, string.Join(';', b.Remarks), b.Melody.Count, b.Meter)));
+        static IEnumerable<object> Facts(Chart c) =>
+            c.PlayedBars()
+                .SelectMany(b => b.Slots.Select(s => (object)(s.Symbol, s.Beats, s.IsEarly, s.Lyric.Trim(), b.Lead,
+                    string.Join(';', b.Remarks), b.Melody.Count, b.Meter)));
         Assert.Equal(Facts(chart), Facts(back.Chart));
-        Assert.Equal(chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))), back.Chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))));
-        Assert.Equal((chart.Singer, chart.TuningShift, chart.RecordCapo), (back.Chart.Singer, back.Chart.TuningShift, back.Chart.RecordCapo));
+        Assert.Equal(chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))),
+            back.Chart.Sections.Select(s => (s.Name, s.Like, s.Strum, string.Join(',', s.OwnBars))));
+        Assert.Equal((chart.Singer, chart.TuningShift, chart.RecordCapo),
+            (back.Chart.Singer, back.Chart.TuningShift, back.Chart.RecordCapo));
     }
 
     [Theory]
@@ -336,7 +362,8 @@ public sealed class ChartReaderTests
     [InlineData("take: live, capo 14\n| G |", 1, "capo 0 to 11")]
     public void A_faulty_variant_strum_or_take_is_told_where_it_is(string text, int line, string words)
     {
-        var problem = Assert.Single(ChartReader.Read(text.Replace("[A]", "[Part A]", StringComparison.Ordinal).Replace("as A]", "as Part A]", StringComparison.Ordinal)).Problems);
+        var problem = Assert.Single(ChartReader.Read(text.Replace("[A]", "[Part A]", StringComparison.Ordinal)
+            .Replace("as A]", "as Part A]", StringComparison.Ordinal)).Problems);
         Assert.Equal(line, problem.Line);
         Assert.Contains(words, problem.Message);
     }
@@ -352,12 +379,15 @@ public sealed class ChartReaderTests
         var (before, after) = (ChartReader.Read(Full).Chart, ChartReader.Read(moved));
         Assert.Empty(after.Problems);
         Assert.Equal(key, after.Chart.Key);
-        Assert.Equal(before.Played().Select(s => s.Chord?.Transpose(before.Key, key).PitchClassMask), after.Chart.Played().Select(s => s.Chord?.PitchClassMask));
+        Assert.Equal(before.Played().Select(s => s.Chord?.Transpose(before.Key, key).PitchClassMask),
+            after.Chart.Played().Select(s => s.Chord?.PitchClassMask));
         var semitones = (key.Tonic.PitchClass - before.Key.Tonic.PitchClass + 17) % 12 - 5;
-        Assert.Equal(before.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi + semitones), after.Chart.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi));
+        Assert.Equal(before.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi + semitones),
+            after.Chart.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi));
         // There and back is where it began, words and remarks untouched.
         Assert.Equal(ChartReader.Read(Full).Chart.Played().Select(s => s.Lyric), after.Chart.Played().Select(s => s.Lyric));
-        Assert.Equal(before.Played().Select(s => s.Chord?.PitchClassMask), ChartReader.Read(ChartTextMover.Move(moved, before.Key)).Chart.Played().Select(s => s.Chord?.PitchClassMask));
+        Assert.Equal(before.Played().Select(s => s.Chord?.PitchClassMask),
+            ChartReader.Read(ChartTextMover.Move(moved, before.Key)).Chart.Played().Select(s => s.Chord?.PitchClassMask));
     }
 
     [Theory]
@@ -365,7 +395,8 @@ public sealed class ChartReaderTests
     [InlineData("|: C | G |\n~ | E4 | D4 |\n| Am | F :|\n~ | C4 | A3 |", "E4 D4 C4 A3 E4 D4 C4 A3")]   // over two lines
     [InlineData("| C | G | x3\n~ | E4 | D4 |", "E4 D4 E4 D4 E4 D4")]                                   // a counted line
     [InlineData("| F |: C | G :| Am |\n~ | A4 | E4 | D4 | C4 |", "A4 E4 D4 E4 D4 C4")]                  // within a line
-    [InlineData("| C | G |\n~ | E4 | D4 |\n|: Am :|\n~ | C4 |\n| F |\n~ | A3 |", "E4 D4 C4 C4 A3")]     // bars before and after stay as they are
+    // bars before and after stay as they are
+    [InlineData("| C | G |\n~ | E4 | D4 |\n|: Am :|\n~ | C4 |\n| F |\n~ | A3 |", "E4 D4 C4 C4 A3")]
     public void The_tune_is_sung_in_every_pass_of_a_repeat(string bars, string tune)
     {
         var reading = ChartReader.Read($"key: C\n[Verse]\n{bars}\n");

@@ -14,7 +14,8 @@ public sealed class ChordFlowTests
         Assert.Equal(["G", "C", "D"], flow.Chords.Select(c => c.Name));
         Assert.Equal([16.0, 4, 4], flow.Beats);
         Assert.Equal(24, flow.TotalBeats);
-        Assert.Equal([(0, 1, 2, 4.0), (1, 2, 2, 2.0), (2, 0, 2, 2.0)], flow.Steps.Select(s => (s.From, s.To, s.Count, s.ShortestBeats)));
+        Assert.Equal([(0, 1, 2, 4.0), (1, 2, 2, 2.0), (2, 0, 2, 2.0)],
+            flow.Steps.Select(s => (s.From, s.To, s.Count, s.ShortestBeats)));
     }
 
     [Fact]
@@ -29,7 +30,9 @@ public sealed class ChordFlowTests
     public void The_numbers_of_a_flow_hang_together()
     {
         var chord = Pick.From("C", "F", "G7", "Am", "N.C.", "Xx");
-        var song = from bars in chord.Array[1, 4].Array[1, 8] from times in Gen.Int[1, 3] select $"form: A x{times}\n[A]\n| {string.Join(" | ", bars.Select(b => string.Join(" ", b)))} |";
+        var song = from bars in chord.Array[1, 4].Array[1,
+            8] from times in Gen.Int[1,
+                3] select $"form: A x{times}\n[A]\n| {string.Join(" | ", bars.Select(b => string.Join(" ", b)))} |";
         song.Sample(text =>
         {
             var flow = new ChordFlow(ChartReader.Read(text).Chart);
@@ -62,7 +65,8 @@ public sealed class ChordFlowTests
             for (var semitones = 1; semitones <= 11; semitones++)
             {
                 var back = ChartTransposer.Move(ChartTransposer.Move(chart, chart.Key.Transpose(semitones)), chart.Key);
-                Assert.Equal(chart.Played().Select(s => s.Chord?.PitchClassMask), back.Played().Select(s => s.Chord?.PitchClassMask));
+                Assert.Equal(chart.Played().Select(s => s.Chord?.PitchClassMask),
+                    back.Played().Select(s => s.Chord?.PitchClassMask));
                 Assert.Equal(chart.Chords.Count, ChartTransposer.Move(chart, chart.Key.Transpose(semitones)).Chords.Count);
             }
         }

@@ -6,7 +6,8 @@ using Tembri.Core.Charts.Editing;
 
 namespace Tembri.Core.Tests.Charts;
 
-/// <summary>Charts as people paste them (<c>tests/corpora/messy/charts.txt</c>): each is read as it says there, and nothing of it is lost in silence.</summary>
+/// <summary>Charts as people paste them (<c>tests/corpora/messy/charts.txt</c>): each is read as it says there, and nothing of
+/// it is lost in silence.</summary>
 public sealed partial class MessyChartTests
 {
     public static TheoryData<string> Names => [.. All.Keys];
@@ -31,12 +32,16 @@ public sealed partial class MessyChartTests
     }
 
     private static string Bars(Section section) =>
-        string.Join(" | ", section.Bars.Select(b => string.Join(" ", b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", CultureInfo.InvariantCulture)}"))));
+        string.Join(" | ",
+            section.Bars.Select(b => string.Join(" ",
+                b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", CultureInfo.InvariantCulture)}"))));
 
-    private static string FormOf(Chart chart) => string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+    private static string FormOf(Chart chart) =>
+        string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
 
     private static string WordsOf(Chart chart) =>
-        string.Concat(chart.Sections.SelectMany(s => s.Bars).Select(b => b.Lead + string.Concat(b.Slots.Select(s => s.Lyric)))).Replace(" ", "");
+        string.Concat(chart.Sections.SelectMany(s => s.Bars).Select(b => b.Lead + string.Concat(b.Slots.Select(s => s.Lyric))))
+            .Replace(" ", "");
 
     [Theory]
     [MemberData(nameof(Names))]
@@ -44,20 +49,26 @@ public sealed partial class MessyChartTests
     {
         var (text, expected) = All[name];
         var (chart, problems) = ChartReader.Read(text);
-        var facts = expected.Select(e => Fact().Match(e)).Where(m => m.Success).ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value);
-        Assert.Equal(expected.Where(e => !e.StartsWith('!') && !Fact().IsMatch(e)), chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
+        var facts = expected.Select(e => Fact().Match(e)).Where(m => m.Success)
+            .ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value);
+        Assert.Equal(expected.Where(e => !e.StartsWith('!') && !Fact().IsMatch(e)),
+            chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
         Assert.Equal(facts.GetValueOrDefault("form") ?? string.Join(", ", chart.Sections.Select(s => s.Name)), FormOf(chart));
         if (facts.TryGetValue("key", out var key)) Assert.Equal(key, chart.Key.ToString());
         if (facts.TryGetValue("meter", out var meter)) Assert.Equal(meter, chart.Meter.ToString());
         Assert.Equal(facts.GetValueOrDefault("tempo") ?? "90", chart.Tempo.ToString(CultureInfo.InvariantCulture));
         Assert.Equal(facts.GetValueOrDefault("title") ?? "", chart.Title);
         if (facts.TryGetValue("capo", out var capo)) Assert.Equal(capo, chart.RecordCapo.ToString(CultureInfo.InvariantCulture));
-        if (facts.TryGetValue("tuning", out var tuning)) Assert.Equal(tuning, chart.TuningShift.ToString(CultureInfo.InvariantCulture));
+        if (facts.TryGetValue("tuning", out var tuning))
+            Assert.Equal(tuning, chart.TuningShift.ToString(CultureInfo.InvariantCulture));
         // Words may be parted within a word, where the chord stands.
         if (facts.TryGetValue("words", out var words)) Assert.Equal(words.Replace(" ", ""), WordsOf(chart));
         var said = problems.Select(p => $"! {p.Line}:{p.Column} {p.Message}").ToList();
         var wanted = expected.Where(e => e.StartsWith('!')).ToList();
-        Assert.True(said.Count == wanted.Count && said.Zip(wanted).All(p => p.First.StartsWith(p.Second[..p.Second.IndexOf(' ', 2)] + " ", StringComparison.Ordinal) && p.First.Contains(p.Second[(p.Second.IndexOf(' ', 2) + 1)..], StringComparison.Ordinal)),
+        Assert.True(said.Count == wanted.Count
+            && said.Zip(wanted)
+                .All(p => p.First.StartsWith(p.Second[..p.Second.IndexOf(' ', 2)] + " ", StringComparison.Ordinal)
+                    && p.First.Contains(p.Second[(p.Second.IndexOf(' ', 2) + 1)..], StringComparison.Ordinal)),
             $"wanted:\n{string.Join('\n', wanted)}\nsaid:\n{string.Join('\n', said)}");
         // Written in our own way and read once more it is the same chart.
         if (chart.Sections.Count == 0) return;
@@ -66,23 +77,30 @@ public sealed partial class MessyChartTests
         Assert.Equal(FormOf(chart), FormOf(again));
     }
 
-    /// <summary>A text moved to another key and back holds the same chords, however it is written; what was said of it stays the same.</summary>
+    /// <summary>A text moved to another key and back holds the same chords, however it is written; what was said of it stays the
+    /// same.</summary>
     [Theory]
     [MemberData(nameof(Names))]
     public void A_chart_as_people_paste_it_can_be_moved(string name)
     {
         var (chart, problems) = ChartReader.Read(All[name].Text);
-        if (chart.Sections.Count == 0 || problems.Any(p => p.Message.Contains("begins with a letter", StringComparison.Ordinal) || p.Message.Contains("empty place", StringComparison.Ordinal) || p.Message.Contains("not understood after", StringComparison.Ordinal))) return;
+        if (chart.Sections.Count == 0
+            || problems.Any(p => p.Message.Contains("begins with a letter", StringComparison.Ordinal)
+                || p.Message.Contains("empty place", StringComparison.Ordinal)
+                || p.Message.Contains("not understood after", StringComparison.Ordinal)))
+            return;
         var up = ChartTextMover.Move(All[name].Text, chart.Key.Transpose(2));
         var moved = ChartReader.Read(up).Chart;
         Assert.Equal(chart.Key.Transpose(2).ToString(), moved.Key.ToString());
-        int[] Tones(Chart c) => [.. c.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord?.PitchClassMask ?? 0)];
+        int[] Tones(Chart c) =>
+            [.. c.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord?.PitchClassMask ?? 0)];
         int Up(int mask) => (mask << 2 | mask >> 10) & 0xFFF;
         Assert.Equal(Tones(chart).Select(Up), Tones(moved));
         Assert.Equal(Tones(chart), Tones(ChartReader.Read(ChartTextMover.Move(up, chart.Key)).Chart));
     }
 
-    /// <summary>A bar written anew on the drawing changes that bar and its repeats and nothing else, or it is said why not.</summary>
+    /// <summary>A bar written anew on the drawing changes that bar and its repeats and nothing else, or it is said why
+    /// not.</summary>
     [Theory]
     [MemberData(nameof(Names))]
     public void A_bar_of_a_chart_as_people_paste_it_can_be_changed(string name)
@@ -101,11 +119,13 @@ public sealed partial class MessyChartTests
                 {
                     Assert.Equal(chart.Sections[other].Bars.Count, again.Sections[other].Bars.Count);
                     for (var bar = 0; bar < chart.Sections[other].Bars.Count; bar++)
-                        if (!Shapes(again, other, bar).EndsWith("m7♭5", StringComparison.Ordinal)) Assert.Equal(Shapes(chart, other, bar), Shapes(again, other, bar));
+                        if (!Shapes(again, other, bar).EndsWith("m7♭5", StringComparison.Ordinal))
+                            Assert.Equal(Shapes(chart, other, bar), Shapes(again, other, bar));
                 }
             }
 
         // Above a capo another root sounds than the one that was written, so it is known by its kind.
-        static string Shapes(Chart c, int section, int bar) => string.Join(' ', c.Sections[section].Bars[bar].Slots.Select(x => x.Chord?.Name ?? x.Symbol));
+        static string Shapes(Chart c, int section, int bar) =>
+            string.Join(' ', c.Sections[section].Bars[bar].Slots.Select(x => x.Chord?.Name ?? x.Symbol));
     }
 }

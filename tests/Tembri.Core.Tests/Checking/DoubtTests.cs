@@ -15,12 +15,16 @@ public sealed class DoubtTests
     [InlineData("key: C\n| C . . | F | G | C |", 2, "has 3 beats", "| 3/4 C . . | F")]
     [InlineData("key: Eb\n| Eb | G# | Bb7 | Eb |", 2, "spelt against the key", "| Eb | A♭ | Bb7")]
     [InlineData("key: C\n| C | Am7 | A-7 | Am7 | F | G |", 2, "written two ways", "| Am7 | Am7 | Am7 |")]
-    [InlineData("key: G\n[Verse 1]\n| G | C | D | G |\n[Verse 2]\n| G | C | Bm | G |", 5, "where Verse 1 has D", "[Verse 2]\n| G | C | D | G |")]
+    [InlineData("key: G\n[Verse 1]\n| G | C | D | G |\n[Verse 2]\n| G | C | Bm | G |", 5, "where Verse 1 has D",
+        "[Verse 2]\n| G | C | D | G |")]
     [InlineData("key: A\n| A | Dsus4 | E | A | F#m | E |", 2, "never resolves", "| A | D | E")]
-    [InlineData("key: C\n| C | F | G | C | Am | Fm | C | F | G | C | F | G | C | C | F | C | G | C | F | C |", 2, "foreign to C", "| Am | F | C")]
+    [InlineData("key: C\n| C | F | G | C | Am | Fm | C | F | G | C | F | G | C | C | F | C | G | C | F | C |", 2, "foreign to C",
+        "| Am | F | C")]
     [InlineData("key: G\n| G | C | Cmaj7 | G | C | D | C | G |", 2, "may be optional", "| G | C | C | G | C")]
-    [InlineData("key: C\n[Verse]\n| C | F | G | C |\n[Chorus]\n| F | G | C |\n[Bridge]\n| Am | F | G | G |", 5, "odd number", null)]
-    [InlineData("key: C\nform: Verse x2\n[Verse]\n| C | F | G | C |\n[Bridge]\n| Am | F | G | G |", 2, "leaves Bridge out", "form: Verse x2, Bridge")]
+    [InlineData("key: C\n[Verse]\n| C | F | G | C |\n[Chorus]\n| F | G | C |\n[Bridge]\n| Am | F | G | G |", 5, "odd number",
+        null)]
+    [InlineData("key: C\nform: Verse x2\n[Verse]\n| C | F | G | C |\n[Bridge]\n| Am | F | G | G |", 2, "leaves Bridge out",
+        "form: Verse x2, Bridge")]
     public void What_may_be_wrong_is_found_and_one_press_mends_it(string text, int line, string words, string? after)
     {
         var doubt = Assert.Single(Find(text), d => d.Message.Contains(words, StringComparison.Ordinal));
@@ -35,21 +39,28 @@ public sealed class DoubtTests
     [InlineData("key: C\n| C | H7 | Em | Ais |\n", 1, "B7", "Bb", "| C | Bb | Em | Ais |")]
     [InlineData("key: C\n| C | F | B | C |\n| H7 | Em |\n", 2, "Bb", "Bm7b5", "| C | F | Hm7b5 | C |")]
     [InlineData("names: do re mi\nkey: C\n| Do | Sol7 | Do |\n", 1, "G7", "F", "| Do | F | Do |")]
-    public void What_a_recording_has_otherwise_is_mended_in_the_names_of_the_text(string text, int bar, string written, string heard, string mended)
+    public void What_a_recording_has_otherwise_is_mended_in_the_names_of_the_text(string text, int bar, string written,
+        string heard, string mended)
     {
         var reading = ChartReader.Read(text);
-        var doubt = Assert.Single(DoubtFinder.Find(text, reading.Chart, written: reading.Names, heard: [Heard(reading.Chart.Sections[0].Name, bar, written, heard)]), d => d.Id.StartsWith("heard ", StringComparison.Ordinal));
+        var doubt = Assert.Single(DoubtFinder.Find(text, reading.Chart, written: reading.Names,
+                heard: [Heard(reading.Chart.Sections[0].Name, bar, written, heard)]),
+            d => d.Id.StartsWith("heard ", StringComparison.Ordinal));
         Assert.Contains(mended, Mended(text, doubt), StringComparison.Ordinal);
     }
 
-    private const string Shared = "key: C\nform: Verse 1, Verse 2, Verse 1\n[Verse 1]\n| C | Am | F | ? |\n[Verse 2: as Verse 1]\n1: | F |\n";
+    private const string Shared =
+        "key: C\nform: Verse 1, Verse 2, Verse 1\n[Verse 1]\n| C | Am | F | ? |\n[Verse 2: as Verse 1]\n1: | F |\n";
 
-    private static HeardChordPlace Heard(string section, int bar, string written, string chord, bool agrees = false) => new(section, bar, 0, written, chord, agrees, $"{section}: sounds like {chord}.");
+    private static HeardChordPlace Heard(string section, int bar, string written, string chord, bool agrees = false) =>
+        new(section, bar, 0, written, chord, agrees, $"{section}: sounds like {chord}.");
 
     [Fact]
     public void What_a_recording_has_otherwise_is_mended_where_all_that_share_the_text_have_it()
     {
-        IReadOnlyList<Doubt> Of(params HeardChordPlace[] heard) => [.. DoubtFinder.Find(Shared, ChartReader.Read(Shared).Chart, heard: heard).Where(d => d.Id.StartsWith("heard ", StringComparison.Ordinal))];
+        IReadOnlyList<Doubt> Of(params HeardChordPlace[] heard) =>
+            [.. DoubtFinder.Find(Shared, ChartReader.Read(Shared).Chart, heard: heard)
+                .Where(d => d.Id.StartsWith("heard ", StringComparison.Ordinal))];
         // Both sections that follow the same text, the same other chord: one doubt, one edit.
         var both = Assert.Single(Of(Heard("Verse 1", 1, "Am", "Em"), Heard("Verse 2", 1, "Am", "Em")));
         Assert.Contains("| C | Em | F |", Mended(Shared, both), StringComparison.Ordinal);
@@ -61,11 +72,17 @@ public sealed class DoubtTests
             Assert.Contains("2: | Em |", one.Message, StringComparison.Ordinal);
         }
         // A bar of its own is its own; an empty place is filled; what was changed since, agrees or is not there raises nothing.
-        Assert.Contains("1: | Dm |", Mended(Shared, Assert.Single(Of(Heard("Verse 2", 0, "F", "Dm"), Heard("Verse 1", 0, "C", "C", agrees: true)))), StringComparison.Ordinal);
-        Assert.Contains("| F | G |", Mended(Shared, Assert.Single(Of(Heard("Verse 1", 3, "?", "G"), Heard("Verse 2", 3, "?", "G")))), StringComparison.Ordinal);
-        Assert.Empty(Of(Heard("Verse 1", 0, "G", "F"), Heard("Verse 1", 1, "Am", "Am", agrees: true), Heard("Chorus", 0, "C", "F"), Heard("Verse 1", 9, "C", "F")));
+        Assert.Contains("1: | Dm |",
+            Mended(Shared, Assert.Single(Of(Heard("Verse 2", 0, "F", "Dm"), Heard("Verse 1", 0, "C", "C", agrees: true)))),
+            StringComparison.Ordinal);
+        Assert.Contains("| F | G |",
+            Mended(Shared, Assert.Single(Of(Heard("Verse 1", 3, "?", "G"), Heard("Verse 2", 3, "?", "G")))),
+            StringComparison.Ordinal);
+        Assert.Empty(Of(Heard("Verse 1", 0, "G", "F"), Heard("Verse 1", 1, "Am", "Am", agrees: true),
+            Heard("Chorus", 0, "C", "F"), Heard("Verse 1", 9, "C", "F")));
         var kept = DoubtFinder.Keep(Shared, both).Apply(Shared);
-        Assert.DoesNotContain(DoubtFinder.Find(kept, ChartReader.Read(kept).Chart, heard: [Heard("Verse 1", 1, "Am", "Em")]), d => d.Id == both.Id);
+        Assert.DoesNotContain(DoubtFinder.Find(kept, ChartReader.Read(kept).Chart, heard: [Heard("Verse 1", 1, "Am", "Em")]),
+            d => d.Id == both.Id);
     }
 
     [Theory]
@@ -94,7 +111,9 @@ public sealed class DoubtTests
         string[] symbols = ["C", "F", "G", "G7", "Am", "Dsus4", "Bb", "A#", "Em7", "E", "Fmaj7", "D/F#", "C . F .", "G . ."];
         Gen.Int[0, symbols.Length - 1].Array[4, 12].Array[1, 3].Sample(sections =>
         {
-            var text = "key: C\nform: Verse 1\n" + string.Concat(sections.Select((s, i) => $"[Verse {i + 1}]\n| {string.Join(" | ", s.Select(b => symbols[b]))} |\n"));
+            var text = "key: C\nform: Verse 1\n"
+                + string.Concat(
+                    sections.Select((s, i) => $"[Verse {i + 1}]\n| {string.Join(" | ", s.Select(b => symbols[b]))} |\n"));
             var problems = ChartReader.Read(text).Problems.Count;
             foreach (var doubt in Find(text).Where(d => d.Mends.Count > 0))
             {
@@ -109,7 +128,9 @@ public sealed class DoubtTests
     [Fact]
     public void Any_text_is_looked_through_without_a_fault_and_every_edit_fits_it()
     {
-        string[] pieces = ["| C ", "| <G . ", "|", "[Verse 1]\n", "[Verse 2: as Verse 1]\n", "3: | F |\n", "\n", "~ | E4 . |\n", "form: Verse 1, Chorus\n", "{kept: sus A}\n", "key: Eb\n", "[Am]la ", "(hold) ", "/B ", "% ", "7/8 ", ": ", "x3\n", "strum: Du\n", "take: live\n", "voice: A2 to E4\n", "Hm", "\t", "♭", "{", "]"];
+        string[] pieces = ["| C ", "| <G . ", "|", "[Verse 1]\n", "[Verse 2: as Verse 1]\n", "3: | F |\n", "\n", "~ | E4 . |\n",
+            "form: Verse 1, Chorus\n", "{kept: sus A}\n", "key: Eb\n", "[Am]la ", "(hold) ", "/B ", "% ", "7/8 ", ": ", "x3\n",
+            "strum: Du\n", "take: live\n", "voice: A2 to E4\n", "Hm", "\t", "♭", "{", "]"];
         Gen.Int[0, pieces.Length - 1].Array[0, 30].Sample(picks =>
         {
             var text = string.Concat(picks.Select(p => pieces[p]));

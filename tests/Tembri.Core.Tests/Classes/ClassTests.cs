@@ -16,15 +16,18 @@ public sealed class ClassTests
 
     private static Chart Song(string text) => ChartReader.Read(text).Chart;
 
-    private static Player Of(double all, double fullBarre = 10) => new() { Skills = Skills.Each(t => t == Technique.FullBarre ? fullBarre : all) };
+    private static Player Of(double all, double fullBarre = 10) =>
+        new() { Skills = Skills.Each(t => t == Technique.FullBarre ? fullBarre : all) };
 
     /// <summary>Every version by ladders of their own, each at its one capo.</summary>
-    private static IEnumerable<(int Capo, int Rung, VersionFit Fit)> Versions(Chart chart, int move, Player player, int highestCapo)
+    private static IEnumerable<(int Capo, int Rung, VersionFit Fit)> Versions(Chart chart, int move, Player player,
+        int highestCapo)
     {
         var moved = move == 0 ? chart : ChartTransposer.Move(chart, chart.Key.Transpose(move), move);
         for (var capo = 0; capo <= highestCapo; capo++)
         {
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = moved, Kind = player.Kind, HighestCapo = highestCapo, Capo = capo });
+            var ladder = Known.Builder.Build(
+                new ArrangementRequest { Chart = moved, Kind = player.Kind, HighestCapo = highestCapo, Capo = capo });
             var graded = new StudentLadder(ladder, player);
             foreach (var rung in ladder.Playable) yield return (capo, rung.Number, graded.FitOf(rung)!);
         }
@@ -35,12 +38,21 @@ public sealed class ClassTests
     {
         var rungs = Gen.Int[1, 5].Array[1, 3].Select(r => (IReadOnlyList<int>)[.. r.Distinct().Order()]);
         // A third of the guitars stand in a tuning of their own, some of them lower as a whole.
-        var guitars = Gen.Select(LadderTests.Players, Gen.Int[0, 3 * Tuning.Known.Count - 1], Gen.Int[-2, 0]).Select((player, which, lower) => which < Tuning.Known.Count ? player with { Strings = Tuning.Known[which].Tuning.Shift(lower) } : player);
-        Gen.Select(LadderTests.Songs, Gen.Select(guitars, rungs).Array[1, 3], Gen.Int[0, 2], Gen.Int[50, 140]).Sample((chart, players, highest, tempo) =>
+        var guitars = Gen.Select(LadderTests.Players, Gen.Int[0, 3 * Tuning.Known.Count - 1], Gen.Int[-2, 0])
+            .Select((player, which, lower) =>
+                which < Tuning.Known.Count ? player with { Strings = Tuning.Known[which].Tuning.Shift(lower) } : player);
+        Gen.Select(LadderTests.Songs, Gen.Select(guitars, rungs).Array[1, 3], Gen.Int[0, 2], Gen.Int[50, 140])
+            .Sample((chart, players, highest, tempo) =>
         {
             chart = chart with { Tempo = tempo };
-            var request = new ClassRequest { Chart = chart, Players = [.. players.Select((p, i) => new ClassPlayer($"{i}", p.Item1, p.Item2))], HighestCapo = highest, Tempo = tempo };
-            var best = Moves.Select(move => (Move: move, Fits: players.Select(p => Versions(chart, move, p.Item1, highest).Where(v => p.Item2.Contains(v.Rung)).Select(v => v.Fit.Value).DefaultIfEmpty(double.NaN).Max()).ToList()))
+            var request = new ClassRequest
+            {
+                Chart = chart, Players = [.. players.Select((p, i) => new ClassPlayer($"{i}", p.Item1, p.Item2))],
+                HighestCapo = highest, Tempo = tempo
+            };
+            var best = Moves.Select(move => (Move: move,
+                Fits: players.Select(p => Versions(chart, move, p.Item1, highest).Where(v => p.Item2.Contains(v.Rung))
+                        .Select(v => v.Fit.Value).DefaultIfEmpty(double.NaN).Max()).ToList()))
                 .Where(k => !k.Fits.Any(double.IsNaN)).ToList();
             if (best.Count == 0)
             {
@@ -50,13 +62,16 @@ public sealed class ClassTests
             var sheet = Arrange(request);
             var worst = best.Max(k => k.Fits.Min());
             Assert.Equal(worst, sheet.WorstFit, 1e-9);
-            Assert.Equal(best.Where(k => k.Fits.Min() > worst - 1e-9).Max(k => k.Fits.Sum()), sheet.Parts.Sum(p => p.Fit.Value), 1e-9);
+            Assert.Equal(best.Where(k => k.Fits.Min() > worst - 1e-9).Max(k => k.Fits.Sum()), sheet.Parts.Sum(p => p.Fit.Value),
+                1e-9);
             foreach (var (part, (player, allowed)) in sheet.Parts.Zip(players))
             {
                 Assert.Contains(part.Rung.Number, allowed);
-                Assert.Equal(Versions(chart, sheet.Semitones, player, highest).Single(v => v.Capo == part.Rung.Capo && v.Rung == part.Rung.Number).Fit.Value, part.Fit.Value, 1e-9);
+                Assert.Equal(Versions(chart, sheet.Semitones, player, highest)
+                        .Single(v => v.Capo == part.Rung.Capo && v.Rung == part.Rung.Number).Fit.Value, part.Fit.Value, 1e-9);
                 // Under the capo the shapes sound in the one key.
-                Assert.Equal(sheet.Chart.Key.Tonic.PitchClass, (part.ShapeKey.Tonic.PitchClass + part.Rung.Capo + part.Ladder.Chart.TuningShift + 12) % 12);
+                Assert.Equal(sheet.Chart.Key.Tonic.PitchClass,
+                    (part.ShapeKey.Tonic.PitchClass + part.Rung.Capo + part.Ladder.Chart.TuningShift + 12) % 12);
                 if (player.Strings is { } own) Assert.Equal(own, part.Ladder.Chart.Strings.Shift(part.Ladder.Chart.TuningShift));
                 // And what a guitar sounds, as it stands, is in the chords of that key.
                 var strings = part.Ladder.Chart.Strings.Shift(part.Ladder.Chart.TuningShift + part.Rung.Capo);
@@ -73,15 +88,21 @@ public sealed class ClassTests
         void Check(Chart chart, double one, double other)
         {
             Player[] players = [Of(one), Of(other)];
-            var sheet = Arrange(new ClassRequest { Chart = chart, Players = [.. players.Select((p, i) => new ClassPlayer($"{i}", p, [1, 2]))], HighestCapo = 1 });
-            bool AllKeepUpAt(double tempo) => Moves.Any(move => players.All(p => Versions(chart, move, p, 1).Any(v => v.Rung <= 2 && v.Fit.ComfortableTempo >= tempo)));
+            var sheet = Arrange(new ClassRequest
+            {
+                Chart = chart, Players = [.. players.Select((p, i) => new ClassPlayer($"{i}", p, [1, 2]))], HighestCapo = 1
+            });
+            bool AllKeepUpAt(double tempo) =>
+                Moves.Any(move =>
+                    players.All(p => Versions(chart, move, p, 1).Any(v => v.Rung <= 2 && v.Fit.ComfortableTempo >= tempo)));
             Assert.InRange(sheet.Tempo, Math.Ceiling(chart.Tempo / 2), chart.Tempo);
             if (sheet.Tempo < chart.Tempo)
             {
                 Interlocked.Increment(ref slowed);
                 Assert.False(AllKeepUpAt(sheet.Tempo + 1), $"all keep up at {sheet.Tempo + 1}");
             }
-            if (sheet.Tempo > Math.Ceiling(chart.Tempo / 2)) Assert.True(AllKeepUpAt(Math.Floor(sheet.Tempo)), $"not all keep up at {sheet.Tempo}");
+            if (sheet.Tempo > Math.Ceiling(chart.Tempo / 2))
+                Assert.True(AllKeepUpAt(Math.Floor(sheet.Tempo)), $"not all keep up at {sheet.Tempo}");
         }
         Gen.Select(LadderTests.Songs, Gen.Double[15, 60], Gen.Double[15, 60]).Sample(Check, iter: 8, threads: 2);
         // One that must be slowed down, whatever chance brought.
@@ -104,23 +125,41 @@ public sealed class ClassTests
         Assert.True(Math.Abs(near.Semitones) <= Math.Abs(exact.Semitones) && near.WorstFit >= exact.WorstFit - 0.05);
         Assert.Equal(0, near.Semitones);
 
-        static Core.Music.Pitch Pitch(string name) => Core.Music.Pitch.TryParse(name, out var pitch) ? pitch : throw new ArgumentException(name);
+        static Core.Music.Pitch Pitch(string name) =>
+            Core.Music.Pitch.TryParse(name, out var pitch) ? pitch : throw new ArgumentException(name);
     }
 
     [Fact]
     public void Own_capos_and_a_fixed_key_are_kept_and_hard_sections_are_eased()
     {
         var song = Song("key: D\ntempo: 120\n[Verse]\n| D . . . | G . . . | D . . . | A . . . |\n[Bridge]\n| F#7 Bm F#7 Bm | C#7 F#m C#7 F#m |\nform: Verse x4, Bridge");
-        var sheet = Arrange(new ClassRequest { Chart = song, Players = [new("weak", Of(20, 0), [4]), new("able", Of(95, 95), [5]) { Capo = 4 }], Semitones = 0, Tempo = 120 });
+        var sheet = Arrange(new ClassRequest
+        {
+            Chart = song, Players = [new("weak", Of(20, 0), [4]), new("able", Of(95, 95), [5]) { Capo = 4 }], Semitones = 0,
+            Tempo = 120
+        });
         Assert.Equal(0, sheet.Semitones);
         Assert.Equal(4, sheet.Parts[1].Rung.Capo);
         var (verse, bridge) = (sheet.Parts[0].Sections[0], sheet.Parts[0].Sections[1]);
         Assert.True(bridge.Good < verse.Good);
         Assert.NotEqual(SectionPart.Plays, bridge.Advice);
-        Assert.All(sheet.Parts.SelectMany(p => p.Sections), s => Assert.True(s.Advice switch { SectionPart.Plays => s.Good >= 0.6, SectionPart.OneStroke => s.Good < 0.6 && s.WithOneStroke >= 0.6, _ => s.Good < 0.6 && s.WithOneStroke < 0.6 }));
+        Assert.All(sheet.Parts.SelectMany(p => p.Sections),
+            s => Assert.True(s.Advice switch
+            {
+                SectionPart.Plays => s.Good >= 0.6,
+                SectionPart.OneStroke => s.Good < 0.6 && s.WithOneStroke >= 0.6,
+                _ => s.Good < 0.6 && s.WithOneStroke < 0.6
+            }));
         Assert.All(sheet.Parts[1].Sections, s => Assert.Equal(SectionPart.Plays, s.Advice));
         // What the teacher wants goes before what is advised, and is played.
-        var wanted = Arrange(new ClassRequest { Chart = song, Players = [new("weak", Of(20, 0), [4]) { Parts = new Dictionary<int, SectionPart> { [0] = SectionPart.OneStroke, [1] = SectionPart.Plays } }], Semitones = 0, Tempo = 120 }).Parts[0];
+        var wanted = Arrange(new ClassRequest
+        {
+            Chart = song,
+            Players = [new("weak", Of(20, 0), [4])
+            {
+                Parts = new Dictionary<int, SectionPart> { [0] = SectionPart.OneStroke, [1] = SectionPart.Plays }
+            }], Semitones = 0, Tempo = 120
+        }).Parts[0];
         Assert.Equal([SectionPart.OneStroke, SectionPart.Plays], wanted.Sections.Select(s => s.Does));
         Assert.Equal(sheet.Parts[0].Sections.Select(s => s.Advice), wanted.Sections.Select(s => s.Advice));
         Assert.NotEqual(wanted.Rung.Hand, wanted.Eased.Hand);
@@ -131,9 +170,13 @@ public sealed class ClassTests
     [Fact]
     public void Who_can_play_nothing_that_was_asked_for_is_named()
     {
-        var blocked = Assert.Throws<ClassBlockedException>(() => Arrange(new ClassRequest { Chart = Song("| C | F#7b9 |"), Players = [new("a", Of(50), [1, 2]), new("b", Of(50), [9])], HighestCapo = 0 }));
+        var blocked = Assert.Throws<ClassBlockedException>(() => Arrange(new ClassRequest
+        {
+            Chart = Song("| C | F#7b9 |"), Players = [new("a", Of(50), [1, 2]), new("b", Of(50), [9])], HighestCapo = 0
+        }));
         Assert.Equal("b", blocked.Player);
         Assert.Throws<ArgumentException>(() => Arrange(new ClassRequest { Chart = Song("| C |"), Players = [] }));
-        Assert.Throws<ArgumentException>(() => Arrange(new ClassRequest { Chart = Song("| C |"), Players = [new("a", Of(50), [])] }));
+        Assert.Throws<ArgumentException>(
+            () => Arrange(new ClassRequest { Chart = Song("| C |"), Players = [new("a", Of(50), [])] }));
     }
 }

@@ -12,10 +12,12 @@ public sealed class FigureTests
 
     private static Gen<T> Pick<T>(params T[] of) => Gen.Int[0, of.Length - 1].Select(i => of[i]);
 
-    private static FigureTask Task(IReadOnlyList<FigureNote> notes, double tempo = 90, int? position = null) => new(notes, tempo, position);
+    private static FigureTask Task(IReadOnlyList<FigureNote> notes, double tempo = 90, int? position = null) =>
+        new(notes, tempo, position);
 
     /// <summary>Notes one after another, each half a beat.</summary>
-    private static FigureNote[] Notes(params int[] pitches) => [.. pitches.Select((p, i) => new FigureNote(FigureLine.PitchOf(p), i * 0.5, 0.5))];
+    private static FigureNote[] Notes(params int[] pitches) =>
+        [.. pitches.Select((p, i) => new FigureNote(FigureLine.PitchOf(p), i * 0.5, 0.5))];
 
     private static IReadOnlyList<FigureNote> Read(string line, double beats = 4)
     {
@@ -25,20 +27,23 @@ public sealed class FigureTests
         return notes;
     }
 
-    private static string Said(FigurePath path) => string.Join(' ', path.Places.Select(p => $"{6 - p.String}/{p.Fret}{(p.Fret == 0 ? "" : $":{(int)p.Finger}")}"));
+    private static string Said(FigurePath path) =>
+        string.Join(' ', path.Places.Select(p => $"{6 - p.String}/{p.Fret}{(p.Fret == 0 ? "" : $":{(int)p.Finger}")}"));
 
     [Fact]
     public void The_way_found_is_the_cheapest_of_all_ways_there_are() =>
         Gen.Select(Gen.Int[40, 80].Array[3], Gen.Double[40, 200], Gen.Int[0, 3], Gen.Bool).Sample((pitches, tempo, how, child) =>
         {
-            var finder = new FigurePathFinder(new NeckGeometry(Guitar.Steel, child ? 3 : 0), child ? Hand.Preset("child") : Hand.Medium, Tuning.Standard.Shift(child ? 3 : 0));
+            var finder = new FigurePathFinder(new NeckGeometry(Guitar.Steel, child ? 3 : 0),
+                child ? Hand.Preset("child") : Hand.Medium, Tuning.Standard.Shift(child ? 3 : 0));
             var notes = Notes(pitches);
             if (child && pitches.Min() < 43) return;
             notes[2] = notes[2] with { How = (Ornament)how };
             var task = Task(notes, tempo);
             var found = finder.Find(task);
             var places = notes.Select(n => finder.PlacesOf(n, task)).ToList();
-            var least = places[0].SelectMany(_ => places[1], (a, b) => (a, b)).AsParallel().Min(x => places[2].Min(c => finder.CostOf(task, [x.a, x.b, c])));
+            var least = places[0].SelectMany(_ => places[1], (a, b) => (a, b)).AsParallel()
+                .Min(x => places[2].Min(c => finder.CostOf(task, [x.a, x.b, c])));
             if (found is null) Assert.True(double.IsPositiveInfinity(least));
             else
             {
@@ -58,16 +63,21 @@ public sealed class FigureTests
                 Assert.Equal(pitches, path.Places.Select(p => Tuning.Standard.Strings[p.String] + p.Fret));
                 Assert.All(path.Places, p => Assert.Equal(p.Fret == 0, p.Finger == Finger.None));
                 // A finger a fret, one more at either end.
-                Assert.All(path.Places.Where(p => p.Fret > 0), p => Assert.InRange(p.Fret - p.Position - (int)p.Finger + 1, p.Finger == Finger.Index ? -1 : 0, p.Finger == Finger.Little ? 1 : 0));
+                Assert.All(path.Places.Where(p => p.Fret > 0),
+                    p => Assert.InRange(p.Fret - p.Position - (int)p.Finger + 1, p.Finger == Finger.Index ? -1 : 0,
+                        p.Finger == Finger.Little ? 1 : 0));
                 Assert.True(path.Cost >= best.Cost - 1e-9);
             }
             Assert.True(Finder.Find(task with { Tempo = tempo * 1.2 })!.Load >= best.Load - 1e-9);
         }, iter: 60);
 
     [Theory]
-    [InlineData("| C3 D3 E3 F3 |", "5/3:3 4/0 4/2:2 4/3:3")]          // up from C: the open string, then the fingers that lie there
-    [InlineData("| G2 A2 B2 C3 |", "6/3:3 5/0 5/2:2 5/3:3")]          // a bass run from G to C, as everybody plays it: open A, then 2 and 3
-    [InlineData("| 5/3 h5/5 p5/3 5/0 |", "5/3:1 5/5:3 5/3:1 5/0")]    // written places are kept, hammered and pulled on one string
+    // up from C: the open string, then the fingers that lie there
+    [InlineData("| C3 D3 E3 F3 |", "5/3:3 4/0 4/2:2 4/3:3")]
+    // a bass run from G to C, as everybody plays it: open A, then 2 and 3
+    [InlineData("| G2 A2 B2 C3 |", "6/3:3 5/0 5/2:2 5/3:3")]
+    // written places are kept, hammered and pulled on one string
+    [InlineData("| 5/3 h5/5 p5/3 5/0 |", "5/3:1 5/5:3 5/3:1 5/0")]
     public void A_run_lies_where_a_player_plays_it(string line, string places)
     {
         var path = Finder.Find(Task(Read(line)));
@@ -100,20 +110,24 @@ public sealed class FigureTests
 
     [Fact]
     public void A_figure_written_out_is_read_back() =>
-        Gen.Select(Pick("E3", "6/3", "h4/2", "pG#3", "s2/5", "bA4", ".", "-", "1/12").Array[1, 12], Pick("E3", "3/0", ".", "-").Array[1, 8]).Sample((first, second) =>
+        Gen.Select(Pick("E3", "6/3", "h4/2", "pG#3", "s2/5", "bA4", ".", "-", "1/12").Array[1, 12],
+                Pick("E3", "3/0", ".", "-").Array[1, 8]).Sample((first, second) =>
         {
-            var notes = FigureLine.Read($"| {string.Join(' ', first)} | {string.Join(' ', second)} |", _ => 4, Tuning.Standard, (_, m) => Assert.Fail(m));
+            var notes = FigureLine.Read($"| {string.Join(' ', first)} | {string.Join(' ', second)} |", _ => 4, Tuning.Standard,
+                (_, m) => Assert.Fail(m));
             if (notes.Count == 0) return;
             var figure = new Figure(0, notes);
             var again = FigureLine.Read(FigureLine.Write(figure, _ => 4), _ => 4, Tuning.Standard, (_, m) => Assert.Fail(m));
-            Assert.Equal(notes.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))), again.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))));
+            Assert.Equal(notes.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))),
+                again.Select(n => (n.Pitch, n.How, n.Where, Math.Round(n.At, 6), Math.Round(n.Beats, 6))));
         }, iter: 300);
 
     [Fact]
     public void What_is_no_note_is_said_where_it_stands()
     {
         var problems = new List<(int, string)>();
-        var notes = FigureLine.Read("| E3 H9 . q | - |", b => b == 0 ? 4 : null, Tuning.Standard, (at, m) => problems.Add((at, m)));
+        var notes =
+            FigureLine.Read("| E3 H9 . q | - |", b => b == 0 ? 4 : null, Tuning.Standard, (at, m) => problems.Add((at, m)));
         Assert.Single(notes);
         Assert.Equal([5, 10, 13], problems.Select(p => p.Item1));
         Assert.Contains("longer than its section", problems[2].Item2, StringComparison.Ordinal);
@@ -134,10 +148,13 @@ public sealed class FigureTests
         Assert.Empty(read.Problems);
         Assert.Equal(2, read.Bars);
         // Sixteen columns a bar after the lead: the columns 0, 4, 6, 9, 12, 14 of the first.
-        Assert.Equal([(50, 0.0), (52, 1.0), (54, 1.5), (52, 2.25), (48, 3.0), (50, 3.5), (55, 4.0), (48, 6.0)], read.Notes.Select(n => (n.Pitch.Midi, n.At)));
-        Assert.Equal([Ornament.None, Ornament.None, Ornament.Hammer, Ornament.Pull, Ornament.None, Ornament.Slide, Ornament.None, Ornament.None], read.Notes.Select(n => n.How));
+        Assert.Equal([(50, 0.0), (52, 1.0), (54, 1.5), (52, 2.25), (48, 3.0), (50, 3.5), (55, 4.0), (48, 6.0)],
+            read.Notes.Select(n => (n.Pitch.Midi, n.At)));
+        Assert.Equal([Ornament.None, Ornament.None, Ornament.Hammer, Ornament.Pull, Ornament.None, Ornament.Slide, Ornament.None,
+                Ornament.None], read.Notes.Select(n => n.How));
         Assert.Equal(new StringFret(2, 2), read.Notes[1].Where);
-        Assert.Contains("six", TabReader.Read("e|--0--|\nB|--1--|", 4).Problems[0].Replace("6", "six", StringComparison.Ordinal), StringComparison.Ordinal);
+        Assert.Contains("six", TabReader.Read("e|--0--|\nB|--1--|", 4).Problems[0].Replace("6", "six", StringComparison.Ordinal),
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -145,7 +162,8 @@ public sealed class FigureTests
         Gen.Select(Gen.Int[40, 76].Array[4, 24], Pick(0.25, 0.5, 1.0, 1 / 3.0).Array[4, 24]).Sample((pitches, lengths) =>
         {
             var (notes, at) = (new List<FigureNote>(), 0.0);
-            for (var i = 0; i < Math.Min(pitches.Length, lengths.Length); at += lengths[i++]) notes.Add(new FigureNote(FigureLine.PitchOf(pitches[i]), at, lengths[i]));
+            for (var i = 0; i < Math.Min(pitches.Length, lengths.Length); at += lengths[i++])
+                notes.Add(new FigureNote(FigureLine.PitchOf(pitches[i]), at, lengths[i]));
             var figure = new Figure(0, notes);
             Assert.Null(FigureRungs.Of(figure, 1, 2));
             Assert.Equal(figure, FigureRungs.Of(figure, 5, 2));
@@ -155,7 +173,8 @@ public sealed class FigureTests
             {
                 Assert.All(thinned, n => Assert.Equal(0, n.At / part % 1, 6));
                 foreach (var (a, b) in thinned.Zip(thinned.Skip(1))) Assert.True(a.At + a.Beats <= b.At + 1e-9);
-                Assert.All(notes.Where(n => Math.Abs(n.At / part - Math.Round(n.At / part)) < 1e-6), n => Assert.Contains(thinned, t => Math.Abs(t.At - n.At) < 1e-6 && t.Pitch == n.Pitch));
+                Assert.All(notes.Where(n => Math.Abs(n.At / part - Math.Round(n.At / part)) < 1e-6),
+                    n => Assert.Contains(thinned, t => Math.Abs(t.At - n.At) < 1e-6 && t.Pitch == n.Pitch));
             }
         }, iter: 200);
 }

@@ -41,7 +41,8 @@ public sealed class NeckGeometryTests
             {
                 // Between two straight outer strings the width at a point is what the two ends are worth by their distances.
                 var (a, b) = (neck.Landing(fret), guitar.ScaleLength - neck.Landing(fret));
-                Assert.Equal((guitar.StringSpreadAtNut * b + guitar.StringSpreadAtSaddle * a) / guitar.ScaleLength / 5, neck.StringSpacing(fret), 9);
+                Assert.Equal((guitar.StringSpreadAtNut * b + guitar.StringSpreadAtSaddle * a) / guitar.ScaleLength / 5,
+                    neck.StringSpacing(fret), 9);
             }
         }, iter: 60);
 
@@ -51,12 +52,15 @@ public sealed class NeckGeometryTests
         {
             var neck = new NeckGeometry(guitar, capo);
             if (fret > neck.HighestFret) return;
-            // The string runs straight from what holds it (nut or capo) to the saddle; its height over a wire is on that line, or for the capo, on the line from the capo's own fret.
+            // The string runs straight from what holds it (nut or capo) to the saddle; its height over a wire is on that line,
+            // or for the capo, on the line from the capo's own fret.
             var (one, twelve) = (neck.WireFromNut(1), neck.WireFromNut(12));
-            double OverBareNeck(double x) => guitar.ActionAtFret1 + (guitar.ActionAtFret12 - guitar.ActionAtFret1) * (x - one) / (twelve - one);
+            double OverBareNeck(double x) =>
+                guitar.ActionAtFret1 + (guitar.ActionAtFret12 - guitar.ActionAtFret1) * (x - one) / (twelve - one);
             var held = neck.WireFromNut(capo);
             var wire = neck.WireFromNut(capo + fret);
-            var height = capo == 0 ? OverBareNeck(wire) : OverBareNeck(guitar.ScaleLength) * (wire - held) / (guitar.ScaleLength - held);
+            var height =
+                capo == 0 ? OverBareNeck(wire) : OverBareNeck(guitar.ScaleLength) * (wire - held) / (guitar.ScaleLength - held);
             // Pressed down by its height, it makes a shallow triangle; the finger holds the sum of both pulls across.
             var (before, behind) = (neck.Landing(fret) - held, guitar.ScaleLength - neck.Landing(fret));
             var pull = guitar.Tensions[s] * (Math.Sin(Math.Atan(height / before)) + Math.Sin(Math.Atan(height / behind)));
@@ -79,7 +83,8 @@ public sealed class NeckGeometryTests
         {
             var tuned = guitar.Tuned(semitones);
             var frequency = 1.0;
-            for (var i = 0; i < Math.Abs(semitones); i++) frequency *= semitones > 0 ? 1.0594630943592953 : 1 / 1.0594630943592953;
+            for (var i = 0; i < Math.Abs(semitones); i++)
+                frequency *= semitones > 0 ? 1.0594630943592953 : 1 / 1.0594630943592953;
             Assert.All(tuned.Tensions.Zip(guitar.Tensions), t => Assert.Equal(t.Second * frequency * frequency, t.First, 9));
             Assert.Equal(semitones == 0, tuned.Id == guitar.Id);
             // String by string, and nothing else changes; back again is where it began.
@@ -100,7 +105,9 @@ public sealed class NeckGeometryTests
         Assert.Throws<ArgumentOutOfRangeException>(() => Guitar.Steel.Tuned(13));
         Assert.Throws<ArgumentOutOfRangeException>(() => Guitar.Steel.Tuned(-13));
         Assert.Same(Guitar.Preset("classical"), Guitar.Preset("Nylon"));
-        Assert.All(Guitar.Presets, g => Assert.Contains(g.Id, Assert.Throws<KeyNotFoundException>(() => Guitar.Preset("lute")).Message, StringComparison.Ordinal));
+        Assert.All(Guitar.Presets,
+            g => Assert.Contains(g.Id, Assert.Throws<KeyNotFoundException>(() => Guitar.Preset("lute")).Message,
+                StringComparison.Ordinal));
     }
 
     [Fact]
@@ -111,17 +118,26 @@ public sealed class NeckGeometryTests
             var measures = new GuitarMeasures(preset.Id, scale, nut, action);
             var guitar = measures.ToGuitar();
             Assert.Null(measures.Fault);
-            Assert.Equal((scale, nut, action, preset.StringSpreadAtSaddle, preset.ReachableFrets), (guitar.ScaleLength, guitar.NutWidth, guitar.ActionAtFret12, guitar.StringSpreadAtSaddle, guitar.ReachableFrets));
+            Assert.Equal((scale, nut, action, preset.StringSpreadAtSaddle, preset.ReachableFrets),
+                (guitar.ScaleLength, guitar.NutWidth, guitar.ActionAtFret12, guitar.StringSpreadAtSaddle,
+                    guitar.ReachableFrets));
             // The strings stand as far from the edges as on the preset, and rise as it does.
             Assert.Equal(preset.NutWidth - preset.StringSpreadAtNut, guitar.NutWidth - guitar.StringSpreadAtNut, 9);
             Assert.Equal(preset.ActionAtFret12 / preset.ActionAtFret1, guitar.ActionAtFret12 / guitar.ActionAtFret1, 9);
             // At the same pitch a string half as long again pulls with its square.
-            Assert.All(guitar.Tensions.Zip(preset.Tensions), t => Assert.Equal(scale * scale / (preset.ScaleLength * preset.ScaleLength), t.First / t.Second, 9));
+            Assert.All(guitar.Tensions.Zip(preset.Tensions),
+                t => Assert.Equal(scale * scale / (preset.ScaleLength * preset.ScaleLength), t.First / t.Second, 9));
             Assert.Equal(measures, GuitarMeasures.FromJson(measures.ToJson()));
         }, iter: 100);
         Assert.All(Guitar.Presets, g => Assert.Same(g, GuitarMeasures.Of(g).ToGuitar()));
         var steel = GuitarMeasures.Of(Guitar.Steel);
-        foreach (var (wrong, word) in new[] { (steel with { Preset = "lute" }, "kinds"), (steel with { ScaleLength = 399.9 }, "scale"), (steel with { ScaleLength = 720.1 }, "scale"), (steel with { NutWidth = 34.9 }, "nut"), (steel with { NutWidth = 60.1 }, "nut"), (steel with { ActionAtFret12 = 0.79 }, "twelfth"), (steel with { ActionAtFret12 = 6.01 }, "twelfth"), (steel with { ScaleLength = double.NaN }, "scale") })
+        foreach (var (wrong, word) in new[]
+        {
+            (steel with { Preset = "lute" }, "kinds"), (steel with { ScaleLength = 399.9 }, "scale"),
+            (steel with { ScaleLength = 720.1 }, "scale"), (steel with { NutWidth = 34.9 }, "nut"),
+            (steel with { NutWidth = 60.1 }, "nut"), (steel with { ActionAtFret12 = 0.79 }, "twelfth"),
+            (steel with { ActionAtFret12 = 6.01 }, "twelfth"), (steel with { ScaleLength = double.NaN }, "scale")
+        })
         {
             Assert.Contains(word, wrong.Fault, StringComparison.Ordinal);
             Assert.Throws<ArgumentException>(wrong.ToGuitar);

@@ -13,7 +13,8 @@ public sealed class HandTests
     [InlineData(2, 3, 30, 50)]
     [InlineData(2, 4, 56, 84)]
     [InlineData(3, 4, 30, 48)]
-    public void A_medium_hand_spreads_as_the_document_says_and_others_in_proportion(int low, int high, double comfortable, double greatest)
+    public void A_medium_hand_spreads_as_the_document_says_and_others_in_proportion(int low, int high, double comfortable,
+        double greatest)
     {
         Assert.Equal((comfortable, greatest), (Hand.Medium.Comfortable(low, high), Hand.Medium.Greatest(low, high)));
         foreach (var hand in Hand.Presets)
@@ -30,13 +31,15 @@ public sealed class HandTests
             var hand = Hand.Measured(spread);
             Assert.InRange(hand.Spread, spread - 2, spread + 2);
             Assert.Equal(0, hand.Spread % 4);
-            var (below, above) = (Hand.Presets.LastOrDefault(h => h.Spread <= hand.Spread), Hand.Presets.FirstOrDefault(h => h.Spread >= hand.Spread));
+            var (below, above) = (Hand.Presets.LastOrDefault(h => h.Spread <= hand.Spread),
+                Hand.Presets.FirstOrDefault(h => h.Spread >= hand.Spread));
             // Beyond the smallest and the largest there is nothing to go by but those.
             var (a, b) = (below ?? above!, above ?? below!);
             Assert.InRange(hand.Strength, a.Strength, b.Strength);
             Assert.InRange(hand.FingertipWidth, a.FingertipWidth, b.FingertipWidth);
             // On a straight line: the area of the triangle with both neighbours is nothing.
-            double Area(Func<Hand, double> of) => (hand.Spread - a.Spread) * (of(b) - of(a)) - (b.Spread - a.Spread) * (of(hand) - of(a));
+            double Area(Func<Hand, double> of) =>
+                (hand.Spread - a.Spread) * (of(b) - of(a)) - (b.Spread - a.Spread) * (of(hand) - of(a));
             Assert.Equal(0, Area(h => h.Strength), 9);
             Assert.Equal(0, Area(h => h.FingertipWidth), 9);
             Assert.Contains($"{hand.Spread:0}", hand.Name, StringComparison.Ordinal);
@@ -46,11 +49,15 @@ public sealed class HandTests
     public void Hands_grow_in_all_they_have_and_what_is_no_hand_is_refused()
     {
         foreach (var (smaller, larger) in Hand.Presets.Zip(Hand.Presets.Skip(1)))
-            Assert.True(smaller.Spread < larger.Spread && smaller.Strength < larger.Strength && smaller.FingertipWidth < larger.FingertipWidth, larger.Id);
+            Assert.True(smaller.Spread < larger.Spread && smaller.Strength < larger.Strength
+                    && smaller.FingertipWidth < larger.FingertipWidth, larger.Id);
         Assert.Equal((120, 1), (Hand.Medium.Spread, Hand.Medium.Strength));
         Assert.Equal(Hand.MediumSpread, Hand.Medium.Spread);
-        Assert.All(new[] { 69.9, 170.1, double.NaN, -120 }, spread => Assert.Throws<ArgumentOutOfRangeException>(() => Hand.Measured(spread)));
+        Assert.All(new[] { 69.9, 170.1, double.NaN, -120 },
+            spread => Assert.Throws<ArgumentOutOfRangeException>(() => Hand.Measured(spread)));
         Assert.Same(Hand.Preset("medium"), Hand.Preset("MEDIUM"));
-        Assert.All(Hand.Presets, h => Assert.Contains(h.Id, Assert.Throws<KeyNotFoundException>(() => Hand.Preset("claw")).Message, StringComparison.Ordinal));
+        Assert.All(Hand.Presets,
+            h => Assert.Contains(h.Id, Assert.Throws<KeyNotFoundException>(() => Hand.Preset("claw")).Message,
+                StringComparison.Ordinal));
     }
 }

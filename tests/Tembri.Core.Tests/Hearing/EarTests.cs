@@ -9,16 +9,22 @@ public class EarTests
 {
     private const int Rate = Tones.Rate;
 
-    private static MonoSound Play(Chart chart, double tempo, double cents = 0, int semitones = 0) => Tones.Play(chart, tempo, cents, semitones);
+    private static MonoSound Play(Chart chart, double tempo, double cents = 0, int semitones = 0) =>
+        Tones.Play(chart, tempo, cents, semitones);
 
-    private const string Song = "tempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | C | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
+    private const string Song =
+        "tempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | C | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
 
     [Fact]
     public void A_sound_keeps_its_tones_at_another_rate()
     {
-        Gen.Select(Gen.Double[60, 3600], Gen.OneOf(Gen.Const(44100), Gen.Const(48000), Gen.Const(22050), Gen.Const(32000), Gen.Const(96000))).Sample((hertz, rate) =>
+        Gen.Select(Gen.Double[60, 3600],
+                Gen.OneOf(Gen.Const(44100), Gen.Const(48000), Gen.Const(22050), Gen.Const(32000), Gen.Const(96000)))
+            .Sample((hertz, rate) =>
         {
-            var sound = new MonoSound([.. Enumerable.Range(0, rate / 2).Select(i => (float)Math.Sin(2 * Math.PI * hertz * i / rate))], rate).At(11025);
+            var sound = new MonoSound(
+                    [.. Enumerable.Range(0, rate / 2).Select(i => (float)Math.Sin(2 * Math.PI * hertz * i / rate))], rate)
+                .At(11025);
             Assert.InRange(sound.Samples.Length, 5511, 5513);
             // Away from both ends it is the same sine, sample by sample.
             for (var i = 400; i < 5000; i += 37) Assert.Equal(Math.Sin(2 * Math.PI * hertz * i / 11025), sound.Samples[i], 0.02);
@@ -28,7 +34,8 @@ public class EarTests
     [Fact]
     public void What_lies_above_half_the_new_rate_is_gone()
     {
-        var sound = new MonoSound([.. Enumerable.Range(0, 22050).Select(i => (float)Math.Sin(2 * Math.PI * 8000 * i / 44100))], 44100).At(11025);
+        var sound = new MonoSound([.. Enumerable.Range(0, 22050).Select(i => (float)Math.Sin(2 * Math.PI * 8000 * i / 44100))],
+                44100).At(11025);
         Assert.True(sound.Samples[400..^400].Max(Math.Abs) < 0.01);
     }
 
@@ -55,7 +62,8 @@ public class EarTests
     public void A_wrong_chord_is_found_at_all_its_times_and_no_other_is()
     {
         var played = ChartReader.Read(Song).Chart;
-        var written = ChartReader.Read(Song.Replace("| G | Em | C | D |", "| G | Em | Am | D |", StringComparison.Ordinal)).Chart;
+        var written =
+            ChartReader.Read(Song.Replace("| G | Em | C | D |", "| G | Em | Am | D |", StringComparison.Ordinal)).Chart;
         var heard = Ear.Listen(Play(played, 100), written);
         var wrong = Assert.Single(heard.Places, p => !p.Agrees);
         Assert.Equal((0, 2, 0, "C"), (wrong.Section, wrong.Bar, wrong.Slot, wrong.Heard.WithoutBass().Name[..1]));
@@ -68,7 +76,8 @@ public class EarTests
     [Fact]
     public void An_empty_place_is_filled_with_what_is_heard()
     {
-        var heard = Ear.Listen(Play(ChartReader.Read(Song).Chart, 100), ChartReader.Read(Song.Replace("| C | G |", "| C | ? |", StringComparison.Ordinal)).Chart);
+        var heard = Ear.Listen(Play(ChartReader.Read(Song).Chart, 100),
+            ChartReader.Read(Song.Replace("| C | G |", "| C | ? |", StringComparison.Ordinal)).Chart);
         var asked = Assert.Single(heard.Places, p => p.Written is null);
         Assert.Equal(("G", 1, 1), (asked.Heard.Name, asked.Section, asked.Bar));
     }
@@ -77,7 +86,8 @@ public class EarTests
     public void A_form_that_is_played_otherwise_is_said()
     {
         var written = ChartReader.Read(Song).Chart;
-        var heard = Ear.Listen(Play(ChartReader.Read(Song.Replace("form: Verse, Chorus, Verse, Chorus", "form: Verse, Verse, Chorus, Verse, Chorus", StringComparison.Ordinal)).Chart, 100), written);
+        var heard = Ear.Listen(Play(ChartReader.Read(Song.Replace("form: Verse, Chorus, Verse, Chorus",
+                    "form: Verse, Verse, Chorus, Verse, Chorus", StringComparison.Ordinal)).Chart, 100), written);
         var more = Assert.Single(heard.FormChanges);
         Assert.Equal((FormChangeKind.More, 0, 4), (more.Kind, more.Section, more.Bars));
         Assert.Equal(3, heard.Bars.Where(b => b.Section == 0).Max(b => b.Pass));
@@ -102,7 +112,8 @@ public class EarTests
         var truth = ChartReader.Read(Song).Chart.Played().Select(s => HeardChord.TriadOf(s.Chord!, 0)).ToList();
         Assert.Equal(truth.Where((t, i) => i == 0 || t != truth[i - 1]), rows);
         // What is drafted is a chart that reads back.
-        Assert.Equal(draft.Played().Select(s => s.Symbol), ChartReader.Read(ChartWriter.Write(draft)).Chart.Played().Select(s => s.Symbol));
+        Assert.Equal(draft.Played().Select(s => s.Symbol),
+            ChartReader.Read(ChartWriter.Write(draft)).Chart.Played().Select(s => s.Symbol));
     }
 
     [Fact]
@@ -117,14 +128,20 @@ public class EarTests
         {
             var t = (double)i / Rate;
             phase += 2 * Math.PI * (120 + 30 * Math.Sin(2 * t) + 20 * Math.Sin(7.3 * t)) / Rate;
-            talk[i] = (float)(Enumerable.Range(1, 12).Sum(h => Math.Sin(h * phase) / h) * 0.2 * Math.Pow(Math.Max(0, Math.Sin(2 * Math.PI * 3.1 * t + Math.Sin(t))), 2));
+            talk[i] = (float)(Enumerable.Range(1, 12).Sum(h => Math.Sin(h * phase) / h) * 0.2
+                * Math.Pow(Math.Max(0, Math.Sin(2 * Math.PI * 3.1 * t + Math.Sin(t))), 2));
         }
-        foreach (var (sound, with) in new[] { (noise, chart), (noise, null), (new MonoSound(talk, Rate), chart), (new MonoSound(talk, Rate), null) })
-            Assert.Contains("No chords are heard", Assert.Throws<HearingRefusedException>(() => Ear.Listen(sound, with)).Message, StringComparison.Ordinal);
+        foreach (var (sound, with) in new[]
+        {
+            (noise, chart), (noise, null), (new MonoSound(talk, Rate), chart), (new MonoSound(talk, Rate), null)
+        })
+            Assert.Contains("No chords are heard", Assert.Throws<HearingRefusedException>(() => Ear.Listen(sound, with)).Message,
+                StringComparison.Ordinal);
         Assert.Contains("silent", Ear.Objection(new MonoSound(new float[20 * Rate], Rate)), StringComparison.Ordinal);
         Assert.Contains("at least", Ear.Objection(new MonoSound(new float[Rate], Rate)), StringComparison.Ordinal);
         Assert.Contains("at most", Ear.Objection(new MonoSound(new float[601 * Rate], Rate)), StringComparison.Ordinal);
-        Assert.Contains("no sound", Ear.Objection(new MonoSound([.. Enumerable.Repeat(float.NaN, 20 * Rate)], Rate)), StringComparison.Ordinal);
+        Assert.Contains("no sound", Ear.Objection(new MonoSound([.. Enumerable.Repeat(float.NaN, 20 * Rate)], Rate)),
+            StringComparison.Ordinal);
     }
 
     [Fact]
@@ -132,7 +149,8 @@ public class EarTests
     {
         var chart = ChartReader.Read(Song).Chart;
         var sound = Play(chart, 100);
-        var (loud, soft) = (Ear.Listen(sound, chart), Ear.Listen(sound with { Samples = [.. sound.Samples.Select(s => s * 0.02f)] }, chart));
+        var (loud, soft) =
+            (Ear.Listen(sound, chart), Ear.Listen(sound with { Samples = [.. sound.Samples.Select(s => s * 0.02f)] }, chart));
         Assert.Equal(loud.Bars.Select(b => b.Start), soft.Bars.Select(b => b.Start));
         Assert.Equal(loud.Places.Select(p => p.Heard), soft.Places.Select(p => p.Heard));
     }

@@ -20,7 +20,8 @@ internal static class Tones
             if (slot.Chord is { } chord)
                 for (var b = 0.0; b < slot.Beats; b++)
                 {
-                    foreach (var midi in chord.PitchClasses.Select(p => 55 + (p + 5) % 12).Append(36 + chord.BassPitchClass % 12))
+                    foreach (var midi in chord.PitchClasses.Select(p => 55 + (p + 5) % 12)
+                        .Append(36 + chord.BassPitchClass % 12))
                         Tone(samples, midi + semitones + cents / 100, at + b * beat, Math.Min(beat, (slot.Beats - b) * beat));
                 }
             at += slot.Beats * beat;
@@ -35,7 +36,8 @@ internal static class Tones
         {
             var t = (double)i / Rate;
             var level = 0.08 * Math.Exp(-2.2 * t) * Math.Min(1, t / 0.004) * Math.Min(1, (seconds - t) / 0.01);
-            for (var k = 1; k <= 4; k++) samples[(int)(at * Rate) + i] += (float)(level * Math.Pow(0.5, k - 1) * Math.Sin(2 * Math.PI * k * hertz * t));
+            for (var k = 1; k <= 4; k++)
+                samples[(int)(at * Rate) + i] += (float)(level * Math.Pow(0.5, k - 1) * Math.Sin(2 * Math.PI * k * hertz * t));
         }
     }
 

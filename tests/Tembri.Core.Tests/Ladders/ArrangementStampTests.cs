@@ -13,15 +13,18 @@ namespace Tembri.Core.Tests.Ladders;
 /// <summary>Requests that give other ladders have other stamps; requests that are alike have the same.</summary>
 public sealed class ArrangementStampTests
 {
-    private static readonly ArrangementRequest Usual = new() { Chart = ChartReader.Read("| C | F |").Chart, Kind = PlayerKind.Usual };
+    private static readonly ArrangementRequest Usual =
+        new() { Chart = ChartReader.Read("| C | F |").Chart, Kind = PlayerKind.Usual };
 
     private static readonly ShapeLock Taken = new(3, "0:", 0, Shape.Parse("x32010"));
 
-    private static TimedChanges Timed(double count) => new(new Dictionary<(Shape, Shape), double> { [(Shape.Parse("x32010"), Shape.Parse("133211"))] = count });
+    private static TimedChanges Timed(double count) =>
+        new(new Dictionary<(Shape, Shape), double> { [(Shape.Parse("x32010"), Shape.Parse("133211"))] = count });
 
     private static ArrangementStamp Of(ArrangementRequest request) => ArrangementStamp.Of("abc", request);
 
-    private static ArrangementRequest With(Func<RungLimits, RungLimits> change) => Usual with { Rungs = [change(RungLimits.Defaults[0]), .. RungLimits.Defaults.Skip(1)] };
+    private static ArrangementRequest With(Func<RungLimits, RungLimits> change) =>
+        Usual with { Rungs = [change(RungLimits.Defaults[0]), .. RungLimits.Defaults.Skip(1)] };
 
     [Fact]
     public void Whatever_differs_in_a_request_differs_in_its_stamp()
@@ -53,7 +56,8 @@ public sealed class ArrangementStampTests
             Usual with { Locks = [Taken with { Chord = "5:" }] },
             Usual with { Locks = [Taken with { ShapeTonic = 7 }] },
             Usual with { Locks = [Taken with { Shape = Shape.Parse("x3201x") }] },
-            Usual with { Locks = [Taken with { Fingers = [Finger.None, Finger.Ring, Finger.Middle, Finger.None, Finger.Index, Finger.None] }] },
+            Usual with { Locks = [
+                Taken with { Fingers = [Finger.None, Finger.Ring, Finger.Middle, Finger.None, Finger.Index, Finger.None] }] },
             With(r => r with { LoadCeiling = r.LoadCeiling + 0.25 }),
             With(r => r with { LeavesOutBelow = 0.125 }),
             With(r => r with { Substitutions = [SubstitutionKind.None] }),

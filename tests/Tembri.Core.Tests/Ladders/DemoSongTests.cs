@@ -13,20 +13,32 @@ public sealed class DemoSongTests
     private static readonly Player Beginner = new()
     {
         Hand = Hand.Preset("child"), Guitar = Guitar.Preset("three-quarter"), Barres = BarreGoal.Avoid,
-        Skills = new Skills { Fingers = 26, Stretch = 22, ShortBarre = 8, FullBarre = 0, Muting = 20, Thumb = 0, Changes = 22, RightHand = 24 },
+        Skills = new Skills
+        {
+            Fingers = 26, Stretch = 22, ShortBarre = 8, FullBarre = 0, Muting = 20, Thumb = 0, Changes = 22, RightHand = 24
+        },
     };
 
     private static readonly Player Strong = new()
     {
-        Thumb = true, Skills = new Skills { Fingers = 88, Stretch = 85, ShortBarre = 90, FullBarre = 88, Muting = 85, Thumb = 70, Changes = 88, RightHand = 85 },
+        Thumb = true,
+        Skills = new Skills
+        {
+            Fingers = 88, Stretch = 85, ShortBarre = 90, FullBarre = 88, Muting = 85, Thumb = 70, Changes = 88, RightHand = 85
+        },
     };
 
-    public static TheoryData<string> Songs => [.. Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Select(f => Path.GetFileName(f))];
+    public static TheoryData<string> Songs =>
+        [.. Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Select(f => Path.GetFileName(f))];
 
     private static StudentLadder Grade(string file, Player player) => new(Build(file, player), player);
 
     private static Ladder Build(string file, Player player) =>
-        Known.Builder.Build(new ArrangementRequest { Chart = ChartReader.Read(File.ReadAllText(Path.Combine(Repository.Folder, "demo", "songs", file))).Chart, Kind = player.Kind });
+        Known.Builder.Build(new ArrangementRequest
+        {
+            Chart = ChartReader.Read(File.ReadAllText(Path.Combine(Repository.Folder, "demo", "songs", file))).Chart,
+            Kind = player.Kind
+        });
 
     [Theory]
     [MemberData(nameof(Songs))]
@@ -38,7 +50,8 @@ public sealed class DemoSongTests
         Assert.All(ladder.Played(5).Played, c => Assert.Equal(0, c.Choice.Closeness.ForeignMask));
         Assert.True(ladder.Played(1).Load < ladder.Played(5).Load);
         Assert.Equal(10, ladder.Places.Count);
-        Assert.Contains(ladder.Places, p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Places.Min(q => q.Score) + 1e-9);
+        Assert.Contains(ladder.Places,
+            p => p.Capo == ladder.RecommendedCapo && p.Score <= ladder.Places.Min(q => q.Score) + 1e-9);
     }
 
     [Theory]
@@ -59,7 +72,8 @@ public sealed class DemoSongTests
     {
         foreach (var file in Songs.Select(s => s.Data).Take(4))
         {
-            static string Text(Ladder l) => $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Played).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
+            static string Text(Ladder l) =>
+                $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Played).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
             Assert.Equal(Text(Build(file, new Player())), Text(Build(file, new Player())));
         }
     }
@@ -68,7 +82,9 @@ public sealed class DemoSongTests
     public void Alone_a_wrong_bass_costs_more_than_with_the_record()
     {
         var chart = ChartReader.Read("key: C\n| C | G/B | Am | C/G |").Chart;
-        Ladder With(Core.Shapes.Accompaniment company) => Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Accompaniment = company });
+        Ladder With(Core.Shapes.Accompaniment company) =>
+            Known.Builder.Build(
+                new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Accompaniment = company });
         int WrongBasses(Ladder l) => l.Playable.Skip(1).SelectMany(r => r.Played).Count(c => c.Choice.Closeness.WrongBass);
         Assert.True(WrongBasses(With(Core.Shapes.Accompaniment.Alone)) <= WrongBasses(With(Core.Shapes.Accompaniment.Record)));
     }

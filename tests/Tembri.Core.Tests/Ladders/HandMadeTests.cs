@@ -10,8 +10,10 @@ namespace Tembri.Core.Tests.Ladders;
 /// <summary>A version made by hand is scored as the arranger's own would be.</summary>
 public sealed class HandMadeTests
 {
-    private static HandMade Made(Ladder ladder, ArrangementRequest request, Chart chart, int capo, IReadOnlyDictionary<string, Fingering>? shapes = null) =>
-        HandMade.Of(new HandWriting("mine", chart, capo, shapes ?? new Dictionary<string, Fingering>(), 3), request, ladder, Known.Results);
+    private static HandMade Made(Ladder ladder, ArrangementRequest request, Chart chart, int capo,
+        IReadOnlyDictionary<string, Fingering>? shapes = null) =>
+        HandMade.Of(new HandWriting("mine", chart, capo, shapes ?? new Dictionary<string, Fingering>(), 3), request, ladder,
+            Known.Results);
 
     [Fact]
     public void A_rung_written_out_by_hand_scores_what_the_rung_scores()
@@ -22,11 +24,16 @@ public sealed class HandMadeTests
             var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = capo };
             var ladder = Known.Builder.Build(request);
             if (ladder.Find(number) is not PlayableRung rung) return;
-            // One name, one shape; what stands in twice under one name cannot be written without a doubt, and what is left out is scored as left out.
-            if (rung.Chords.Any(c => c.IsSecond || c is LeftOutChord) || rung.Played.GroupBy(c => c.Choice.Played.Name).Any(g => g.Select(c => c.Choice.Fingering.ToString()).Distinct().Count() > 1) || rung.Song.Kept < 1) return;
+            // One name, one shape; what stands in twice under one name cannot be written without a doubt, and what is left out
+            // is scored as left out.
+            if (rung.Chords.Any(c => c.IsSecond || c is LeftOutChord)
+                || rung.Played.GroupBy(c => c.Choice.Played.Name)
+                    .Any(g => g.Select(c => c.Choice.Fingering.ToString()).Distinct().Count() > 1) || rung.Song.Kept < 1)
+                return;
             if (rung.Played.GroupBy(c => c.Choice.Played.Name).Any(g => g.Count() > 1)) return;
             var written = ChartReader.Read(ChartWriter.Write(new VersionChart(ladder, rung).Chart)).Chart;
-            var made = Made(ladder, request, written, rung.Capo, rung.Played.ToDictionary(c => c.Choice.Played.Name, c => c.Choice.Fingering));
+            var made = Made(ladder, request, written, rung.Capo,
+                rung.Played.ToDictionary(c => c.Choice.Played.Name, c => c.Choice.Fingering));
             Assert.Equal(0, made.Semitones);
             Assert.Equal(rung.Load, made.Rung.Load, 1e-6);
             Assert.Equal(0, made.LeftOutBars + made.AddedBars);
@@ -38,7 +45,11 @@ public sealed class HandMadeTests
         Assert.True(compared > 4, $"{compared} rungs could be compared");
     }
 
-    private static readonly ArrangementRequest Song = new() { Chart = ChartReader.Read("key: G\ntempo: 90\n| G | D7 | C | D7 | G | Em | C | D7 |").Chart, Kind = PlayerKind.Usual, Capo = 0 };
+    private static readonly ArrangementRequest Song = new()
+    {
+        Chart = ChartReader.Read("key: G\ntempo: 90\n| G | D7 | C | D7 | G | Em | C | D7 |").Chart, Kind = PlayerKind.Usual,
+        Capo = 0
+    };
     private static readonly Ladder Its = Known.Builder.Build(Song);
 
     [Fact]
@@ -66,8 +77,10 @@ public sealed class HandMadeTests
     [Fact]
     public void What_is_heavier_or_poorer_is_told_bar_by_bar()
     {
-        var heavy = new FingeringFinder(new Core.Fretboard.NeckGeometry(Song.Kind.Guitar, 0), Song.Kind.Hand, Song.Kind.Thumb).Best(Shape.Parse("355433"))!;
-        var made = Made(Its, Song, ChartReader.Read("key: G\n| G | Bb | C | D7 | G | Em | C | D7 |").Chart, 0, new Dictionary<string, Fingering> { ["G"] = heavy });
+        var heavy = new FingeringFinder(new Core.Fretboard.NeckGeometry(Song.Kind.Guitar, 0), Song.Kind.Hand, Song.Kind.Thumb)
+            .Best(Shape.Parse("355433"))!;
+        var made = Made(Its, Song, ChartReader.Read("key: G\n| G | Bb | C | D7 | G | Em | C | D7 |").Chart, 0,
+            new Dictionary<string, Fingering> { ["G"] = heavy });
         Assert.Equal([0, 4], made.Bars.Where(b => b.IsHeavier && b.Bar is 0 or 4).Select(b => b.Bar));
         Assert.True(made.Bars[1].IsPoorer && made.Bars[1].Closeness < 0.6);
         Assert.NotNull(made.Better);
@@ -75,6 +88,7 @@ public sealed class HandMadeTests
         // It is a ladder like any other: it can be graded and written.
         var fit = new StudentLadder(made.Ladder, new Player()).FitOf(made.Rung)!;
         Assert.InRange(fit.Value, 0, 1);
-        Assert.Equal("Bb", new VersionChart(made.Ladder, made.Rung).Chart.Sections[0].Bars[1].Slots[0].Chord!.ToString().Replace('♭', 'b'));
+        Assert.Equal("Bb",
+            new VersionChart(made.Ladder, made.Rung).Chart.Sections[0].Bars[1].Slots[0].Chord!.ToString().Replace('♭', 'b'));
     }
 }

@@ -10,12 +10,14 @@ namespace Tembri.Core.Tests.Ladders;
 /// <summary>Songs whose end is an earlier part moved up.</summary>
 public sealed class KeyLiftTests
 {
-    private const string Beginning = "title: Up the Hill\nkey: G\ntempo: 96\nform: Verse, Chorus, Verse, Chorus, Last Chorus, End\n[Verse]\n| G | D/F# | Em7 | C |\n[Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n";
+    private const string Beginning =
+        "title: Up the Hill\nkey: G\ntempo: 96\nform: Verse, Chorus, Verse, Chorus, Last Chorus, End\n[Verse]\n| G | D/F# | Em7 | C |\n[Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n";
 
     /// <summary>The song with its last chorus and its end so many semitones higher, spelt as that key asks.</summary>
     private static Chart Rising(int semitones)
     {
-        var end = ChartReader.Read("key: G\n[Last Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n[End]\n| G |\n").Chart;
+        var end = ChartReader.Read(
+            "key: G\n[Last Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n[End]\n| G |\n").Chart;
         end = ChartTransposer.Move(end, end.Key.Transpose(semitones), semitones);
         var text = ChartWriter.Write(end);
         return ChartReader.Read(Beginning + text[text.IndexOf("[Last", StringComparison.Ordinal)..]).Chart;
@@ -33,12 +35,17 @@ public sealed class KeyLiftTests
         var lift = KeyLift.Of(chart)!;
         Assert.Equal(("Last Chorus", semitones, "Chorus"), (chart.Sections[lift.Section].Name, lift.Semitones, lift.Like));
         var lowered = lift.Lower(chart);
-        Assert.Equal(lowered.SectionNamed("Chorus")!.Bars.SelectMany(b => b.Slots).Select(s => s.Chord), lowered.SectionNamed("Last Chorus")!.Bars.SelectMany(b => b.Slots).Select(s => s.Chord));
-        Assert.Equal(lowered.SectionNamed("Chorus")!.Bars.SelectMany(b => b.Melody), lowered.SectionNamed("Last Chorus")!.Bars.SelectMany(b => b.Melody));
-        Assert.Equal(chart.Played().Select(s => s.Chord!.PitchClassMask), lift.Raise(lowered).Played().Select(s => s.Chord!.PitchClassMask));
-        Assert.Equal(chart.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi), lift.Raise(lowered).PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi));
+        Assert.Equal(lowered.SectionNamed("Chorus")!.Bars.SelectMany(b => b.Slots).Select(s => s.Chord),
+            lowered.SectionNamed("Last Chorus")!.Bars.SelectMany(b => b.Slots).Select(s => s.Chord));
+        Assert.Equal(lowered.SectionNamed("Chorus")!.Bars.SelectMany(b => b.Melody),
+            lowered.SectionNamed("Last Chorus")!.Bars.SelectMany(b => b.Melody));
+        Assert.Equal(chart.Played().Select(s => s.Chord!.PitchClassMask),
+            lift.Raise(lowered).Played().Select(s => s.Chord!.PitchClassMask));
+        Assert.Equal(chart.PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi),
+            lift.Raise(lowered).PlayedBars().SelectMany(b => b.Melody).Select(n => n.Pitch.Midi));
         // What the singer must reach is what sounds.
-        Assert.Equal((chart.MelodyRange!.Value.Low.Midi, chart.MelodyRange.Value.High.Midi), (lowered.MelodyRange!.Value.Low.Midi, lowered.MelodyRange.Value.High.Midi));
+        Assert.Equal((chart.MelodyRange!.Value.Low.Midi, chart.MelodyRange.Value.High.Midi),
+            (lowered.MelodyRange!.Value.Low.Midi, lowered.MelodyRange.Value.High.Midi));
     }
 
     [Fact]
@@ -47,7 +54,8 @@ public sealed class KeyLiftTests
         foreach (var text in (string[])
         [
             "[A]\n| C | G | Am | F |\n[B]\n| C | G | Am | F |",                                    // the same
-            "[A]\n| C | G | Am | F |\n[B]\n| F | C | Dm | Bb |",                                   // five up: another part, not a lift
+            // five up: another part, not a lift
+            "[A]\n| C | G | Am | F |\n[B]\n| F | C | Dm | Bb |",
             "[A]\n| C | G | Am | F |\n[B]\n| D | A | Bm | G7 |",                                   // one chord is another
             "[A]\n| C . . G | G | Am | F |\n[B]\n| D . A . | A | Bm | G |",                        // other lengths
             "[A]\n| C | C | C | C |\n[B]\n| D | D | D | D |",                                      // one chord only
@@ -76,10 +84,14 @@ public sealed class KeyLiftTests
             var version = new VersionChart(ladder, rung);
             var played = new Performance(version);
             var recorded = new ChordFlow(chart).Sequence.Select(s => chart.Chords[s.Chord]).ToList();
-            if (rung.Limits.IsRecord) Assert.Equal(recorded.Select(c => c.PitchClassMask), played.Chords.Select(c => Chord.Parse(c.Name).PitchClassMask));
+            if (rung.Limits.IsRecord)
+                Assert.Equal(recorded.Select(c => c.PitchClassMask),
+                    played.Chords.Select(c => Chord.Parse(c.Name).PitchClassMask));
             // In the last chorus every string sounds so much higher than in the chorus, and nothing else changes.
-            var (chorus, last) = (played.Bars.First(b => b.Section == "Chorus"), played.Bars.First(b => b.Section == "Last Chorus"));
-            IEnumerable<string> Strokes(PlayedBar from, int lowered) => played.Strokes.Where(s => s.At >= from.At && s.At < from.At + 16)
+            var (chorus, last) =
+                (played.Bars.First(b => b.Section == "Chorus"), played.Bars.First(b => b.Section == "Last Chorus"));
+            IEnumerable<string> Strokes(PlayedBar from, int lowered) =>
+                played.Strokes.Where(s => s.At >= from.At && s.At < from.At + 16)
                 .Select(s => $"{s.At - from.At:0.###} {string.Join(' ', s.Notes.Select(n => n - lowered))}");
             Assert.Equal(Strokes(chorus, 0), Strokes(last, semitones));
             Assert.Contains($"capo {ladder.Capo + semitones}", version.Chart.SectionNamed("Last Chorus")!.Bars[0].Remarks);

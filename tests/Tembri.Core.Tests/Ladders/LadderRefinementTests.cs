@@ -10,20 +10,27 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Tests.Ladders;
 
-/// <summary>What is done beyond one shape a chord: second shapes, even steps, changes that must be heard, the tune, the voice.</summary>
+/// <summary>What is done beyond one shape a chord: second shapes, even steps, changes that must be heard, the tune, the
+/// voice.</summary>
 public sealed class LadderRefinementTests
 {
     private static Ladder Build(string chart, Player? player = null, Aim aim = Aim.Record, int? capo = null, int highest = 9) =>
-        Known.Builder.Build(new ArrangementRequest { Chart = ChartReader.Read(chart).Chart, Kind = (player ?? new Player()).Kind, Aim = aim, Capo = capo, HighestCapo = highest });
+        Known.Builder.Build(new ArrangementRequest
+        {
+            Chart = ChartReader.Read(chart).Chart, Kind = (player ?? new Player()).Kind, Aim = aim, Capo = capo,
+            HighestCapo = highest
+        });
 
     [Fact]
     public void A_second_shape_saves_more_than_its_price()
     {
         var found = 0;
         // Chords of one length, so that the time for a change does not depend on where it happens.
-        Gen.Select(LadderTests.Songs.Where(c => new ChordFlow(c).Sequence.All(s => s.Beats == 4)), LadderTests.Players).Sample((chart, player) =>
+        Gen.Select(LadderTests.Songs.Where(c => new ChordFlow(c).Sequence.All(s => s.Beats == 4)), LadderTests.Players)
+            .Sample((chart, player) =>
         {
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
+            var ladder =
+                Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
             var changes = new Core.Changes.ChangeModel(new NeckGeometry(player.Guitar, 0));
             foreach (var rung in ladder.Playable)
                 foreach (var second in rung.Played.Where(c => c.IsSecond))
@@ -33,22 +40,27 @@ public sealed class LadderRefinementTests
                     double Cost(Candidate c)
                     {
                         var sum = 0.6 * rung.Flow.Beats[second.Index] / rung.Flow.TotalBeats
-                            * (c.Load + rung.Limits.ClosenessWeight * 100 * (1 - c.Closeness.Value) + rung.Limits.IdiomWeight * c.Idiom + c.Habit + Wish(c, rung, player, ladder.Guards[second.SongChord].StepwiseBass));
+                            * (c.Load + rung.Limits.ClosenessWeight * 100 * (1 - c.Closeness.Value)
+                                + rung.Limits.IdiomWeight * c.Idiom + c.Habit
+                                + Wish(c, rung, player, ladder.Guards[second.SongChord].StepwiseBass));
                         foreach (var step in rung.Flow.Steps.Where(s => s.From == second.Index || s.To == second.Index))
                         {
-                            var (from, to) = (step.From == second.Index ? c : rung.PlayedAs(step.From).Choice, step.To == second.Index ? c : rung.PlayedAs(step.To).Choice);
+                            var (from, to) = (step.From == second.Index ? c : rung.PlayedAs(step.From).Choice,
+                                step.To == second.Index ? c : rung.PlayedAs(step.To).Choice);
                             var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
                             var late = Math.Max(0, needed - 60 / 100.0 * rung.Hand.FreeBeats(step));
                             var share = step.Count / rung.Song.ChangeCount;
                             sum += share * rung.Limits.ChangeWeight * (12 * needed + 50 * late);
                             // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.
                             var heard = rung.Flow.Chords[step.From].PitchClassMask != rung.Flow.Chords[step.To].PitchClassMask;
-                            if (heard && from.Sound == to.Sound) sum += share * Math.Max(rung.Limits.ClosenessWeight, 1.2) * 100 * 0.5;
+                            if (heard && from.Sound == to.Sound)
+                                sum += share * Math.Max(rung.Limits.ClosenessWeight, 1.2) * 100 * 0.5;
                         }
                         return sum;
                     }
                     var price = second.Choice.Fingering.Shape.Equals(usual.Fingering.Shape) ? 0.5 : 1.5;
-                    Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4, $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → {Cost(second.Choice)}, rung {rung.Number}, {string.Join(" ", rung.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
+                    Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4,
+                        $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → {Cost(second.Choice)}, rung {rung.Number}, {string.Join(" ", rung.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
                     Assert.True(rung.Limits.Objection(second.Choice) is null || rung.Limits.IsRecord);
                 }
         }, iter: 150, threads: 2);
@@ -57,7 +69,9 @@ public sealed class LadderRefinementTests
 
     private static double Wish(Candidate c, PlayableRung rung, Player player, bool stepwiseBass) =>
         (stepwiseBass && c.Closeness.WrongBass ? 5 : 0)
-        + (c.Fingering.LongestBarre > Barre.LongestShort && !rung.Limits.IsRecord ? player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 } : 0);
+        + (c.Fingering.LongestBarre > Barre.LongestShort && !rung.Limits.IsRecord
+            ? player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 }
+            : 0);
 
     [Fact]
     public void A_locked_chord_keeps_its_one_shape()
@@ -69,10 +83,12 @@ public sealed class LadderRefinementTests
         var free = Known.Builder.Build(request);
         Assert.Contains(free.Playable, r => r.Chords.Any(c => c.IsSecond));
         var locks = free.Playable.SelectMany(r => r.Played.Where(c => c.IsSecond).Select(c => r.PlayedAs(c.SongChord)).Distinct()
-            .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.DegreeIn(chart.Key), free.ShapeKey.Tonic.PitchClass, c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
+            .Select(c => new ShapeLock(r.Limits.Number, c.Sounding.DegreeIn(chart.Key), free.ShapeKey.Tonic.PitchClass,
+                c.Choice.Fingering.Shape, c.Choice.Fingering.Fingers))).ToList();
         var locked = Known.Builder.Build(request with { Locks = locks });
         foreach (var rung in locked.Playable)
-            Assert.DoesNotContain(rung.Chords, c => c.IsSecond && locks.Any(l => l.Rung == rung.Limits.Number && l.Chord == c.Sounding.DegreeIn(chart.Key)));
+            Assert.DoesNotContain(rung.Chords,
+                c => c.IsSecond && locks.Any(l => l.Rung == rung.Limits.Number && l.Chord == c.Sounding.DegreeIn(chart.Key)));
     }
 
     [Fact]
@@ -93,7 +109,8 @@ public sealed class LadderRefinementTests
     {
         var ladder = Build("tempo: 80\nkey: G\n| G | Em | G | Em | G | Em | C | G |", capo: 0, highest: 0);
         foreach (var rung in ladder.Playable)
-            Assert.False(rung.Played.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(rung.Played.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
+            Assert.False(rung.Played.Single(c => c.Sounding.Name == "G").Choice.Fingering.Shape.Equals(
+                    rung.Played.Single(c => c.Sounding.Name == "Em").Choice.Fingering.Shape), $"rung {rung.Limits.Number}");
     }
 
     [Fact]
@@ -106,7 +123,8 @@ public sealed class LadderRefinementTests
         Assert.True(With(1 << 4) > With(0));
         Assert.Equal(With(0), With(1 << 9), 9);                                    // an A has nothing to do with it
         var plain = Shape.Parse("xx3211");
-        Assert.Equal(Closeness.Of(plain, f, Tuning.Standard).Value, Closeness.Of(plain, f, Tuning.Standard, melody: 0xFFF).Value, 9);
+        Assert.Equal(Closeness.Of(plain, f, Tuning.Standard).Value, Closeness.Of(plain, f, Tuning.Standard, melody: 0xFFF).Value,
+            9);
     }
 
     [Fact]
@@ -119,9 +137,12 @@ public sealed class LadderRefinementTests
             var sung = Build(Bars + "~ | - | F4 | - | F4 |", capo: capo).Played(3).PlayedAs(1).Choice;
             // Whatever is chosen, its closeness is what the tune leaves of it.
             var (root, chord) = ((5 - capo + 12) % 12, Chord.Parse(capo == 0 ? "F" : "C"));
-            Assert.Equal(Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Accompaniment.Record, 6, 1 << root).ForeignMask, sung.Closeness.ForeignMask);
+            Assert.Equal(
+                Closeness.Of(sung.Fingering.Shape, chord, Tuning.Standard, 0, Accompaniment.Record, 6, 1 << root).ForeignMask,
+                sung.Closeness.ForeignMask);
             Assert.True((sung.Closeness.ForeignMask & 1 << (root + 11) % 12) == 0, $"capo {capo}: {sung.Fingering} rubs");
-            Assert.True(capo != 0 || (without.Closeness.ForeignMask & 1 << 4) != 0, "without the tune the open first string is welcome");
+            Assert.True(capo != 0 || (without.Closeness.ForeignMask & 1 << 4) != 0,
+                "without the tune the open first string is welcome");
         }
     }
 
@@ -133,7 +154,8 @@ public sealed class LadderRefinementTests
         var ladder = Build($"key: C\ntempo: 90\n{header}\n| C | F | G | Am |", aim: Aim.Voice);
         Assert.InRange(ladder.VoiceShift, least, most);
         var (singer, tune) = (ladder.Chart.Singer!.Value, ladder.Chart.MelodyRange!.Value);
-        Assert.Contains(new[] { -12, 0, 12 }, octave => tune.Low.Midi + octave >= singer.Low.Midi && tune.High.Midi + octave <= singer.High.Midi);
+        Assert.Contains(new[] { -12, 0, 12 },
+            octave => tune.Low.Midi + octave >= singer.Low.Midi && tune.High.Midi + octave <= singer.High.Midi);
         Assert.Equal(((ladder.VoiceShift % 12) + 12) % 12, ladder.Chart.Key.Tonic.PitchClass);
     }
 

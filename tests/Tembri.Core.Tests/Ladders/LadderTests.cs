@@ -14,7 +14,8 @@ namespace Tembri.Core.Tests.Ladders;
 
 public sealed class LadderTests
 {
-    private static readonly string[] Degrees = ["I", "ii", "iii", "IV", "V", "vi", "V7", "I/3", "IVmaj7", "ii7", "♭VII", "Isus4"];
+    private static readonly string[] Degrees =
+        ["I", "ii", "iii", "IV", "V", "vi", "V7", "I/3", "IVmaj7", "ii7", "♭VII", "Isus4"];
     private static readonly string[][] Spelt =
     [
         ["C", "Dm", "Em", "F", "G", "Am", "G7", "C/E", "Fmaj7", "Dm7", "Bb", "Csus4"],
@@ -27,7 +28,8 @@ public sealed class LadderTests
         from key in Gen.Int[0, Spelt.Length - 1]
         from chords in Gen.Int[0, Degrees.Length - 1].Array[2, 9]
         from tempo in Gen.Int[60, 150]
-        select ChartReader.Read($"tempo: {tempo}\nkey: {Spelt[key][0]}\n| {string.Join(" | ", chords.Select(c => Spelt[key][c]))} |").Chart;
+        select ChartReader.Read(
+            $"tempo: {tempo}\nkey: {Spelt[key][0]}\n| {string.Join(" | ", chords.Select(c => Spelt[key][c]))} |").Chart;
 
     internal static readonly Gen<Player> Players =
         from hand in Gen.Int[0, 4]
@@ -40,7 +42,8 @@ public sealed class LadderTests
             Hand = Hand.Presets[hand], Guitar = Guitar.Presets[guitar], Thumb = thumb, Barres = (BarreGoal)barres,
             Skills = new Skills
             {
-                Fingers = skills[0], Stretch = skills[1], ShortBarre = skills[2], FullBarre = skills[3], Muting = skills[4], Thumb = skills[5], Changes = skills[6], RightHand = skills[7],
+                Fingers = skills[0], Stretch = skills[1], ShortBarre = skills[2], FullBarre = skills[3], Muting = skills[4],
+                Thumb = skills[5], Changes = skills[6], RightHand = skills[7],
             },
         };
 
@@ -61,13 +64,16 @@ public sealed class LadderTests
                 var rungs = position.Rungs.OfType<TradeOff>().ToList();
                 foreach (var (low, high) in rungs.Zip(rungs.Skip(1)))
                 {
-                    Assert.True(high.Load >= low.Load - 1e-6, $"load falls from {low.Load} to {high.Load} at capo {position.Capo}");
-                    Assert.True(high.Closeness >= low.Closeness - 1e-6, $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
+                    Assert.True(high.Load >= low.Load - 1e-6,
+                        $"load falls from {low.Load} to {high.Load} at capo {position.Capo}");
+                    Assert.True(high.Closeness >= low.Closeness - 1e-6,
+                        $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
                 }
             }
             var played = ladder.Playable.ToList();
             var graded = new StudentLadder(ladder, player);
-            Assert.All(played.Zip(played.Skip(1)), p => Assert.True(p.Second.Load >= p.First.Load - 1e-6 && p.Second.Closeness >= p.First.Closeness - 1e-6));
+            Assert.All(played.Zip(played.Skip(1)),
+                p => Assert.True(p.Second.Load >= p.First.Load - 1e-6 && p.Second.Closeness >= p.First.Closeness - 1e-6));
             foreach (var rung in played)
             {
                 var fit = graded.FitOf(rung)!;
@@ -76,7 +82,8 @@ public sealed class LadderTests
                 Assert.Equal(ladder.Flow.Chords.Count, rung.Chords.Count(c => !c.IsSecond));
                 // Equal neighbours are merged: the repeated rung is as the other one's limits have it.
                 var merged = rung.SameAsBelow || played.Any(r => r.Number == rung.Number + 1 && r.SameAsBelow);
-                foreach (var chord in rung.Played.Where(c => !merged && !c.Choice.Locked)) Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
+                foreach (var chord in rung.Played.Where(c => !merged && !c.Choice.Locked))
+                    Assert.True(LimitsHold(rung.Limits, chord.Choice), $"rung {rung.Limits.Number}: {chord.Choice.Fingering}");
                 var tempos = new[] { 50, 80, 110, 160, 220 }.Select(t => fit.At(t)).ToList();
                 Assert.All(tempos.Zip(tempos.Skip(1)), p => Assert.True(p.First >= p.Second - 1e-9));
             }
@@ -89,19 +96,24 @@ public sealed class LadderTests
     [Fact]
     public void The_trade_off_curve_holds_every_version_that_is_best_for_some_price()
     {
-        var options = Gen.Select(Gen.Int[0, 40], Gen.Int[0, 20], (load, lost) => new TradeOff(load, 1 - lost / 20.0)).Array[1, 6];
+        var options =
+            Gen.Select(Gen.Int[0, 40], Gen.Int[0, 20], (load, lost) => new TradeOff(load, 1 - lost / 20.0)).Array[1, 6];
         options.Array[1, 4].Sample(chords =>
         {
             var curve = TradeOffCurve.Of([.. chords.Select(o => (1.0 / chords.Length, (IReadOnlyList<TradeOff>)o))]);
             // Every choice of one option a chord, by brute force.
             IEnumerable<(double Load, double Closeness)> all = [(0, 0)];
-            foreach (var o in chords) all = all.SelectMany(v => o.Select(x => (v.Load + x.Load / chords.Length, v.Closeness + x.Closeness / chords.Length))).ToList();
+            foreach (var o in chords)
+                all = all.SelectMany(
+                        v => o.Select(x => (v.Load + x.Load / chords.Length, v.Closeness + x.Closeness / chords.Length)))
+                    .ToList();
             foreach (var price in new[] { 0.0, 3, 10, 25, 60, 140, 400, 5_000 })
             {
                 var best = all.Min(v => v.Load - price * v.Closeness);
                 Assert.Equal(best, curve.Min(t => t.Load - price * t.Closeness), 6);
             }
-            Assert.All(curve.Zip(curve.Skip(1)), p => Assert.True(p.Second.Load > p.First.Load && p.Second.Closeness > p.First.Closeness));
+            Assert.All(curve.Zip(curve.Skip(1)),
+                p => Assert.True(p.Second.Load > p.First.Load && p.Second.Closeness > p.First.Closeness));
         }, iter: 300);
     }
 
@@ -117,17 +129,21 @@ public sealed class LadderTests
         Assert.DoesNotContain(ladder.Played(5).Chords, c => c is LeftOutChord);
         Assert.Equal(1, ladder.Played(5).Song.Kept);
         // First heard on a higher rung, it is new there.
-        Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Played.Single(c => c.Sounding.Name == "Em7").IsNew);
+        Assert.True(ladder.Playable.First(r => r.Played.Any(c => c.Sounding.Name == "Em7")).Played.Single(
+            c => c.Sounding.Name == "Em7").IsNew);
     }
 
-    /// <summary>A rung that leaves out what the one below leaves out, and plays the rest like it, is the same; a chord that only a section beside the form writes is still played there.</summary>
+    /// <summary>A rung that leaves out what the one below leaves out, and plays the rest like it, is the same; a chord that only
+    /// a section beside the form writes is still played there.</summary>
     [Fact]
     public void Left_out_on_both_rungs_is_the_same_and_a_section_beside_the_form_keeps_its_chords()
     {
         var ladder = Build("key: Em\ntempo: 92\n| Em | Em . . G | Em | Em |");
         Assert.All(ladder.Playable.Zip(ladder.Playable.Skip(1)), p =>
         {
-            string Text(PlayableRung r) => string.Join(' ', r.Chords.Select(c => c is PlayedChord played ? $"{played.Choice.Fingering}{(c.IsSecond ? "*" : "")}" : "-"));
+            string Text(PlayableRung r) =>
+                string.Join(' ',
+                    r.Chords.Select(c => c is PlayedChord played ? $"{played.Choice.Fingering}{(c.IsSecond ? "*" : "")}" : "-"));
             Assert.Equal(Text(p.First) == Text(p.Second), p.Second.SameAsBelow);
         });
         Assert.Contains(ladder.Playable, r => r.SameAsBelow && r.Chords.Any(c => c is LeftOutChord));
@@ -136,7 +152,8 @@ public sealed class LadderTests
         {
             Assert.DoesNotContain(rung.Chords, c => c is LeftOutChord);
             var written = new VersionChart(beside, rung);
-            Assert.All(written.Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots), slot => Assert.NotNull(written.ShapeOf(slot)));
+            Assert.All(written.Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots),
+                slot => Assert.NotNull(written.ShapeOf(slot)));
         }
         // In the form it is a passing chord all the same.
         Assert.Equal(0, beside.Played(1).Flow.Beats[beside.Flow.Chords.ToList().FindIndex(c => c.Name == "Em7")]);
@@ -173,14 +190,16 @@ public sealed class LadderTests
                 if (graded.FitOf(rung)!.ComfortableTempo is not { } tempo) continue;
                 var slow = new StudentLadder(Known.Builder.Build(request with { Chart = chart with { Tempo = tempo } }), player);
                 var changes = slow.Fits[rung.Number - 1]!.Changes;
-                Assert.True(changes.Sum(c => c.Count * c.InTime) >= 0.9 * changes.Sum(c => c.Count) - 1e-6, $"rung {rung.Number} at {tempo}");
+                Assert.True(changes.Sum(c => c.Count * c.InTime) >= 0.9 * changes.Sum(c => c.Count) - 1e-6,
+                    $"rung {rung.Number} at {tempo}");
                 Assert.Equal(tempo, slow.Fits[rung.Number - 1]!.ComfortableTempo);
             }
         }, iter: 10, threads: 2);
     }
 
     private static bool LimitsHold(RungLimits limits, Candidate c) =>
-        c.Fingering.FingerCount <= limits.MostFingers + 1 && (c.Fingering.Barres.Count == 0 || c.Fingering.Barres.Max(b => b.Length) <= limits.LongestBarre)
+        c.Fingering.FingerCount <= limits.MostFingers + 1
+            && (c.Fingering.Barres.Count == 0 || c.Fingering.Barres.Max(b => b.Length) <= limits.LongestBarre)
         && (limits.Thumb || !c.Fingering.UsesThumb) && c.Fingering.Shape.Sounding >= 3;
 
     [Fact]
@@ -195,7 +214,8 @@ public sealed class LadderTests
                 var heard = chord.Choice.Fingering.Shape.PitchClassMask(Tuning.Standard, ladder.Capo);
                 var foreign = heard & ~chord.Sounding.PitchClassMask;
                 var reported = 0;
-                for (var p = 0; p < 12; p++) if ((chord.Choice.Closeness.ForeignMask & 1 << p) != 0) reported |= 1 << (p + ladder.Capo) % 12;
+                for (var p = 0; p < 12; p++)
+                    if ((chord.Choice.Closeness.ForeignMask & 1 << p) != 0) reported |= 1 << (p + ladder.Capo) % 12;
                 Assert.Equal(foreign, reported);
             }
         }, iter: 25, threads: 2);
@@ -207,7 +227,8 @@ public sealed class LadderTests
         var found = 0;
         Gen.Select(Songs, Players).Sample((chart, player) =>
         {
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
+            var ladder =
+                Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
             foreach (var rung in ladder.Playable.Where(r => r.Chords.Any(c => c.IsSecond)))
             {
                 Interlocked.Increment(ref found);
@@ -218,7 +239,8 @@ public sealed class LadderTests
                 var played = 0;
                 foreach (var bar in version.Chart.PlayedBars())
                 {
-                    for (var i = 0; i < bar.Slots.Count; i++) if (version.PlayedAt(played, i) is { } chord) beats[chord.Index] += bar.Slots[i].Beats;
+                    for (var i = 0; i < bar.Slots.Count; i++)
+                        if (version.PlayedAt(played, i) is { } chord) beats[chord.Index] += bar.Slots[i].Beats;
                     played++;
                 }
                 Assert.Equal(flow.PlayedBars, played);
@@ -227,9 +249,11 @@ public sealed class LadderTests
                 var order = flow.Sequence.Select(s => s.Chord).ToList();
                 foreach (var second in rung.Played.Where(c => c.IsSecond))
                     Assert.All(Enumerable.Range(0, order.Count).Where(i => order[i] == second.Index), i =>
-                        Assert.Equal(second.Before?.Name, i + 1 < order.Count ? rung.PlayedAs(order[i + 1]).ShapeChord.Name : null));
+                        Assert.Equal(second.Before?.Name,
+                            i + 1 < order.Count ? rung.PlayedAs(order[i + 1]).ShapeChord.Name : null));
                 var performance = new Core.Playing.Performance(version);
-                Assert.Equal(flow.TotalBeats * Core.Playing.Performance.Quarters(chart.Meter), performance.Chords.Sum(c => c.Length), 6);
+                Assert.Equal(flow.TotalBeats * Core.Playing.Performance.Quarters(chart.Meter),
+                    performance.Chords.Sum(c => c.Length), 6);
             }
         }, iter: 60, threads: 2);
         Assert.True(found > 5, $"only {found} rungs had a second shape");
@@ -280,13 +304,19 @@ public sealed class LadderTests
         string[] odd = ["A+", "C6/9", "C5", "F7#11", "D/F#", "E7#9", "G", "Bm7b5", "Am", "Dm(maj7)", "B7b9", "E"];
         Gen.Select(Gen.Int[0, odd.Length - 1].Array[2, 6], Gen.Int[60, 150], Players).Sample((chords, tempo, player) =>
         {
-            var request = new ArrangementRequest { Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart, Kind = player.Kind, Capo = 0, HighestCapo = 1 };
+            var request = new ArrangementRequest
+            {
+                Chart = ChartReader.Read($"key: G\ntempo: {tempo}\n| {string.Join(" | ", chords.Select(c => odd[c]))} |").Chart,
+                Kind = player.Kind, Capo = 0, HighestCapo = 1
+            };
             var ladder = Known.Builder.Build(request);
             var record = ladder.Played(5);
             foreach (var chord in record.Played.Where(c => !c.IsSecond))
-                if (Known.Builder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null) Assert.Null(record.Limits.Objection(chord.Choice));
+                if (Known.Builder.Alternatives(request, ladder, chord.Index, record.Limits)[0].Objection is null)
+                    Assert.Null(record.Limits.Objection(chord.Choice));
             foreach (var (low, high) in ladder.Playable.Zip(ladder.Playable.Skip(1)))
-                Assert.True(high.Load >= low.Load - 1e-9 && high.Closeness >= low.Closeness - 1e-9, $"{low.Load} {low.Closeness} above {high.Load} {high.Closeness}");
+                Assert.True(high.Load >= low.Load - 1e-9 && high.Closeness >= low.Closeness - 1e-9,
+                    $"{low.Load} {low.Closeness} above {high.Load} {high.Closeness}");
         }, iter: 250);
     }
 
@@ -328,11 +358,15 @@ public sealed class LadderTests
     public void Who_seeks_barres_is_led_to_them_and_who_avoids_them_is_not()
     {
         const string chart = "key: F\ntempo: 80\n| F | Dm | Bb | C |";
-        var able = new Skills { Fingers = 60, Stretch = 55, ShortBarre = 48, FullBarre = 46, Muting = 50, Thumb = 0, Changes = 60, RightHand = 50 };
+        var able = new Skills
+        {
+            Fingers = 60, Stretch = 55, ShortBarre = 48, FullBarre = 46, Muting = 50, Thumb = 0, Changes = 60, RightHand = 50
+        };
         var player = new Player { Barres = BarreGoal.Seek, Skills = able };
         var seeks = Build(chart, player);
         Assert.Equal(0, seeks.Capo);
-        Assert.Contains(seeks.Played(new StudentLadder(seeks, player).WorkingRung!.Value).Played, c => c.Choice.Fingering.Barres.Count > 0);
+        Assert.Contains(seeks.Played(new StudentLadder(seeks, player).WorkingRung!.Value).Played,
+            c => c.Choice.Fingering.Barres.Count > 0);
         var avoids = Build(chart, new Player { Barres = BarreGoal.Avoid, Skills = able });
         Assert.NotEqual(0, avoids.Capo);
     }

@@ -32,8 +32,10 @@ public sealed class NoteNamingTests
             foreach (var kind in new[] { "", "m7♭5", "7♯9", "maj7", "°7" })
                 foreach (var names in new[] { NoteNames.Sharps, NoteNames.Flats })
                 {
-                    var chord = Chord.Parse(root + kind.Replace("°", "dim", StringComparison.Ordinal) + "/" + root.MoveFifths(4));
-                    Assert.Equal($"The change {chord.Named(names).Name} → {root.Named(names)} needs 1.1 s, ABBA♭ does not.", NoteNaming.Named($"The change {chord.Name} → {root} needs 1.1 s, ABBA♭ does not.", names));
+                    var chord =
+                        Chord.Parse(root + kind.Replace("°", "dim", StringComparison.Ordinal) + "/" + root.MoveFifths(4));
+                    Assert.Equal($"The change {chord.Named(names).Name} → {root.Named(names)} needs 1.1 s, ABBA♭ does not.",
+                        NoteNaming.Named($"The change {chord.Name} → {root} needs 1.1 s, ABBA♭ does not.", names));
                 }
         Assert.Equal("A♭ stays", NoteNaming.Named("A♭ stays", NoteNames.AsKey));
     }
@@ -42,8 +44,10 @@ public sealed class NoteNamingTests
     public void A_chart_moves_to_another_key_under_the_names_in_use_and_back_to_the_same_pitches()
     {
         const string text = "key: C\n| C | Am | F/A | G7 |";
-        Assert.Equal("key: D#\n| D# | Cm | G#/C | A#7 |", ChartTextMover.Move(text, new Key(Note.Of('E', -1), false), NoteNames.Sharps));
-        Assert.Equal("key: Gb\n| Gb | Ebm | B/Eb | Db7 |", ChartTextMover.Move(text, new Key(Note.Of('F', 1), false), NoteNames.Flats));
+        Assert.Equal("key: D#\n| D# | Cm | G#/C | A#7 |",
+            ChartTextMover.Move(text, new Key(Note.Of('E', -1), false), NoteNames.Sharps));
+        Assert.Equal("key: Gb\n| Gb | Ebm | B/Eb | Db7 |",
+            ChartTextMover.Move(text, new Key(Note.Of('F', 1), false), NoteNames.Flats));
         Assert.Equal("key: Eb\n| Eb | Cm | Ab/C | Bb7 |", ChartTextMover.Move(text, new Key(Note.Of('E', -1), false)));
         foreach (var names in new[] { NoteNames.Sharps, NoteNames.Flats })
             foreach (var fifths in Enumerable.Range(-6, 13))

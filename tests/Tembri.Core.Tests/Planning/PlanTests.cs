@@ -21,18 +21,32 @@ public sealed class PlanTests
 
     private static Skills All(double skill) => Skills.Each(t => t == Technique.FullBarre ? skill / 2 : skill);
 
-    private static StudentLadder Ladder(Chart chart, double skill, BarreGoal barres = BarreGoal.Neutral, Measured? measured = null)
+    private static StudentLadder Ladder(Chart chart, double skill, BarreGoal barres = BarreGoal.Neutral,
+        Measured? measured = null)
     {
-        var player = new Player { Skills = All(skill), ArrangedBy = new Skills(), Barres = barres, Measured = measured ?? Measured.None };
-        return new StudentLadder(Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 }), player);
+        var player =
+            new Player { Skills = All(skill), ArrangedBy = new Skills(), Barres = barres, Measured = measured ?? Measured.None };
+        return new StudentLadder(
+            Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 }),
+            player);
     }
 
-    private static PlanSong? Song(StudentLadder graded, int rung, string key = "song") => graded.Ladder.Find(rung) is PlayableRung playable ? new PlanSong(key, key, playable, graded.FitOf(playable)!) : null;
+    private static PlanSong? Song(StudentLadder graded, int rung, string key = "song") =>
+        graded.Ladder.Find(rung) is PlayableRung playable ? new PlanSong(key, key, playable, graded.FitOf(playable)!) : null;
 
-    private static readonly Gen<PlanRequest?> Requests = Gen.Select(Gen.Select(LadderTests.Songs, LadderTests.Songs), Gen.Int[5, 90], Gen.Int[1, 5], Gen.Int[1, 60], Gen.Bool, Gen.Bool).Select((charts, skill, rung, minutes, child, hurts) =>
+    private static readonly Gen<PlanRequest?> Requests = Gen.Select(Gen.Select(LadderTests.Songs, LadderTests.Songs),
+            Gen.Int[5, 90], Gen.Int[1, 5], Gen.Int[1, 60], Gen.Bool, Gen.Bool)
+        .Select((charts, skill, rung, minutes, child, hurts) =>
     {
-        var songs = new[] { charts.Item1, charts.Item2 }.Select((c, i) => Song(Ladder(c, skill), rung, $"song {i}")).OfType<PlanSong>().ToList();
-        return songs.Count == 0 ? null : new PlanRequest { Songs = songs, Skills = All(skill), MinutesADay = minutes, From = Monday, Days = 7, AgeGroup = child ? AgeGroup.Child : AgeGroup.Grown, Hurts = hurts };
+        var songs = new[] { charts.Item1, charts.Item2 }.Select((c, i) => Song(Ladder(c, skill), rung, $"song {i}"))
+            .OfType<PlanSong>().ToList();
+        return songs.Count == 0
+            ? null
+            : new PlanRequest
+            {
+                Songs = songs, Skills = All(skill), MinutesADay = minutes, From = Monday, Days = 7,
+                AgeGroup = child ? AgeGroup.Child : AgeGroup.Grown, Hurts = hurts
+            };
     });
 
     [Fact]
@@ -51,8 +65,18 @@ public sealed class PlanTests
                 // Worked out from the shapes: what lies across strings or reaches far.
                 bool Hard(PlanItem item)
                 {
-                    var chords = item.Kind switch { PlanKind.Shape => [item.Chord!.Value], PlanKind.Pair => new[] { item.Song!.Rung.Changes[item.Change!.Value].From, item.Song.Rung.Changes[item.Change.Value].To }, _ => [] };
-                    return chords.Select(c => item.Song!.Rung.PlayedAs(c).Choice.Fingering).Any(f => f.LongestBarre > 1 || FitModel.Demands(f).Any(d => d.Technique == Technique.Stretch && d.Points >= 40));
+                    var chords = item.Kind switch
+                    {
+                        PlanKind.Shape => [item.Chord!.Value],
+                        PlanKind.Pair => new[]
+                        {
+                            item.Song!.Rung.Changes[item.Change!.Value].From, item.Song.Rung.Changes[item.Change.Value].To
+                        },
+                        _ => []
+                    };
+                    return chords.Select(c => item.Song!.Rung.PlayedAs(c).Choice.Fingering)
+                        .Any(f => f.LongestBarre > 1
+                            || FitModel.Demands(f).Any(d => d.Technique == Technique.Stretch && d.Points >= 40));
                 }
                 var hard = day.Items.Where(Hard).Sum(i => i.Minutes);
                 Assert.Equal(hard, day.HardMinutes);
@@ -61,7 +85,10 @@ public sealed class PlanTests
                 // While something hurts no barre comes in a section or a whole song either.
                 if (request.Hurts)
                     Assert.All(day.Items.Where(i => i.Kind is PlanKind.Section or PlanKind.Form), i => Assert.All(
-                        i.Kind == PlanKind.Form ? i.Song!.Rung.Played.Where(c => i.Song.Rung.Flow.Beats[c.Index] > 0) : i.Song!.Order.Sections.Single(s => s.Section == i.Section).Chords.Select(c => i.Song.Rung.PlayedAs(c)),
+                        i.Kind == PlanKind.Form
+                            ? i.Song!.Rung.Played.Where(c => i.Song.Rung.Flow.Beats[c.Index] > 0)
+                            : i.Song!.Order.Sections.Single(s => s.Section == i.Section).Chords.Select(
+                                c => i.Song.Rung.PlayedAs(c)),
                         c => Assert.False(c.Choice.Fingering.LongestBarre > 1)));
                 // Nobody plays longer than is good before a break.
                 var since = 0;
@@ -77,7 +104,8 @@ public sealed class PlanTests
             }
             Assert.Equal(days.SelectMany(d => d.Items), PracticePlan.Make(request).SelectMany(d => d.Items));
         }, iter: 40, threads: 2);
-        Assert.True(PracticePlan.HardMinutes(All(50), AgeGroup.Child, false) < PracticePlan.HardMinutes(All(50), AgeGroup.Grown, false));
+        Assert.True(
+            PracticePlan.HardMinutes(All(50), AgeGroup.Child, false) < PracticePlan.HardMinutes(All(50), AgeGroup.Grown, false));
         Assert.Equal(0, PracticePlan.HardMinutes(All(90), AgeGroup.Grown, true));
     }
 
@@ -87,17 +115,22 @@ public sealed class PlanTests
         Requests.Sample(request =>
         {
             if (request is null || request.MinutesADay < 5) return;
-            var first = PracticePlan.Make(request)[0].Items.Where(i => i.Kind is not PlanKind.WarmUp && !i.IsHardOnTheHand).ToList();
+            var first =
+                PracticePlan.Make(request)[0].Items.Where(i => i.Kind is not PlanKind.WarmUp && !i.IsHardOnTheHand).ToList();
             if (first.Count == 0) return;
             var item = first[0];
             IReadOnlyList<PlanDay> With(PlanWishes wishes) => PracticePlan.Make(request with { Wishes = wishes });
-            Assert.All(With(new PlanWishes { LeftOut = [item.Key] }), d => Assert.DoesNotContain(d.Items, i => i.Key == item.Key));
-            Assert.All(With(new PlanWishes { Fixed = [item.Key] }), d => Assert.Contains(d.Items, i => i.Key == item.Key && i.IsFixed));
+            Assert.All(With(new PlanWishes { LeftOut = [item.Key] }),
+                d => Assert.DoesNotContain(d.Items, i => i.Key == item.Key));
+            Assert.All(With(new PlanWishes { Fixed = [item.Key] }),
+                d => Assert.Contains(d.Items, i => i.Key == item.Key && i.IsFixed));
             var moved = With(new PlanWishes { Moved = [new MovedItem(item.Key, Monday, Monday.AddDays(1))] });
             Assert.DoesNotContain(moved[0].Items, i => i.Key == item.Key);
             Assert.Contains(moved[1].Items, i => i.Key == item.Key);
-            Assert.Equal(item.Key, With(new PlanWishes { First = [item.Key] })[0].Items.First(i => i.Kind != PlanKind.WarmUp).Key);
-            Assert.All(With(new PlanWishes { Own = [new OwnItem("a", "hum the tune", 2)] }), d => Assert.Contains(d.Items, i => i is { Kind: PlanKind.Own, Minutes: 2, Text: "hum the tune" }));
+            Assert.Equal(item.Key,
+                With(new PlanWishes { First = [item.Key] })[0].Items.First(i => i.Kind != PlanKind.WarmUp).Key);
+            Assert.All(With(new PlanWishes { Own = [new OwnItem("a", "hum the tune", 2)] }),
+                d => Assert.Contains(d.Items, i => i is { Kind: PlanKind.Own, Minutes: 2, Text: "hum the tune" }));
         }, iter: 25, threads: 2);
     }
 
@@ -111,8 +144,11 @@ public sealed class PlanTests
         {
             var done = new PracticeDays();
             for (var i = 0; i < timesInARow; i++) done.Add(PracticeItem.Shape(shape), Monday.AddDays(-timesInARow + i), true);
-            var days = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(90), MinutesADay = 30, From = Monday, Days = 28, Done = done });
-            return days.FirstOrDefault(d => d.Items.Any(i => i.Key == PracticeItem.Shape(shape) && i.Why is ComesBack))?.On.DayNumber - Monday.AddDays(-1).DayNumber;
+            var days = PracticePlan.Make(
+                new PlanRequest { Songs = [song], Skills = All(90), MinutesADay = 30, From = Monday, Days = 28, Done = done });
+            return days.FirstOrDefault(
+                    d => d.Items.Any(i => i.Key == PracticeItem.Shape(shape) && i.Why is ComesBack))?.On.DayNumber
+                - Monday.AddDays(-1).DayNumber;
         }
         Assert.Equal([1, 2, 4, 7, 14, 28], Enumerable.Range(1, 6).Select(n => ComesBackAfter(n)!.Value));
         // A day on which it did not go begins again.
@@ -128,17 +164,23 @@ public sealed class PlanTests
         var easy = ChartReader.Read("title: Small Door\nkey: G\ntempo: 200\n[Verse]\n| G | Em | C | D |").Chart;
         // Sure fingers, slow changes.
         var slow = new Player { Skills = Skills.Each(t => t == Technique.Changes ? 25 : 85), ArrangedBy = new Skills() };
-        var graded = new StudentLadder(Known.Builder.Build(new ArrangementRequest { Chart = easy, Kind = slow.Kind, Capo = 0, HighestCapo = 0 }), slow);
+        var graded = new StudentLadder(
+            Known.Builder.Build(new ArrangementRequest { Chart = easy, Kind = slow.Kind, Capo = 0, HighestCapo = 0 }), slow);
         var rung = (PlayableRung)graded.Ladder.Rungs.First(r => r is PlayableRung);
         var fit = graded.FitOf(rung)!;
-        PlanDay On(int day, params PlanSong[] songs) => PracticePlan.Make(new PlanRequest { Songs = songs, Skills = slow.Skills, MinutesADay = 10, From = Monday.AddDays(day), Days = 1 })[0];
+        PlanDay On(int day, params PlanSong[] songs) =>
+            PracticePlan.Make(new PlanRequest
+            {
+                Songs = songs, Skills = slow.Skills, MinutesADay = 10, From = Monday.AddDays(day), Days = 1
+            })[0];
         // Two songs, each day's plan made on that day: both come first in turn.
         PlanSong[] two = [new("a", "a", rung, fit), new("b", "b", rung, fit)];
         var first = Enumerable.Range(0, 4).Select(d => On(d, two).Items.First(i => i.Song is not null).Song!.Key).ToList();
         Assert.Equal(2, first.Distinct().Count());
         Assert.Equal(first[0], first[2]);
         // What went clean yesterday is asked a step quicker today, never beyond the record, never below what is comfortable.
-        double Tempo(double? went) => On(0, two[0] with { WentAt = went }).Items.Single(i => i.Kind == PlanKind.Form).Tempo!.Value;
+        double Tempo(double? went) =>
+            On(0, two[0] with { WentAt = went }).Items.Single(i => i.Kind == PlanKind.Form).Tempo!.Value;
         var comfortable = fit.ComfortableTempo!.Value;
         Assert.True(comfortable < 190, $"{comfortable}");
         Assert.Equal(comfortable, Tempo(null));
@@ -150,33 +192,43 @@ public sealed class PlanTests
     [Fact]
     public void What_is_fixed_comes_every_day_also_once_it_is_learnt()
     {
-        var graded = Ladder(ChartReader.Read("title: Small Door\nkey: G\ntempo: 60\n[Verse]\n| G | Em | C | D |\n[Chorus]\n| C | G | C | G |").Chart, 95);
+        var graded = Ladder(ChartReader.Read(
+                "title: Small Door\nkey: G\ntempo: 60\n[Verse]\n| G | Em | C | D |\n[Chorus]\n| C | G | C | G |").Chart, 95);
         var song = Song(graded, 2)!;
         var (c, s) = (song.Rung.Changes.First(x => x.Change.Seconds > 0), song.Rung.Hand.Main);
         string[] keys =
         [
-            PracticeItem.Shape(song.Rung.PlayedAs(0).Choice.Fingering.Shape), PracticeItem.Change(song.Rung.PlayedAs(c.From).Choice.Fingering.Shape, song.Rung.PlayedAs(c.To).Choice.Fingering.Shape),
+            PracticeItem.Shape(song.Rung.PlayedAs(0).Choice.Fingering.Shape),
+            PracticeItem.Change(song.Rung.PlayedAs(c.From).Choice.Fingering.Shape,
+                song.Rung.PlayedAs(c.To).Choice.Fingering.Shape),
             PracticeItem.Strum(s.Notation), PracticeItem.Section("song", 1), PracticeItem.Form("song"),
         ];
         var plain = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday });
         // Nothing of it but the whole is needed any more: the fit says so.
         Assert.All(keys[..^1], key => Assert.DoesNotContain(plain[0].Items, i => i.Key == key));
-        var wanted = PracticePlan.Make(new PlanRequest { Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday, Wishes = new PlanWishes { Fixed = keys } });
-        Assert.All(wanted, day => Assert.All(keys, key => Assert.Contains(day.Items, i => i.Key == key && i.IsFixed && i.Why is TeacherWants)));
+        var wanted = PracticePlan.Make(new PlanRequest
+        {
+            Songs = [song], Skills = All(95), MinutesADay = 20, From = Monday, Wishes = new PlanWishes { Fixed = keys }
+        });
+        Assert.All(wanted,
+            day => Assert.All(keys, key => Assert.Contains(day.Items, i => i.Key == key && i.IsFixed && i.Why is TeacherWants)));
     }
 
     [Fact]
     public void Wishes_read_back_as_they_were_written_and_nonsense_is_no_wish()
     {
         var text = Gen.String[Gen.Char.AlphaNumeric, 1, 12];
-        Gen.Select(text.Array[0, 4], text.Array[0, 4], Gen.Select(text, text, Gen.Int[1, 60]).Array[0, 3], Gen.Select(text, Gen.Int[0, 20], Gen.Int[0, 20]).Array[0, 3]).Sample((left, first, own, moved) =>
+        Gen.Select(text.Array[0, 4], text.Array[0, 4], Gen.Select(text, text, Gen.Int[1, 60]).Array[0, 3],
+                Gen.Select(text, Gen.Int[0, 20], Gen.Int[0, 20]).Array[0, 3]).Sample((left, first, own, moved) =>
         {
             var wishes = new PlanWishes
             {
-                LeftOut = left, First = first, Fixed = left, Own = [.. own.Select(o => new OwnItem(o.Item1, o.Item2, o.Item3))], Moved = [.. moved.Select(m => new MovedItem(m.Item1, Monday.AddDays(m.Item2), Monday.AddDays(m.Item3)))],
+                LeftOut = left, First = first, Fixed = left, Own = [.. own.Select(o => new OwnItem(o.Item1, o.Item2, o.Item3))],
+                Moved = [.. moved.Select(m => new MovedItem(m.Item1, Monday.AddDays(m.Item2), Monday.AddDays(m.Item3)))],
             };
             var back = PlanWishes.Read(wishes.ToJson());
-            return back.LeftOut.SequenceEqual(left) && back.Fixed.SequenceEqual(left) && back.First.SequenceEqual(first) && back.Own.SequenceEqual(wishes.Own) && back.Moved.SequenceEqual(wishes.Moved) && back.IsNone == wishes.IsNone;
+            return back.LeftOut.SequenceEqual(left) && back.Fixed.SequenceEqual(left) && back.First.SequenceEqual(first)
+                && back.Own.SequenceEqual(wishes.Own) && back.Moved.SequenceEqual(wishes.Moved) && back.IsNone == wishes.IsNone;
         });
         Assert.Equal("", PlanWishes.None.ToJson());
         Assert.All(new[] { "", null, "{", "[]", "7", "\"x\"" }, junk => Assert.True(PlanWishes.Read(junk).IsNone));
@@ -185,7 +237,8 @@ public sealed class PlanTests
     [Fact]
     public void A_step_is_advised_when_it_was_played_and_never_toward_barres_while_something_hurts()
     {
-        Gen.Select(LadderTests.Songs, Gen.Int[5, 95], Gen.Int[1, 5], Gen.Int[0, 8], Gen.Int[0, 3], Gen.Bool).Sample((chart, skill, number, days, played, hurts) =>
+        Gen.Select(LadderTests.Songs, Gen.Int[5, 95], Gen.Int[1, 5], Gen.Int[0, 8], Gen.Int[0, 3], Gen.Bool)
+            .Sample((chart, skill, number, days, played, hurts) =>
         {
             var graded = Ladder(chart, skill);
             if (graded.Ladder.Find(number) is not PlayableRung rung) return;
@@ -197,15 +250,20 @@ public sealed class PlanTests
                 Assert.True(days > 0 && played > 0 && advice.To!.Number > number);
                 Assert.False(hurts && Barred(advice.To) && !Barred(rung));
                 // What it adds is what the lower rung does not play.
-                Assert.All(advice.NewShapes, c => Assert.DoesNotContain(rung.Played, p => rung.Flow.Beats[p.Index] > 0 && p.Choice.Fingering.Shape.Equals(advice.To.PlayedAs(c).Choice.Fingering.Shape)));
+                Assert.All(advice.NewShapes,
+                    c => Assert.DoesNotContain(rung.Played,
+                        p => rung.Flow.Beats[p.Index] > 0
+                            && p.Choice.Fingering.Shape.Equals(advice.To.PlayedAs(c).Choice.Fingering.Shape)));
             }
             if (advice.Step == Step.Down) Assert.True(advice.To!.Number < number);
-            if (hurts && Barred(rung) && graded.Ladder.Playable.Any(r => r.Number < number && !Barred(r))) Assert.Equal((Step.Down, StepReason.HasBarres), (advice.Step, advice.Reason));
+            if (hurts && Barred(rung) && graded.Ladder.Playable.Any(r => r.Number < number && !Barred(r)))
+                Assert.Equal((Step.Down, StepReason.HasBarres), (advice.Step, advice.Reason));
             if (days == 0) Assert.NotEqual(Step.Up, advice.Step);
         }, iter: 60, threads: 2);
         // Nothing practised, practised but not played, played: three answers for one rung that is ready.
         var easy = Ladder(ChartReader.Read("title: Small Door\nkey: G\ntempo: 60\n[Verse]\n| G | Em | C | D |").Chart, 95);
-        Assert.Equal([StepReason.NothingYet, StepReason.NotPlayedYet], new[] { (0, 0), (3, 0) }.Select(e => StepAdvice.Of(easy, 1, new StepAdvice.Evidence(e.Item1, e.Item2)).Reason));
+        Assert.Equal([StepReason.NothingYet, StepReason.NotPlayedYet],
+            new[] { (0, 0), (3, 0) }.Select(e => StepAdvice.Of(easy, 1, new StepAdvice.Evidence(e.Item1, e.Item2)).Reason));
         Assert.Equal(Step.Up, StepAdvice.Of(easy, 1, new StepAdvice.Evidence(3, 1)).Step);
     }
 
@@ -214,7 +272,10 @@ public sealed class PlanTests
     {
         Gen.Select(LadderTests.Songs, Gen.Int[5, 80], Gen.Int[0, 15], Gen.Int[1, 5]).Sample((chart, skill, more, number) =>
         {
-            GoalForecast? Of(double s) => Ladder(chart, s) is var g && g.Ladder.Find(number) is PlayableRung r ? GoalForecast.Of(r, g.FitOf(r)!, All(s), 35) : null;
+            GoalForecast? Of(double s) =>
+                Ladder(chart, s) is var g && g.Ladder.Find(number) is PlayableRung r
+                    ? GoalForecast.Of(r, g.FitOf(r)!, All(s), 35)
+                    : null;
             if (Of(skill) is not { } now || Of(skill + more) is not { } better) return;
             Assert.True(better.Minutes <= now.Minutes + 1e-9);
             Assert.Equal(25, now.PracticeDays);   // five days in seven
@@ -226,7 +287,8 @@ public sealed class PlanTests
     public void Eight_tries_chosen_one_after_the_other_tell_more_than_eight_by_chance()
     {
         var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
-        var shapes = GripLibrary.All.Where(g => !g.Rare).Select(g => (TryOut)new ShapeTryOut(g.Chord.Name, finder.Weigh(g.Shape, g.Fingers)!)).ToList();
+        var shapes = GripLibrary.All.Where(g => !g.Rare)
+            .Select(g => (TryOut)new ShapeTryOut(g.Chord.Name, finder.Weigh(g.Shape, g.Fingers)!)).ToList();
         var random = new Random(11);
         Technique[] asked = [Technique.Fingers, Technique.Stretch, Technique.ShortBarre, Technique.FullBarre, Technique.Muting];
         double Left(bool chosen)
@@ -235,7 +297,8 @@ public sealed class PlanTests
             for (var i = 0; i < 60; i++)
             {
                 var first = All(20 + 40 * random.NextDouble());
-                var student = new SimulatedStudent(Skills.Each(t => Math.Clamp(first[t] + 30 * (random.NextDouble() - 0.5), 0, 100)), random);
+                var student = new SimulatedStudent(
+                    Skills.Each(t => Math.Clamp(first[t] + 30 * (random.NextDouble() - 0.5), 0, 100)), random);
                 var learning = new SkillLearning(first);
                 var left = shapes.ToList();
                 for (var n = 0; n < 8; n++)
@@ -256,8 +319,11 @@ public sealed class PlanTests
     {
         var (c, f) = (Shape.Parse("x32010"), Shape.Parse("xx3211"));
         IReadOnlyList<StuckChange> Of(Func<int, int> count, int times = 12, Func<Shape, Shape, double, bool>? enough = null) =>
-            StuckChange.Of(Enumerable.Range(0, times).Select(i => new ChangeCount(Noon.AddDays(-24 + 2 * i), 1, count(i), 60, (c, f))), Noon, enough ?? ((_, _, _) => false));
-        Assert.Equal((20.0, 20.0), Of(i => 19 + i % 3 % 2 * 2 + (i % 3 == 2 ? 1 : 0)).Select(s => (Math.Round(s.Now), Math.Round(s.Before))).Single());
+            StuckChange.Of(
+                Enumerable.Range(0, times).Select(i => new ChangeCount(Noon.AddDays(-24 + 2 * i), 1, count(i), 60, (c, f))),
+                Noon, enough ?? ((_, _, _) => false));
+        Assert.Equal((20.0, 20.0),
+            Of(i => 19 + i % 3 % 2 * 2 + (i % 3 == 2 ? 1 : 0)).Select(s => (Math.Round(s.Now), Math.Round(s.Before))).Single());
         Assert.Empty(Of(i => 20 + i));
         Assert.Empty(Of(_ => 20, times: 5));
         Assert.Empty(Of(_ => 20, enough: (_, _, _) => true));
@@ -270,9 +336,11 @@ public sealed class PlanTests
         var plain = Ladder(chart, 30);
         var rung = plain.Ladder.Playable.First(r => r.Number >= 2);
         var fit = plain.FitOf(rung)!;
-        var (from, to) = (rung.PlayedAs(rung.Changes[0].From).Choice.Fingering.Shape, rung.PlayedAs(rung.Changes[0].To).Choice.Fingering.Shape);
+        var (from, to) = (rung.PlayedAs(rung.Changes[0].From).Choice.Fingering.Shape,
+            rung.PlayedAs(rung.Changes[0].To).Choice.Fingering.Shape);
         VersionFit With(double tries, double clean, double counts, double seconds) => Ladder(chart, 30, measured: new Measured(
-            new Dictionary<Shape, MeasuredShape> { [to] = new(tries, clean) }, new Dictionary<(Shape, Shape), MeasuredChange> { [(from, to)] = new(counts, Math.Log(seconds)) })).FitOf(rung)!;
+            new Dictionary<Shape, MeasuredShape> { [to] = new(tries, clean) },
+            new Dictionary<(Shape, Shape), MeasuredChange> { [(from, to)] = new(counts, Math.Log(seconds)) })).FitOf(rung)!;
         var chord = rung.Changes[0].To;
         // (6·predicted + clean) / (6 + tries), by hand.
         Assert.Equal((6 * fit.Clean[chord] + 20) / 26, With(20, 20, 1, 0.4).Clean[chord], 9);
@@ -290,14 +358,16 @@ public sealed class PlanTests
         var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
         List<Evidence> log =
         [
-            Trials.OfShape(Noon.AddDays(-42), finder.Find(c, 1)[0], 10, 8), Trials.OfShape(Noon, finder.Find(c, 1)[0], 10, 6), new ChangeCount(Noon, 0.9, 30, 60, (c, f)), new ChangeCount(Noon, 0.9, 0, 60, (c, f)),
+            Trials.OfShape(Noon.AddDays(-42), finder.Find(c, 1)[0], 10, 8), Trials.OfShape(Noon, finder.Find(c, 1)[0], 10, 6),
+            new ChangeCount(Noon, 0.9, 30, 60, (c, f)), new ChangeCount(Noon, 0.9, 0, 60, (c, f)),
         ];
         var (learnt, _) = Learnt.From(All(40), log, Noon);
         var measured = Learnt.FromJson(learnt.ToJson())!.ToMeasured();
         // Six weeks ago counts half.
         Assert.Equal(15, measured.Shapes[c].Tries, 6);
         Assert.Equal(10, measured.Shapes[c].Clean, 6);
-        Assert.Equal((1, Math.Log(60 / 30.0 - 0.30)), (Math.Round(measured.Changes[(c, f)].Counts, 6), measured.Changes[(c, f)].LogSeconds));
+        Assert.Equal((1, Math.Log(60 / 30.0 - 0.30)),
+            (Math.Round(measured.Changes[(c, f)].Counts, 6), measured.Changes[(c, f)].LogSeconds));
         Assert.Equal(learnt.Skills, Learnt.FromJson(learnt.ToJson())!.Skills);
         Assert.Null(Learnt.FromJson("{nonsense"));
     }
@@ -311,7 +381,8 @@ public sealed class PlanTests
             Assert.Equal(preset.Strength, same.Strength, 0.04);
             Assert.Equal(preset.Spread, same.Spread, 2.0);
         }
-        Gen.Double[Hand.SmallestSpread, Hand.LargestSpread - 5].Sample(spread => Hand.Measured(spread).Strength <= Hand.Measured(spread + 5).Strength);
+        Gen.Double[Hand.SmallestSpread, Hand.LargestSpread - 5].Sample(
+            spread => Hand.Measured(spread).Strength <= Hand.Measured(spread + 5).Strength);
         Assert.Throws<ArgumentOutOfRangeException>(() => Hand.Measured(20));
         foreach (var preset in Guitar.Presets) Assert.Equal(preset, GuitarMeasures.Of(preset).ToGuitar());
         // Higher strings press harder, a shorter neck stretches less; tension goes with the square of the length.

@@ -31,7 +31,8 @@ public sealed class SetOrderTests
     public void A_song_takes_as_long_as_it_is_heard(string text, double seconds)
     {
         var chart = ChartReader.Read(text).Chart;
-        var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var ladder =
+            Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         var heard = new Performance(new VersionChart(ladder, ladder.Played(5)));
         var lasts = heard.Bars.Sum(b => b.Length / b.Pace) * 60 / heard.QuarterTempo;
         Assert.Equal(lasts, SetOrder.Seconds(chart), 1e-9);

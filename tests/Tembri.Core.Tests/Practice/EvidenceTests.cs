@@ -14,7 +14,8 @@ public sealed class EvidenceTests
 {
     private static readonly DateTimeOffset Noon = new(2026, 11, 2, 12, 0, 0, TimeSpan.Zero);
     private static readonly Shape C = Shape.Parse("x32010"), G = Shape.Parse("320003"), F = Shape.Parse("133211");
-    private static readonly List<Shape> Open = [.. GripLibrary.All.Where(g => g.Shape.StringCount == 6 && g.Shape.HighestStopped <= 5).Select(g => g.Shape).Distinct()];
+    private static readonly List<Shape> Open =
+        [.. GripLibrary.All.Where(g => g.Shape.StringCount == 6 && g.Shape.HighestStopped <= 5).Select(g => g.Shape).Distinct()];
 
     private static Skills All(double skill) => Skills.Each(_ => skill);
 
@@ -23,7 +24,8 @@ public sealed class EvidenceTests
     {
         var maker = new EvidenceMaker(Hand.Medium, thumb: false);
         var high = (GuitarMeasures.Of(Guitar.Steel) with { ActionAtFret12 = 4 }).ToGuitar();
-        double Barre(Guitar guitar) => SkillLearning.Replay(All(40), [maker.Tries(Noon, guitar, 0, F, null, 10, 7)!]).Belief.Mean(Technique.FullBarre);
+        double Barre(Guitar guitar) =>
+            SkillLearning.Replay(All(40), [maker.Tries(Noon, guitar, 0, F, null, 10, 7)!]).Belief.Mean(Technique.FullBarre);
         Assert.True(Barre(high) > Barre(Guitar.Steel) + 1, $"{Barre(high)} {Barre(Guitar.Steel)}");
         // Up the neck, above a capo, the same shape asks less.
         double Asked(int capo) => maker.Fingerings(Guitar.Steel, capo, F)[0].Load.Value;
@@ -49,7 +51,10 @@ public sealed class EvidenceTests
             // The pair is the easiest: no pair of likely fingerings has less time and load together.
             if (seconds is null) return;
             var changes = new ChangeModel(new NeckGeometry(guitar, capo));
-            var pairs = fresh.Fingerings(guitar, capo, from).SelectMany(f => fresh.Fingerings(guitar, capo, to).Select(t => (Seconds: changes.Seconds(f, t), Sum: 20 * changes.Seconds(f, t) + f.Load.Value + t.Load.Value)));
+            var pairs = fresh.Fingerings(guitar, capo, from)
+                .SelectMany(f => fresh.Fingerings(guitar, capo, to)
+                    .Select(
+                        t => (Seconds: changes.Seconds(f, t), Sum: 20 * changes.Seconds(f, t) + f.Load.Value + t.Load.Value)));
             Assert.Equal(pairs.MinBy(p => p.Sum).Seconds, seconds.Value, 1e-9);
         }, iter: 60, threads: 1);
         Assert.Equal(0, remembering.SecondsFor(Guitar.Steel, 0, (C, null), (C, null)));
@@ -58,7 +63,8 @@ public sealed class EvidenceTests
     [Fact]
     public void A_change_in_time_needs_the_skill_that_makes_it_so()
     {
-        Gen.Select(Gen.Double[0.2, 3], Gen.Double[0.1, 3], Gen.Double[0, 1], Gen.Double[0, 100]).Sample((reference, available, more, skill) =>
+        Gen.Select(Gen.Double[0.2, 3], Gen.Double[0.1, 3], Gen.Double[0, 1], Gen.Double[0, 100])
+            .Sample((reference, available, more, skill) =>
         {
             var gate = Gate.OfChange(reference, available);
             return Gate.OfChange(reference, available + more).Chance(skill) >= gate.Chance(skill) - 1e-12
@@ -72,7 +78,8 @@ public sealed class EvidenceTests
     public void A_pattern_that_goes_at_a_quicker_tempo_says_more()
     {
         var pattern = StrumPattern.Parse("D-du-udu", Core.Music.Meter.Common, StrumPattern.Straight);
-        double After(double tempo, bool went) => SkillLearning.Replay(All(40), [EvidenceMaker.Strum(Noon, pattern, tempo, went)]).Belief.Mean(Technique.RightHand);
+        double After(double tempo, bool went) =>
+            SkillLearning.Replay(All(40), [EvidenceMaker.Strum(Noon, pattern, tempo, went)]).Belief.Mean(Technique.RightHand);
         var tempos = new[] { 60.0, 90, 120, 160 };
         Assert.Equal(tempos.Select(t => After(t, true)).Order(), tempos.Select(t => After(t, true)));
         Assert.Equal(tempos.Select(t => After(t, false)).Order(), tempos.Select(t => After(t, false)));
@@ -83,7 +90,9 @@ public sealed class EvidenceTests
     public void What_was_tried_before_the_teachers_numbers_is_in_them_but_what_was_measured_stays()
     {
         var maker = new EvidenceMaker(Hand.Medium, thumb: false);
-        List<Evidence> log = [maker.Tries(Noon.AddDays(-20), Guitar.Steel, 0, C, null, 10, 10)!, new ChangeCount(Noon.AddDays(-10), 0.9, 60, 60, (C, G)), maker.Tries(Noon.AddDays(-1), Guitar.Steel, 0, G, null, 10, 2)!];
+        List<Evidence> log = [maker.Tries(Noon.AddDays(-20), Guitar.Steel, 0, C, null, 10, 10)!,
+            new ChangeCount(Noon.AddDays(-10), 0.9, 60, 60, (C, G)),
+            maker.Tries(Noon.AddDays(-1), Guitar.Steel, 0, G, null, 10, 2)!];
         var (whole, all) = Learnt.From(All(40), log, Noon);
         var (since, some) = Learnt.From(All(40), log, Noon, Noon.AddDays(-5));
         Assert.Equal((3, 1), (whole.Entries, since.Entries));

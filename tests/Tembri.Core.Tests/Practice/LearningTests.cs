@@ -16,11 +16,13 @@ public sealed class LearningTests
     private static readonly List<Fingering> Shapes = [.. GripLibrary.All.Select(g => Finder.Weigh(g.Shape, g.Fingers)!)];
     private static readonly ChangeModel Changes = new(new NeckGeometry(Guitar.Steel, 0));
 
-    /// <summary>A student nobody knows, and six weeks of what a simulated one does: twenty counts, twenty shapes, twenty strums, each about what the guess would call doubtful.</summary>
+    /// <summary>A student nobody knows, and six weeks of what a simulated one does: twenty counts, twenty shapes, twenty strums,
+    /// each about what the guess would call doubtful.</summary>
     /// <param name="random">Where chance comes from.</param>
     /// <param name="off">How far the first guess is off, points.</param>
     /// <param name="growthADay">What is learnt in a day, points.</param>
-    private static (Skills True, SkillHistory History, List<Evidence> Entries) SixWeeks(Random random, double off, double growthADay)
+    private static (Skills True, SkillHistory History, List<Evidence> Entries) SixWeeks(Random random, double off,
+        double growthADay)
     {
         var first = Skills.Each(_ => 10 + 60 * random.NextDouble());
         var truth = Skills.Each(t => Math.Clamp(first[t] + off * SimulatedStudent.Normal(random), 2, 98));
@@ -30,18 +32,27 @@ public sealed class LearningTests
         {
             var at = Start.AddDays(i * 0.7);
             student.Skills = Skills.Each(t => Math.Min(98, truth[t] + growthADay * (at - Start).TotalDays));
-            entries.Add((i % 3) switch { 0 => Count(), 1 => student.Strum(at, first.RightHand - 10 + 40 * random.NextDouble()), _ => student.Try(at, Doubtful(), 10) });
+            entries.Add((i % 3) switch
+            {
+                0 => Count(),
+                1 => student.Strum(at, first.RightHand - 10 + 40 * random.NextDouble()),
+                _ => student.Try(at, Doubtful(), 10)
+            });
 
             Evidence Count()
             {
                 double seconds;
-                while ((seconds = Changes.Seconds(Shapes[random.Next(Shapes.Count)], Shapes[random.Next(Shapes.Count)])) < 0.3) { }
+                while ((seconds = Changes.Seconds(Shapes[random.Next(Shapes.Count)], Shapes[random.Next(Shapes.Count)])) < 0.3)
+                {
+                }
                 return student.Count(at, seconds, 60);
             }
         }
         return (student.Skills, SkillLearning.Replay(first, entries), entries);
 
-        Fingering Doubtful() => Enumerable.Range(0, 8).Select(_ => Shapes[random.Next(Shapes.Count)]).MinBy(s => Math.Abs(FitModel.Clean(s, first) - 0.6))!;
+        Fingering Doubtful() =>
+            Enumerable.Range(0, 8).Select(_ => Shapes[random.Next(Shapes.Count)])
+                .MinBy(s => Math.Abs(FitModel.Clean(s, first) - 0.6))!;
     }
 
     private static readonly Lazy<List<(Skills True, SkillHistory History, List<Evidence> Entries)>> Many = new(() =>
@@ -57,10 +68,13 @@ public sealed class LearningTests
         foreach (var (truth, history, entries) in Many.Value)
         {
             var belief = history.Belief;
-            foreach (var t in entries.SelectMany(e => e is Trials trials ? trials.Gates.Select(g => g.Technique) : [Technique.Changes]).Distinct())
+            foreach (var t in entries.SelectMany(
+                    e => e is Trials trials ? trials.Gates.Select(g => g.Technique) : [Technique.Changes]).Distinct())
             {
                 var (low, high) = belief.Range(t);
-                (error, inside, all) = (error + Math.Abs(belief.Mean(t) - truth[t]), inside + (truth[t] >= low && truth[t] <= high ? 1 : 0), all + 1);
+                (error, inside,
+                    all) = (error + Math.Abs(belief.Mean(t) - truth[t]), inside + (truth[t] >= low && truth[t] <= high ? 1 : 0),
+                        all + 1);
             }
         }
         Assert.True(all > 1500, $"{all} skills were tried");
@@ -72,8 +86,10 @@ public sealed class LearningTests
     public void Predictions_of_counts_are_calibrated()
     {
         // The first counts of a student are left out: there the guess is judged, not the learning.
-        var places = Many.Value.SelectMany(m => m.History.Steps.Where(s => s.Place is not null).Skip(3).Select(s => s.Place!.Value)).ToList();
-        var deciles = places.GroupBy(p => Math.Min(9, (int)(10 * p))).ToDictionary(g => g.Key, g => 100.0 * g.Count() / places.Count);
+        var places = Many.Value.SelectMany(
+                m => m.History.Steps.Where(s => s.Place is not null).Skip(3).Select(s => s.Place!.Value)).ToList();
+        var deciles =
+            places.GroupBy(p => Math.Min(9, (int)(10 * p))).ToDictionary(g => g.Key, g => 100.0 * g.Count() / places.Count);
         Assert.Equal(10, deciles.Count);
         Assert.All(deciles.Values, share => Assert.InRange(share, 6.5, 13.5));
     }
@@ -84,20 +100,23 @@ public sealed class LearningTests
         Gen.Select(Gen.Double[35, 65], Gen.Double[20, 80], Gen.Int[1, 12], Gen.Int[0, 12]).Sample((first, load, tries, clean) =>
         {
             clean = Math.Min(clean, tries);
-            var belief = SkillLearning.Replay(Skills.Each(_ => first), [new Trials(Start, [Gate.OfStrum(load)], tries, clean)]).Belief;
+            var belief =
+                SkillLearning.Replay(Skills.Each(_ => first), [new Trials(Start, [Gate.OfStrum(load)], tries, clean)]).Belief;
             // The same over a fine grid, with the chance the fit takes; tries of a sitting are alike by 0.04.
             var worth = 1 / (1 + 0.04 * (tries - 1));
             var (sum, mean, square) = (0.0, 0.0, 0.0);
             for (var s = first - 120; s <= first + 120; s += 0.05)
             {
                 var chance = FitModel.Strummed(load, s);
-                var density = Math.Exp(-(s - first) * (s - first) / (2 * 18.0 * 18)) * Math.Pow(chance, worth * clean) * Math.Pow(1 - chance, worth * (tries - clean));
+                var density = Math.Exp(-(s - first) * (s - first) / (2 * 18.0 * 18)) * Math.Pow(chance, worth * clean)
+                    * Math.Pow(1 - chance, worth * (tries - clean));
                 (sum, mean, square) = (sum + density, mean + density * s, square + density * s * s);
             }
             mean /= sum;
             // What comes off whatever the skill may be is left out; where it is not, the sums agree to a tenth of a point.
             var near = belief.Mean(Technique.RightHand) == first ? 0.4 : 0.1;
-            return Math.Abs(belief.Mean(Technique.RightHand) - Math.Clamp(mean, 0, 100)) <= near && Math.Abs(belief.Deviation(Technique.RightHand) - Math.Sqrt(square / sum - mean * mean)) <= near;
+            return Math.Abs(belief.Mean(Technique.RightHand) - Math.Clamp(mean, 0, 100)) <= near
+                && Math.Abs(belief.Deviation(Technique.RightHand) - Math.Sqrt(square / sum - mean * mean)) <= near;
         });
     }
 
@@ -108,10 +127,13 @@ public sealed class LearningTests
         var both = FitModel.Demands(barre).Select(d => d.Technique).ToHashSet();
         var first = Skills.Each(_ => 45);
         var failed = SkillLearning.Replay(first, [Trials.OfShape(Start, barre, 10, 0)]).Belief;
-        Assert.All(both.Where(t => FitModel.Demands(barre).First(d => d.Technique == t).Points > 30), t => Assert.True(failed.Mean(t) < 45));
+        Assert.All(both.Where(t => FitModel.Demands(barre).First(d => d.Technique == t).Points > 30),
+            t => Assert.True(failed.Mean(t) < 45));
         // Once the fingers alone are seen to be good, the barre is what is blamed, more than before.
         var open = Shapes.Where(s => FitModel.Demands(s).All(d => d.Technique == Technique.Fingers)).MaxBy(s => s.Load.Value)!;
-        var cleared = SkillLearning.Replay(first, [Trials.OfShape(Start, barre, 10, 0), Trials.OfShape(Start, open, 10, 10), Trials.OfShape(Start, open, 10, 10)]).Belief;
+        var cleared = SkillLearning.Replay(first,
+            [Trials.OfShape(Start, barre, 10, 0), Trials.OfShape(Start, open, 10, 10),
+                Trials.OfShape(Start, open, 10, 10)]).Belief;
         Assert.True(cleared.Mean(Technique.Fingers) > failed.Mean(Technique.Fingers));
         Assert.True(cleared.Mean(Technique.FullBarre) < failed.Mean(Technique.FullBarre));
     }
@@ -119,12 +141,15 @@ public sealed class LearningTests
     [Fact]
     public void More_clean_tries_make_a_shape_likelier_and_more_clean_changes_make_a_quicker_hand()
     {
-        Gen.Select(Pick.From(Shapes), Gen.Int[1, 20], Gen.Int[0, 20], Gen.Double[5, 90], Gen.Double[0.3, 2]).Sample((shape, tries, clean, skill, seconds) =>
+        Gen.Select(Pick.From(Shapes), Gen.Int[1, 20], Gen.Int[0, 20], Gen.Double[5, 90], Gen.Double[0.3, 2])
+            .Sample((shape, tries, clean, skill, seconds) =>
         {
             clean = Math.Min(clean, tries - 1);
             Skills After(Evidence evidence) => SkillLearning.Replay(Skills.Each(_ => skill), [evidence]).Belief.ToSkills();
-            var (less, more) = (After(Trials.OfShape(Start, shape, tries, clean)), After(Trials.OfShape(Start, shape, tries, clean + 1)));
-            var (slow, quick) = (After(new ChangeCount(Start, seconds, clean, 60)), After(new ChangeCount(Start, seconds, clean + 1, 60)));
+            var (less, more) =
+                (After(Trials.OfShape(Start, shape, tries, clean)), After(Trials.OfShape(Start, shape, tries, clean + 1)));
+            var (slow, quick) =
+                (After(new ChangeCount(Start, seconds, clean, 60)), After(new ChangeCount(Start, seconds, clean + 1, 60)));
             return FitModel.Clean(shape, more) >= FitModel.Clean(shape, less) - 1e-3 && quick.Changes >= slow.Changes - 1e-6;
         });
     }
@@ -151,22 +176,29 @@ public sealed class LearningTests
         var soon = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddDays(14));
         var later = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddDays(14 + 70));
         var ages = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddYears(10));
-        Assert.Equal(4, soon.Belief.Mean(Technique.Changes) - later.Belief.Mean(Technique.Changes), 6);   // half of the most, 8 points
+        // half of the most, 8 points
+        Assert.Equal(4, soon.Belief.Mean(Technique.Changes) - later.Belief.Mean(Technique.Changes), 6);
         Assert.Equal(8, soon.Belief.Mean(Technique.Changes) - ages.Belief.Mean(Technique.Changes), 1);
         Assert.True(later.Belief.Deviation(Technique.Changes) > soon.Belief.Deviation(Technique.Changes));
-        Assert.Equal(18, ages.Belief.Deviation(Technique.Changes), 6);                                    // no less sure than at first
-        Assert.Equal(40, ages.Belief.Mean(Technique.Fingers), 9);                                         // never tried: as guessed
+        // no less sure than at first
+        Assert.Equal(18, ages.Belief.Deviation(Technique.Changes), 6);
+        // never tried: as guessed
+        Assert.Equal(40, ages.Belief.Mean(Technique.Fingers), 9);
     }
 
     [Fact]
     public void A_gate_is_the_chance_the_fit_takes()
     {
-        Gen.Select(Gen.Double[0, 100], Gen.Double[0, 100], Gen.Double[0.05, 3], Gen.Double[0.05, 3]).Sample((points, skill, reference, available) =>
+        Gen.Select(Gen.Double[0, 100], Gen.Double[0, 100], Gen.Double[0.05, 3], Gen.Double[0.05, 3])
+            .Sample((points, skill, reference, available) =>
         {
             var player = new Player { Skills = Skills.Each(_ => skill) };
             return Math.Abs(Gate.OfStrum(points).Chance(skill) - FitModel.Strummed(points, skill)) < 1e-9
-                && Math.Abs(Gate.OfChange(reference, available).Chance(skill) - FitModel.InTime(reference * player.ChangeSlowness, available)) < 1e-9;
+                && Math.Abs(Gate.OfChange(reference, available).Chance(skill)
+                        - FitModel.InTime(reference * player.ChangeSlowness, available)) < 1e-9;
         });
-        Assert.All(Shapes, s => Assert.Equal(FitModel.Clean(s, Skills.Each(_ => 33)), FitModel.Demands(s).Aggregate(1.0, (c, d) => c * Gate.Of(d).Chance(33)), 9));
+        Assert.All(Shapes,
+            s => Assert.Equal(FitModel.Clean(s, Skills.Each(_ => 33)),
+                FitModel.Demands(s).Aggregate(1.0, (c, d) => c * Gate.Of(d).Chance(33)), 9));
     }
 }

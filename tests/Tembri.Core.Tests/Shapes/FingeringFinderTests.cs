@@ -31,7 +31,8 @@ public sealed class FingeringFinderTests
 
     private static bool Judge(Shape shape, int[] fingers, Hand hand, NeckGeometry neck)
     {
-        var held = Enumerable.Range(1, 5).ToDictionary(f => f, f => Enumerable.Range(0, 6).Where(s => fingers[s] == f).ToArray());
+        var held =
+            Enumerable.Range(1, 5).ToDictionary(f => f, f => Enumerable.Range(0, 6).Where(s => fingers[s] == f).ToArray());
         foreach (var (finger, strings) in held)
         {
             if (strings.Length == 0) continue;
@@ -70,9 +71,12 @@ public sealed class FingeringFinderTests
                 var expected = AllByRule(shape, hand, neck);
                 var found = finder.Find(shape, 64);
                 var texts = found.Select(f => string.Concat(f.Fingers.Select(x => (int)x))).ToHashSet();
-                var habits = found.Select(f => FingerHabits.Default.Of(shape, PlacedFingers.Of(shape, f.Packed)) + FingerHabits.Default.OfEffort(f.Effort)).ToList();
+                var habits = found.Select(f => FingerHabits.Default.Of(shape, PlacedFingers.Of(shape, f.Packed))
+                        + FingerHabits.Default.OfEffort(f.Effort)).ToList();
                 var byLoad = finder.ByLoad(shape);
-                return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count) && habits.Zip(habits.Skip(1)).All(p => p.First <= p.Second) && byLoad.Zip(byLoad.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
+                return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count)
+                    && habits.Zip(habits.Skip(1)).All(p => p.First <= p.Second)
+                    && byLoad.Zip(byLoad.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
             }, iter: 300);
         }
     }
@@ -119,12 +123,17 @@ public sealed class FingeringFinderTests
 
     /// <summary>What is counted of a fingering, counted by hand.</summary>
     [Theory]
-    [InlineData("x02220", "x01230", "fingers.3 1, uses.1 1, uses.2 1, uses.3 1, uses.4 0, sideBySide 2, apartOnOneFret 1, crossed 0, couldLie.0 2, couldLie.1 1, row.1.3 1, pair.1.2.0 1, pair.2.3.0 1, offFrame 1, first.1.1.2 1, at.3.2 1, noIndex.1 0")]
-    [InlineData("x02220", "x03210", "sideBySide 2, apartOnOneFret 1, crossed 3, crossed.1.2 1, crossed.1.3 1, crossed.2.3 1, row.1.3 1")]
-    [InlineData("320003", "210003", "fingers.3 1, sideBySide 0, apartOnOneFret 1, couldLie.0 0, couldLie.1 0, pair.1.2.1 1, pair.2.3.0 1, away.2.1 1, away.3.1 1, at.1.2 1, row.1.2 0")]
+    [InlineData("x02220", "x01230",
+        "fingers.3 1, uses.1 1, uses.2 1, uses.3 1, uses.4 0, sideBySide 2, apartOnOneFret 1, crossed 0, couldLie.0 2, couldLie.1 1, row.1.3 1, pair.1.2.0 1, pair.2.3.0 1, offFrame 1, first.1.1.2 1, at.3.2 1, noIndex.1 0")]
+    [InlineData("x02220", "x03210",
+        "sideBySide 2, apartOnOneFret 1, crossed 3, crossed.1.2 1, crossed.1.3 1, crossed.2.3 1, row.1.3 1")]
+    [InlineData("320003", "210003",
+        "fingers.3 1, sideBySide 0, apartOnOneFret 1, couldLie.0 0, couldLie.1 0, pair.1.2.1 1, pair.2.3.0 1, away.2.1 1, away.3.1 1, at.1.2 1, row.1.2 0")]
     [InlineData("320033", "210034", "fingers.4 1, sideBySide 1, apartOnOneFret 2, row.1.2 1, couldLie.1 1")]
-    [InlineData("133211", "134211", "lies.1.6 1, lies.1 1, lies.away.1.0 1, lies.toTreble.0 1, lies.inside.0 0, lies.overStopped.0 3, lies.overSilent.0 0, lies.sounding.0.3 1, lies.openAbove 0, lies.openBelow 0, lies.several 0, sideBySide 1, couldLie.1 1, away.indexLies.2.1 1, away.indexLies.4.2 1, row.0.2 1, first.0.1.1 1, offFrame 0")]
-    [InlineData("x24442", "x13331", "lies.1.5 1, lies.3.3 1, lies.several 1, lies.inside.1 1, lies.toTreble.0 1, lies.sounding.1.3 1, lies.overStopped.0 3, away.indexLies.3.2 1, sideBySide 0")]
+    [InlineData("133211", "134211",
+        "lies.1.6 1, lies.1 1, lies.away.1.0 1, lies.toTreble.0 1, lies.inside.0 0, lies.overStopped.0 3, lies.overSilent.0 0, lies.sounding.0.3 1, lies.openAbove 0, lies.openBelow 0, lies.several 0, sideBySide 1, couldLie.1 1, away.indexLies.2.1 1, away.indexLies.4.2 1, row.0.2 1, first.0.1.1 1, offFrame 0")]
+    [InlineData("x24442", "x13331",
+        "lies.1.5 1, lies.3.3 1, lies.several 1, lies.inside.1 1, lies.toTreble.0 1, lies.sounding.1.3 1, lies.overStopped.0 3, away.indexLies.3.2 1, sideBySide 0")]
     [InlineData("xx0233", "xx0133", "lies.3.2 1, lies.toTreble.1 1, lies.openBelow 0, fingers.2 1, noIndex.1 0")]
     [InlineData("x0222x", "x0111x", "lies.1.3 1, lies.inside.0 0, lies.toTreble.0 1, lies.openBelow 1, lies.sounding.0.3 1")]
     [InlineData("022000", "023000", "noIndex.1 1, first.1.2.2 1, offFrame 0, sideBySide 1, couldLie.1 1")]
@@ -134,7 +143,8 @@ public sealed class FingeringFinderTests
         var features = new double[FingerHabits.Names.Count];
         FingerHabits.Count(Medium.Weigh(Shape.Parse(frets), LoadTests.Fingers(fingers))!, features);
         foreach (var feature in counted.Split(", ").Select(c => c.Split(' ')))
-            Assert.Equal((feature[0], double.Parse(feature[1], System.Globalization.CultureInfo.InvariantCulture)), (feature[0], features[FingerHabits.Names.ToList().IndexOf(feature[0])]));
+            Assert.Equal((feature[0], double.Parse(feature[1], System.Globalization.CultureInfo.InvariantCulture)),
+                (feature[0], features[FingerHabits.Names.ToList().IndexOf(feature[0])]));
     }
 
     [Fact]
@@ -147,8 +157,10 @@ public sealed class FingeringFinderTests
                 var found = Medium.Find(g.Key.Shape.Move(up), 8).Select(f => f.Fingers).ToList();
                 return g.Min(grip => found.FindIndex(f => f.SequenceEqual(grip.Fingers)) is var i and >= 0 ? i : 99);
             })).ToList();
-        Assert.True(ranks.Count(r => r == 0) >= 0.82 * ranks.Count, $"first: {100.0 * ranks.Count(r => r == 0) / ranks.Count:0.0} %");
-        Assert.True(ranks.Count(r => r < 3) >= 0.93 * ranks.Count, $"among three: {100.0 * ranks.Count(r => r < 3) / ranks.Count:0.0} %");
+        Assert.True(ranks.Count(r => r == 0) >= 0.82 * ranks.Count,
+            $"first: {100.0 * ranks.Count(r => r == 0) / ranks.Count:0.0} %");
+        Assert.True(ranks.Count(r => r < 3) >= 0.93 * ranks.Count,
+            $"among three: {100.0 * ranks.Count(r => r < 3) / ranks.Count:0.0} %");
     }
 
     [Fact]

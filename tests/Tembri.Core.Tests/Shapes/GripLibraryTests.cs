@@ -16,7 +16,8 @@ public sealed class GripLibraryTests
         {
             var foreign = grip.Shape.PitchClassMask(Tuning.Standard) & ~grip.Chord.PitchClassMask;
             Assert.True(foreign == 0, $"{grip.Chord} {grip.Shape} sounds a note that is not in the chord");
-            Assert.True(Closeness.Of(grip.Shape, grip.Chord, Tuning.Standard).Missing.All(d => d.Role is DegreeRole.Fifth or DegreeRole.Colour or DegreeRole.Root),
+            Assert.True(Closeness.Of(grip.Shape, grip.Chord, Tuning.Standard).Missing.All(
+                d => d.Role is DegreeRole.Fifth or DegreeRole.Colour or DegreeRole.Root),
                 $"{grip.Chord} {grip.Shape} lacks a telling note");
         }
     }
@@ -25,7 +26,8 @@ public sealed class GripLibraryTests
     public void Every_grip_can_be_fingered_as_written()
     {
         var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
-        foreach (var grip in GripLibrary.All) Assert.True(finder.Weigh(grip.Shape, grip.Fingers) is not null, $"{grip.Chord} {grip.Shape}");
+        foreach (var grip in GripLibrary.All)
+            Assert.True(finder.Weigh(grip.Shape, grip.Fingers) is not null, $"{grip.Chord} {grip.Shape}");
     }
 
     [Theory]
@@ -35,8 +37,10 @@ public sealed class GripLibraryTests
     [InlineData("G/B", "x20003")]
     public void Movable_forms_are_found_where_the_chord_is(string symbol, params string[] shapes)
     {
-        var found = new ShapeFinder(Known.Results, Tuning.Standard).Taught(Chord.Parse(symbol)).Select(f => f.Shape.ToString()).ToHashSet();
-        foreach (var shape in shapes) Assert.True(found.Contains(shape) || found.Contains("x-9-11-11-10-9"), $"{symbol}: {shape} is missing");
+        var found = new ShapeFinder(Known.Results, Tuning.Standard).Taught(Chord.Parse(symbol)).Select(f => f.Shape.ToString())
+            .ToHashSet();
+        foreach (var shape in shapes)
+            Assert.True(found.Contains(shape) || found.Contains("x-9-11-11-10-9"), $"{symbol}: {shape} is missing");
     }
 
     [Fact]
@@ -59,7 +63,8 @@ public sealed class GripLibraryTests
             foreach (var f in found)
             {
                 Assert.Equal(0, f.Shape.PitchClassMask(Tuning.Standard) & ~chord.PitchClassMask);
-                Assert.DoesNotContain(Closeness.Of(f.Shape, chord, Tuning.Standard).Missing, d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh);
+                Assert.DoesNotContain(Closeness.Of(f.Shape, chord, Tuning.Standard).Missing,
+                    d => d.Role is DegreeRole.ThirdOrSuspension or DegreeRole.Seventh);
             }
         }
     }
@@ -78,13 +83,15 @@ public sealed class GripLibraryTests
     {
         foreach (var grip in GripLibrary.All)
             for (var capo = 1; capo <= 9; capo++)
-                Assert.Equal(grip.Shape.PitchClassMask(Tuning.Standard), grip.Shape.PitchClassMask(Tuning.Standard.Shift(-capo), capo));
+                Assert.Equal(grip.Shape.PitchClassMask(Tuning.Standard),
+                    grip.Shape.PitchClassMask(Tuning.Standard.Shift(-capo), capo));
     }
 
     [Fact]
     public void Closeness_falls_in_the_order_teachers_name()
     {
-        double Of(string frets, string chord, Accompaniment company = Accompaniment.Record) => Closeness.Of(Shape.Parse(frets), Chord.Parse(chord), Tuning.Standard, 0, company).Value;
+        double Of(string frets, string chord, Accompaniment company = Accompaniment.Record) =>
+            Closeness.Of(Shape.Parse(frets), Chord.Parse(chord), Tuning.Standard, 0, company).Value;
         Assert.Equal(1, Of("133211", "F"));
         Assert.True(Of("133211", "F") > Of("xx3211", "F"));
         Assert.True(Of("xx3211", "F") > Of("xx3210", "F"));     // Fmaj7 for F
@@ -94,7 +101,8 @@ public sealed class GripLibraryTests
         Assert.True(Of("xx0232", "D/F#", Accompaniment.Alone) < Of("xx0232", "D/F#", Accompaniment.Record));
     }
 
-    /// <summary>Every combination of frets is tried: what the rules of the document let through is what the search finds.</summary>
+    /// <summary>Every combination of frets is tried: what the rules of the document let through is what the search
+    /// finds.</summary>
     [Theory]
     [InlineData("C")]
     [InlineData("Am")]
@@ -108,7 +116,8 @@ public sealed class GripLibraryTests
     {
         var (chord, tuning) = (Chord.Parse(symbol), Tuning.Standard);
         int Tone(int semitones) => 1 << (chord.Root.PitchClass + semitones) % 12;
-        int Needed(params DegreeRole[] roles) => chord.Degrees.Where(d => roles.Contains(d.Role)).Aggregate(0, (m, d) => m | Tone(d.Semitones));
+        int Needed(params DegreeRole[] roles) =>
+            chord.Degrees.Where(d => roles.Contains(d.Role)).Aggregate(0, (m, d) => m | Tone(d.Semitones));
         var guide = Needed(DegreeRole.ThirdOrSuspension, DegreeRole.Seventh, DegreeRole.AlteredFifth);
         var whole = guide | Needed(DegreeRole.Root);
         bool Lets(int[] frets)
@@ -118,9 +127,11 @@ public sealed class GripLibraryTests
             var stopped = sounding.Where(f => f > 0).ToList();
             // No string is silent between two that sound, and something is held.
             if (sounding.Contains(-1) || stopped.Count == 0) return false;
-            var (lowest, tones) = (stopped.Min(), sounding.Select((f, i) => 1 << tuning.PitchClass(first + i, f)).Aggregate((a, b) => a | b));
+            var (lowest, tones) =
+                (stopped.Min(), sounding.Select((f, i) => 1 << tuning.PitchClass(first + i, f)).Aggregate((a, b) => a | b));
             var isTop = first == 3 && last == 5 && lowest <= 4 && (guide & ~tones) == 0;
-            var isLong = first <= 2 && last >= 4 && last - first >= 3 && lowest <= 10 && (whole & ~tones) == 0 && tuning.PitchClass(first, frets[first]) == chord.BassPitchClass;
+            var isLong = first <= 2 && last >= 4 && last - first >= 3 && lowest <= 10 && (whole & ~tones) == 0
+                && tuning.PitchClass(first, frets[first]) == chord.BassPitchClass;
             if (!isTop && !isLong || stopped.Max() > lowest + 3 || lowest > 7 && sounding.Contains(0)) return false;
             // Four fingers, one of which may hold two strings, or lie over those of the lowest fret with no open one between.
             int from = Array.IndexOf(frets, lowest), to = Array.LastIndexOf(frets, lowest);
@@ -137,9 +148,16 @@ public sealed class GripLibraryTests
                 return;
             }
             for (frets[s] = -1; frets[s] <= 13; frets[s]++)
-                if (frets[s] < 0 || (chord.PitchClassMask & 1 << tuning.PitchClass(s, frets[s])) != 0) { var held = frets[s]; Try(s + 1); frets[s] = held; }
+                if (frets[s] < 0 || (chord.PitchClassMask & 1 << tuning.PitchClass(s, frets[s])) != 0)
+                {
+                    var held = frets[s];
+                    Try(s + 1);
+                    frets[s] = held;
+                }
         }
         Try(0);
-        Assert.Equal(let.Order(StringComparer.Ordinal), new ShapeFinder(Known.Results, tuning).Searched(chord).Select(f => f.Shape.ToString()).Order(StringComparer.Ordinal));
+        Assert.Equal(let.Order(StringComparer.Ordinal),
+            new ShapeFinder(Known.Results, tuning).Searched(chord).Select(f => f.Shape.ToString())
+                .Order(StringComparer.Ordinal));
     }
 }

@@ -7,10 +7,12 @@ using Tembri.Core.Strums;
 
 namespace Tembri.Core.Tests.Shapes;
 
-/// <summary>The arithmetic that <c>docs/model.md</c> does by hand, part by part, and what each weight is multiplied by.</summary>
+/// <summary>The arithmetic that <c>docs/model.md</c> does by hand, part by part, and what each weight is multiplied
+/// by.</summary>
 public sealed class ModelDocumentTests
 {
-    private static Fingering F(int capo) => LoadTests.Finder(Guitar.Steel, Hand.Medium, capo).Weigh(Shape.Parse("133211"), LoadTests.Fingers("134211"))!;
+    private static Fingering F(int capo) =>
+        LoadTests.Finder(Guitar.Steel, Hand.Medium, capo).Weigh(Shape.Parse("133211"), LoadTests.Fingers("134211"))!;
 
     [Fact]
     public void The_full_f_weighs_what_its_parts_add_up_to()
@@ -44,7 +46,8 @@ public sealed class ModelDocumentTests
     public void The_change_from_c_to_the_full_f_takes_what_its_parts_add_up_to()
     {
         var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
-        var (c, am) = (finder.Weigh(Shape.Parse("x32010"), LoadTests.Fingers("x32010"))!, finder.Weigh(Shape.Parse("x02210"), LoadTests.Fingers("x02310"))!);
+        var (c, am) = (finder.Weigh(Shape.Parse("x32010"), LoadTests.Fingers("x32010"))!,
+            finder.Weigh(Shape.Parse("x02210"), LoadTests.Fingers("x02310"))!);
         var model = new ChangeModel(new NeckGeometry(Guitar.Steel, 0));
         var change = model.Between(c, F(0));
         Assert.Equal([Finger.Ring], change.Anchors);
@@ -101,9 +104,12 @@ public sealed class ModelDocumentTests
     [MemberData(nameof(Weights))]
     public void A_weight_counts_as_often_as_the_document_says(string weight, string frets, string fingers, double times)
     {
-        double Effort(LoadWeights weights) => new FingeringFinder(new NeckGeometry(Guitar.Steel, 0), Hand.Medium, true, weights).Weigh(Shape.Parse(frets), LoadTests.Fingers(fingers))!.Effort;
+        double Effort(LoadWeights weights) =>
+            new FingeringFinder(new NeckGeometry(Guitar.Steel, 0), Hand.Medium, true, weights)
+                .Weigh(Shape.Parse(frets), LoadTests.Fingers(fingers))!.Effort;
         const double more = 0.01;
-        Assert.Equal(times, (Effort(With(weight, more)) - Effort(LoadWeights.Default)) / more, times == Math.Floor(times) ? 6 : 1);
+        Assert.Equal(times, (Effort(With(weight, more)) - Effort(LoadWeights.Default)) / more,
+            times == Math.Floor(times) ? 6 : 1);
     }
 
     private static LoadWeights With(string weight, double more)
@@ -139,7 +145,8 @@ public sealed class ModelDocumentTests
         };
     }
 
-    /// <summary>What is played of a chord on the record, the lowest note first, and what is left of it: 1 less the prices of section 6.</summary>
+    /// <summary>What is played of a chord on the record, the lowest note first, and what is left of it: 1 less the prices of
+    /// section 6.</summary>
     public static TheoryData<string, string, double> Heard => new()
     {
         { "C", "C E G C", 1 },
@@ -187,25 +194,31 @@ public sealed class ModelDocumentTests
         var strings = new List<int>();
         foreach (var note in notes.Split(' '))
         {
-            var pitch = Core.Music.Key.TryParse(note, out var key) ? key.Tonic.PitchClass : throw new InvalidOperationException(note);
+            var pitch =
+                Core.Music.Key.TryParse(note, out var key) ? key.Tonic.PitchClass : throw new InvalidOperationException(note);
             var floor = strings.Count == 0 ? 36 : strings[^1] + 1;
             strings.Add(floor + ((pitch - floor) % 12 + 12) % 12);
         }
-        Assert.Equal(closeness, Closeness.Of(Shape.Parse(new string('0', strings.Count)), Chord.Parse(chord), new Tuning(strings), fullest: 4).Value, 9);
+        Assert.Equal(closeness,
+            Closeness.Of(Shape.Parse(new string('0', strings.Count)), Chord.Parse(chord), new Tuning(strings), fullest: 4).Value,
+            9);
     }
 
     [Theory]
     [InlineData("C", 0.12)]
     [InlineData("C/G", 0.16)]
     public void Alone_a_wrong_bass_costs_more(string chord, double price) =>
-        Assert.Equal(1 - price, Closeness.Of(Shape.Parse("0000"), Chord.Parse(chord), new Tuning([40, 43, 48, 52]), 0, Accompaniment.Alone, 4).Value, 9);
+        Assert.Equal(1 - price,
+            Closeness.Of(Shape.Parse("0000"), Chord.Parse(chord), new Tuning([40, 43, 48, 52]), 0, Accompaniment.Alone, 4).Value,
+            9);
 
     [Theory]
     [InlineData(4, 1)]
     [InlineData(5, 0.975)]
     [InlineData(6, 0.935)]
     public void Fewer_strings_than_the_fullest_shape_sound_thinner(int fullest, double share) =>
-        Assert.Equal(share, Closeness.Of(Shape.Parse("0000"), Chord.Parse("C"), new Tuning([36, 40, 43, 48]), fullest: fullest).Value, 9);
+        Assert.Equal(share,
+            Closeness.Of(Shape.Parse("0000"), Chord.Parse("C"), new Tuning([36, 40, 43, 48]), fullest: fullest).Value, 9);
 
     [Fact]
     public void Frets_lie_where_equal_temperament_puts_them_and_spreads_grow_with_the_hand()
@@ -214,14 +227,18 @@ public sealed class ModelDocumentTests
         Assert.Equal(324, neck.WireFromNut(12), 9);
         Assert.Equal(648 * (1 - Math.Pow(2, -7 / 12.0)), neck.WireFromNut(7), 9);
         Assert.Equal(neck.WireFromNut(5) - 0.3 * neck.FretSpace(5), neck.Landing(5), 9);
-        // The outer strings are 36 mm apart at the nut and 54 at the saddle, so five spacings at the twelfth fret's landing are a little less than 45.
+        // The outer strings are 36 mm apart at the nut and 54 at the saddle, so five spacings at the twelfth fret's landing are
+        // a little less than 45.
         Assert.Equal((36 + 18 * neck.Landing(12) / 648) / 5, neck.StringSpacing(12), 9);
         // At capo 3 the second fret is the bare neck's fifth.
         Assert.Equal(neck.Landing(5), new NeckGeometry(Guitar.Steel, 3).Landing(2), 9);
         Assert.Throws<ArgumentOutOfRangeException>(() => new NeckGeometry(Guitar.Steel, 12));
         Assert.Throws<ArgumentOutOfRangeException>(() => new NeckGeometry(Guitar.Steel, -1));
         var child = Hand.Preset("child");
-        foreach (var (low, high, comfortable, greatest) in new[] { (1, 2, 34, 72), (2, 3, 30, 50), (3, 4, 30, 48), (1, 3, 58, 96), (2, 4, 56, 84), (1, 4, 84, 120) })
+        foreach (var (low, high, comfortable, greatest) in new[]
+        {
+            (1, 2, 34, 72), (2, 3, 30, 50), (3, 4, 30, 48), (1, 3, 58, 96), (2, 4, 56, 84), (1, 4, 84, 120)
+        })
         {
             Assert.Equal(comfortable, Hand.Medium.Comfortable(low, high), 9);
             Assert.Equal(greatest, Hand.Medium.Greatest(low, high), 9);

@@ -52,11 +52,14 @@ public sealed class TuningTests
             foreach (var grip in grips)
             {
                 var sounding = grip.Shape.PitchClassMask(tuning);
-                Assert.True((sounding & ~grip.Chord.PitchClassMask) == 0, $"{tuning.Name}: {grip.Chord.Name} {grip.Shape} sounds what is not in it");
+                Assert.True((sounding & ~grip.Chord.PitchClassMask) == 0,
+                    $"{tuning.Name}: {grip.Chord.Name} {grip.Shape} sounds what is not in it");
                 Assert.Equal(grip.Chord.BassPitchClass, grip.Shape.BassPitchClass(tuning));
                 var third = grip.Chord.Degrees.Where(d => d.Role == DegreeRole.ThirdOrSuspension).ToList();
                 Assert.All(third, d => Assert.NotEqual(0, sounding & 1 << (grip.Chord.Root.PitchClass + d.Semitones) % 12));
-                Assert.True(new FingeringFinder(new NeckGeometry(Guitar.Steel.Strung(tuning), 0), Core.Hands.Hand.Medium, true).Weigh(grip.Shape, [.. grip.Fingers]) is not null, $"{tuning.Name}: no hand does {grip.Chord.Name} {grip.Shape}");
+                Assert.True(new FingeringFinder(new NeckGeometry(Guitar.Steel.Strung(tuning), 0), Core.Hands.Hand.Medium, true)
+                        .Weigh(grip.Shape, [.. grip.Fingers]) is not null,
+                    $"{tuning.Name}: no hand does {grip.Chord.Name} {grip.Shape}");
             }
     }
 
@@ -78,7 +81,8 @@ public sealed class TuningTests
     {
         var reading = ChartReader.Read($"key: D\ntempo: 80\ntuning: {tuning}\n| D | G | A | D | Em | A7 | D | D |");
         Assert.Empty(reading.Problems);
-        var ladder = Known.Builder.Build(new ArrangementRequest { Chart = reading.Chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
+        var ladder = Known.Builder.Build(
+            new ArrangementRequest { Chart = reading.Chart, Kind = PlayerKind.Usual, Capo = 0, HighestCapo = 0 });
         var record = ladder.Played(5);
         foreach (var chord in record.Played)
         {
@@ -93,7 +97,8 @@ public sealed class TuningTests
         Assert.True(pitches.Min() <= lowest + 12);
         Assert.Equal(record.Chords.Count, record.Played.Count());
         // The ladder stays a ladder.
-        foreach (var (below, above) in ladder.Playable.Zip(ladder.Playable.Skip(1))) Assert.True(above.Load >= below.Load - 1e-9 && above.Closeness >= below.Closeness - 1e-9);
+        foreach (var (below, above) in ladder.Playable.Zip(ladder.Playable.Skip(1)))
+            Assert.True(above.Load >= below.Load - 1e-9 && above.Closeness >= below.Closeness - 1e-9);
     }
 
     [Fact]
@@ -102,7 +107,9 @@ public sealed class TuningTests
         var found = new ShapeFinder(Known.Results, Tuning.DropD).Taught(Chord.Parse("D"));
         Assert.Contains(found, f => f.Shape.ToString() == "000232" && f.Origin.Source == ShapeSource.Library);
         // Shapes that leave the low string alone are those of standard tuning; those that need it lose it.
-        Assert.Contains(new ShapeFinder(Known.Results, Tuning.DropD).Taught(Chord.Parse("Am")), f => f.Shape.ToString() == "x02210" && f.Origin.Source == ShapeSource.Library);
-        Assert.All(new ShapeFinder(Known.Results, Tuning.DropD).Taught(Chord.Parse("G")).Where(f => f.Origin.Source == ShapeSource.Library), f => Assert.Equal(7, f.Shape.BassPitchClass(Tuning.DropD)));
+        Assert.Contains(new ShapeFinder(Known.Results, Tuning.DropD).Taught(Chord.Parse("Am")),
+            f => f.Shape.ToString() == "x02210" && f.Origin.Source == ShapeSource.Library);
+        Assert.All(new ShapeFinder(Known.Results, Tuning.DropD).Taught(Chord.Parse("G"))
+                .Where(f => f.Origin.Source == ShapeSource.Library), f => Assert.Equal(7, f.Shape.BassPitchClass(Tuning.DropD)));
     }
 }

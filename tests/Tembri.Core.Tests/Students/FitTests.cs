@@ -23,7 +23,8 @@ public sealed class FitTests
             var s = player.Skills;
             var better = s with
             {
-                Fingers = s.Fingers + more, Stretch = s.Stretch + more, ShortBarre = s.ShortBarre + more, FullBarre = s.FullBarre + more, Muting = s.Muting + more, Thumb = s.Thumb + more,
+                Fingers = s.Fingers + more, Stretch = s.Stretch + more, ShortBarre = s.ShortBarre + more,
+                FullBarre = s.FullBarre + more, Muting = s.Muting + more, Thumb = s.Thumb + more,
             };
             var (before, after) = (FitModel.Clean(fingering, s), FitModel.Clean(fingering, better));
             return before is >= 0 and <= 1 && after is >= 0 and <= 1 && after >= before;
@@ -44,14 +45,22 @@ public sealed class FitTests
     {
         Gen.Select(LadderTests.Songs, LadderTests.Players).Sample((chart, player) =>
         {
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
+            var ladder =
+                Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
             foreach (var rung in ladder.Playable)
             {
                 // Worked out from the rung: every change with its own chance, at the tempo asked.
-                double InTime(double tempo) => rung.Changes.Sum(c => c.Count * FitModel.InTime(c.Change.Seconds * player.ChangeSlowness, 60 / tempo * c.FreeBeats)) / Math.Max(1, rung.Changes.Sum(c => c.Count));
+                double InTime(double tempo) =>
+                    rung.Changes.Sum(
+                            c => c.Count * FitModel.InTime(c.Change.Seconds * player.ChangeSlowness, 60 / tempo * c.FreeBeats))
+                        / Math.Max(1, rung.Changes.Sum(c => c.Count));
                 var fit = new VersionFit(VersionOutline.Of(rung, chart.Tempo), player);
                 if (rung.Changes.Count == 0) { Assert.Equal(260, fit.ComfortableTempo); continue; }
-                if (fit.ComfortableTempo is not { } tempo) { Assert.True(InTime(30) < 0.9 && fit.Verdict != Verdict.Ready); continue; }
+                if (fit.ComfortableTempo is not { } tempo)
+                {
+                    Assert.True(InTime(30) < 0.9 && fit.Verdict != Verdict.Ready);
+                    continue;
+                }
                 Assert.True(InTime(tempo) >= 0.9 - 1e-6);
                 if (tempo < 260) Assert.True(InTime(tempo + 1) <= 0.9 + 1e-6);
             }
@@ -61,31 +70,49 @@ public sealed class FitTests
     [Fact]
     public void Every_skill_on_the_students_page_counts_in_some_fit()
     {
-        // Two songs with full and short barres, slash basses and sevenths: each skill taken away alone lowers the fit of some rung. (The thumb counts where it is chosen.)
-        var charts = new[] { "key: F\ntempo: 100\n| F | Bb | Gm7 | C/E | D/F# | C7 | F |", "key: C\ntempo: 96\n| C | G | Am | F |" }.Select(t => ChartReader.Read(t).Chart).ToList();
+        // Two songs with full and short barres, slash basses and sevenths: each skill taken away alone lowers the fit of some
+        // rung. (The thumb counts where it is chosen.)
+        var charts = new[]
+        {
+            "key: F\ntempo: 100\n| F | Bb | Gm7 | C/E | D/F# | C7 | F |", "key: C\ntempo: 96\n| C | G | Am | F |"
+        }.Select(t => ChartReader.Read(t).Chart).ToList();
         List<double> With(Skills skills)
         {
             var player = new Player { Skills = skills };
-            return [.. charts.SelectMany(c => new StudentLadder(Known.Builder.Build(new ArrangementRequest { Chart = c, Capo = 0, Kind = player.Kind }), player).Fits).Select(f => f?.Value ?? 0)];
+            return [.. charts.SelectMany(c => new StudentLadder(
+                    Known.Builder.Build(new ArrangementRequest { Chart = c, Capo = 0, Kind = player.Kind }), player).Fits)
+                .Select(f => f?.Value ?? 0)];
         }
-        var able = new Skills { Fingers = 60, Stretch = 60, ShortBarre = 60, FullBarre = 60, Muting = 60, Thumb = 60, Changes = 60, RightHand = 60 };
+        var able = new Skills
+        {
+            Fingers = 60, Stretch = 60, ShortBarre = 60, FullBarre = 60, Muting = 60, Thumb = 60, Changes = 60, RightHand = 60
+        };
         var before = With(able);
-        foreach (var (name, weaker) in new[] { ("fingers", able with { Fingers = 5 }), ("stretch", able with { Stretch = 5 }), ("short barre", able with { ShortBarre = 5 }), ("full barre", able with { FullBarre = 5 }), ("muting", able with { Muting = 0 }), ("changes", able with { Changes = 5 }), ("right hand", able with { RightHand = 5 }) })
+        foreach (var (name, weaker) in new[]
+        {
+            ("fingers", able with { Fingers = 5 }), ("stretch", able with { Stretch = 5 }),
+            ("short barre", able with { ShortBarre = 5 }), ("full barre", able with { FullBarre = 5 }),
+            ("muting", able with { Muting = 0 }), ("changes", able with { Changes = 5 }),
+            ("right hand", able with { RightHand = 5 })
+        })
             Assert.True(With(weaker).Zip(before).Any(p => p.First < p.Second - 0.02), $"{name} counts nowhere");
     }
 
     /// <summary>A song of C and a short F, with as much asked of F and of the change to it as is given.</summary>
     private static VersionOutline TwoChords(double asked, double seconds, double beatsOfF = 4, int changes = 1) => new(
         90, OutlinedHand.Of(StrumPattern.Parse("Dddd", Meter.Common)),
-        [new OutlinedChord("C", 96, 4, [new Demand(Technique.Fingers, 0)]), new OutlinedChord("F", beatsOfF, 4, [new Demand(Technique.FullBarre, asked)])],
+        [new OutlinedChord("C", 96, 4, [new Demand(Technique.Fingers, 0)]),
+            new OutlinedChord("F", beatsOfF, 4, [new Demand(Technique.FullBarre, asked)])],
         [new OutlinedChange(0, 1, changes, seconds, false, 2), new OutlinedChange(1, 0, 20 - changes, 0.2, false, 2)]);
 
-    private static readonly Player Able = new() { Skills = new Skills { Fingers = 90, FullBarre = 40, Changes = 50, RightHand = 95 } };
+    private static readonly Player Able =
+        new() { Skills = new Skills { Fingers = 90, FullBarre = 40, Changes = 50, RightHand = 95 } };
 
     [Fact]
     public void A_version_is_not_ready_while_its_weakest_link_breaks()
     {
-        // F at 52 against a skill of 40: 1/(1 + e^0) = one try of two is clean. It sounds in 4 beats of 100, so the fit hardly falls.
+        // F at 52 against a skill of 40: 1/(1 + e^0) = one try of two is clean. It sounds in 4 beats of 100, so the fit hardly
+        // falls.
         var weakChord = new VersionFit(TwoChords(52, 0.2), Able);
         Assert.Equal(0.5, weakChord.Clean[1], 9);
         Assert.True(weakChord.Value > 0.95);
@@ -94,7 +121,8 @@ public sealed class FitTests
         // Two tries of three and a hair: 52 − 7·ln 2 = 47.148.
         Assert.Equal(Verdict.Ready, new VersionFit(TwoChords(47.1, 0.2), Able).Verdict);
         Assert.Equal(Verdict.Growing, new VersionFit(TwoChords(47.2, 0.2), Able).Verdict);
-        // A frequent change that is late more often than not: there are 2 beats at 90, 1.33 s; one of twenty changes is frequent.
+        // A frequent change that is late more often than not: there are 2 beats at 90, 1.33 s; one of twenty changes is
+        // frequent.
         var late = new VersionFit(TwoChords(0, 1.8), Able);
         Assert.True(late.Value > 0.9 && late.Changes[0].InTime < 0.5);
         Assert.Equal(Verdict.Growing, late.Verdict);
@@ -106,7 +134,8 @@ public sealed class FitTests
     [InlineData(0, Verdict.Ready)]
     [InlineData(30, Verdict.Growing)]     // F asks 60 of 40: clean in 0.24; 0.76 · 30 of 126 beats lost
     [InlineData(200, Verdict.Strained)]   // the same for two thirds of the song
-    public void The_verdict_follows_the_fit(double beatsOfF, Verdict verdict) => Assert.Equal(verdict, new VersionFit(TwoChords(60, 0.2, beatsOfF), Able).Verdict);
+    public void The_verdict_follows_the_fit(double beatsOfF, Verdict verdict) =>
+        Assert.Equal(verdict, new VersionFit(TwoChords(60, 0.2, beatsOfF), Able).Verdict);
 
     [Fact]
     public void A_slower_changer_needs_twice_the_time_for_twenty_points_less()
@@ -119,7 +148,8 @@ public sealed class FitTests
     [Fact]
     public void A_fit_is_what_the_model_document_says()
     {
-        // Worked out here from docs/model.md, from the ladder and not from the outline: beats clean, less what late changes spoil, times the strum.
+        // Worked out here from docs/model.md, from the ladder and not from the outline: beats clean, less what late changes
+        // spoil, times the strum.
         var chart = ChartReader.Read("tempo: 100\nkey: D\n| D | Bm | G A | D | F#m . G . | Em | A7 | D |").Chart;
         CsCheck.Check.Sample(LadderTests.Players, player =>
         {
@@ -129,7 +159,8 @@ public sealed class FitTests
             foreach (var (rung, i) in ladder.Playable.Select((r, i) => (r, i)))
             {
                 var flow = rung.Flow;
-                var clean = rung.Chords.Select(c => c is PlayedChord played ? FitModel.Clean(played.Choice.Fingering, player.Skills) : 1).ToList();
+                var clean = rung.Chords.Select(
+                        c => c is PlayedChord played ? FitModel.Clean(played.Choice.Fingering, player.Skills) : 1).ToList();
                 var good = clean.Select((c, k) => c * flow.Beats[k]).Sum();
                 foreach (var (step, change) in flow.Steps.Zip(rung.Changes))
                 {
@@ -159,7 +190,10 @@ public sealed class FitTests
     [InlineData(new[] { -1, -1, -1, -1, 0.7 }, BarreGoal.Avoid, 5)]            // there is no other
     [InlineData(new[] { -1.0, -1, -1, -1, -1 }, BarreGoal.Neutral, 0)]
     public void The_rung_to_work_on_is_the_next_one_within_reach(double[] fits, BarreGoal wish, int rung) =>
-        Assert.Equal(rung == 0 ? null : rung, WorkingRung.Of([.. fits.Select(f => f < 0 ? (Verdict?)null : f >= 0.85 ? Verdict.Ready : f >= 0.6 ? Verdict.Growing : Verdict.Strained)], i => i >= 3, i => i >= 4, wish));
+        Assert.Equal(rung == 0 ? null : rung,
+            WorkingRung.Of([.. fits.Select(
+                    f => f < 0 ? (Verdict?)null : f >= 0.85 ? Verdict.Ready : f >= 0.6 ? Verdict.Growing : Verdict.Strained)],
+                i => i >= 3, i => i >= 4, wish));
 
     [Fact]
     public void What_stands_in_the_way_is_what_costs_most_beats()
@@ -167,7 +201,8 @@ public sealed class FitTests
         var strum = StrumPattern.Parse("Dddd", Meter.Common);
         VersionOutline Outline(double asked, double seconds) => new(
             90, OutlinedHand.Of(strum),
-            [new OutlinedChord("F", 16, 4, [new Demand(Technique.FullBarre, asked)]), new OutlinedChord("C", 16, 4, [new Demand(Technique.Fingers, 5)])],
+            [new OutlinedChord("F", 16, 4, [new Demand(Technique.FullBarre, asked)]),
+                new OutlinedChord("C", 16, 4, [new Demand(Technique.Fingers, 5)])],
             [new OutlinedChange(0, 1, 4, seconds, false, 1), new OutlinedChange(1, 0, 3, 0.2, false, 1)]);
         var player = new Player { Skills = new Skills { Fingers = 60, FullBarre = 40, Changes = 50, RightHand = 90 } };
         Assert.Equal(new WithinReach(90), new VersionFit(Outline(10, 0.1), player).Reason);

@@ -13,7 +13,8 @@ namespace Tembri.Core.Tests.Substitutions;
 
 public sealed class SubstitutionTests
 {
-    private static IEnumerable<string> Names(string chord, SubstitutionKind kind) => SubstitutionFinder.For(Chord.Parse(chord)).Where(s => s.Kind == kind).Select(s => s.Chord.Name);
+    private static IEnumerable<string> Names(string chord, SubstitutionKind kind) =>
+        SubstitutionFinder.For(Chord.Parse(chord)).Where(s => s.Kind == kind).Select(s => s.Chord.Name);
 
     [Theory]
     [InlineData("D7b9", SubstitutionKind.DropExtension, "D7", "D")]
@@ -32,7 +33,8 @@ public sealed class SubstitutionTests
     [Fact]
     public void Each_swap_keeps_what_its_kind_says()
     {
-        var kinds = Pick.From("", "m", "7", "maj7", "m7", "9", "7b9", "sus4", "7sus4", "m7b5", "dim7", "6", "add9", "13", "m9", "maj9", "/E", "m/G", "7/F");
+        var kinds = Pick.From("", "m", "7", "maj7", "m7", "9", "7b9", "sus4", "7sus4", "m7b5", "dim7", "6", "add9", "13", "m9",
+            "maj9", "/E", "m/G", "7/F");
         Gen.Select(Pick.From("C", "F#", "Bb", "E", "A"), kinds).Sample((root, kind) =>
         {
             var chord = Chord.Parse(root + kind);
@@ -45,8 +47,15 @@ public sealed class SubstitutionTests
                 var gained = substitution.Chord.WithoutBass().PitchClassMask & ~chord.PitchClassMask;
                 switch (substitution.Kind)
                 {
-                    case SubstitutionKind.DropBass: Assert.True(substitution.Chord.Bass is null && lost == 0 && gained == 0, $"{chord}: {substitution.Chord}"); break;
-                    case SubstitutionKind.DropExtension: Assert.True(substitution.Chord.Root == chord.Root && substitution.Chord.Degrees.Count < chord.Degrees.Count + 1, $"{chord}: {substitution.Chord}"); break;
+                    case SubstitutionKind.DropBass:
+                        Assert.True(substitution.Chord.Bass is null && lost == 0 && gained == 0,
+                            $"{chord}: {substitution.Chord}");
+                        break;
+                    case SubstitutionKind.DropExtension:
+                        Assert.True(
+                            substitution.Chord.Root == chord.Root && substitution.Chord.Degrees.Count < chord.Degrees.Count + 1,
+                            $"{chord}: {substitution.Chord}");
+                        break;
                     case SubstitutionKind.PowerChord: Assert.Equal(2, substitution.Chord.Degrees.Count); break;
                     case SubstitutionKind.ColourRelative: Assert.Equal(chord.Root, substitution.Chord.Root); break;
                 }
@@ -75,8 +84,10 @@ public sealed class SubstitutionTests
     public void The_first_handful_for_f_and_b_minor_is_what_teachers_teach()
     {
         var book = new FingeringBook(Known.Results, Guitar.Steel, Hand.Medium, true, 0);
-        List<string> First(string chord, int count) => [.. new CandidateFinder(Known.Results).For(Chord.Parse(chord), book, Accompaniment.Record)
-            .GroupBy(c => c.Fingering.Shape).Select(g => g.MinBy(CandidateFinder.Strangeness)!).OrderBy(CandidateFinder.Strangeness).Take(count).Select(c => c.Fingering.Shape.ToString())];
+        List<string> First(string chord, int count) =>
+            [.. new CandidateFinder(Known.Results).For(Chord.Parse(chord), book, Accompaniment.Record)
+            .GroupBy(c => c.Fingering.Shape).Select(g => g.MinBy(CandidateFinder.Strangeness)!)
+            .OrderBy(CandidateFinder.Strangeness).Take(count).Select(c => c.Fingering.Shape.ToString())];
         foreach (var shape in new[] { "133211", "xx3211", "xx321x", "xx3210", "1x3211" }) Assert.Contains(shape, First("F", 8));
         foreach (var shape in new[] { "x24432", "xx4432", "x20202" }) Assert.Contains(shape, First("Bm", 4));
         // Odd finds rank low, and treble strings are left out last.
@@ -84,7 +95,8 @@ public sealed class SubstitutionTests
         Assert.DoesNotContain("32000x", First("G", 10));
     }
 
-    /// <summary>The one quick chord of a bar goes wherever it stands, and its beats go to the neighbour that sounds most like it.</summary>
+    /// <summary>The one quick chord of a bar goes wherever it stands, and its beats go to the neighbour that sounds most like
+    /// it.</summary>
     [Fact]
     public void A_single_passing_chord_goes_from_every_place_of_its_bar()
     {
@@ -99,14 +111,19 @@ public sealed class SubstitutionTests
             var chart = ChartReader.Read($"key: C\nmeter: {beats}/4\n| {written} |").Chart;
             var thin = PassingChords.LeaveOut(chart, 1.5 / beats).Sections[0].Bars[0].Slots;
             Assert.Equal(names.Where((_, i) => i != at), thin.Select(s => s.Symbol));
-            int Shared(int i) => i < 0 || i >= names.Length ? -1 : System.Numerics.BitOperations.PopCount((uint)(Chord.Parse(names[i]).PitchClassMask & Chord.Parse(names[at]).PitchClassMask));
+            int Shared(int i) =>
+                i < 0 || i >= names.Length
+                    ? -1
+                    : System.Numerics.BitOperations.PopCount(
+                        (uint)(Chord.Parse(names[i]).PitchClassMask & Chord.Parse(names[at]).PitchClassMask));
             var keeper = Shared(at - 1) >= Shared(at + 1) ? at - 1 : at + 1;
             Assert.Equal(names.Select((_, i) => i == keeper ? 3.0 : 2).Where((_, i) => i != at), thin.Select(s => s.Beats));
             Assert.Equal(1, PassingChords.BeatsLeftOut(chart, PassingChords.LeaveOut(chart, 1.5 / beats)), 9);
         });
     }
 
-    /// <summary>A dominant that leads on does not stand for the whole bar when the chord it leads from goes; any other longer chord does.</summary>
+    /// <summary>A dominant that leads on does not stand for the whole bar when the chord it leads from goes; any other longer
+    /// chord does.</summary>
     [Theory]
     [InlineData("C", "C G7")]
     [InlineData("Cm", "C G7")]
@@ -118,7 +135,8 @@ public sealed class SubstitutionTests
         var thin = PassingChords.LeaveOut(ChartReader.Read($"key: C\n| C G7 . . | {next} |").Chart, 0.3).Sections[0].Bars;
         Assert.Equal(kept, string.Join(' ', thin[0].Slots.Select(s => s.Symbol)));
         // At the end of what is repeated the first chord of the section follows.
-        var last = PassingChords.LeaveOut(ChartReader.Read($"key: C\nform: Verse, Verse\n[Verse]\n| {next} | C G7 . . |").Chart, 0.3).Sections[0].Bars;
+        var last = PassingChords.LeaveOut(ChartReader.Read($"key: C\nform: Verse, Verse\n[Verse]\n| {next} | C G7 . . |").Chart,
+            0.3).Sections[0].Bars;
         Assert.Equal(kept, string.Join(' ', last[1].Slots.Select(s => s.Symbol)));
     }
 

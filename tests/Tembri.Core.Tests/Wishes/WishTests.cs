@@ -18,35 +18,44 @@ public sealed class WishTests
 {
     private static readonly TeacherWishes None = TeacherWishes.None;
 
-    private static ArrangementRequest Asked(string chart, TeacherWishes wishes) => new() { Chart = ChartReader.Read(chart).Chart, Kind = PlayerKind.Usual, Capo = 0, Wishes = wishes };
+    private static ArrangementRequest Asked(string chart, TeacherWishes wishes) =>
+        new() { Chart = ChartReader.Read(chart).Chart, Kind = PlayerKind.Usual, Capo = 0, Wishes = wishes };
 
     private static Ladder Built(string chart, TeacherWishes wishes) => Known.Builder.Build(Asked(chart, wishes));
 
     [Fact]
     public void A_degree_is_read_back_to_its_chord_in_every_key()
     {
-        Gen.Select(Gen.Int[0, 11], Gen.Bool, Pick.From("C", "F#m7b5", "Bb/D", "A7sus4", "Ebmaj9", "C6/9", "Am(maj7)/G#", "Gdim7", "D/F#", "E7#9")).Sample((fifths, minor, symbol) =>
+        Gen.Select(Gen.Int[0, 11], Gen.Bool,
+                Pick.From("C", "F#m7b5", "Bb/D", "A7sus4", "Ebmaj9", "C6/9", "Am(maj7)/G#", "Gdim7", "D/F#", "E7#9"))
+            .Sample((fifths, minor, symbol) =>
         {
             var key = new Key(new Note(fifths - 5), minor);
             var chord = Chord.Parse(symbol);
             foreach (var asked in new[] { chord, chord.ApartIn("Verse 2") })
             {
                 var read = Chord.OfDegree(asked.DegreeIn(key), key)!;
-                Assert.Equal((asked.DegreeIn(key), asked.PitchClassMask, asked.BassPitchClass, asked.Section), (read.DegreeIn(key), read.PitchClassMask, read.BassPitchClass, read.Section));
+                Assert.Equal((asked.DegreeIn(key), asked.PitchClassMask, asked.BassPitchClass, asked.Section),
+                    (read.DegreeIn(key), read.PitchClassMask, read.BassPitchClass, read.Section));
             }
         });
-        Assert.All(new[] { "", "x", "7", "7:nonsense", "a:m" }, text => Assert.Null(Chord.OfDegree(text, new Key(new Note(0), false))));
+        Assert.All(new[] { "", "x", "7", "7:nonsense", "a:m" },
+            text => Assert.Null(Chord.OfDegree(text, new Key(new Note(0), false))));
     }
 
     [Fact]
     public void A_chord_typed_in_place_of_another_is_played_on_its_rungs_and_on_no_other()
     {
-        Gen.Select(LadderTests.Songs, Gen.Int[0, 60], Gen.Int[1, 5], Pick.From("m", "", "7", "sus4", "maj7"), Gen.Int[0, 11]).Sample((chart, pick, rung, kind, up) =>
+        Gen.Select(LadderTests.Songs, Gen.Int[0, 60], Gen.Int[1, 5], Pick.From("m", "", "7", "sus4", "maj7"), Gen.Int[0, 11])
+            .Sample((chart, pick, rung, kind, up) =>
         {
             var index = pick % chart.Chords.Count;
             var degree = chart.Chords[index].DegreeIn(chart.Key);
             var wish = new ChordInstead(degree, $"{up}:{kind}", RungSpan.Only(rung), "because");
-            var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Wishes = None with { Instead = [wish] } });
+            var ladder = Known.Builder.Build(new ArrangementRequest
+            {
+                Chart = chart, Kind = PlayerKind.Usual, Capo = 0, Wishes = None with { Instead = [wish] }
+            });
             var wanted = Chord.OfDegree(wish.Plays, chart.Key)!.Transpose(chart.Key, ladder.ShapeKey);
             foreach (var played in ladder.Playable)
                 foreach (var chord in played.Played.Where(c => c.SongChord == index))
@@ -75,11 +84,16 @@ public sealed class WishTests
             // Shapes and kinds, on one rung or on all.
             foreach (var span in new[] { RungSpan.Only(rung.Limits.Height), RungSpan.All })
             {
-                var ladder = Known.Builder.Build(request with { Wishes = None with { Shapes = [new ShapeBan(shape.Frets, span)] } });
-                foreach (var r in ladder.Playable.Where(r => span.Holds(r.Limits.Height))) Assert.DoesNotContain(r.Played, c => c.Choice.Fingering.Shape.Equals(shape));
+                var ladder =
+                    Known.Builder.Build(request with { Wishes = None with { Shapes = [new ShapeBan(shape.Frets, span)] } });
+                foreach (var r in ladder.Playable.Where(r => span.Holds(r.Limits.Height)))
+                    Assert.DoesNotContain(r.Played, c => c.Choice.Fingering.Shape.Equals(shape));
             }
-            var kinds = None with { Kinds = [new KindBan(SubstitutionKind.ColourRelative, RungSpan.All), new KindBan(SubstitutionKind.PowerChord, RungSpan.All)] };
-            foreach (var r in Known.Builder.Build(request with { Wishes = kinds }).Playable) Assert.DoesNotContain(r.Played, c => c.Choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.PowerChord);
+            var kinds = None with { Kinds = [new KindBan(SubstitutionKind.ColourRelative, RungSpan.All),
+                new KindBan(SubstitutionKind.PowerChord, RungSpan.All)] };
+            foreach (var r in Known.Builder.Build(request with { Wishes = kinds }).Playable)
+                Assert.DoesNotContain(r.Played,
+                    c => c.Choice.Kind is SubstitutionKind.ColourRelative or SubstitutionKind.PowerChord);
         }, iter: 15, threads: 2);
     }
 
@@ -88,7 +102,8 @@ public sealed class WishTests
     {
         const string Song = "key: C\n| C | G | C | G |";
         var request = Asked(Song, None);
-        var all = Known.Builder.Alternatives(request, Known.Builder.Build(request), 1, RungLimits.Defaults[4]).Select(a => a.Candidate.Fingering.Shape).Distinct().ToList();
+        var all = Known.Builder.Alternatives(request, Known.Builder.Build(request), 1, RungLimits.Defaults[4])
+            .Select(a => a.Candidate.Fingering.Shape).Distinct().ToList();
         var ladder = Built(Song, None with { Shapes = [.. all.Select(s => new ShapeBan(s.Frets, RungSpan.Only(2)))] });
         var blocked = Assert.IsType<BlockedRung>(ladder.Rungs[1]);
         Assert.Equal(("G", RungLimit.Forbidden), (blocked.Chord.Name, blocked.Nearest!.Value.Broken));
@@ -99,20 +114,28 @@ public sealed class WishTests
     public void A_stand_in_is_offered_on_every_root_and_not_on_the_record()
     {
         var wishes = None with { StandIns = [new StandIn("B7b9", "F#dim")] };
-        foreach (var (song, plays) in new[] { ("key: Em\n| Em | B7b9 | Em | B7b9 |", "F♯dim"), ("key: Am\n| Am | E7b9 | Am | E7b9 |", "Bdim") })
+        foreach (var (song, plays) in new[]
+        {
+            ("key: Em\n| Em | B7b9 | Em | B7b9 |", "F♯dim"), ("key: Am\n| Am | E7b9 | Am | E7b9 |", "Bdim")
+        })
         {
             var request = Asked(song, wishes);
             var ladder = Known.Builder.Build(request);
-            var offered = Known.Builder.Alternatives(request, ladder, 1, RungLimits.Defaults[2]).Where(a => a.Candidate.Kind == SubstitutionKind.Own).ToList();
+            var offered = Known.Builder.Alternatives(request, ladder, 1, RungLimits.Defaults[2])
+                .Where(a => a.Candidate.Kind == SubstitutionKind.Own).ToList();
             Assert.NotEmpty(offered);
             Assert.All(offered, o => Assert.Equal(plays, o.Candidate.Played.Name));
             Assert.Contains(offered, o => o.Objection is null);
-            Assert.All(Known.Builder.Alternatives(request, ladder, 1, RungLimits.Defaults[4]).Where(a => a.Candidate.Kind == SubstitutionKind.Own), o => Assert.Equal(RungLimit.Substitution, o.Objection));
-            Assert.DoesNotContain(Known.Builder.Alternatives(request, ladder, 0, RungLimits.Defaults[2]), a => a.Candidate.Kind == SubstitutionKind.Own);
+            Assert.All(Known.Builder.Alternatives(request, ladder, 1, RungLimits.Defaults[4])
+                    .Where(a => a.Candidate.Kind == SubstitutionKind.Own),
+                o => Assert.Equal(RungLimit.Substitution, o.Objection));
+            Assert.DoesNotContain(Known.Builder.Alternatives(request, ladder, 0, RungLimits.Defaults[2]),
+                a => a.Candidate.Kind == SubstitutionKind.Own);
         }
     }
 
-    /// <summary>A chord of the teacher's own is played where the limits allow it and she did not forbid it, and only there.</summary>
+    /// <summary>A chord of the teacher's own is played where the limits allow it and she did not forbid it, and only
+    /// there.</summary>
     [Fact]
     public void A_stand_in_keeps_to_the_limits_and_to_what_is_forbidden()
     {
@@ -122,14 +145,22 @@ public sealed class WishTests
         var ladder = Known.Builder.Build(request);
         foreach (var limits in RungLimits.Defaults.Take(4))
         {
-            var own = Known.Builder.Alternatives(request, ladder, 1, limits).Where(a => a.Candidate.Kind == SubstitutionKind.Own).ToList();
+            var own = Known.Builder.Alternatives(request, ladder, 1, limits).Where(a => a.Candidate.Kind == SubstitutionKind.Own)
+                .ToList();
             Assert.All(own, o => Assert.Equal(limits.Allows(o.Candidate), o.Objection is null));
             // Nothing else is left to play, then not even the stand-in.
-            var others = Known.Builder.Alternatives(request, ladder, 1, limits).Where(a => a.Candidate.Kind != SubstitutionKind.Own).Select(a => new ShapeBan(a.Candidate.Fingering.Shape.Frets, RungSpan.Only(limits.Height))).ToList();
+            var others = Known.Builder.Alternatives(request, ladder, 1, limits)
+                .Where(a => a.Candidate.Kind != SubstitutionKind.Own)
+                .Select(a => new ShapeBan(a.Candidate.Fingering.Shape.Frets, RungSpan.Only(limits.Height))).ToList();
             var left = Built(Song, wishes with { Shapes = others }).Rungs[limits.Number - 1];
-            if (own.Exists(o => o.Objection is null && others.TrueForAll(b => !b.Frets.SequenceEqual(o.Candidate.Fingering.Shape.Frets))))
-                Assert.True(limits.Allows(Assert.IsType<PlayableRung>(left).PlayedAs(1).Choice) && ((PlayableRung)left).PlayedAs(1).Choice.Kind == SubstitutionKind.Own);
-            var none = Built(Song, wishes with { Shapes = [.. others, .. own.Select(o => new ShapeBan(o.Candidate.Fingering.Shape.Frets, RungSpan.Only(limits.Height)))] }).Rungs[limits.Number - 1];
+            if (own.Exists(
+                o => o.Objection is null && others.TrueForAll(b => !b.Frets.SequenceEqual(o.Candidate.Fingering.Shape.Frets))))
+                Assert.True(limits.Allows(Assert.IsType<PlayableRung>(left).PlayedAs(1).Choice)
+                    && ((PlayableRung)left).PlayedAs(1).Choice.Kind == SubstitutionKind.Own);
+            var none = Built(Song,
+                wishes with { Shapes = [.. others,
+                        .. own.Select(o => new ShapeBan(o.Candidate.Fingering.Shape.Frets,
+                            RungSpan.Only(limits.Height)))] }).Rungs[limits.Number - 1];
             Assert.Equal(RungLimit.Forbidden, Assert.IsType<BlockedRung>(none).Nearest?.Broken);
         }
     }
@@ -144,24 +175,31 @@ public sealed class WishTests
         Assert.NotEqual(own.ToFingers(), usual.Played(3).PlayedAs(At(usual)).Choice.Fingering.Fingers);
         var ladder = Built(Song, None with { Grips = [own] });
         var em = ladder.Played(3).PlayedAs(At(ladder));
-        Assert.Equal((own.ToShape(), true), (em.Choice.Fingering.Shape, em.Choice.Fingering.Fingers.SequenceEqual(own.ToFingers())));
+        Assert.Equal((own.ToShape(), true),
+            (em.Choice.Fingering.Shape, em.Choice.Fingering.Fingers.SequenceEqual(own.ToFingers())));
         Assert.Null(em.OwnGrip);
         // Where a change pays clearly, as from the four-finger G to C and back, another is played, and it is said what it saves.
         var four = new OwnGrip("G", [3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4], RungSpan.All);
-        var quick = Built("key: G\ntempo: 150\n| G | C | G | C | G | C | G | C |", None with { Grips = [four] }).Played(3).PlayedAs(0);
-        Assert.Equal((four.ToShape(), false), (quick.OwnGrip!.Fingering.Shape, quick.Choice.Fingering.Shape.Equals(four.ToShape())));
+        var quick =
+            Built("key: G\ntempo: 150\n| G | C | G | C | G | C | G | C |", None with { Grips = [four] }).Played(3).PlayedAs(0);
+        Assert.Equal((four.ToShape(), false),
+            (quick.OwnGrip!.Fingering.Shape, quick.Choice.Fingering.Shape.Equals(four.ToShape())));
         Assert.True(quick.SavedSeconds > 1, $"{quick.SavedSeconds} s");
         // On two fingers it cannot be, and nothing is said about it.
-        Assert.All(Built("key: G\n| G | C | D | G |", None with { Grips = [four] }).Played(1).Played, c => Assert.Null(c.OwnGrip));
+        Assert.All(Built("key: G\n| G | C | D | G |", None with { Grips = [four] }).Played(1).Played,
+            c => Assert.Null(c.OwnGrip));
         // Always is always, from its rung up.
         var always = Built(Song, None with { Grips = [four with { Always = true, Rungs = RungSpan.Up(2) }] });
-        Assert.Equal([false, true, true, true, true], always.Playable.Select(r => r.PlayedAs(0).Choice.Fingering.Shape.Equals(four.ToShape()) && r.PlayedAs(0).Choice.Locked));
+        Assert.Equal([false, true, true, true, true],
+            always.Playable.Select(
+                r => r.PlayedAs(0).Choice.Fingering.Shape.Equals(four.ToShape()) && r.PlayedAs(0).Choice.Locked));
     }
 
     [Fact]
     public void A_wish_for_a_grip_is_weighed_as_the_document_says()
     {
-        // Its own price is that of the lightest other way, less fifteen points of its share, unless it is lighter by itself; the changes are as ever. None of many other choices costs less.
+        // Its own price is that of the lightest other way, less fifteen points of its share, unless it is lighter by itself; the
+        // changes are as ever. None of many other choices costs less.
         var chart = ChartReader.Read("tempo: 100\nkey: G\n| G | C | D | Em |").Chart;
         var flow = new ChordFlow(chart);
         var guards = GuardFinder.Find(flow, chart.Key);
@@ -169,11 +207,15 @@ public sealed class WishTests
         var book = new FingeringBook(Known.Results, kind.Guitar, kind.Hand, kind.Thumb, 0);
         var own = new OwnGrip("Em", [0, 2, 2, 0, 0, 0], [0, 1, 2, 0, 0, 0], RungSpan.All);
         var arranger = new Arranger(
-            Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, guards, kind, TimedChanges.None, 0, Accompaniment.Record, chart.Tempo, l => new RightHand(chart, l), null,
-            [.. flow.Chords.Select(c => new ChordWish(None with { Grips = [own] }, c.DegreeIn(chart.Key), c, _ => null, new CandidateFinder(Known.Results), book, Accompaniment.Record, 0))]);
+            Known.Results, _ => new RungSong(chart, flow.Chords, 0), flow.Chords, guards, kind, TimedChanges.None, 0,
+            Accompaniment.Record, chart.Tempo, l => new RightHand(chart, l), null,
+            [.. flow.Chords.Select(c => new ChordWish(None with { Grips = [own] }, c.DegreeIn(chart.Key), c, _ => null,
+                new CandidateFinder(Known.Results), book, Accompaniment.Record, 0))]);
         var found = arranger.Arrange(limits, limits.ClosenessWeight).Found!;
         var em = flow.Chords.ToList().FindIndex(c => c.Name == "Em");
-        var open = Enumerable.Range(0, 4).Select(i => arranger.CandidatesOf(i).Where(c => arranger.MayPlay(i, limits, c)).DistinctBy(c => c.Fingering.ToString()).ToList()).ToList();
+        var open = Enumerable.Range(0, 4)
+            .Select(i => arranger.CandidatesOf(i).Where(c => arranger.MayPlay(i, limits, c))
+                .DistinctBy(c => c.Fingering.ToString()).ToList()).ToList();
         bool IsOwn(Candidate c) => c.Fingering.Shape.Equals(own.ToShape()) && c.Fingering.Fingers.SequenceEqual(own.ToFingers());
         double Sound(Candidate c) => limits.ClosenessWeight * 100 * (1 - c.Closeness.Value);
         double Rest(Candidate c) => c.Load + limits.IdiomWeight * c.Idiom + c.Habit;
@@ -188,25 +230,30 @@ public sealed class WishTests
         });
         Assert.True(IsOwn(found.Choices[em]));
         Assert.Equal(Sum(found.Choices), found.Objective, 4);
-        Gen.Int[0, 9_999].Array[4].Sample(picks => Sum([.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 600);
+        Gen.Int[0, 9_999].Array[4].Sample(
+            picks => Sum([.. picks.Select((p, i) => open[i][p % open[i].Count])]) >= found.Objective - 1e-4, iter: 600);
     }
 
     [Fact]
     public void A_chord_set_apart_has_a_column_of_its_own_and_can_be_played_otherwise_there()
     {
         const string Song = "key: G\nform: Verse, Chorus\n\n[Verse]\n| G | D7 | G | D7 |\n\n[Chorus]\n| C | D7 | G | D7 |";
-        var wishes = None with { Apart = [new SetApart("7:7", "Verse")], Instead = [new ChordInstead("7:7@Verse", "7:", RungSpan.All)] };
+        var wishes =
+            None with { Apart = [new SetApart("7:7", "Verse")], Instead = [new ChordInstead("7:7@Verse", "7:", RungSpan.All)] };
         var ladder = Built(Song, wishes);
-        Assert.Equal(["D7@Verse", "D7"], ladder.Flow.Chords.Where(c => c.Name == "D7").Select(c => c.Section is { } s ? $"{c.Name}@{s}" : c.Name));
+        Assert.Equal(["D7@Verse", "D7"],
+            ladder.Flow.Chords.Where(c => c.Name == "D7").Select(c => c.Section is { } s ? $"{c.Name}@{s}" : c.Name));
         foreach (var rung in ladder.Playable)
         {
             var version = new VersionChart(ladder, rung).Chart;
             Assert.All(version.Sections[0].Bars.Where((_, i) => i % 2 == 1), b => Assert.Equal("D", b.Slots[0].Symbol));
-            Assert.All(rung.Played.Where(c => c.Sounding.Name == "D7" && c.Sounding.Section is null), c => Assert.False(c.Choice.Wanted));
+            Assert.All(rung.Played.Where(c => c.Sounding.Name == "D7" && c.Sounding.Section is null),
+                c => Assert.False(c.Choice.Wanted));
         }
         // All of the song's time is still there, and a wish for what the chart does not have changes nothing.
         Assert.Equal(Built(Song, None).Flow.TotalBeats, ladder.Flow.TotalBeats);
-        Assert.Equal(Built(Song, None).Flow.Chords, Built(Song, None with { Apart = [new SetApart("7:7", "Bridge"), new SetApart("1:m", "Verse")] }).Flow.Chords);
+        Assert.Equal(Built(Song, None).Flow.Chords,
+            Built(Song, None with { Apart = [new SetApart("7:7", "Bridge"), new SetApart("1:m", "Verse")] }).Flow.Chords);
     }
 
     [Fact]
@@ -218,7 +265,8 @@ public sealed class WishTests
             var free = Known.Builder.Build(request);
             if (free.Find(below) is not PlayableRung low || free.Find(below + 1) is not PlayableRung high) return;
             var target = low.Load + share * (high.Load - low.Load);
-            var wishes = None with { Rungs = [new RungWish(OwnRungs.Between(below)) { AimsAtLoad = target }, .. gone == below || gone == below + 1 ? [] : new[] { new RungWish(gone) { LeftOut = true } }] };
+            var wishes = None with { Rungs = [new RungWish(OwnRungs.Between(below)) { AimsAtLoad = target },
+                .. gone == below || gone == below + 1 ? [] : new[] { new RungWish(gone) { LeftOut = true } }] };
             var ladder = Known.Builder.Build(request with { Wishes = wishes });
             Assert.Equal(free.Rungs.Count + 1 - (wishes.Rungs.Count - 1), ladder.Rungs.Count);
             Assert.Equal(ladder.Rungs.Select(r => r.Limits.Height).Order(), ladder.Rungs.Select(r => r.Limits.Height));
@@ -239,10 +287,13 @@ public sealed class WishTests
         var chart = ChartReader.Read("key: F\ntempo: 90\n| F | Bb | Gm | C7 | Dm | F | Bb | C7 |").Chart;
         var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0 };
         var free = Known.Builder.Build(request);
-        var wide = free.Playable.Zip(free.Playable.Skip(1)).Where(p => p.Second.Number == p.First.Number + 1).MaxBy(p => p.Second.Load - p.First.Load);
+        var wide = free.Playable.Zip(free.Playable.Skip(1)).Where(p => p.Second.Number == p.First.Number + 1)
+            .MaxBy(p => p.Second.Load - p.First.Load);
         Assert.True(wide.Second.Load - wide.First.Load > 6, "a wide step");
         var target = (wide.First.Load + wide.Second.Load) / 2;
-        var between = Known.Builder.Build(request with { Wishes = None with { Rungs = [new RungWish(OwnRungs.Between(wide.First.Number)) { AimsAtLoad = target }] } }).Played(OwnRungs.Between(wide.First.Number));
+        var between = Known.Builder.Build(request with { Wishes = None
+                with { Rungs = [new RungWish(OwnRungs.Between(wide.First.Number)) { AimsAtLoad = target }] } })
+            .Played(OwnRungs.Between(wide.First.Number));
         Assert.InRange(between.Load, target - 4, target + 4);
         Assert.Equal($"{wide.First.Number}½", between.Limits.Label);
     }
@@ -251,27 +302,37 @@ public sealed class WishTests
     public void Limits_of_ones_own_hold_and_each_limit_names_what_it_keeps_out()
     {
         const string Song = "key: F\n| F | Bb | Gm | C7 | F |";
-        var request = Asked(Song, None with { Rungs = [new RungWish(3) { LongestBarre = 2, MostFingers = 3, Name = "Three and a half", RightHand = 1 }] });
+        var request = Asked(Song,
+            None with { Rungs = [
+                new RungWish(3) { LongestBarre = 2, MostFingers = 3, Name = "Three and a half", RightHand = 1 }] });
         var rung = Known.Builder.Build(request).Played(3);
         Assert.Equal(("Three and a half", 3, 1), (rung.Limits.Name, rung.Limits.MostFingers, rung.Limits.StrumRung));
         Assert.Equal(Known.Builder.Build(Asked(Song, None)).Played(1).Strum, rung.Strum);
-        Assert.All(rung.Played.Where(c => !c.Choice.Locked), c => Assert.True(c.Choice.Fingering.FingerCount <= 3, c.Choice.Fingering.ToString()));
+        Assert.All(rung.Played.Where(c => !c.Choice.Locked),
+            c => Assert.True(c.Choice.Fingering.FingerCount <= 3, c.Choice.Fingering.ToString()));
         var kept = Known.Builder.Forbidden(request, Known.Builder.Build(request), RungLimits.Defaults[2]);
         Assert.Contains(kept[RungLimit.Barre], k => k.Shape.Fingering.Shape.ToString() == "133211");
-        Assert.All(kept.Where(k => k.Key != RungLimit.Fret), limit => Assert.All(limit.Value, k => Assert.Equal(limit.Key, RungLimits.Defaults[2].Objection(k.Shape))));
-        Assert.All(kept.GetValueOrDefault(RungLimit.Fret) ?? [], k => Assert.True(k.Shape.Fingering.Shape.HighestStopped > RungLimits.Defaults[2].HighestFret));
+        Assert.All(kept.Where(k => k.Key != RungLimit.Fret),
+            limit => Assert.All(limit.Value, k => Assert.Equal(limit.Key, RungLimits.Defaults[2].Objection(k.Shape))));
+        Assert.All(kept.GetValueOrDefault(RungLimit.Fret) ?? [],
+            k => Assert.True(k.Shape.Fingering.Shape.HighestStopped > RungLimits.Defaults[2].HighestFret));
     }
 
     [Fact]
     public void Wishes_are_kept_as_text_put_together_and_taken_apart_again()
     {
-        var studio = None with { Grips = [new OwnGrip("G", [3, 2, 0, 0, 0, 3], [2, 1, 0, 0, 0, 3], RungSpan.All)], Rungs = [new RungWish(2) { Name = "Two", MostFingers = 3 }], NoThumb = true };
+        var studio = None with { Grips = [new OwnGrip("G", [3, 2, 0, 0, 0, 3], [2, 1, 0, 0, 0, 3], RungSpan.All)],
+            Rungs = [new RungWish(2) { Name = "Two", MostFingers = 3 }], NoThumb = true };
         var own = None with
         {
-            Grips = [new OwnGrip("G", [3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4], RungSpan.Up(3), true)], Rungs = [new RungWish(2) { MostFingers = 2 }], Instead = [new ChordInstead("0:", "0:7", RungSpan.Only(2.5), "so")],
-            Shapes = [new ShapeBan([0, 2, 2, 0, 0, 0], RungSpan.All)], Kinds = [new KindBan(SubstitutionKind.PowerChord, RungSpan.Only(1))], StandIns = [new StandIn("B7b9", "F#dim")], Apart = [new SetApart("0:", "Verse")],
+            Grips = [new OwnGrip("G", [3, 2, 0, 0, 3, 3], [2, 1, 0, 0, 3, 4], RungSpan.Up(3), true)],
+            Rungs = [new RungWish(2) { MostFingers = 2 }], Instead = [new ChordInstead("0:", "0:7", RungSpan.Only(2.5), "so")],
+            Shapes = [new ShapeBan([0, 2, 2, 0, 0, 0], RungSpan.All)],
+            Kinds = [new KindBan(SubstitutionKind.PowerChord, RungSpan.Only(1))], StandIns = [new StandIn("B7b9", "F#dim")],
+            Apart = [new SetApart("0:", "Verse")],
         };
-        foreach (var wishes in new[] { None, studio, own, own.Over(studio) }) Assert.Equal(wishes.ToJson(), TeacherWishes.Read(wishes.ToJson()).ToJson());
+        foreach (var wishes in new[] { None, studio, own, own.Over(studio) })
+            Assert.Equal(wishes.ToJson(), TeacherWishes.Read(wishes.ToJson()).ToJson());
         Assert.All(new[] { null, "", "{", "[]", "null", "7" }, text => Assert.True(TeacherWishes.Read(text).IsEmpty));
         var both = own.Over(studio);
         // The narrower grip stands before the wider one on its rungs; what one rung says and the other does not is both kept.
@@ -280,7 +341,8 @@ public sealed class WishTests
         Assert.True(both.NoThumb);
         Assert.Equal(own.ToJson(), own.With(own).ToJson());
         Assert.True(own.Without(own).IsEmpty);
-        Assert.Equal(studio.ToJson(), studio.With(own with { Rungs = [], NoThumb = false }).Without(own with { Rungs = [], NoThumb = false }).ToJson());
+        Assert.Equal(studio.ToJson(),
+            studio.With(own with { Rungs = [], NoThumb = false }).Without(own with { Rungs = [], NoThumb = false }).ToJson());
     }
 
     [Theory]
@@ -309,7 +371,8 @@ public sealed class WishTests
             var far = Reach.Of(shape, neck, hand, false)!;
             Assert.True(far.Millimetres > far.Greatest && far.Low < far.High);
             // A hand so much larger can hold it.
-            Assert.NotNull(new FingeringFinder(neck, hand with { Spread = hand.Spread * 1.6 * far.Millimetres / far.Greatest }, false).Best(shape));
+            Assert.NotNull(new FingeringFinder(neck, hand with { Spread = hand.Spread * 1.6 * far.Millimetres / far.Greatest },
+                    false).Best(shape));
         }
         Assert.Null(Reach.Of(Shape.Parse("x32010"), neck, hand, false));
         // Five places apart that no finger lies across: no hand, however large.

@@ -6,7 +6,8 @@ using Tembri.Core.Hearing;
 
 namespace Tembri.Formats.Tests.Hearing;
 
-/// <summary>A made-up song for a band, from a seed: its chart, and when each bar of it is played. An independent synthesiser plays it.</summary>
+/// <summary>A made-up song for a band, from a seed: its chart, and when each bar of it is played. An independent synthesiser
+/// plays it.</summary>
 internal sealed class BandSong
 {
     /// <summary>What a song is made of, beside its seed.</summary>
@@ -18,7 +19,8 @@ internal sealed class BandSong
     /// <param name="Mix">Who plays.</param>
     /// <param name="Kilobits">Kilobits a second it is pressed to and unpacked from again, by lame; null for none.</param>
     /// <param name="OtherForm">True when a verse more is played, and half of the intro.</param>
-    public sealed record Kind(double Cents = 0, int Semitones = 0, double Drift = 0.008, double? Noise = null, bool Room = false, Mix Mix = Mix.Band, bool OtherForm = false, int? Kilobits = null);
+    public sealed record Kind(double Cents = 0, int Semitones = 0, double Drift = 0.008, double? Noise = null, bool Room = false,
+        Mix Mix = Mix.Band, bool OtherForm = false, int? Kilobits = null);
 
     public enum Mix { Band, Guitar, Piano, BandWithoutDrums }
 
@@ -28,7 +30,8 @@ internal sealed class BandSong
     // Rows of degrees in major, a chord or two a bar; a small m makes a minor chord, 7 adds the seventh, b lowers the root.
     private static readonly string[] Rows =
     [
-        "1 5 6m 4", "6m 4 1 5", "1 4 5 5", "1 6m 4 5", "2m 5 1 1", "1 3m 4 5", "4 5 3m 6m", "1 b7 4 1", "6m 5 4 5", "1 1 4 4m", "4 1 5 6m", "1 57 6m 4", "2m7 57 17 17", "1,5 6m,3m 4,1 2m,5", "1 2m 4 1",
+        "1 5 6m 4", "6m 4 1 5", "1 4 5 5", "1 6m 4 5", "2m 5 1 1", "1 3m 4 5", "4 5 3m 6m", "1 b7 4 1", "6m 5 4 5", "1 1 4 4m",
+        "4 1 5 6m", "1 57 6m 4", "2m7 57 17 17", "1,5 6m,3m 4,1 2m,5", "1 2m 4 1",
         "6m 2m 37 6m", "1 4,5 1 4,5", "3m 6m 2m 5", "4 4m 1 67", "1 5,6m 4 5", "6m b7 4 5", "1 27 4 1", "1 6m 2m 5", "5 4 1 1",
     ];
 
@@ -52,7 +55,8 @@ internal sealed class BandSong
         Tempo = _random.Next(64, 152);
         Meter = _random.Next(5) == 0 ? 3 : 4;
         var text = new System.Text.StringBuilder($"title: Song {seed}\nkey: {Flats[Tonic]}\ntempo: {Tempo}\ntime: {Meter}/4\n");
-        (string Name, int Bars)[] sections = [("Intro", 4), ("Verse", 8), ("Chorus", 8), .. _random.Next(2) == 0 ? new[] { ("Bridge", 4 * _random.Next(1, 3)) } : []];
+        (string Name, int Bars)[] sections = [("Intro", 4), ("Verse", 8), ("Chorus", 8),
+            .. _random.Next(2) == 0 ? new[] { ("Bridge", 4 * _random.Next(1, 3)) } : []];
         text.Append($"form: Intro, Verse, Chorus, Verse, Chorus{(sections.Length > 3 ? ", Bridge" : "")}, Chorus\n");
         var left = Rows.ToList();
         foreach (var (name, bars) in sections)
@@ -62,7 +66,10 @@ internal sealed class BandSong
             {
                 var row = left[_random.Next(left.Count)];
                 if (line > 0 || left.Count > 6) left.Remove(row);
-                text.Append("| ").AppendJoin(" | ", row.Split(' ').Select(bar => string.Join(" ", bar.Split(',').Take(Meter == 3 ? 1 : 2).Select(Symbol)))).Append(" |\n");
+                text.Append("| ")
+                    .AppendJoin(" | ",
+                        row.Split(' ').Select(bar => string.Join(" ", bar.Split(',').Take(Meter == 3 ? 1 : 2).Select(Symbol))))
+                    .Append(" |\n");
             }
         }
         ChartText = text.ToString();
@@ -109,7 +116,13 @@ internal sealed class BandSong
     {
         var (midi, wav) = (Path.Combine(folder, $"{Seed}.mid"), Path.Combine(folder, $"{Seed}.wav"));
         File.WriteAllBytes(midi, Write());
-        using var process = Process.Start(new ProcessStartInfo("fluidsynth", ["-ni", "-q", "-g", "0.5", "-R", _kind.Room ? "1" : "0", "-o", "synth.reverb.room-size=0.7", "-o", "synth.reverb.level=0.8", "-C", "0", "-r", _kind.Kilobits is null ? "22050" : "44100", "-F", wav, SoundFont, midi]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(new ProcessStartInfo("fluidsynth",
+            ["-ni", "-q", "-g", "0.5", "-R", _kind.Room ? "1" : "0", "-o", "synth.reverb.room-size=0.7", "-o",
+                "synth.reverb.level=0.8", "-C", "0", "-r", _kind.Kilobits is null ? "22050" : "44100", "-F", wav, SoundFont,
+                midi])
+        {
+            RedirectStandardOutput = true, RedirectStandardError = true
+        })!;
         process.WaitForExit();
         if (_kind.Kilobits is { } kilobits)
         {
@@ -125,10 +138,13 @@ internal sealed class BandSong
         var power = sound.Samples.Average(s => (double)s * s);
         var noise = Math.Sqrt(power * Math.Pow(10, -decibels / 10));
         var random = new Random(Seed);
-        return sound with { Samples = [.. sound.Samples.Select(s => s + (float)(noise * Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble())))] };
+        return sound with { Samples = [.. sound.Samples.Select(s => s
+            + (float)(noise * Math.Sqrt(-2 * Math.Log(1 - random.NextDouble()))
+                * Math.Cos(2 * Math.PI * random.NextDouble())))] };
     }
 
-    public static string SoundFont => new[] { "/usr/share/sounds/sf2/FluidR3_GM.sf2", "/usr/share/sounds/sf2/default-GM.sf2" }.First(File.Exists);
+    public static string SoundFont =>
+        new[] { "/usr/share/sounds/sf2/FluidR3_GM.sf2", "/usr/share/sounds/sf2/default-GM.sf2" }.First(File.Exists);
 
     private byte[] Write()
     {
@@ -141,7 +157,11 @@ internal sealed class BandSong
             var verse = chart.Sections.ToList().FindIndex(s => s.Name == "Verse");
             form = [.. form.Skip(2), .. Enumerable.Range(0, chart.Sections[verse].Bars.Count).Select(b => (verse, b))];
         }
-        foreach (var (channel, program) in new[] { (1, Pick(24, 25, 26, 27)), (2, Pick(32, 33, 34)), (3, _kind.Mix == Mix.Piano ? 0 : Pick(0, 4, 16, 48, 49)), (4, Pick(52, 56, 65, 73, 40, 68)) })
+        foreach (var (channel, program) in new[]
+        {
+            (1, Pick(24, 25, 26, 27)), (2, Pick(32, 33, 34)), (3, _kind.Mix == Mix.Piano ? 0 : Pick(0, 4, 16, 48, 49)),
+            (4, Pick(52, 56, 65, 73, 40, 68))
+        })
         {
             events.AddEvent(new PatchChangeEvent(0, channel, program), channel);
             events.AddEvent(new PitchWheelChangeEvent(0, channel, 8192 + (int)Math.Round(_kind.Cents / 200 * 8192)), channel);
@@ -168,7 +188,8 @@ internal sealed class BandSong
                 at += slot.Beats;
             }
             if (_kind.Mix == Mix.Band) Drums(events, beat, s, style);
-            if (_kind.Mix is Mix.Band or Mix.BandWithoutDrums && chart.Sections[s].Name != "Intro") melody = Melody(events, bar, beat, shift, melody);
+            if (_kind.Mix is Mix.Band or Mix.BandWithoutDrums && chart.Sections[s].Name != "Intro")
+                melody = Melody(events, bar, beat, shift, melody);
             beat += Meter;
             seconds += length;
         }
@@ -180,7 +201,8 @@ internal sealed class BandSong
 
     private static void Run(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
         process.WaitForExit();
         if (process.ExitCode != 0) throw new InvalidOperationException($"{program} ended with {process.ExitCode}.");
     }
@@ -192,8 +214,11 @@ internal sealed class BandSong
     private void Note(MidiEventCollection events, int channel, int note, double at, double beats, int velocity)
     {
         var start = Math.Max(0, At(at + (_random.NextDouble() - 0.5) * 0.02));
-        events.AddEvent(new NoteOnEvent(start, channel, Math.Clamp(note, 20, 108), Math.Clamp(velocity + _random.Next(-8, 9), 20, 120), Math.Max(20, (int)At(beats))), channel);
-        events.AddEvent(new NoteEvent(start + Math.Max(20, At(beats)), channel, MidiCommandCode.NoteOff, Math.Clamp(note, 20, 108), 0), channel);
+        events.AddEvent(new NoteOnEvent(start, channel, Math.Clamp(note, 20, 108),
+                Math.Clamp(velocity + _random.Next(-8, 9), 20, 120), Math.Max(20, (int)At(beats))), channel);
+        events.AddEvent(
+            new NoteEvent(start + Math.Max(20, At(beats)), channel, MidiCommandCode.NoteOff, Math.Clamp(note, 20, 108), 0),
+            channel);
     }
 
     private void PlaySlot(MidiEventCollection events, Slot slot, double at, int style, int shift, int section, bool last)
@@ -202,7 +227,8 @@ internal sealed class BandSong
         var root = chord.Root.PitchClass;
         var tones = chord.Degrees.Select(d => (root + d.Semitones) % 12).ToHashSet();
         // The guitar's strings, from the lowest tone of the chord on the fifth or sixth string upwards.
-        var strum = Enumerable.Range(40, 30).Where(n => tones.Contains(n % 12)).SkipWhile(n => n % 12 != root).Aggregate(new List<int>(), (l, n) => { if (l.Count < 6 && (l.Count == 0 || n - l[^1] >= 3)) l.Add(n); return l; });
+        var strum = Enumerable.Range(40, 30).Where(n => tones.Contains(n % 12)).SkipWhile(n => n % 12 != root)
+            .Aggregate(new List<int>(), (l, n) => { if (l.Count < 6 && (l.Count == 0 || n - l[^1] >= 3)) l.Add(n); return l; });
         for (var beat = 0.0; beat < slot.Beats - 1e-6; beat += 0.5)
         {
             var down = beat % 1 == 0;
@@ -210,11 +236,14 @@ internal sealed class BandSong
             if (style == 3 && _kind.Mix != Mix.Piano)
             {
                 // Picked: one string after another.
-                Note(events, 1, shift + (beat == 0 ? strum[0] : strum[1 + (int)(2 * beat) % Math.Max(1, strum.Count - 1)]), at + beat, 1.2, 84);
+                Note(events, 1, shift + (beat == 0 ? strum[0] : strum[1 + (int)(2 * beat) % Math.Max(1, strum.Count - 1)]),
+                    at + beat, 1.2, 84);
                 continue;
             }
             if (_kind.Mix == Mix.Piano) continue;
-            for (var i = 0; i < strum.Count; i++) Note(events, 1, shift + strum[down ? i : strum.Count - 1 - i], at + beat + 0.012 * i, last ? 2 : 0.7, down ? 84 : 66);
+            for (var i = 0; i < strum.Count; i++)
+                Note(events, 1, shift + strum[down ? i : strum.Count - 1 - i], at + beat + 0.012 * i, last ? 2 : 0.7,
+                    down ? 84 : 66);
         }
         if (_kind.Mix == Mix.Guitar) return;
         var low = 28 + (root + 8) % 12;
@@ -223,10 +252,12 @@ internal sealed class BandSong
             var note = beat == 0 || _random.Next(3) > 0 ? low : low + (chord.Has(7) ? 7 : 6) - (low > 35 ? 12 : 0);
             Note(events, 2, shift + note, at + beat, style == 1 ? 0.9 : 1.8, 92);
             // A passing note before the next chord.
-            if (style == 2 && beat + 2 >= slot.Beats && _random.Next(2) == 0) Note(events, 2, shift + low + (_random.Next(2) == 0 ? 2 : -1), at + slot.Beats - 0.5, 0.45, 84);
+            if (style == 2 && beat + 2 >= slot.Beats && _random.Next(2) == 0)
+                Note(events, 2, shift + low + (_random.Next(2) == 0 ? 2 : -1), at + slot.Beats - 0.5, 0.45, 84);
         }
         if (section % 2 == 0 || _kind.Mix == Mix.Piano)
-            foreach (var n in Enumerable.Range(57, 12).Where(n => tones.Contains(n % 12))) Note(events, 3, shift + n, at, slot.Beats * 0.95, _kind.Mix == Mix.Piano ? 84 : 60);
+            foreach (var n in Enumerable.Range(57, 12).Where(n => tones.Contains(n % 12)))
+                Note(events, 3, shift + n, at, slot.Beats * 0.95, _kind.Mix == Mix.Piano ? 84 : 60);
     }
 
     private void Drums(MidiEventCollection events, double beat, int section, int style)
@@ -250,7 +281,11 @@ internal sealed class BandSong
             {
                 var chord = ChordAt(bar, at);
                 var scale = Scale.Select(i => (Tonic + i) % 12).ToHashSet();
-                var fits = Enumerable.Range(melody - 5, 11).Where(n => n is > 62 and < 84 && (chord is not null && at % 2 == 0 ? (chord.PitchClassMask >> n % 12 & 1) == 1 : scale.Contains(n % 12))).ToList();
+                var fits = Enumerable.Range(melody - 5, 11)
+                    .Where(n => n is > 62 and < 84
+                        && (chord is not null && at % 2 == 0
+                            ? (chord.PitchClassMask >> n % 12 & 1) == 1
+                            : scale.Contains(n % 12))).ToList();
                 if (fits.Count > 0) melody = fits[_random.Next(fits.Count)];
                 Note(events, 4, shift + melody, beat + at, length * 0.9, 80);
             }
@@ -266,5 +301,6 @@ internal sealed class BandSong
         return null;
     }
 
-    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"song {Seed}, {Flats[Tonic]}, {Meter}/4 at {Tempo}");
+    public override string ToString() =>
+        string.Create(CultureInfo.InvariantCulture, $"song {Seed}, {Flats[Tonic]}, {Meter}/4 at {Tempo}");
 }

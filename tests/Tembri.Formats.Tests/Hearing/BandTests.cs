@@ -15,7 +15,9 @@ public class BandTests
         var folder = Directory.CreateTempSubdirectory().FullName;
         try
         {
-            var song = new BandSong(seed, new(cents, semitones, hard ? 0.06 : 0.008, hard ? 20 : null, hard, Enum.Parse<BandSong.Mix>(mix), OtherForm: hard));
+            var song = new BandSong(seed,
+                new(cents, semitones, hard ? 0.06 : 0.008, hard ? 20 : null, hard, Enum.Parse<BandSong.Mix>(mix),
+                    OtherForm: hard));
             var sound = song.Render(folder);
             var (text, wrong) = song.WithWrongChords(3);
             var heard = Ear.Listen(sound, ChartReader.Read(text).Chart);
@@ -24,7 +26,8 @@ public class BandTests
             Assert.Equal(cents, heard.Cents, 8.0);
             var tempo = 60 * song.Played.Count * song.Meter / (song.Played[^1].End - song.Played[0].Start);
             Assert.Equal(tempo, heard.Tempo, tempo * 0.02);
-            var off = song.Played.Select(p => heard.Bars.Where(b => (b.Section, b.Bar) == (p.Section, p.Bar)).Select(b => Math.Abs(b.Start - p.Start)).DefaultIfEmpty(9).Min()).Order().ToList();
+            var off = song.Played.Select(p => heard.Bars.Where(b => (b.Section, b.Bar) == (p.Section, p.Bar))
+                    .Select(b => Math.Abs(b.Start - p.Start)).DefaultIfEmpty(9).Min()).Order().ToList();
             Assert.True(off[(int)(0.9 * off.Count)] < 0.12, $"bars are {off[(int)(0.9 * off.Count)]:0.00} s off");
             var found = heard.Places.Where(p => !p.Agrees).Select(p => (p.Section, p.Bar, p.Slot)).ToList();
             var misses = wrong.Select(w => (w.Section, w.Bar, w.Slot)).Except(found).Count();
@@ -39,7 +42,10 @@ public class BandTests
     public void Wave_files_of_every_kind_hold_the_same_sound()
     {
         var tone = Enumerable.Range(0, 56_000).Select(i => 0.5 * Math.Sin(2 * Math.PI * 440 * i / 8000)).ToArray();
-        foreach (var (bits, floating, channels) in new[] { (8, false, 1), (16, false, 2), (24, false, 1), (32, false, 2), (32, true, 1), (32, true, 2) })
+        foreach (var (bits, floating, channels) in new[]
+        {
+            (8, false, 1), (16, false, 2), (24, false, 1), (32, false, 2), (32, true, 1), (32, true, 2)
+        })
         {
             var sound = WavFiles.Read(new MemoryStream(Wave(tone, bits, floating, channels)));
             Assert.Equal((8000, tone.Length), (sound.Rate, sound.Samples.Length));
@@ -55,7 +61,8 @@ public class BandTests
         for (var i = 0; i < 600; i++)
         {
             var bytes = whole[..(random.Next(2) == 0 ? random.Next(200) : random.Next(whole.Length))];
-            for (var b = 0; b < 3 && bytes.Length > 0; b++) bytes[random.Next(Math.Min(60, bytes.Length))] = (byte)random.Next(256);
+            for (var b = 0; b < 3 && bytes.Length > 0; b++)
+                bytes[random.Next(Math.Min(60, bytes.Length))] = (byte)random.Next(256);
             try { Assert.InRange(WavFiles.Read(new MemoryStream(bytes)).Samples.Length, 0, whole.Length); }
             catch (Exception e) when (e is FormatException or HearingRefusedException) { Assert.NotEmpty(e.Message); }
         }
@@ -84,7 +91,9 @@ public class BandTests
                 {
                     case (8, _): writer.Write((byte)(128 + Math.Round(sample * 127))); break;
                     case (16, _): writer.Write((short)Math.Round(sample * 32767)); break;
-                    case (24, _): var whole = (int)Math.Round(sample * 8388607); writer.Write((byte)whole); writer.Write((byte)(whole >> 8)); writer.Write((byte)(whole >> 16)); break;
+                    case (24, _):
+                        var whole = (int)Math.Round(sample * 8388607);
+                        writer.Write((byte)whole); writer.Write((byte)(whole >> 8)); writer.Write((byte)(whole >> 16)); break;
                     case (32, false): writer.Write((int)Math.Round(sample * int.MaxValue)); break;
                     default: writer.Write((float)sample); break;
                 }

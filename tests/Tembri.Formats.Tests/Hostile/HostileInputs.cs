@@ -12,7 +12,8 @@ namespace Tembri.Formats.Tests.Hostile;
 /// <summary>An input with the name of what it tries.</summary>
 public sealed record HostileInput(string Name, byte[] Data);
 
-/// <summary>Inputs that mean harm or were damaged: recipes kept in <c>tests/corpora</c>, and as many more as wanted, each made from its number alone.</summary>
+/// <summary>Inputs that mean harm or were damaged: recipes kept in <c>tests/corpora</c>, and as many more as wanted, each made
+/// from its number alone.</summary>
 public sealed class HostileInputs
 {
     /// <summary>The largest input made, in bytes.</summary>
@@ -20,24 +21,42 @@ public sealed class HostileInputs
 
     private static readonly string[] Tokens =
     [
-        " ", "  ", "\n", "\r\n", "\t", "|", "| ", "|:", ":|", "[", "]", "(", ")", "{", "}", ":", "~", "~ | E4 |\n", "%", "| % ", ".", " . ", "-", "<", "/", "x", "x20", "x99", "as", "#", "\0", "\u0007", "\uD83C", "♭", "♯",
-        "C", "C#m7b5/E", "Am ", "Csus4 ", "C(", "C((((", "H", "N.C. ", "NC", "[C]", "[C .]", "[Verse]\n", "[Verse 2: as Verse]\n", "Verse:\n", "Verse 1: x20\n", "form: ", "form: Q x20\n", "Q x20, ", "title: ", "{title: ", "key: ", "key: Eb\n",
-        "tempo: ", "meter: 7/8\n", "meter: 24/16\n", "2/4 ", "24/16 ", "capo: 3\n", "voice: A2 to E4\n", "melody: ", "take: live, capo 3\n", "take: ", "strum: ", "strum: D-du-udu\n", "strum: (((((", "{kept: a}\n", "1: | C |\n", "999: ", "<G ", "/B ",
-        "(hold) ", "(pause)", "(()", "word ", "the quick ", "| C . . . | G | Am | F |\n", "| C | :|\n", "|: C :| x20\n", "C G Am F\n", "| C F . |\n", "[C]Salt on the [G]sill\n", "| [C]a [G .]b | (x) [F]c |\n",
+        " ", "  ", "\n", "\r\n", "\t", "|", "| ", "|:", ":|", "[", "]", "(", ")", "{", "}", ":", "~", "~ | E4 |\n", "%", "| % ",
+        ".", " . ", "-", "<", "/", "x", "x20", "x99", "as", "#", "\0", "\u0007", "\uD83C", "♭", "♯",
+        "C", "C#m7b5/E", "Am ", "Csus4 ", "C(", "C((((", "H", "N.C. ", "NC", "[C]", "[C .]", "[Verse]\n",
+        "[Verse 2: as Verse]\n", "Verse:\n", "Verse 1: x20\n", "form: ", "form: Q x20\n", "Q x20, ", "title: ", "{title: ",
+        "key: ", "key: Eb\n",
+        "tempo: ", "meter: 7/8\n", "meter: 24/16\n", "2/4 ", "24/16 ", "capo: 3\n", "voice: A2 to E4\n", "melody: ",
+        "take: live, capo 3\n", "take: ", "strum: ", "strum: D-du-udu\n", "strum: (((((", "{kept: a}\n", "1: | C |\n", "999: ",
+        "<G ", "/B ",
+        "(hold) ", "(pause)", "(()", "word ", "the quick ", "| C . . . | G | Am | F |\n", "| C | :|\n", "|: C :| x20\n",
+        "C G Am F\n", "| C F . |\n", "[C]Salt on the [G]sill\n", "| [C]a [G .]b | (x) [F]c |\n",
     ];
 
     private static readonly string[] JsonTokens =
     [
-        "{", "}", "[", "]", ",", ":", "null", "null,", "\"\"", "true", "1e308", "-1", "2147483648", "\"format\":\"tembri chart\"", "\"version\":1", "\"version\":99", "\"sections\":[", "\"bars\":[", "\"slots\":[", "\"chord\":\"C\"", "\"chord\":null", "\"beats\":4",
-        "\"beats\":1e-300", "\"form\":[", "\"section\":\"A\"", "\"times\":99", "\"as\":\"A\"", "\"ownBars\":[1,2,99]", "\"words\":[null]", "\"melody\":[{\"pitch\":\"C4\",\"at\":1e300,\"beats\":1}]", "\"title\":\"\\u0000\\ud83c\"", "\"name\":\"A\"", "\"tempo\":1e308", "\"takes\":[null]",
+        "{", "}", "[", "]", ",", ":", "null", "null,", "\"\"", "true", "1e308", "-1", "2147483648",
+        "\"format\":\"tembri chart\"", "\"version\":1", "\"version\":99", "\"sections\":[", "\"bars\":[", "\"slots\":[",
+        "\"chord\":\"C\"", "\"chord\":null", "\"beats\":4",
+        "\"beats\":1e-300", "\"form\":[", "\"section\":\"A\"", "\"times\":99", "\"as\":\"A\"", "\"ownBars\":[1,2,99]",
+        "\"words\":[null]", "\"melody\":[{\"pitch\":\"C4\",\"at\":1e300,\"beats\":1}]", "\"title\":\"\\u0000\\ud83c\"",
+        "\"name\":\"A\"", "\"tempo\":1e308", "\"takes\":[null]",
     ];
 
     private static readonly string[] XmlTokens =
     [
-        "<score-partwise>", "</score-partwise>", "<part id='P1'>", "</part>", "<measure number='1'>", "</measure>", "<harmony><root><root-step>C</root-step></root><kind>major</kind></harmony>", "<harmony/>", "<note><rest/><duration>4</duration></note>",
-        "<note><pitch><step>C</step><octave>4</octave></pitch><duration>1e300</duration></note>", "<note><duration>NaN</duration></note>", "<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>",
-        "<attributes><divisions>2147483647</divisions></attributes>", "<barline><repeat direction='backward' times='20'/></barline>", "<barline><repeat direction='forward'/></barline>", "<barline><ending number='1' type='start'/></barline>",
-        "<direction><direction-type><rehearsal>Q</rehearsal></direction-type></direction>", "<direction><direction-type><words>let it ring</words></direction-type></direction>", "<backup><duration>99</duration></backup>", "<a>", "<a b='c' d='e'/>", "&lt;", "&x;", "<!DOCTYPE a [<!ENTITY x 'y'>]>",
+        "<score-partwise>", "</score-partwise>", "<part id='P1'>", "</part>", "<measure number='1'>", "</measure>",
+        "<harmony><root><root-step>C</root-step></root><kind>major</kind></harmony>", "<harmony/>",
+        "<note><rest/><duration>4</duration></note>",
+        "<note><pitch><step>C</step><octave>4</octave></pitch><duration>1e300</duration></note>",
+        "<note><duration>NaN</duration></note>",
+        "<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>",
+        "<attributes><divisions>2147483647</divisions></attributes>",
+        "<barline><repeat direction='backward' times='20'/></barline>", "<barline><repeat direction='forward'/></barline>",
+        "<barline><ending number='1' type='start'/></barline>",
+        "<direction><direction-type><rehearsal>Q</rehearsal></direction-type></direction>",
+        "<direction><direction-type><words>let it ring</words></direction-type></direction>",
+        "<backup><duration>99</duration></backup>", "<a>", "<a b='c' d='e'/>", "&lt;", "&x;", "<!DOCTYPE a [<!ENTITY x 'y'>]>",
         "<sound tempo='1e308'/>", "<lyric><text>la</text></lyric>", " ",
     ];
 
@@ -46,22 +65,34 @@ public sealed class HostileInputs
     /// <summary>Prepares the good files that are damaged.</summary>
     public HostileInputs()
     {
-        const string text = "title: Salt\nkey: C\ntempo: 90\nform: Verse x2, Chorus\n[Verse]\nstrum: D-du-udu\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n[Chorus]\n| [F]Leave it | [C .]leave [G .]it |\n[Verse 2: as Verse]\n2: | F |\n";
+        const string text =
+            "title: Salt\nkey: C\ntempo: 90\nform: Verse x2, Chorus\n[Verse]\nstrum: D-du-udu\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n[Chorus]\n| [F]Leave it | [C .]leave [G .]it |\n[Verse 2: as Verse]\n2: | F |\n";
         var chart = ChartReader.Read(text).Chart;
-        var ladder = new LadderBuilder(new ResultCache()).Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });
         var version = new VersionChart(ladder, ladder.Played(5));
-        _good = [Encoding.UTF8.GetBytes(text), .. new[] { ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json }.Select(f => ChartFiles.Write(version, f).Bytes), ChartFiles.Write(chart, ChartFormat.Json).Bytes, ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes];
+        _good = [Encoding.UTF8.GetBytes(text),
+            .. new[] { ChartFormat.MusicXml, ChartFormat.Mxl, ChartFormat.Midi, ChartFormat.Json }.Select(
+                f => ChartFiles.Write(version, f).Bytes), ChartFiles.Write(chart, ChartFormat.Json).Bytes,
+            ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes];
     }
 
-    private sealed record Recipe(string Name, string? Before, string? Repeat, int Times, string? After, string? Base64, string? Count);
+    private sealed record Recipe(string Name, string? Before, string? Repeat, int Times, string? After, string? Base64,
+        string? Count);
 
-    /// <summary>The recipes of <c>tests/corpora/charts.json</c>. In a repeated text <c>{n}</c> is the number of the repeat, from 1.</summary>
+    /// <summary>The recipes of <c>tests/corpora/charts.json</c>. In a repeated text <c>{n}</c> is the number of the repeat, from
+    /// 1.</summary>
     public static IReadOnlyList<HostileInput> Kept(string repository)
     {
         var options = new JsonSerializerOptions(JsonSerializerDefaults.Web) { ReadCommentHandling = JsonCommentHandling.Skip };
-        var recipes = JsonSerializer.Deserialize<List<Recipe>>(File.ReadAllText(Path.Combine(repository, "tests", "corpora", "charts.json")), options)!;
-        return [.. recipes.Select(r => new HostileInput(r.Name, r.Base64 is { } packed ? Convert.FromBase64String(packed) : Encoding.UTF8.GetBytes(
-            r.Before + string.Concat(Enumerable.Range(1, r.Times).Select(n => r.Repeat!.Replace("{n}", n.ToString(System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal))) + r.After)))];
+        var recipes = JsonSerializer.Deserialize<List<Recipe>>(
+            File.ReadAllText(Path.Combine(repository, "tests", "corpora", "charts.json")), options)!;
+        return [.. recipes.Select(
+            r => new HostileInput(r.Name, r.Base64 is { } packed ? Convert.FromBase64String(packed) : Encoding.UTF8.GetBytes(
+            r.Before
+                + string.Concat(Enumerable.Range(1, r.Times)
+                    .Select(n => r.Repeat!.Replace("{n}", n.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                        StringComparison.Ordinal))) + r.After)))];
     }
 
     /// <summary>The input of a number; the same every time.</summary>
@@ -74,7 +105,9 @@ public sealed class HostileInputs
             1 => ("mixture of tokens", Bytes(Mixture(random, Tokens, "\n"))),
             2 => ("damaged file", Damaged(random, _good[random.Next(_good.Length)])),
             3 => ("mixture of JSON", Bytes("{\"format\":\"tembri chart\",\"version\":1," + Mixture(random, JsonTokens, ","))),
-            4 => ("mixture of XML", Bytes("<score-partwise><part id='P1'><measure number='1'>" + Mixture(random, XmlTokens, "") + "</measure></part></score-partwise>")),
+            4 => ("mixture of XML",
+                Bytes("<score-partwise><part id='P1'><measure number='1'>" + Mixture(random, XmlTokens, "")
+                    + "</measure></part></score-partwise>")),
             5 => ("MIDI of chance", Midi(random)),
             6 => ("chart with pieces repeated", Bytes(Repeated(random, Encoding.UTF8.GetString(_good[0])))),
             _ => ("packed", Packed(random)),
@@ -141,7 +174,8 @@ public sealed class HostileInputs
         var ticks = random.Next(3) == 0 ? 1 : random.Next(1, 960);
         byte[] head = [.. "MThd"u8, 0, 0, 0, 6, 0, 1, 0, 1, (byte)(ticks >> 8), (byte)ticks, .. "MTrk"u8];
         track.AddRange([0, 0xFF, 0x2F, 0]);
-        return [.. head, (byte)(track.Count >> 24), (byte)(track.Count >> 16), (byte)(track.Count >> 8), (byte)track.Count, .. track];
+        return [.. head, (byte)(track.Count >> 24), (byte)(track.Count >> 16), (byte)(track.Count >> 8), (byte)track.Count,
+            .. track];
     }
 
     private byte[] Packed(Random random)

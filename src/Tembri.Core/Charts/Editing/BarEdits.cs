@@ -9,8 +9,10 @@ namespace Tembri.Core.Charts.Editing;
 /// <param name="Bar">Bar in that section, from 0; one more than there are is the next new one.</param>
 public readonly record struct BarAddress(int Section, int Bar);
 
-/// <summary>Changes of single bars, made where the text has them; words, tune and everything else stay as they were written.</summary>
-/// <remarks>A line that gives each chord a bar of its own is written with bar lines as soon as one of its bars needs more than a chord.</remarks>
+/// <summary>Changes of single bars, made where the text has them; words, tune and everything else stay as they were
+/// written.</summary>
+/// <remarks>A line that gives each chord a bar of its own is written with bar lines as soon as one of its bars needs more than a
+/// chord.</remarks>
 public static partial class BarEdits
 {
     /// <summary>The longest content of one bar, in characters.</summary>
@@ -18,7 +20,8 @@ public static partial class BarEdits
 
     private const int FullLine = 4;
     private const string Gone = "This bar is not in the chart any more; choose another.";
-    private const string NotFromHere = "This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.";
+    private const string NotFromHere =
+        "This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.";
 
     /// <summary>Remarks and words of a bar's content.</summary>
     [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
@@ -45,7 +48,8 @@ public static partial class BarEdits
     /// <summary>Writes a bar anew, or a new last bar of its section.</summary>
     /// <param name="text">Chart text with line feeds.</param>
     /// <param name="at">The bar.</param>
-    /// <param name="content">As a cell of a bar grid: chords, dots, a meter of its own, remarks; bar lines between several bars.</param>
+    /// <param name="content">As a cell of a bar grid: chords, dots, a meter of its own, remarks; bar lines between several
+    /// bars.</param>
     public static Edited Write(string text, BarAddress at, string content)
     {
         content = Tidy(content);
@@ -68,7 +72,9 @@ public static partial class BarEdits
             {
                 var place = was.Bars[at.Bar].Span;
                 alike = now.Bars.Count == was.Bars.Count + more * was.Bars.Count(b => b.Span == place)
-                    && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords).SequenceEqual(now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords));
+                    && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords)
+                        .SequenceEqual(
+                            now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords));
             }
         }
         return alike ? edited : Edited.Refuse(NotFromHere);
@@ -78,19 +84,25 @@ public static partial class BarEdits
 
     private static Edited WriteAnew(string text, BarAddress at, string content)
     {
-        if (content.Length == 0) return Edited.Refuse("A bar holds at least one chord; write N.C. for silence, or take the bar out.");
-        if (content.Length > LongestBar) return Edited.Refuse($"{LongestBar} characters are the most for a bar; use bar lines and fewer chords.");
-        if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
+        if (content.Length == 0)
+            return Edited.Refuse("A bar holds at least one chord; write N.C. for silence, or take the bar out.");
+        if (content.Length > LongestBar)
+            return Edited.Refuse($"{LongestBar} characters are the most for a bar; use bar lines and fewer chords.");
+        if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0)
+            return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
         var chart = ChartReader.Read(text).Chart;
-        if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count) return Edited.Refuse(Gone);
+        if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count)
+            return Edited.Refuse(Gone);
         var lines = new ChartLines(text);
-        if (at.Bar == section.Bars.Count) return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
+        if (at.Bar == section.Bars.Count)
+            return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
         if (section.Bars[at.Bar].Span is not { } place) return Edited.Refuse(Gone);
         if (content == Content(chart, at)) return Edited.To(text);
         var notation = BarWriting.Of(place.Notation);
         // Only a grid knows the sign for "as before", and only beside the bar before.
         var first = section.Bars.TakeWhile(b => b.Span != place).Count();
-        if (content == "%" && first == 0) return Edited.Refuse("There is no bar before this one in its section; write its chords.");
+        if (content == "%" && first == 0)
+            return Edited.Refuse("There is no bar before this one in its section; write its chords.");
         if (content == "%" && (section.Like is not null || !notation.KnowsAsBefore))
             content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
         if (Follows(section, at.Bar))
@@ -107,7 +119,8 @@ public static partial class BarEdits
         Renumber(lines, chart, section, place, bars.Length - 1);
         var inLine = ChartLines.InLine(section, place).IndexOf(place);
         notation.Write(lines, place, bars);
-        lines.ChangeTune(place, cells => cells.InsertRange(Math.Min(cells.Count, inLine + 1), Enumerable.Repeat("-", bars.Length - 1)));
+        lines.ChangeTune(place,
+            cells => cells.InsertRange(Math.Min(cells.Count, inLine + 1), Enumerable.Repeat("-", bars.Length - 1)));
         return Edited.To(lines.Whole);
     }
 
@@ -118,7 +131,8 @@ public static partial class BarEdits
         var notation = BarWriting.Of(place.Notation);
         var line = lines.LineOf(place).TrimEnd();
         var written = content == "%" && !notation.KnowsAsBefore ? Resolved(section, section.Bars.Count - 1) : content;
-        var hasRoom = ChartLines.InLine(section, place).Count < FullLine && line.EndsWith('|') && !line.TrimEnd('|').TrimEnd().EndsWith(':');
+        var hasRoom = ChartLines.InLine(section, place).Count < FullLine && line.EndsWith('|')
+            && !line.TrimEnd('|').TrimEnd().EndsWith(':');
         if (hasRoom && notation.Appended(line, written) is { } longer)
         {
             lines.SetLineOf(place, longer);
@@ -135,35 +149,49 @@ public static partial class BarEdits
     /// <param name="at">The bar.</param>
     /// <param name="slot">Chord in the bar, from 0.</param>
     /// <param name="content">The bar as typed so far; null for as it stands.</param>
-    public static Edited Split(string text, BarAddress at, int slot, string? content = null) => Rework(text, at, content, (bar, _) =>
+    public static Edited Split(string text, BarAddress at, int slot,
+        string? content = null) => Rework(text, at, content, (bar, _) =>
     {
         if (slot < 0 || slot >= bar.Slots.Count) return (null, Gone);
         var units = (int)Math.Round(bar.Slots[slot].Beats * bar.Meter.Division);
-        if (units < 2) return (null, "This chord lasts one division of a beat, the shortest there is; join it with another, or write it into the next bar.");
+        if (units < 2)
+            return (null,
+                "This chord lasts one division of a beat, the shortest there is; join it with another, or write it into the next bar.");
         // Whole beats stay whole where they can.
-        var first = units % (2 * bar.Meter.Division) == 0 || units < 2 * bar.Meter.Division ? (units + 1) / 2 : (units / bar.Meter.Division + 1) / 2 * bar.Meter.Division;
+        var first = units % (2 * bar.Meter.Division) == 0 || units < 2 * bar.Meter.Division
+            ? (units + 1) / 2
+            : (units / bar.Meter.Division + 1) / 2 * bar.Meter.Division;
         var whole = bar.Slots[slot];
-        return (bar with { Slots = [.. bar.Slots.Take(slot), whole with { Beats = (double)first / bar.Meter.Division }, whole with { Beats = (double)(units - first) / bar.Meter.Division, IsEarly = false }, .. bar.Slots.Skip(slot + 1)] }, null);
+        return (bar with { Slots = [.. bar.Slots.Take(slot), whole with { Beats = (double)first / bar.Meter.Division },
+                whole with { Beats = (double)(units - first) / bar.Meter.Division, IsEarly = false },
+                .. bar.Slots.Skip(slot + 1)] }, null);
     });
 
     /// <summary>Lets a chord sound on through the beats of the next one, which goes.</summary>
-    public static Edited Join(string text, BarAddress at, int slot, string? content = null) => Rework(text, at, content, (bar, _) =>
+    public static Edited Join(string text, BarAddress at, int slot, string? content = null) =>
+        Rework(text, at, content, (bar, _) =>
         slot < 0 || slot + 1 >= bar.Slots.Count
             ? (null, "There is no chord after this one in its bar to join it with; go to the one before.")
-            : (bar with { Slots = [.. bar.Slots.Take(slot), bar.Slots[slot] with { Beats = bar.Slots[slot].Beats + bar.Slots[slot + 1].Beats }, .. bar.Slots.Skip(slot + 2)] }, null));
+            : (bar with { Slots = [.. bar.Slots.Take(slot),
+                    bar.Slots[slot] with { Beats = bar.Slots[slot].Beats + bar.Slots[slot + 1].Beats },
+                    .. bar.Slots.Skip(slot + 2)] }, null));
 
     /// <summary>Gives one bar a meter; its chords keep their beats, the last ones give way or take what is new.</summary>
-    public static Edited SetMeter(string text, BarAddress at, Meter meter, string? content = null) => Rework(text, at, content, (bar, _) =>
+    public static Edited SetMeter(string text, BarAddress at, Meter meter,
+        string? content = null) => Rework(text, at, content, (bar, _) =>
     {
         var shortest = 1.0 / meter.Division;
-        if (bar.Slots.Count * shortest > meter.Beats + 1e-9) return (null, $"{meter} has no room for {bar.Slots.Count} chords; join some first.");
+        if (bar.Slots.Count * shortest > meter.Beats + 1e-9)
+            return (null, $"{meter} has no room for {bar.Slots.Count} chords; join some first.");
         var even = bar.Slots.All(s => Math.Abs(s.Beats - bar.Slots[0].Beats) < 1e-9) && meter.Beats % bar.Slots.Count == 0;
         var left = (double)meter.Beats;
         var slots = new List<Slot>();
         foreach (var (s, i) in bar.Slots.Select((s, i) => (s, i)))
         {
             var after = bar.Slots.Count - 1 - i;
-            var beats = even ? (double)meter.Beats / bar.Slots.Count : after == 0 ? left : Math.Max(shortest, Math.Min(Math.Floor(s.Beats * meter.Division) / meter.Division, left - after * shortest));
+            var beats = even ? (double)meter.Beats / bar.Slots.Count
+                : after == 0 ? left
+                : Math.Max(shortest, Math.Min(Math.Floor(s.Beats * meter.Division) / meter.Division, left - after * shortest));
             left -= beats;
             slots.Add(s with { Beats = beats });
         }
@@ -187,14 +215,21 @@ public static partial class BarEdits
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var (chart, section, place) = found;
         var lines = new ChartLines(text);
-        if (section.Like is not null) return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
-        if (section.Bars.All(b => b.Span == place)) return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
+        if (section.Like is not null)
+            return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
+        if (section.Bars.All(b => b.Span == place))
+            return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
         // A bar that says "as the one before" says its chords itself before that one goes.
-        var same = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
+        var same = Enumerable.Range(1, section.Bars.Count - 1)
+            .FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place
+                && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
         if (same > 0)
         {
-            var said = Write(text, new(at.Section, same), Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]);
-            return said.Text is { } spelt && spelt != text ? Remove(spelt, at) : said.Fault is null ? Edited.Refuse(NotFromHere) : said;
+            var said = Write(text, new(at.Section, same),
+                Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]);
+            return said.Text is { } spelt && spelt != text ? Remove(spelt, at)
+                : said.Fault is null ? Edited.Refuse(NotFromHere)
+                : said;
         }
         var notation = BarWriting.Of(place.Notation);
         var inLine = ChartLines.InLine(section, place);
@@ -231,7 +266,10 @@ public static partial class BarEdits
     private static (Chart Chart, Section Section, BarSpan Span)? Find(string text, BarAddress at)
     {
         var chart = ChartReader.Read(text).Chart;
-        return chart.Sections.ElementAtOrDefault(at.Section) is { } section && section.Bars.ElementAtOrDefault(at.Bar)?.Span is { } place ? (chart, section, place) : null;
+        return chart.Sections.ElementAtOrDefault(at.Section) is { } section
+                && section.Bars.ElementAtOrDefault(at.Bar)?.Span is { } place
+            ? (chart, section, place)
+            : null;
     }
 
     private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
@@ -239,13 +277,18 @@ public static partial class BarEdits
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         content = Tidy(content ?? found.Span.Content);
         if (content is "" or "%") content = Resolved(found.Section, at.Bar);
-        if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar) return Edited.Refuse("Change one bar at a time; write its chords first.");
+        if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar)
+            return Edited.Refuse("Change one bar at a time; write its chords first.");
         var (changed, fault) = change(bar, found.Chart);
-        return changed is null ? Edited.Refuse(fault!) : Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
+        return changed is null
+            ? Edited.Refuse(fault!)
+            : Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
     }
 
     private static Bar Read(string content, Meter meter) =>
-        ChartReader.Read($"meter: {meter}\n| {content} |").Chart.Sections is [{ Bars: [var bar, ..] }] ? bar : new Bar(meter, []);
+        ChartReader.Read($"meter: {meter}\n| {content} |").Chart.Sections is [{ Bars: [var bar, ..] }]
+            ? bar
+            : new Bar(meter, []);
 
     /// <summary>A bar's content with the sign for "as before" written out.</summary>
     private static string Resolved(Section section, int bar)
@@ -258,5 +301,6 @@ public static partial class BarEdits
 
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);
 
-    private static Edited Follows(Section section) => Edited.Refuse($"{section.Name} follows {section.Like}; change it there, or work on a copy.");
+    private static Edited Follows(Section section) =>
+        Edited.Refuse($"{section.Name} follows {section.Like}; change it there, or work on a copy.");
 }

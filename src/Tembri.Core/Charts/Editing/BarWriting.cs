@@ -1,7 +1,8 @@
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>How bars are changed in one of the ways a text writes them; the edits themselves know none of them.</summary>
-/// <remarks>A line is changed where it stands as long as its way of writing can hold what is wanted; else it is first written with bar lines, see <see cref="WriteWithBarLines"/>.</remarks>
+/// <remarks>A line is changed where it stands as long as its way of writing can hold what is wanted; else it is first written
+/// with bar lines, see <see cref="WriteWithBarLines"/>.</remarks>
 internal abstract class BarWriting
 {
     /// <summary>The way of a notation.</summary>
@@ -33,13 +34,16 @@ internal abstract class BarWriting
     /// <param name="bars">One bar or, between bar lines, several.</param>
     public abstract void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars);
 
-    /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord. A name in front and a count behind stay.</summary>
-    public virtual void WriteWithBarLines(ChartLines lines, Section section, BarSpan place) => throw new InvalidOperationException("This line has bar lines.");
+    /// <summary>Writes a line whose chords have a bar each with bar lines, so that a bar can hold more than a chord. A name in
+    /// front and a count behind stay.</summary>
+    public virtual void WriteWithBarLines(ChartLines lines, Section section, BarSpan place) =>
+        throw new InvalidOperationException("This line has bar lines.");
 
     /// <summary>A new bar at the end of a line; null when it needs a line of its own.</summary>
     public virtual string? Appended(string line, string content) => null;
 
-    /// <summary>What goes with a bar of a line that keeps others: from this index to before that one. Null when none can go as the line is written.</summary>
+    /// <summary>What goes with a bar of a line that keeps others: from this index to before that one. Null when none can go as
+    /// the line is written.</summary>
     public abstract (int From, int To)? Extent(string line, BarSpan place, bool isLast);
 
     /// <summary>The bar with the bar line after it; the last one with that before it, so that a repeat sign stays.</summary>
@@ -57,9 +61,11 @@ internal abstract class BarWriting
 
     /// <summary>True for a single chord, which also ways without bar lines can write.</summary>
     protected static bool IsOneChord(string content) =>
-        !content.Contains(' ', StringComparison.Ordinal) && !content.Contains('|', StringComparison.Ordinal) && content[0] is not ('(' or '%' or '.' or '-' or '·') && !Music.Meter.TryParse(content, out _);
+        !content.Contains(' ', StringComparison.Ordinal) && !content.Contains('|', StringComparison.Ordinal)
+            && content[0] is not ('(' or '%' or '.' or '-' or '·') && !Music.Meter.TryParse(content, out _);
 
     /// <summary>What stands in front of the bars of a line, and a count of repeats behind them.</summary>
     protected static (string Name, string Count) Around(string line, List<BarSpan> places) =>
-        (line[..ChartTextRun.BarsAt(line)], HeadingLine.CountAt(line) is { At: var at, Times: > 1 } && at >= places[^1].Column ? line[at..] : "");
+        (line[..ChartTextRun.BarsAt(line)],
+            HeadingLine.CountAt(line) is { At: var at, Times: > 1 } && at >= places[^1].Column ? line[at..] : "");
 }

@@ -3,7 +3,8 @@ using Tembri.Core.Strums;
 
 namespace Tembri.Core.Charts.Editing;
 
-/// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was written.</summary>
+/// <summary>Changes of a chart's form and sections, as changes of its text; everything else of the text stays as it was
+/// written.</summary>
 public static class ChartEdits
 {
     /// <summary>Writes another form: its header line is replaced, or added where there is none.</summary>
@@ -61,11 +62,15 @@ public static class ChartEdits
     }
 
     /// <summary>A new section at the end of the text that follows another one.</summary>
-    public static TextEdit Variant(string text, Chart chart, Section section) => Append(text, $"[{NewName(chart, section.Name)}: as {section.Name}]\n");
+    public static TextEdit Variant(string text, Chart chart, Section section) =>
+        Append(text, $"[{NewName(chart, section.Name)}: as {section.Name}]\n");
 
     /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
     public static TextEdit Copy(string text, Chart chart, Section section) =>
-        Append(text, $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "") + string.Concat(section.Figures.Select(f => FigureText.Write(f, section.Bars) + "\n")) + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
+        Append(text,
+            $"[{NewName(chart, section.Name)}]\n" + (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "")
+                + string.Concat(section.Figures.Select(f => FigureText.Write(f, section.Bars) + "\n"))
+                + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, chart.Meter))));
 
     /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
     /// <param name="text">Chart text; may be empty.</param>
@@ -73,11 +78,14 @@ public static class ChartEdits
     public static Edited NewSection(string text, string name)
     {
         name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-        if (name.Length is 0 or > 58 || name.AsSpan().IndexOfAny("[]|:,") >= 0) return Edited.Refuse("Give the section a name of at most 58 letters, such as Verse 2 or Bridge.");
+        if (name.Length is 0 or > 58 || name.AsSpan().IndexOfAny("[]|:,") >= 0)
+            return Edited.Refuse("Give the section a name of at most 58 letters, such as Verse 2 or Bridge.");
         var chart = ChartReader.Read(text).Chart;
-        if (chart.SectionNamed(name) is not null) return Edited.Refuse($"There is a {name} already; choose another name, or play that one again in the form.");
+        if (chart.SectionNamed(name) is not null)
+            return Edited.Refuse($"There is a {name} already; choose another name, or play that one again in the form.");
         var first = chart.Sections.Count == 0 ? chart.Key.ToString().Replace('♭', 'b').Replace('♯', '#')
-            : BarEdits.Content(chart, new(0, 0)).Split(' ').FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
+            : BarEdits.Content(chart, new(0, 0)).Split(' ')
+                    .FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
         // In square brackets a name that is a chord would be one.
         var heading = Chords.ChordReader.Read(name.Split(' ')[0]).Ok ? $"{name}:" : $"[{name}]";
         var longer = text.Trim().Length == 0 ? $"{heading}\n| {first} |" : Append(text, $"{heading}\n| {first} |").Apply(text);
@@ -88,8 +96,11 @@ public static class ChartEdits
     public static Edited Without(string text, int section)
     {
         var chart = ChartReader.Read(text).Chart;
-        if (chart.Sections.ElementAtOrDefault(section) is not { } gone) return Edited.Refuse("This section is not in the chart any more.");
-        if (chart.Sections.FirstOrDefault(s => s.Like == gone.Name) is { } follower) return Edited.Refuse($"{follower.Name} follows {gone.Name}; take that out first, or make a copy of it that stands on its own.");
+        if (chart.Sections.ElementAtOrDefault(section) is not { } gone)
+            return Edited.Refuse("This section is not in the chart any more.");
+        if (chart.Sections.FirstOrDefault(s => s.Like == gone.Name) is { } follower)
+            return Edited.Refuse(
+                $"{follower.Name} follows {gone.Name}; take that out first, or make a copy of it that stands on its own.");
         if (chart.Sections.Count == 1) return Edited.Refuse("This is the only section; write another one first.");
         var lines = text.Split('\n').ToList();
         var end = gone.Line;
@@ -98,10 +109,13 @@ public static class ChartEdits
         var shorter = string.Join('\n', lines).TrimEnd('\n');
         if (!HasForm(text)) return Edited.To(shorter);
         var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
-        return Edited.To(Form(shorter, form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))]).Apply(shorter));
+        return Edited.To(Form(shorter,
+                form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))])
+            .Apply(shorter));
     }
 
-    /// <summary>Writes what the right hand does in a section: its line is replaced, added, or taken out when nothing is said any more.</summary>
+    /// <summary>Writes what the right hand does in a section: its line is replaced, added, or taken out when nothing is said any
+    /// more.</summary>
     /// <param name="text">Chart text.</param>
     /// <param name="section">Which section, from 0.</param>
     /// <param name="hand">What is written.</param>
@@ -115,12 +129,14 @@ public static class ChartEdits
     /// <param name="section">Which section, from 0.</param>
     /// <param name="number">Which of its figures in the order of the text, from 0; one more than it has adds one.</param>
     /// <param name="line">The line, as <see cref="FigureText.Write"/> gives it; null to take it out.</param>
-    public static Edited Figure(string text, int section, int number, string? line) => OwnLine(text, section, FigureText.IsFigure, number, line);
+    public static Edited Figure(string text, int section, int number, string? line) =>
+        OwnLine(text, section, FigureText.IsFigure, number, line);
 
     /// <summary>Replaces, adds or takes out one of a section's lines that say something besides its bars.</summary>
     private static Edited OwnLine(string text, int section, Predicate<string> isOne, int number, string? line)
     {
-        if (ChartReader.Read(text).Chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse("This section is not in the chart any more.");
+        if (ChartReader.Read(text).Chart.Sections.ElementAtOrDefault(section) is not { } part)
+            return Edited.Refuse("This section is not in the chart any more.");
         var lines = text.Split('\n').ToList();
         // Behind the heading; a chart without headings is one section.
         var (from, to) = (part.Line, part.Line);
@@ -133,7 +149,10 @@ public static class ChartEdits
         }
         else if (line is not null)
         {
-            var first = part.Line > 0 ? from : Math.Max(0, part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
+            var first = part.Line > 0
+                ? from
+                : Math.Max(0,
+                    part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
             lines.Insert(known.Count > 0 ? known[^1] + 1 : first, line);
         }
         return Edited.To(string.Join('\n', lines));
@@ -141,12 +160,15 @@ public static class ChartEdits
 
     private static bool HasForm(string text) => text.Split('\n').Any(IsForm);
 
-    private static bool IsForm(string line) => line.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase) && ChartReader.IsHeaderLine(line);
+    private static bool IsForm(string line) =>
+        line.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase)
+            && ChartReader.IsHeaderLine(line);
 
     private static TextEdit Append(string text, string section)
     {
         var last = text.AsSpan(text.LastIndexOf('\n') + 1);
-        return new TextEdit(text.AsSpan().Count('\n') + 1, last.Length + 1, 0, (last.Trim().Length == 0 ? "\n" : "\n\n") + section);
+        return new TextEdit(text.AsSpan().Count('\n') + 1, last.Length + 1, 0,
+            (last.Trim().Length == 0 ? "\n" : "\n\n") + section);
     }
 
     /// <summary>The name with the next number that is free: Verse 1 gives Verse 2, Bridge gives Bridge 2.</summary>

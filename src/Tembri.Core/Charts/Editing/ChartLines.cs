@@ -29,7 +29,8 @@ internal sealed class ChartLines(string text)
     public string Written(BarSpan place) => LineOf(place).Substring(place.Column - 1, place.Length);
 
     /// <summary>Writes something else where a bar stands.</summary>
-    public void Replace(BarSpan place, string written) => SetLineOf(place, LineOf(place).Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written));
+    public void Replace(BarSpan place, string written) =>
+        SetLineOf(place, LineOf(place).Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written));
 
     public void Insert(int at, string line) => _lines.Insert(at, line);
 
@@ -39,7 +40,8 @@ internal sealed class ChartLines(string text)
 
     /// <summary>The places of the bars in a line, from left to right.</summary>
     public static List<BarSpan> InLine(Section section, BarSpan place) =>
-        [.. section.Bars.Select(b => b.Span).OfType<BarSpan>().Where(p => p.Line == place.Line).Distinct().OrderBy(p => p.Column)];
+        [.. section.Bars.Select(b => b.Span).OfType<BarSpan>().Where(p => p.Line == place.Line).Distinct()
+            .OrderBy(p => p.Column)];
 
     /// <summary>True when a line of words stands right below the line of a bar.</summary>
     public bool HasWordsBelow(BarSpan place) => place.Line < Count && ChartTextRun.IsLyricLine(_lines[place.Line]);
@@ -53,7 +55,8 @@ internal sealed class ChartLines(string text)
 
     /// <summary>The bars of a line of tune.</summary>
     public static List<string> TuneCells(string line) =>
-        [.. line[(line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1)..].Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)];
+        [.. line[(line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1)..].Split('|',
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)];
 
     /// <summary>Changes how many bars the tune of a line has.</summary>
     public void ChangeTune(BarSpan place, Action<List<string>> change)

@@ -5,7 +5,8 @@ using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts.Editing;
 
-/// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all else stays as it was.</summary>
+/// <summary>Moves a chart's text to another key: every chord and every note of the tune is written anew where it stands, all
+/// else stays as it was.</summary>
 public static partial class ChartTextMover
 {
     [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
@@ -28,10 +29,12 @@ public static partial class ChartTextMover
         if (fifths == 0 && semitones == 0) return plain;
         var signs = plain.Contains('♭') || plain.Contains('♯');
         string Sign(string written) => signs ? written : written.Replace('♯', '#').Replace('♭', 'b');
-        string Pitched(string name) => Pitch.TryParse(name, out var pitch) ? Sign(pitch.Move(fifths, semitones).ToString()) : name;
+        string Pitched(string name) =>
+            Pitch.TryParse(name, out var pitch) ? Sign(pitch.Move(fifths, semitones).ToString()) : name;
         var lines = plain.Split('\n');
         var hasKey = false;
-        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s is { Line: > 0, Length: > 0 }).DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
+        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s is { Line: > 0, Length: > 0 })
+            .DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
         {
             if (ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
@@ -41,10 +44,14 @@ public static partial class ChartTextMover
                 lines[i] = lines[i][..at] + says + Sign(to.Named(names).ToString()) + lines[i][(at + length)..];
                 hasKey = true;
             }
-            else if (MelodyHeader().Match(lines[i]) is { Success: true } melody && PitchRange.TryParse(melody.Groups[2].Value, out var range))
-                lines[i] = $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
-            else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark)) lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
-            else if (FigureText.IsFigure(lines[i])) lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
+            else if (MelodyHeader().Match(lines[i]) is { Success: true } melody
+                && PitchRange.TryParse(melody.Groups[2].Value, out var range))
+                lines[i] =
+                    $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
+            else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark))
+                lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
+            else if (FigureText.IsFigure(lines[i]))
+                lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
             else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Names);
         }
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
@@ -53,23 +60,28 @@ public static partial class ChartTextMover
     [GeneratedRegex(@"(?<how>(?:^|(?<=[\s|]))[hpsb]?)(?:(?<string>[1-6])/(?<fret>\d{1,2})|(?<pitch>[A-G][#b♯♭]?-?\d))(?=\s|\||$)")]
     private static partial Regex FigureNotes();
 
-    /// <summary>A figure's line with its notes moved. Strings and frets become pitches: where they lie in another key has to be found anew.</summary>
+    /// <summary>A figure's line with its notes moved. Strings and frets become pitches: where they lie in another key has to be
+    /// found anew.</summary>
     private static string MovedFigure(string line, Chart chart, Func<Pitch, string> moved)
     {
         var at = line.IndexOf(':') + 1;
         var head = Position().Replace(line[..at], "");
         return head + FigureNotes().Replace(line[at..], m =>
         {
-            if (m.Groups["pitch"].Success) return Pitch.TryParse(m.Groups["pitch"].Value, out var pitch) ? m.Groups["how"].Value + moved(pitch) : m.Value;
+            if (m.Groups["pitch"].Success)
+                return Pitch.TryParse(m.Groups["pitch"].Value, out var pitch) ? m.Groups["how"].Value + moved(pitch) : m.Value;
             var fret = int.Parse(m.Groups["fret"].Value, System.Globalization.CultureInfo.InvariantCulture);
-            return m.Groups["how"].Value + moved(Figures.FigureLine.PitchOf(chart.StringsAtRecord.Strings[6 - (m.Groups["string"].Value[0] - '0')] + fret));
+            return m.Groups["how"].Value
+                + moved(
+                    Figures.FigureLine.PitchOf(chart.StringsAtRecord.Strings[6 - (m.Groups["string"].Value[0] - '0')] + fret));
         });
     }
 
     [GeneratedRegex(@",?\s*position\s+\d+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Position();
 
-    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign, ChartNames written)
+    private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,
+        ChartNames written)
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
@@ -80,7 +92,8 @@ public static partial class ChartTextMover
             var token = ForeignNames.InEnglish(usual[start..end], written);
             // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
             string? symbol = null;
-            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _)) symbol = "/" + bass.MoveFifths(fifths).Named(names);
+            if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _))
+                symbol = "/" + bass.MoveFifths(fifths).Named(names);
             else if (ChordReader.Read(token).Chord is { } chord) symbol = chord.MoveFifths(fifths).Named(names).Name;
             if (symbol is null) continue;
             moved.Remove(start, end - start).Insert(start, ForeignNames.FromEnglish(sign(symbol), written));

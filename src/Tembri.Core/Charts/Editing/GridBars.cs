@@ -9,7 +9,8 @@ internal sealed class GridBars : BarWriting
 
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content) => true;
 
-    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars) => lines.Replace(place, string.Join(" | ", bars));
+    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars) =>
+        lines.Replace(place, string.Join(" | ", bars));
 
     public override string Appended(string line, string content) => $"{line} {content} |";
 

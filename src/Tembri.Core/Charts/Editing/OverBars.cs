@@ -7,18 +7,22 @@ internal sealed class OverBars : BarWriting
 
     public override bool StandsOverWords => true;
 
-    /// <summary>One chord, where nothing but blanks stands between the chords of the line: it can be changed where it stands.</summary>
+    /// <summary>One chord, where nothing but blanks stands between the chords of the line: it can be changed where it
+    /// stands.</summary>
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content)
     {
         if (!IsOneChord(content)) return false;
         var (places, line) = (ChartLines.InLine(section, place), lines.LineOf(place));
         bool IsBlank(int from, int to) => line[from..to].Trim().Length == 0;
         return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal))
-            && places.Zip(places.Skip(1)).All(p => p.Second.Column > p.First.Column + p.First.Length && IsBlank(p.First.Column - 1 + p.First.Length, p.Second.Column - 1))
+            && places.Zip(places.Skip(1))
+                .All(p => p.Second.Column > p.First.Column + p.First.Length
+                    && IsBlank(p.First.Column - 1 + p.First.Length, p.Second.Column - 1))
             && IsBlank(ChartTextRun.BarsAt(line), places[0].Column - 1);
     }
 
-    /// <summary>The chords after it stand where they stood: what it is longer or shorter is taken from the space behind it.</summary>
+    /// <summary>The chords after it stand where they stood: what it is longer or shorter is taken from the space behind
+    /// it.</summary>
     public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
     {
         var content = bars[0];
@@ -61,6 +65,9 @@ internal sealed class OverBars : BarWriting
         lines.SetLineOf(place, $"{name}|{string.Concat(places.Select(Bar))}{count}");
         if (hasWords) lines.RemoveAt(place.Line);
 
-        string Said(BarSpan span) => span.Content.Contains('(', StringComparison.Ordinal) ? "" : string.Concat(section.Bars.First(b => b.Span == span).Remarks.Select(r => $" ({r})"));
+        string Said(BarSpan span) =>
+            span.Content.Contains('(', StringComparison.Ordinal)
+                ? ""
+                : string.Concat(section.Bars.First(b => b.Span == span).Remarks.Select(r => $" ({r})"));
     }
 }

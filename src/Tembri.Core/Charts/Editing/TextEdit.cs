@@ -19,7 +19,8 @@ public readonly record struct TextEdit(int Line, int Column, int Length, string 
             start = end + 1;
         }
         start += Column - 1;
-        if (start > text.Length || start + Length > text.Length) throw new ArgumentException($"Line {Line} has no column {Column}.", nameof(text));
+        if (start > text.Length || start + Length > text.Length)
+            throw new ArgumentException($"Line {Line} has no column {Column}.", nameof(text));
         return string.Concat(text.AsSpan(0, start), Text, text.AsSpan(start + Length));
     }
 }

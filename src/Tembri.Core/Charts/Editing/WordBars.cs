@@ -22,7 +22,8 @@ internal sealed partial class WordBars : BarWriting
 
     public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
 
-    /// <summary>A bar's chords with the words of another: each word stays with the chord of its number, the rest with the last one.</summary>
+    /// <summary>A bar's chords with the words of another: each word stays with the chord of its number, the rest with the last
+    /// one.</summary>
     private static string WithWords(string content, string written)
     {
         var before = BeforeWords().Match(written).Length;
@@ -36,6 +37,8 @@ internal sealed partial class WordBars : BarWriting
         var remarks = string.Concat(BarEdits.Pieces().Matches(rest).Where(m => m.Value[0] == '(').Select(m => m.Value + " "));
         var lead = string.Concat(head.Value.Trim() is { Length: > 0 } h ? h + " " : "", remarks, words[0]);
         return (lead + string.Concat(chords.Select((chord, i) =>
-            $"[{chord}]" + (i == chords.Count - 1 ? string.Concat(words.Skip(i + 1)) : i + 1 < words.Length ? words[i + 1] : "")))).Trim();
+            $"[{chord}]"
+                + (i == chords.Count - 1 ? string.Concat(words.Skip(i + 1)) : i + 1 < words.Length ? words[i + 1] : ""))))
+            .Trim();
     }
 }

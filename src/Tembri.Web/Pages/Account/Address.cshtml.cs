@@ -28,7 +28,8 @@ internal sealed class AddressModel(UserManager<Teacher> users) : PageModel
 
     public async Task<IActionResult> OnPostAsync()
     {
-        Taken = ModelState.IsValid && await users.FindByIdAsync(Teacher.ToString()) is { } teacher && (await users.ChangeEmailAsync(teacher, Email, Token)).Succeeded;
+        Taken = ModelState.IsValid && await users.FindByIdAsync(Teacher.ToString()) is { } teacher
+            && (await users.ChangeEmailAsync(teacher, Email, Token)).Succeeded;
         return Page();
     }
 }

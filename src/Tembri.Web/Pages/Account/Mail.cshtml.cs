@@ -8,7 +8,8 @@ using Tembri.Web.Mail;
 
 namespace Tembri.Web.Pages.Account;
 
-/// <summary>The mails that the demo's stand-in received. Seen on this machine only, and only while no real server is set.</summary>
+/// <summary>The mails that the demo's stand-in received. Seen on this machine only, and only while no real server is
+/// set.</summary>
 internal sealed class MailModel(TembriDbContext context, MailSetup mail) : PageModel
 {
     public IReadOnlyList<StandInMail> Mails { get; private set; } = [];

@@ -10,7 +10,8 @@ namespace Tembri.Web.Pages.Account;
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
 internal sealed class OpenModel(AccountDoor door, SessionBook sessions, SignInDelays delays) : PageModel
 {
-    [BindProperty, Required(ErrorMessage = "Give the studio a name."), StringLength(80, ErrorMessage = "80 letters are the most for a name.")]
+    [BindProperty, Required(ErrorMessage = "Give the studio a name."),
+        StringLength(80, ErrorMessage = "80 letters are the most for a name.")]
     public string StudioName { get; set; } = "";
 
     [BindProperty, Required(ErrorMessage = "Give an email."), Email]

@@ -37,7 +37,9 @@ internal sealed class ResetModel(UserManager<Teacher> users, SessionBook session
             return LocalRedirect("/account/sign-in?newPassword=true");
         }
         var passwordFaults = result?.Errors.Where(e => e.Code == "Password").Select(e => e.Description).ToList() ?? [];
-        foreach (var fault in passwordFaults.DefaultIfEmpty("This link was used, is older than two hours, or was not copied whole. Ask for another one.")) ModelState.AddModelError("", fault);
+        foreach (var fault in passwordFaults.DefaultIfEmpty(
+            "This link was used, is older than two hours, or was not copied whole. Ask for another one."))
+            ModelState.AddModelError("", fault);
         return Page();
     }
 }

@@ -12,7 +12,8 @@ namespace Tembri.Web.Pages.Account;
 
 /// <summary>The second step of signing in: a code of the authenticator app, or one of the recovery codes.</summary>
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
-internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook sessions, SignInDelays delays, ILogger<SecondFactorModel> log) : PageModel
+internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook sessions, SignInDelays delays,
+    ILogger<SecondFactorModel> log) : PageModel
 {
     [BindProperty]
     public string? Code { get; set; }
@@ -42,7 +43,8 @@ internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook 
         {
             await delays.FailedAsync(name, HttpContext);
             log.LogWarning("Second factor failed, from {Address}", HttpContext.Connection.RemoteIpAddress);
-            ModelState.AddModelError("", "This code does not fit. Every code works once: wait for the app's next one, which comes within 30 seconds, or take a recovery code you have not used.");
+            ModelState.AddModelError("",
+                "This code does not fit. Every code works once: wait for the app's next one, which comes within 30 seconds, or take a recovery code you have not used.");
             return Page();
         }
         await delays.SucceededAsync(name, HttpContext);
@@ -55,7 +57,8 @@ internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook 
     private async Task<Teacher?> WhoAsync()
     {
         var ticket = await HttpContext.AuthenticateAsync(IdentityConstants.TwoFactorUserIdScheme);
-        if (ticket.Principal?.FindFirstValue(ClaimTypes.Name) is not { } id || await users.FindByIdAsync(id) is not { } teacher) return null;
+        if (ticket.Principal?.FindFirstValue(ClaimTypes.Name) is not { } id || await users.FindByIdAsync(id) is not { } teacher)
+            return null;
         return teacher.SecurityStamp == ticket.Principal.FindFirstValue("stamp") ? teacher : null;
     }
 }

@@ -11,7 +11,8 @@ using Tembri.Web.Setup;
 namespace Tembri.Web.Pages.Account;
 
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
-internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignInDelays delays, DemoStudio demo, ILogger<SignInModel> log) : PageModel
+internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignInDelays delays, DemoStudio demo,
+    ILogger<SignInModel> log) : PageModel
 {
     [BindProperty, Required(ErrorMessage = "Give your email."), Email]
     public string Email { get; set; } = "";
@@ -69,7 +70,8 @@ internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignIn
             return LocalRedirect(way);
         }
         await HttpContext.SignInAsync(IdentityConstants.TwoFactorUserIdScheme, new ClaimsPrincipal(new ClaimsIdentity(
-            [new Claim(ClaimTypes.Name, teacher.Id.ToString()), new Claim("stamp", teacher.SecurityStamp ?? "")], IdentityConstants.TwoFactorUserIdScheme)));
+            [new Claim(ClaimTypes.Name, teacher.Id.ToString()), new Claim("stamp", teacher.SecurityStamp ?? "")],
+            IdentityConstants.TwoFactorUserIdScheme)));
         return RedirectToPage("SecondFactor", new { returnUrl = way, remember = Remember });
     }
 

@@ -7,8 +7,10 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Account;
 
-/// <summary>Ends every session of the teacher, so that no cookie left anywhere is worth anything. The demo's visitors only end their own.</summary>
-internal sealed class SignOutModel(SignInManager<Teacher> signIn, UserManager<Teacher> users, SessionBook sessions, DemoStudio demo) : PageModel
+/// <summary>Ends every session of the teacher, so that no cookie left anywhere is worth anything. The demo's visitors only end
+/// their own.</summary>
+internal sealed class SignOutModel(SignInManager<Teacher> signIn, UserManager<Teacher> users, SessionBook sessions,
+    DemoStudio demo) : PageModel
 {
     public IActionResult OnGet() => LocalRedirect("/");
 

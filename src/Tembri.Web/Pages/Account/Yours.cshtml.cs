@@ -15,15 +15,18 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Account;
 
-/// <summary>The teacher's account: email, password, second factor, sessions, removal. Whatever matters asks for the password once more.</summary>
+/// <summary>The teacher's account: email, password, second factor, sessions, removal. Whatever matters asks for the password
+/// once more.</summary>
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
 internal sealed class YoursModel(
-    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions, OwnPassword ownPassword, AccountMails mails, MailSetup mail, DemoStudio demo,
+    TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, SessionBook sessions,
+    OwnPassword ownPassword, AccountMails mails, MailSetup mail, DemoStudio demo,
     IDataProtectionProvider protection, TimeProvider clock) : PageModel
 {
     private const int RecoveryCodes = 10;
     private static readonly TimeSpan SettingUp = TimeSpan.FromMinutes(20);
-    private readonly ITimeLimitedDataProtector _seal = protection.CreateProtector("Tembri.SecondFactor").ToTimeLimitedDataProtector();
+    private readonly ITimeLimitedDataProtector _seal =
+        protection.CreateProtector("Tembri.SecondFactor").ToTimeLimitedDataProtector();
 
     public Teacher Teacher { get; private set; } = null!;
     public string StudioName { get; private set; } = "";
@@ -37,7 +40,8 @@ internal sealed class YoursModel(
     public string? AppKey { get; private set; }
     public Scene? AppPicture { get; private set; }
 
-    /// <summary>Shows that the password was given for this key a short while ago; without it a key is neither shown again nor turned on.</summary>
+    /// <summary>Shows that the password was given for this key a short while ago; without it a key is neither shown again nor
+    /// turned on.</summary>
     public string AppProof { get; private set; } = "";
     public IReadOnlyList<string> NewRecoveryCodes { get; private set; } = [];
     public int RecoveryCodesLeft { get; private set; }
@@ -59,7 +63,8 @@ internal sealed class YoursModel(
         _ => null,
     });
 
-    public async Task<IActionResult> OnPostPasswordAsync(string? password, [StringLength(PasswordRules.Longest)] string? newPassword)
+    public async Task<IActionResult> OnPostPasswordAsync(string? password,
+        [StringLength(PasswordRules.Longest)] string? newPassword)
     {
         if (await LoadAsync() is { } elsewhere) return elsewhere;
         if (!await MayAsync(password)) return Page();
@@ -75,9 +80,13 @@ internal sealed class YoursModel(
     {
         if (await LoadAsync() is { } elsewhere) return elsewhere;
         if (!await MayAsync(password)) return Page();
-        if (string.IsNullOrWhiteSpace(newEmail) || !new EmailAttribute().IsValid(newEmail)) return Refuse("Give the new address.");
-        if (!mail.CanSend) return Refuse("This installation has no mail server, so a new address cannot be confirmed. The setting is Mail:Host.");
-        mails.ChangeEmail(Teacher, newEmail.Trim(), await users.GenerateChangeEmailTokenAsync(Teacher, newEmail.Trim()), Request);
+        if (string.IsNullOrWhiteSpace(newEmail) || !new EmailAttribute().IsValid(newEmail))
+            return Refuse("Give the new address.");
+        if (!mail.CanSend)
+            return Refuse(
+                "This installation has no mail server, so a new address cannot be confirmed. The setting is Mail:Host.");
+        mails.ChangeEmail(Teacher, newEmail.Trim(), await users.GenerateChangeEmailTokenAsync(Teacher, newEmail.Trim()),
+            Request);
         return Redirect("/account?said=mail");
     }
 
@@ -172,7 +181,9 @@ internal sealed class YoursModel(
     {
         AppProof = proof;
         AppKey = string.Join(' ', key.Chunk(4).Select(c => new string(c)));
-        AppPicture = CodeDrawing.Draw($"otpauth://totp/Tembri:{Uri.EscapeDataString(Teacher.Email!)}?secret={key}&issuer=Tembri&digits=6", "Code for the authenticator app");
+        AppPicture = CodeDrawing.Draw(
+            $"otpauth://totp/Tembri:{Uri.EscapeDataString(Teacher.Email!)}?secret={key}&issuer=Tembri&digits=6",
+            "Code for the authenticator app");
     }
 
     private string ProofOf(string key) => $"{Teacher.Id} {key}";

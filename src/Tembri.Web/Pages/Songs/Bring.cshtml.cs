@@ -25,14 +25,17 @@ internal sealed class BringModel(SongBringer bringer) : PageModel
 
     public void OnGet() => RequestKey = Guid.CreateVersion7();
 
-    /// <summary>With script the results come as lines of JSON while the work goes on; leaving off cancels it. Without, the page comes back with all of them.</summary>
+    /// <summary>With script the results come as lines of JSON while the work goes on; leaving off cancels it. Without, the page
+    /// comes back with all of them.</summary>
     public async Task<IActionResult> OnPostAsync(List<IFormFile> files, CancellationToken cancel)
     {
         var streams = Request.Headers.ContainsKey("X-Progress");
         if (files.Count == 0)
         {
             Fault = "Choose at least one file: text, MusicXML, MIDI, a Tembri chart, or a .zip of them.";
-            return streams ? new JsonResult(new { fault = Fault }) { StatusCode = StatusCodes.Status422UnprocessableEntity } : Page();
+            return streams
+                ? new JsonResult(new { fault = Fault }) { StatusCode = StatusCodes.Status422UnprocessableEntity }
+                : Page();
         }
         if (RequestKey == Guid.Empty) RequestKey = Guid.CreateVersion7();
         if (!streams)

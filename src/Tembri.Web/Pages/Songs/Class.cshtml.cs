@@ -18,7 +18,8 @@ namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Several students on one song, sounding together. Who plays what stands in the address.</summary>
 [MayBeASecondOld]
-internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, StudioSettings studio, Booklet booklet, ComputeLanes lanes) : PageModel
+internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, StudioSettings studio, Booklet booklet,
+    ComputeLanes lanes) : PageModel
 {
     /// <summary>Chords beside each other; a song with more has more tables.</summary>
     public const int ChordsInARow = 8;
@@ -35,13 +36,18 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         Song = song;
-        if (song.ChordCount is 0 or > Core.Charts.ChartLimits.MostDifferentChords) return Redirect(Paths.ChartWithoutLadder(id, null));
+        if (song.ChordCount is 0 or > Core.Charts.ChartLimits.MostDifferentChords)
+            return Redirect(Paths.ChartWithoutLadder(id, null));
         Asked = ClassAsked.Read(Request.Query);
-        var working = await context.SongWorks.AsNoTracking().Where(w => w.SongId == id && w.EndedAt == null).Select(w => w.StudentId).ToListAsync();
-        Everybody = [.. (await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Select(s => new { s.Id, s.Nickname }).ToListAsync())
-            .Select(s => (s.Id, s.Nickname, working.Contains(s.Id))).OrderByDescending(s => Asked.Students.Contains(s.Id)).ThenByDescending(s => s.Item3)];
+        var working = await context.SongWorks.AsNoTracking().Where(w => w.SongId == id && w.EndedAt == null)
+            .Select(w => w.StudentId).ToListAsync();
+        Everybody = [.. (await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Select(s => new { s.Id, s.Nickname })
+            .ToListAsync())
+            .Select(s => (s.Id, s.Nickname, working.Contains(s.Id))).OrderByDescending(s => Asked.Students.Contains(s.Id))
+            .ThenByDescending(s => s.Item3)];
         // Whoever was looked at comes along.
-        if (Asked.Students.Count == 0 && ChosenStudent.Of(Request, student) is { } who && Everybody.Any(s => s.Id == who)) First = who;
+        if (Asked.Students.Count == 0 && ChosenStudent.Of(Request, student) is { } who && Everybody.Any(s => s.Id == who))
+            First = who;
         Open = await desk.OpenAsync(id, Asked, HttpContext.RequestAborted);
         if (Open is null && Asked.Students.Count > 0) return NotFound();
         return Page();
@@ -53,18 +59,23 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     /// <summary>The song against everybody together, as the browser plays it.</summary>
     public async Task<IActionResult> OnGetScoreAsync(Guid id)
     {
-        if (await desk.OpenAsync(id, ClassAsked.Read(Request.Query), HttpContext.RequestAborted) is not { Sheet: { } sheet }) return NotFound();
+        if (await desk.OpenAsync(id, ClassAsked.Read(Request.Query), HttpContext.RequestAborted) is not { Sheet: { } sheet })
+            return NotFound();
         return new JsonResult(SoundScore.Of(await desk.RecordAsync(sheet, HttpContext.RequestAborted), sheet));
     }
 
     /// <summary>A page for the wall, and a sheet for each.</summary>
     public async Task<IActionResult> OnGetPdfAsync(Guid id)
     {
-        if (await desk.OpenAsync(id, ClassAsked.Read(Request.Query), HttpContext.RequestAborted) is not { Sheet: not null } open) return NotFound();
+        if (await desk.OpenAsync(id, ClassAsked.Read(Request.Query), HttpContext.RequestAborted) is not { Sheet: not null } open)
+            return NotFound();
         Open = open;
-        var asked = new SheetAsked(studio.Sheets.Kind, studio.Sheets.IsLetter, studio.Sheets.Large, true, studio.FretsFromNut, studio.NoteNames);
+        var asked = new SheetAsked(studio.Sheets.Kind, studio.Sheets.IsLetter, studio.Sheets.Large, true, studio.FretsFromNut,
+            studio.NoteNames);
         var name = $"{open.Song.Title} for {Lists.And(open.Students.Select(s => s.Nickname))}";
-        return File(await lanes.ForPageAsync(work => booklet.Write(name, ClassPaper.Write(open, asked, p => Where(p, open.Of(p).LeftHanded), Words), asked.IsLetter, cancel: work.Cancel), HttpContext.RequestAborted), "application/pdf", $"{name}.pdf");
+        return File(await lanes.ForPageAsync(work => booklet.Write(name,
+                    ClassPaper.Write(open, asked, p => Where(p, open.Of(p).LeftHanded), Words), asked.IsLetter,
+                    cancel: work.Cancel), HttpContext.RequestAborted), "application/pdf", $"{name}.pdf");
     }
 
     /// <summary>The shapes of a chord of the song in a part.</summary>
@@ -73,7 +84,9 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     /// <summary>Where a part is, in words.</summary>
     public string Where(ClassPart part, bool leftHanded) => string.Join(" · ", new[]
     {
-        $"rung {RungLimits.LabelOf(part.Rung.Number)}", $"{(part.Rung.Capo == 0 ? "no capo" : $"capo {part.Rung.Capo}")}, play {Say(part.ShapeKey)} shapes", leftHanded ? "left-handed" : "",
+        $"rung {RungLimits.LabelOf(part.Rung.Number)}",
+        $"{(part.Rung.Capo == 0 ? "no capo" : $"capo {part.Rung.Capo}")}, play {Say(part.ShapeKey)} shapes",
+        leftHanded ? "left-handed" : "",
     }.Where(w => w.Length > 0));
 
     /// <summary>A key in words, such as <c>B minor</c>.</summary>
@@ -82,15 +95,18 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
     /// <summary>What a part leaves out or eases, and where it is late; empty where all goes.</summary>
     public IEnumerable<string> Words(ClassPart part)
     {
-        string Names(SectionPart advice) => Lists.And(part.Sections.Where(s => s.Does == advice).Select(s => Sheet.Chart.Sections[s.Section].Name));
+        string Names(SectionPart advice) =>
+            Lists.And(part.Sections.Where(s => s.Does == advice).Select(s => Sheet.Chart.Sections[s.Section].Name));
         if (Names(SectionPart.OneStroke) is { Length: > 0 } eased) yield return $"strikes once a change in {eased}";
         if (Names(SectionPart.Rests) is { Length: > 0 } rests) yield return $"rests in {rests}";
         foreach (var late in part.Late.Take(3))
-            yield return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name(part, late.From)} → {Name(part, late.To)} comes {late.NeededSeconds - late.AvailableSeconds:0.0#} s late");
+            yield return string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $"{Name(part, late.From)} → {Name(part, late.To)} comes {late.NeededSeconds - late.AvailableSeconds:0.0#} s late");
     }
 
     /// <summary>What somebody does in a section, in a word or two.</summary>
-    public static string Say(SectionPart part) => part switch { SectionPart.Plays => "plays", SectionPart.OneStroke => "one stroke a change", _ => "rests" };
+    public static string Say(SectionPart part) =>
+        part switch { SectionPart.Plays => "plays", SectionPart.OneStroke => "one stroke a change", _ => "rests" };
 
     private string Name(ClassPart part, int index) => part.Rung.Chords[index].ShapeChord.Named(studio.NoteNames).Name;
 }

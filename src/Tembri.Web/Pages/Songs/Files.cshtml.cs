@@ -12,7 +12,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>A song as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold said before.</summary>
+/// <summary>A song as a file: the record's chart or one rung of a student's ladder, in every format, with what each cannot hold
+/// said before.</summary>
 [MayBeASecondOld]
 internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, ComputeLanes lanes) : PageModel
 {
@@ -38,7 +39,8 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
     public string? Objection { get; private set; }
 
     /// <summary>The formats this song can be had in: MIDI needs something to play.</summary>
-    public IEnumerable<(ChartFormat Format, string Name, string For)> Offered => Formats.Where(f => Objection is null || f.Format != ChartFormat.Midi);
+    public IEnumerable<(ChartFormat Format, string Name, string For)> Offered =>
+        Formats.Where(f => Objection is null || f.Format != ChartFormat.Midi);
 
     /// <summary>The query that chooses the same version again.</summary>
     public string Choice { get; private set; } = "";
@@ -50,11 +52,14 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
 
     private string _chartStamp = "";
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung) => await FindAsync(id, student, rung) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung) =>
+        await FindAsync(id, student, rung) ? Page() : NotFound();
 
     public async Task<IActionResult> OnGetDownloadAsync(Guid id, ChartFormat format, Guid? student, int? rung)
     {
-        if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung) || Offered.All(f => f.Format != format)) return NotFound();
+        if (!ModelState.IsValid || !Enum.IsDefined(format) || !await FindAsync(id, student, rung)
+            || Offered.All(f => f.Format != format))
+            return NotFound();
         WrittenChart written;
         if (Version is not null) written = await WriteAsync(Version, format);
         else if (format != ChartFormat.Midi) written = ChartFiles.Write(Chart, format);
@@ -66,11 +71,13 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
             if (record.Rungs[^1] is not PlayableRung own) return NotFound();
             written = await WriteAsync(new VersionChart(record, own), format);
         }
-        var name = string.Concat(Heading.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-') + (Rung is { } r ? $"-rung-{r.Limits.Number}" : "") + written.Extension;
+        var name = string.Concat(Heading.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')
+            + (Rung is { } r ? $"-rung-{r.Limits.Number}" : "") + written.Extension;
         return File(written.Bytes, written.MediaType, name);
     }
 
-    private Task<WrittenChart> WriteAsync(VersionChart version, ChartFormat format) => lanes.ForPageAsync(_ => ChartFiles.Write(version, format), HttpContext.RequestAborted);
+    private Task<WrittenChart> WriteAsync(VersionChart version, ChartFormat format) =>
+        lanes.ForPageAsync(_ => ChartFiles.Write(version, format), HttpContext.RequestAborted);
 
     private async Task<bool> FindAsync(Guid id, Guid? student, int? rung)
     {
@@ -79,14 +86,21 @@ internal sealed class FilesModel(TembriDbContext context, LadderDesk desk, Compu
         Objection = LadderBuilder.Objection(Chart.Chords.Count);
         if (student is not { } who)
         {
-            Student = ChosenStudent.Of(Request, null) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
+            Student = ChosenStudent.Of(Request, null) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen)
+                ? chosen
+                : null;
             return true;
         }
         if (!await context.Students.AnyAsync(s => s.Id == who)) return false;
         Student = who;
         if (rung is not { } number || Objection is not null) return true;
-        if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found) return false;
-        (Version, Rung, Of, Choice) = (new VersionChart(open.Ladder, found), found, $"rung {found.Limits.Label}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}", $"&student={who}&rung={number}");
+        if (await desk.OpenAsync(id, who, leaving: HttpContext.RequestAborted) is not { } open
+            || open.Ladder.Playable.FirstOrDefault(r => r.Number == number) is not { } found)
+            return false;
+        (Version, Rung, Of,
+            Choice) = (new VersionChart(open.Ladder, found), found,
+                $"rung {found.Limits.Label}, {found.Limits.Name.ToLowerInvariant()}, for {open.Student.Nickname}",
+                $"&student={who}&rung={number}");
         return true;
     }
 }

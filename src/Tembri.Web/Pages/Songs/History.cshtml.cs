@@ -22,7 +22,8 @@ public sealed record PastChart(int Number, DateTimeOffset LeftAt, IReadOnlyList<
 
 /// <summary>What a song's chart once was: looked at, and brought back.</summary>
 [MayBeASecondOld]
-internal sealed class HistoryModel(TembriDbContext context, SongHistory history, ArrangingOrders orders, TimeProvider clock) : PageModel
+internal sealed class HistoryModel(TembriDbContext context, SongHistory history, ArrangingOrders orders,
+    TimeProvider clock) : PageModel
 {
     private const int Most = 50;
 
@@ -39,11 +40,15 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
     {
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         Song = song;
-        Student = ChosenStudent.Of(Request, Student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
+        Student = ChosenStudent.Of(Request, Student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen)
+            ? chosen
+            : null;
         InAll = await context.SongRevisions.CountAsync(r => r.SongId == id);
-        var rows = await context.SongRevisions.AsNoTracking().Where(r => r.SongId == id).OrderByDescending(r => r.Number).Take(Most).ToListAsync();
+        var rows = await context.SongRevisions.AsNoTracking().Where(r => r.SongId == id).OrderByDescending(r => r.Number)
+            .Take(Most).ToListAsync();
         var today = song.ChartText.Split('\n').Select(l => l.TrimEnd()).ToHashSet();
-        Past = [.. rows.Select(r => new PastChart(r.Number, r.LeftAt, [.. r.ChartText.Split('\n').Select(l => l.TrimEnd()).Select(l => (l, !today.Contains(l)))]))];
+        Past = [.. rows.Select(r => new PastChart(r.Number, r.LeftAt,
+            [.. r.ChartText.Split('\n').Select(l => l.TrimEnd()).Select(l => (l, !today.Contains(l)))]))];
         return Page();
     }
 
@@ -68,7 +73,10 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
 
     private async Task<IActionResult> ChangedAsync(Guid id)
     {
-        (Fault, Response.StatusCode) = ("The chart was changed in another tab or on another device after you opened this page. Look again, then bring back what you want.", StatusCodes.Status409Conflict);
+        (Fault,
+            Response.StatusCode) =
+                ("The chart was changed in another tab or on another device after you opened this page. Look again, then bring back what you want.",
+                StatusCodes.Status409Conflict);
         return await OnGetAsync(id);
     }
 }

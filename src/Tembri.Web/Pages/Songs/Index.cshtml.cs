@@ -11,11 +11,14 @@ using Tembri.Web.Songs;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>A song on the desk; grades are null while they are still to be made.</summary>
-public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IReadOnlyDictionary<Guid, LadderGrade>? Grades, int StudentsPage, Guid? Only);
+public sealed record DeskRow(SongLine Song, IReadOnlyList<Student> Students, IReadOnlyDictionary<Guid, LadderGrade>? Grades,
+    int StudentsPage, Guid? Only);
 
-/// <summary>The songs of the studio, with what is ready for whom; what is looked for, sorted and shown stands in the address.</summary>
+/// <summary>The songs of the studio, with what is ready for whom; what is looked for, sorted and shown stands in the
+/// address.</summary>
 [MayBeASecondOld, Kept]
-internal sealed class IndexModel(TembriDbContext context, SongGrades grades, StudioSettings settings, ArrangingOrders orders) : PageModel
+internal sealed class IndexModel(TembriDbContext context, SongGrades grades, StudioSettings settings,
+    ArrangingOrders orders) : PageModel
 {
     /// <summary>Songs on a page.</summary>
     public const int MostSongs = 50;
@@ -50,13 +53,16 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Stu
         Asked = asked;
         StudioName = settings.Studio!.Name;
         Tags = await context.Songs.SelectMany(s => s.Tags).Distinct().OrderBy(t => t).Take(60).ToListAsync(leaving);
-        Everybody = [.. (await context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Select(s => new { s.Id, s.Nickname }).ToListAsync(leaving)).Select(s => (s.Id, s.Nickname))];
+        Everybody = [.. (await context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id).Select(s => new { s.Id, s.Nickname })
+                .ToListAsync(leaving)).Select(s => (s.Id, s.Nickname))];
         var (found, count) = await asked.FindAsync(context, leaving);
         All = asked.Narrows ? await context.Songs.CountAsync(leaving) : count;
         SongStretch = Stretch.Of(songs, MostSongs, count);
-        Students = await StudentsAsync(students, asked.Student is { } one && Everybody.Any(e => e.Id == one) ? one : null, Everybody.Count);
+        Students = await StudentsAsync(students, asked.Student is { } one && Everybody.Any(e => e.Id == one) ? one : null,
+            Everybody.Count);
         var lines = await asked.Ordered(found).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
-        var known = await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], Students, leaving);
+        var known =
+            await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], Students, leaving);
         Songs = [.. lines.Select(song => new DeskRow(song, Students, Known(song, known), StudentStretch.Page, asked.Student))];
     }
 
@@ -73,7 +79,8 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Stu
     }
 
     /// <summary>How far the library is arranged.</summary>
-    public async Task<IActionResult> OnGetArrangingAsync() => Partial("_Arranging", await orders.ProgressAsync(HttpContext.RequestAborted));
+    public async Task<IActionResult> OnGetArrangingAsync() =>
+        Partial("_Arranging", await orders.ProgressAsync(HttpContext.RequestAborted));
 
     /// <summary>Arranges every song for everybody, in the background.</summary>
     public async Task<IActionResult> OnPostArrangeAsync()
@@ -89,16 +96,19 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Stu
         return await AnswerAsync();
     }
 
-    private async Task<IActionResult> AnswerAsync() => Request.Headers.ContainsKey("HX-Request") ? await OnGetArrangingAsync() : Redirect("/songs");
+    private async Task<IActionResult> AnswerAsync() =>
+        Request.Headers.ContainsKey("HX-Request") ? await OnGetArrangingAsync() : Redirect("/songs");
 
     private async Task<IReadOnlyList<Student>> StudentsAsync(int? page, Guid? only, int all)
     {
-        var students = context.Students.AsNoTracking().Where(s => only == null || s.Id == only).OrderBy(s => s.Nickname).ThenBy(s => s.Id);
+        var students =
+            context.Students.AsNoTracking().Where(s => only == null || s.Id == only).OrderBy(s => s.Nickname).ThenBy(s => s.Id);
         StudentStretch = Stretch.Of(page, MostStudents, only is null ? all : 1);
         return await students.Skip(StudentStretch.First).Take(MostStudents).ToListAsync(HttpContext.RequestAborted);
     }
 
-    private Dictionary<Guid, LadderGrade>? Known(SongLine song, IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline> found)
+    private Dictionary<Guid, LadderGrade>? Known(SongLine song,
+        IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline> found)
     {
         var known = new Dictionary<Guid, LadderGrade>(Students.Count);
         foreach (var student in Students)

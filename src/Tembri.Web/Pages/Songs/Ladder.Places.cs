@@ -15,7 +15,8 @@ namespace Tembri.Web.Pages.Songs;
 internal sealed partial class LadderModel
 {
     /// <summary>Keeps a capo, or with none given lets the arranger choose.</summary>
-    public Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostCapoAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo,
+        int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             decision.Choice.DecideCapo(capo);
@@ -25,20 +26,27 @@ internal sealed partial class LadderModel
         });
 
     /// <summary>Keeps a place: a capo and a tuning of the guitar, with its strings where they are not as usual.</summary>
-    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo, [Range(-7, 7)] int tuning, [StringLength(LadderChoice.LongestStrings)] string? strings, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostPlaceAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int capo,
+        [Range(-7, 7)] int tuning, [StringLength(LadderChoice.LongestStrings)] string? strings, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             var usual = Open.Request with { Strings = null, Tuning = null };
-            if (!Tuning.TryParse(strings ?? usual.TunedChart.Strings.Name, out var chosen)) return Task.FromResult<string?>($"“{strings}” is not a tuning. Choose one of the tunings on the page of places.");
+            if (!Tuning.TryParse(strings ?? usual.TunedChart.Strings.Name, out var chosen))
+                return Task.FromResult<string?>(
+                    $"“{strings}” is not a tuning. Choose one of the tunings on the page of places.");
             decision.Choice.Strings = chosen.Equals(usual.TunedChart.Strings) ? null : chosen.Name;
             decision.Choice.DecideCapo(capo);
-            decision.Choice.Tuning = tuning == (decision.Choice.Strings is null ? usual : usual with { Strings = chosen }).TunedChart.TuningShift ? null : tuning;
+            decision.Choice.Tuning = tuning
+                    == (decision.Choice.Strings is null ? usual : usual with { Strings = chosen }).TunedChart.TuningShift
+                ? null
+                : tuning;
             decision.What = $"{(capo == 0 ? "no capo" : $"capo {capo}")}, {(decision.Choice.Strings ?? "tuning")} chosen";
             return Done;
         });
 
     /// <summary>Sets what the place is for and who plays along; the place is chosen anew.</summary>
-    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim, [EnumDataType(typeof(Accompaniment))] Accompaniment company, VoiceForm voice, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostAimAsync(Guid id, Guid student, [EnumDataType(typeof(Aim))] Aim aim,
+        [EnumDataType(typeof(Accompaniment))] Accompaniment company, VoiceForm voice, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             var choice = decision.Choice;
@@ -65,13 +73,16 @@ internal sealed partial class LadderModel
         });
 
     /// <summary>Takes a rung in between, near to a load on the trade-off curve.</summary>
-    public Task<IActionResult> OnPostBetweenAsync(Guid id, Guid student, [Range(0.0, 100.0)] double load, int? revision, Guid? step) =>
+    public Task<IActionResult> OnPostBetweenAsync(Guid id, Guid student, [Range(0.0, 100.0)] double load, int? revision,
+        Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
             var below = Ladder.Playable.Where(r => !r.Limits.IsBetween).LastOrDefault(r => r.Load <= load)?.Number;
-            if (below is not { } number || Ladder.Find(number + 1) is not PlayableRung) return Task.FromResult<string?>("A rung in between needs a rung below it and one above it.");
+            if (below is not { } number || Ladder.Find(number + 1) is not PlayableRung)
+                return Task.FromResult<string?>("A rung in between needs a rung below it and one above it.");
             var between = OwnRungs.Between(number);
-            decision.Wishes = decision.Wishes with { Rungs = [.. decision.Wishes.Rungs.Where(r => r.Number != between), new RungWish(between) { AimsAtLoad = load }] };
+            decision.Wishes = decision.Wishes with { Rungs = [.. decision.Wishes.Rungs.Where(r => r.Number != between),
+                new RungWish(between) { AimsAtLoad = load }] };
             decision.What = $"rung {RungLimits.LabelOf(between)} taken in between, load {load:0}";
             return Done;
         });
@@ -83,7 +94,11 @@ internal sealed partial class LadderModel
             if (Ladder.Find(rung) is not { } gone) return Task.FromResult<string?>("The ladder has no such rung any more.");
             if (Ladder.Rungs.Count <= 1) return Task.FromResult<string?>("One rung is the least a ladder has.");
             var others = decision.Wishes.Rungs.Where(r => r.Number != rung);
-            decision.Wishes = decision.Wishes with { Rungs = gone.Limits.IsBetween ? [.. others] : [.. others, (decision.Wishes.Rungs.FirstOrDefault(r => r.Number == rung) ?? new RungWish(rung)) with { LeftOut = true }] };
+            decision.Wishes = decision.Wishes with { Rungs = gone.Limits.IsBetween
+                ? [.. others]
+                : [.. others,
+                    (decision.Wishes.Rungs.FirstOrDefault(r => r.Number == rung) ?? new RungWish(rung))
+                        with { LeftOut = true }] };
             decision.What = $"rung {gone.Limits.Label} left out";
             return Done;
         });

@@ -16,14 +16,17 @@ namespace Tembri.Web.Pages.Songs;
 /// <content>Shapes taken, freed and forbidden.</content>
 internal sealed partial class LadderModel
 {
-    /// <summary>Takes a shape for a chord: on this rung, on it and those above, or in every song of the student or the studio.</summary>
+    /// <summary>Takes a shape for a chord: on this rung, on it and those above, or in every song of the student or the
+    /// studio.</summary>
     public Task<IActionResult> OnPostTakeAsync(
-        Guid id, Guid student, int rung, int chord, [Range(0, NeckGeometry.HighestCapo)] int capo, string? frets, string? fingers, [EnumDataType(typeof(WishScope))] WishScope scope, int? revision, Guid? step) =>
+        Guid id, Guid student, int rung, int chord, [Range(0, NeckGeometry.HighestCapo)] int capo, string? frets,
+        string? fingers, [EnumDataType(typeof(WishScope))] WishScope scope, int? revision, Guid? step) =>
         StepAsync(id, student, capo, revision, step, rung, chord, decision =>
         {
             if (!ChordExists(rung, chord) || LadderDecisions.FingeringOf(frets, fingers, Open) is not { } taken)
                 return Task.FromResult<string?>("That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.");
-            if (scope is WishScope.Student or WishScope.Studio && !HoldsInEverySong) return Task.FromResult<string?>("What holds in every song is a shape of standard tuning; in this tuning it sounds this chord, there another. Take it for this song.");
+            if (scope is WishScope.Student or WishScope.Studio && !HoldsInEverySong)
+                return Task.FromResult<string?>("What holds in every song is a shape of standard tuning; in this tuning it sounds this chord, there another. Take it for this song.");
             LadderDecisions.Take(decision, Open, rung, chord, taken, scope);
             decision.What = $"{ChordName(chord)} as {taken.Shape} on rung {Rung(rung).Limits.Label}{ScopeWords(scope)}";
             return Done;
@@ -36,7 +39,8 @@ internal sealed partial class LadderModel
             if (!ChordExists(rung, chord)) return Task.FromResult<string?>(ChordIsGone);
             var (degree, tonic, strings) = (Degree(chord), Ladder.ShapeKey.Tonic.PitchClass, LadderDesk.StringsOf(Open.Request));
             decision.What = $"{ChordName(chord)} freed on rung {Rung(rung).Limits.Label}";
-            if (decision.Locks.RemoveAll(l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings) > 0)
+            if (decision.Locks.RemoveAll(
+                    l => l.Rung == rung && l.Chord == degree && l.ShapeTonic == tonic && l.Strings == strings) > 0)
             {
                 if (decision.Locks.Count == 0) decision.Choice.GiveCapoBack();
             }
@@ -51,11 +55,13 @@ internal sealed partial class LadderModel
     /// <summary>True where shapes of every song are played, and can be taken: in standard tuning.</summary>
     public bool HoldsInEverySong => Ladder.Chart.Strings.Equals(Tuning.Standard);
 
-    /// <summary>The grip that is played in every song and holds a chord on a rung; null when the shape was taken here, or not at all.</summary>
+    /// <summary>The grip that is played in every song and holds a chord on a rung; null when the shape was taken here, or not at
+    /// all.</summary>
     public (OwnGrip Grip, bool ForStudio)? WiderGrip(int rung, int chord)
     {
         if (!HoldsInEverySong) return null;
-        var (name, height) = (Ladder.Flow.Chords[chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey).Name, Rung(rung).Limits.Height);
+        var (name, height) =
+            (Ladder.Flow.Chords[chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey).Name, Rung(rung).Limits.Height);
         bool Holds(OwnGrip g) => g.Always && g.Chord == name && g.Rungs.Holds(height);
         if (Open.StudentWishes.Grips.FirstOrDefault(Holds) is { } own) return (own, false);
         return Open.StudioWishes.Grips.FirstOrDefault(Holds) is { } wide ? (wide, true) : null;
@@ -63,13 +69,17 @@ internal sealed partial class LadderModel
 
     /// <summary>Forbids a shape or a kind of substitution.</summary>
     public Task<IActionResult> OnPostForbidAsync(
-        Guid id, Guid student, int rung, int chord, string? frets, SubstitutionKind? kind, [EnumDataType(typeof(WishScope))] WishScope scope, int? revision, Guid? step) =>
+        Guid id, Guid student, int rung, int chord, string? frets, SubstitutionKind? kind,
+        [EnumDataType(typeof(WishScope))] WishScope scope, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, rung, chord, decision =>
         {
             if (!ChordExists(rung, chord)) return Task.FromResult<string?>(ChordIsGone);
-            var span = scope == WishScope.Rung ? RungSpan.Only(Rung(rung).Limits.Height) : scope == WishScope.Up ? RungSpan.Up(Rung(rung).Limits.Height) : RungSpan.All;
+            var span = scope == WishScope.Rung ? RungSpan.Only(Rung(rung).Limits.Height)
+                : scope == WishScope.Up ? RungSpan.Up(Rung(rung).Limits.Height)
+                : RungSpan.All;
             TeacherWishes ban;
-            if (kind is { } which && Enum.IsDefined(which) && which is not (SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.Own))
+            if (kind is { } which && Enum.IsDefined(which)
+                && which is not (SubstitutionKind.None or SubstitutionKind.OtherFingering or SubstitutionKind.Own))
             {
                 ban = TeacherWishes.None with { Kinds = [new KindBan(which, span)] };
                 decision.What = $"forbade “{SubstitutionWords.Name(which)}”{ScopeWords(scope)}";
@@ -78,10 +88,12 @@ internal sealed partial class LadderModel
             {
                 ban = TeacherWishes.None with { Shapes = [new ShapeBan(shape.Frets, span)] };
                 decision.What = $"forbade {shape}{ScopeWords(scope)}";
-                decision.Locks.RemoveAll(l => l.Frets.SequenceEqual(shape.Frets) && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
+                decision.Locks.RemoveAll(
+                    l => l.Frets.SequenceEqual(shape.Frets) && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
             }
             else return Task.FromResult<string?>("Choose a shape or a kind of substitution to forbid.");
-            if (scope is WishScope.Student or WishScope.Studio) decision.Wider = new WiderChange(scope == WishScope.Studio, ban, TeacherWishes.None);
+            if (scope is WishScope.Student or WishScope.Studio)
+                decision.Wider = new WiderChange(scope == WishScope.Studio, ban, TeacherWishes.None);
             else decision.Wishes = decision.Wishes.With(ban);
             return Done;
         });
@@ -90,9 +102,11 @@ internal sealed partial class LadderModel
     public Task<IActionResult> OnPostWithdrawAsync(Guid id, Guid student, string? wish, int? revision, Guid? step) =>
         StepAsync(id, student, null, revision, step, null, null, decision =>
         {
-            if (Wishes.FirstOrDefault(w => w.Id == wish) is not { } found) return Task.FromResult<string?>("That was taken back already. The ladder below is up to date.");
+            if (Wishes.FirstOrDefault(w => w.Id == wish) is not { } found)
+                return Task.FromResult<string?>("That was taken back already. The ladder below is up to date.");
             decision.What = $"took back: {found.Words}";
-            if (found.Scope is WishScope.Student or WishScope.Studio) decision.Wider = new WiderChange(found.Scope == WishScope.Studio, TeacherWishes.None, found.What);
+            if (found.Scope is WishScope.Student or WishScope.Studio)
+                decision.Wider = new WiderChange(found.Scope == WishScope.Studio, TeacherWishes.None, found.What);
             else decision.Wishes = decision.Wishes.Without(found.What);
             return Done;
         });

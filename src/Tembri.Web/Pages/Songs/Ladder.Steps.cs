@@ -17,7 +17,8 @@ internal sealed partial class LadderModel
 
     private const string ChordIsGone = "This chord is not in the song any more. The ladder below is up to date.";
 
-    /// <summary>What going back one step would take back, and what going on would do again; null where there is nothing.</summary>
+    /// <summary>What going back one step would take back, and what going on would do again; null where there is
+    /// nothing.</summary>
     public (string? Undo, string? Redo) Around { get; private set; }
 
     /// <summary>Versions made by hand, with how they fit; nothing where one cannot be played any more.</summary>
@@ -25,15 +26,21 @@ internal sealed partial class LadderModel
 
     private async Task FindStepsAsync()
     {
-        Around = Open.Choice is { } choice ? await steps.AroundAsync(Open.Song.Id, Open.Student.Id, choice.StateNumber, HttpContext.RequestAborted) : default;
-        Hands = [.. (await desk.HandsAsync(Open, HttpContext.RequestAborted)).Select(h => (h.Row, h.Made, h.Made is null ? null : new StudentLadder(h.Made.Ladder, Open.Graded.Player).FitOf(h.Made.Rung)))];
+        Around = Open.Choice is { } choice
+            ? await steps.AroundAsync(Open.Song.Id, Open.Student.Id, choice.StateNumber, HttpContext.RequestAborted)
+            : default;
+        Hands = [.. (await desk.HandsAsync(Open, HttpContext.RequestAborted))
+            .Select(h => (h.Row, h.Made,
+                h.Made is null ? null : new StudentLadder(h.Made.Ladder, Open.Graded.Player).FitOf(h.Made.Rung)))];
     }
 
     /// <summary>Goes back one step.</summary>
-    public Task<IActionResult> OnPostUndoAsync(Guid id, Guid student, int? revision, Guid? step) => MovedAsync(id, student, () => steps.UndoAsync(id, student, revision, step, HttpContext.RequestAborted));
+    public Task<IActionResult> OnPostUndoAsync(Guid id, Guid student, int? revision, Guid? step) =>
+        MovedAsync(id, student, () => steps.UndoAsync(id, student, revision, step, HttpContext.RequestAborted));
 
     /// <summary>Goes on one step that was taken back.</summary>
-    public Task<IActionResult> OnPostRedoAsync(Guid id, Guid student, int? revision, Guid? step) => MovedAsync(id, student, () => steps.RedoAsync(id, student, revision, step, HttpContext.RequestAborted));
+    public Task<IActionResult> OnPostRedoAsync(Guid id, Guid student, int? revision, Guid? step) =>
+        MovedAsync(id, student, () => steps.RedoAsync(id, student, revision, step, HttpContext.RequestAborted));
 
     private async Task<IActionResult> MovedAsync(Guid id, Guid student, Func<Task<(StepEnd End, string? Why)>> move)
     {
@@ -48,7 +55,8 @@ internal sealed partial class LadderModel
         };
     }
 
-    private async Task<bool> SongAndStudentAsync(Guid id, Guid student) => await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
+    private async Task<bool> SongAndStudentAsync(Guid id, Guid student) =>
+        await context.Songs.AnyAsync(s => s.Id == id) && await context.Students.AnyAsync(s => s.Id == student);
 
     /// <summary>One decision of the teacher: made on the ladder she saw, once, or refused with the reason.</summary>
     /// <param name="id">The song.</param>
@@ -59,13 +67,18 @@ internal sealed partial class LadderModel
     /// <param name="rung">The rung whose chord is open afterwards.</param>
     /// <param name="chord">That chord.</param>
     /// <param name="decide">Writes the decision; answers why it cannot be, or null.</param>
-    private async Task<IActionResult> StepAsync(Guid id, Guid student, int? capo, int? revision, Guid? step, int? rung, int? chord, Func<Decision, Task<string?>> decide)
+    private async Task<IActionResult> StepAsync(Guid id, Guid student, int? capo, int? revision, Guid? step, int? rung,
+        int? chord, Func<Decision, Task<string?>> decide)
     {
         if (!ModelState.IsValid) capo = null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
-        if (!ModelState.IsValid) return await RefuseAsync(StatusCodes.Status400BadRequest, "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7, a load 0 to 100. Nothing was changed.", rung, chord);
+        if (!ModelState.IsValid)
+            return await RefuseAsync(StatusCodes.Status400BadRequest,
+                "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7, a load 0 to 100. Nothing was changed.",
+                rung, chord);
         var (end, why) = await steps.MakeAsync(id, student, revision, step, decide, HttpContext.RequestAborted);
-        if (end == StepEnd.Made && !Request.IsFromScript()) return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
+        if (end == StepEnd.Made && !Request.IsFromScript())
+            return Redirect(rung is null ? PathHere : $"{PathHere}?rung={rung}&chord={chord}#bench");
         var (asked, typed) = (Asked, Typed);
         if (await LoadAsync(id, student, null) is { } gone) return gone;
         (Asked, Typed) = (asked, typed);

@@ -27,7 +27,8 @@ namespace Tembri.Web.Pages.Songs;
 /// <summary>The ladder of a song for a student: five versions, and a bench on which one chord or one number is opened.</summary>
 [MayBeASecondOld, Kept]
 internal sealed partial class LadderModel(
-    TembriDbContext context, LadderDesk desk, LadderBuilder builder, LadderSteps steps, ComputeLanes lanes, StudioSettings studio) : PageModel
+    TembriDbContext context, LadderDesk desk, LadderBuilder builder, LadderSteps steps, ComputeLanes lanes,
+    StudioSettings studio) : PageModel
 {
     private const int MostAlternatives = 24;
 
@@ -46,7 +47,9 @@ internal sealed partial class LadderModel(
     /// <summary>The student's guitar with the ladder's capo, for drawings to scale.</summary>
     public NeckGeometry Neck0 => new(Open.Request.Kind.Guitar, Ladder.Capo);
 
-    public Scene Neck => NeckDrawing.Draw(Ladder, studio.NoteNames, new NeckGeometry(Open.Request.Kind.Guitar, 0), NeckRung, capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
+    public Scene Neck =>
+        NeckDrawing.Draw(Ladder, studio.NoteNames, new NeckGeometry(Open.Request.Kind.Guitar, 0), NeckRung,
+            capo => capo == Open.Choice?.Capo ? PathHere : $"{PathHere}?capo={capo}");
 
     public IReadOnlyList<(Candidate Candidate, RungLimit? Objection)> Alternatives { get; private set; } = [];
 
@@ -60,7 +63,8 @@ internal sealed partial class LadderModel(
     /// <summary>What the rung on the neck stands or falls with, in one line; empty when it is blocked.</summary>
     public string NeckReason => Open.FitOf(Rung(NeckRung)) is { } fit ? FitWords.Say(fit.Reason, studio.NoteNames) : "";
 
-    public string Address(int? rung = null, int? chord = null) => Here(SectionPart, rung is null ? "" : $"rung={rung}&chord={chord}");
+    public string Address(int? rung = null, int? chord = null) =>
+        Here(SectionPart, rung is null ? "" : $"rung={rung}&chord={chord}");
 
     public string WhyAddress(int rung) => Here(SectionPart, $"why={rung}");
 
@@ -79,7 +83,8 @@ internal sealed partial class LadderModel(
     /// <summary>What the teacher decided so far, counted; each step says which count it knows.</summary>
     public int Revision => Open.Choice?.Revision ?? 0;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung, int? chord, int? why, string? draw, int? from, [Range(0.0, 100.0)] double? between)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(0, NeckGeometry.HighestCapo)] int? capo, int? rung,
+        int? chord, int? why, string? draw, int? from, [Range(0.0, 100.0)] double? between)
     {
         Between = ModelState.IsValid ? between : null;
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
@@ -94,19 +99,22 @@ internal sealed partial class LadderModel(
     /// <summary>Where the song's end lies higher and the capo could be moved up, or is; null when it does not.</summary>
     public KeyLift? Lift { get; private set; }
 
-    /// <summary>What the rung on the neck weighs the other way: with the capo moved up, or with one place for all; null when it cannot be played so.</summary>
+    /// <summary>What the rung on the neck weighs the other way: with the capo moved up, or with one place for all; null when it
+    /// cannot be played so.</summary>
     public double? LoadOtherwise { get; private set; }
 
     private async Task CompareLiftAsync()
     {
         Lift = Ladder.Lift ?? KeyLift.Of(Open.Reading.Chart);
         if (Lift is null) return;
-        var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null }, HttpContext.RequestAborted);
+        var other = await desk.BuildAsync(Open.Song.ChartStamp, Open.Request with { CapoUp = Ladder.Lift is null },
+            HttpContext.RequestAborted);
         if (other.Lift is null && Ladder.Lift is null) { Lift = null; return; }
         LoadOtherwise = other.Find(NeckRung) is PlayableRung rung ? rung.Load : null;
     }
 
-    /// <summary>What the voice asks for as it stands in the fields: as it was typed and refused, as decided, or as the chart's header has it.</summary>
+    /// <summary>What the voice asks for as it stands in the fields: as it was typed and refused, as decided, or as the chart's
+    /// header has it.</summary>
     public VoiceForm Voice => Typed ?? VoiceForm.From(Open.Request.Voice ?? VoiceWish.Of(Open.Reading.Chart));
 
     /// <summary>What was typed and could not be taken; null when all was.</summary>
@@ -160,13 +168,19 @@ internal sealed partial class LadderModel(
     private async Task DrawAsync(string draw, int from)
     {
         if (OpenRung is not { } rung || OpenChord is not { } chord || Rung(rung) is not PlayableRung here) return;
-        DrawnFrets = LadderDecisions.Numbers(draw) is { Length: 6 } frets && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets : here.Chords[chord] is PlayedChord held ? held.Choice.Fingering.Shape.Frets : [-1, -1, -1, -1, -1, -1];
+        DrawnFrets = LadderDecisions.Numbers(draw) is { Length: 6 } frets
+                && frets.All(f => f is >= -1 and <= Shape.HighestFret) ? frets
+            : here.Chords[chord] is PlayedChord held ? held.Choice.Fingering.Shape.Frets
+            : [-1, -1, -1, -1, -1, -1];
         DrawnFrom = Math.Clamp(from, 1, Math.Max(1, Neck0.HighestFret - BoardDrawing.Window + 1));
-        if (DrawnFrets.Any(f => f >= 0)) Drawn = await lanes.ForPageAsync(_ => builder.Study(Open.Request, Ladder, chord, new Shape([.. DrawnFrets])), HttpContext.RequestAborted);
+        if (DrawnFrets.Any(f => f >= 0))
+            Drawn = await lanes.ForPageAsync(_ => builder.Study(Open.Request, Ladder, chord, new Shape([.. DrawnFrets])),
+                HttpContext.RequestAborted);
     }
 
     /// <summary>The address of the drawing with other strings, or seen from another fret.</summary>
-    public string DrawAddress(IReadOnlyList<int> frets, int from) => Here(SectionPart, $"rung={OpenRung}&chord={OpenChord}&draw={string.Join(',', frets)}&from={from}");
+    public string DrawAddress(IReadOnlyList<int> frets, int from) =>
+        Here(SectionPart, $"rung={OpenRung}&chord={OpenChord}&draw={string.Join(',', frets)}&from={from}");
 
     /// <summary>The drawing that begins with the shape that is played.</summary>
     public string DrawHere => Here(SectionPart, $"rung={OpenRung}&chord={OpenChord}&draw=now");
@@ -183,7 +197,8 @@ internal sealed partial class LadderModel(
 
     private string Degree(int chord) => Ladder.Flow.Chords[chord].DegreeIn(Ladder.Chart.Key);
 
-    private bool ChordExists(int rung, int chord) => Ladder.Find(rung) is not null && chord >= 0 && chord < Ladder.Flow.Chords.Count;
+    private bool ChordExists(int rung, int chord) =>
+        Ladder.Find(rung) is not null && chord >= 0 && chord < Ladder.Flow.Chords.Count;
 
     private async Task ShowAsync(int? rung, int? chord, int? why)
     {
@@ -192,11 +207,15 @@ internal sealed partial class LadderModel(
         {
             (OpenRung, OpenChord) = (r, c);
             if (here.Chords[c] is not PlayedChord { Choice: var current }) return;
-            var all = await lanes.ForPageAsync(_ => builder.Alternatives(Open.Request, Ladder, c, here.Limits), HttpContext.RequestAborted);
+            var all = await lanes.ForPageAsync(_ => builder.Alternatives(Open.Request, Ladder, c, here.Limits),
+                HttpContext.RequestAborted);
             // The shape in use first, then its other fingerings, then one fingering of each other shape.
             Alternatives = [.. new[] { (current, (RungLimit?)null) }
-                .Concat(all.Where(a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).Take(2))
-                .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape)).DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
+                .Concat(all.Where(
+                        a => !a.Candidate.SameAs(current) && a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape))
+                    .Take(2))
+                .Concat(all.Where(a => !a.Candidate.Fingering.Shape.Equals(current.Fingering.Shape))
+                    .DistinctBy(a => a.Candidate.Fingering.Shape)).Take(MostAlternatives)];
         }
         else if (why is { } asked && Ladder.Find(asked) is PlayableRung) WhyRung = why;
     }

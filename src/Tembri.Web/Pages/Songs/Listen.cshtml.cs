@@ -18,7 +18,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a student the usual hand plays.</summary>
+/// <summary>Listen to a song: the record's chords against a rung, at any tempo, a section or some bars in a loop. Without a
+/// student the usual hand plays.</summary>
 [MayBeASecondOld]
 internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : PageModel
 {
@@ -33,13 +34,17 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
     /// <summary>The rung's chart at the pitch of its shapes, to name what it plays.</summary>
     public VersionChart Version { get; private set; } = null!;
 
-    /// <summary>Where each bar lies in a recording that was listened to, for the script; null where there is none of this song.</summary>
+    /// <summary>Where each bar lies in a recording that was listened to, for the script; null where there is none of this
+    /// song.</summary>
     public string? Recorded { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid? student, int? rung,
+        [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand)
     {
         if (await FindAsync(id, student, rung, capo, hand) is { } instead) return instead;
-        if (HeardSong.Read((await context.SongHearings.AsNoTracking().FirstOrDefaultAsync(h => h.SongId == id, HttpContext.RequestAborted))?.Findings) is { Matches: true } heard) Recorded = BarsOf(heard);
+        if (HeardSong.Read((await context.SongHearings.AsNoTracking()
+            .FirstOrDefaultAsync(h => h.SongId == id, HttpContext.RequestAborted))?.Findings) is { Matches: true } heard)
+            Recorded = BarsOf(heard);
         return Page();
     }
 
@@ -47,13 +52,15 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
     private string? BarsOf(HeardSong heard)
     {
         var sections = Ladder.Chart.Sections.ToList();
-        var bars = heard.Bars.Select(b => (section: sections.FindIndex(s => s.Name == b.Section), b.Bar, b.Start, b.End)).Where(b => b.section >= 0 && b.Bar < sections[b.section].Bars.Count)
+        var bars = heard.Bars.Select(b => (section: sections.FindIndex(s => s.Name == b.Section), b.Bar, b.Start, b.End))
+            .Where(b => b.section >= 0 && b.Bar < sections[b.section].Bars.Count)
             .Select(b => new { b.section, bar = b.Bar, start = b.Start, end = b.End }).ToList();
         return bars.Count == 0 ? null : JsonSerializer.Serialize(bars);
     }
 
     /// <summary>What the browser plays.</summary>
-    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung, [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) =>
+    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid? student, int? rung,
+        [Range(0, NeckGeometry.HighestCapo)] int? capo, Guid? hand) =>
         await FindAsync(id, student, rung, capo, hand) ?? new JsonResult(SoundScore.Of(Ladder, Rung));
 
     private async Task<IActionResult?> FindAsync(Guid id, Guid? student, int? rung, int? capo, Guid? hand)
@@ -63,7 +70,10 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
         Hand = hand;
         if (student is { } who)
         {
-            if (await (hand is null ? desk.OpenAsync(id, who, capo, HttpContext.RequestAborted) : desk.OpenHandAsync(id, who, hand, HttpContext.RequestAborted)) is not { } open) return await desk.InsteadAsync(id, who) is { } instead ? Redirect(instead) : NotFound();
+            if (await (hand is null
+                ? desk.OpenAsync(id, who, capo, HttpContext.RequestAborted)
+                : desk.OpenHandAsync(id, who, hand, HttpContext.RequestAborted)) is not { } open)
+                return await desk.InsteadAsync(id, who) is { } instead ? Redirect(instead) : NotFound();
             (Song, Student, Ladder, working) = (open.Song, open.Student, open.Ladder, open.WorkingRung);
         }
         else
@@ -77,8 +87,10 @@ internal sealed class ListenModel(TembriDbContext context, LadderDesk desk) : Pa
             working = new StudentLadder(Ladder, new Player()).WorkingRung;
         }
         var feasible = Ladder.Playable.ToList();
-        if (feasible.Count == 0) return Redirect(student is { } owner ? Paths.Ladder(id, owner) : Paths.ChartWithoutLadder(id, null));
-        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == working) ?? feasible[0];
+        if (feasible.Count == 0)
+            return Redirect(student is { } owner ? Paths.Ladder(id, owner) : Paths.ChartWithoutLadder(id, null));
+        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == working)
+            ?? feasible[0];
         Version = new VersionChart(Ladder, Rung);
         return null;
     }

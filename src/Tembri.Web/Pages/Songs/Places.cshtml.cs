@@ -14,7 +14,8 @@ using Tembri.Web.Words;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>Where to play a song: every capo, the tunings of the studio, what each place weighs and what is advised, with the reason.</summary>
+/// <summary>Where to play a song: every capo, the tunings of the studio, what each place weighs and what is advised, with the
+/// reason.</summary>
 [MayBeASecondOld]
 internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : PageModel
 {
@@ -45,15 +46,19 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
 
     public string Reason { get; private set; } = "";
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning, [StringLength(LadderChoice.LongestStrings)] string? strings, [Range(0, NeckGeometry.HighestCapo)] int? capo, bool tunings = false)
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, [Range(-12, 12)] int? tuning,
+        [StringLength(LadderChoice.LongestStrings)] string? strings, [Range(0, NeckGeometry.HighestCapo)] int? capo,
+        bool tunings = false)
     {
         if (!ModelState.IsValid) return NotFound();
-        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open)
+            return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, student);
         var (played, usual) = (open.Request.TunedChart, (open.Request with { Strings = null, Tuning = null }).TunedChart);
         (Strings, UsualStrings) = (Tuning.Read(strings) ?? played.Strings, usual.Strings);
-        var asked = open.Request with { Strings = Strings.Equals(usual.Strings) ? null : Strings, Tuning = Strings.Equals(played.Strings) ? open.Request.Tuning : null };
+        var asked = open.Request with { Strings = Strings.Equals(usual.Strings) ? null : Strings,
+            Tuning = Strings.Equals(played.Strings) ? open.Request.Tuning : null };
         var here = asked.TunedChart.TuningShift;
         Shifts = [.. studio.Tunings.Append(open.Reading.Chart.TuningShift).Append(here).Distinct().OrderDescending()];
         Shift = tuning is { } wanted && Shifts.Contains(wanted) ? wanted : here;
@@ -78,7 +83,8 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         var others = new List<(Tuning, Ladder)>();
         asked = asked with { Capo = null, HighestCapo = HighestCapoOfOthers, Locks = [] };
         foreach (var (_, known) in Tuning.Known.Where(k => !k.Tuning.Equals(Strings)))
-            others.Add((known, await desk.BuildAsync(Open.Song.ChartStamp, asked with { Strings = known }, HttpContext.RequestAborted)));
+            others.Add((known,
+                await desk.BuildAsync(Open.Song.ChartStamp, asked with { Strings = known }, HttpContext.RequestAborted)));
         return TuningComparison.Of(Ladder, others);
     }
 
@@ -88,9 +94,12 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     public string SayOthers()
     {
         if (Others is not [{ } best, ..]) return "";
-        if (!best.Pays) return $"No other tuning makes it lighter by more than the tuning itself costs; {best.Tuning.Name} comes nearest.";
+        if (!best.Pays)
+            return $"No other tuning makes it lighter by more than the tuning itself costs; {best.Tuning.Name} comes nearest.";
         var now = Ladder.Places.First(p => p.Capo == Ladder.RecommendedCapo);
-        var barres = best.Place.Barres == now.Barres ? $"{Barres(now.Barres)} as now" : $"{Barres(best.Place.Barres)} instead of {now.Barres}";
+        var barres = best.Place.Barres == now.Barres
+            ? $"{Barres(now.Barres)} as now"
+            : $"{Barres(best.Place.Barres)} instead of {now.Barres}";
         return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
     }
 
@@ -116,7 +125,10 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
     /// <summary>The rung the reason speaks of: the one to work on.</summary>
     public int Rung => Graded.WorkingRung ?? Ladder.Rungs[Ladder.Rungs.Count / 2].Number;
 
-    private string Weighs(Place place) => place.Rungs[Ladder.IndexOf(Rung)] is { } rung ? rung.Load.ToString("0", CultureInfo.InvariantCulture) : "nothing that can be played";
+    private string Weighs(Place place) =>
+        place.Rungs[Ladder.IndexOf(Rung)] is { } rung
+            ? rung.Load.ToString("0", CultureInfo.InvariantCulture)
+            : "nothing that can be played";
 
     private string SayWhy()
     {
@@ -131,16 +143,19 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         return $"Capo {best.Capo} turns {nut.ShapeKey} shapes into {best.ShapeKey} shapes: {Barres(best.Barres)} instead of {nut.Barres}, and rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)} instead of {Weighs(nut)}.";
     }
 
-    public static string Barres(int count) => count switch { 0 => "no full barre", 1 => "one full barre", _ => $"{count} full barres" };
+    public static string Barres(int count) =>
+        count switch { 0 => "no full barre", 1 => "one full barre", _ => $"{count} full barres" };
 
     /// <summary>The chords as the shapes of a place name them.</summary>
-    public IEnumerable<Core.Chords.Chord> ShapesAt(Place position) => Ladder.Flow.Chords.Select(c => c.Transpose(Ladder.Chart.Key, position.ShapeKey));
+    public IEnumerable<Core.Chords.Chord> ShapesAt(Place position) =>
+        Ladder.Flow.Chords.Select(c => c.Transpose(Ladder.Chart.Key, position.ShapeKey));
 
     /// <summary>What blocks a rung, counted from 0, at a place.</summary>
     public string BlockedWords(Place place, int rung)
     {
         if (place.Blocked[rung] is not { } blocked) return "";
-        var shape = Ladder.Flow.Chords[blocked.ChordIndex].Transpose(Ladder.Chart.Key, place.ShapeKey).Named(studio.NoteNames).Name;
+        var shape =
+            Ladder.Flow.Chords[blocked.ChordIndex].Transpose(Ladder.Chart.Key, place.ShapeKey).Named(studio.NoteNames).Name;
         return ShapeWords.Blocked(shape, blocked.Nearest, Ladder.Rungs[rung].Limits);
     }
 }

@@ -23,16 +23,24 @@ internal sealed class RecordModel(TembriDbContext context) : PageModel
         if (await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         Song = song;
         Chart = ChartReader.Read(song.ChartText, HttpContext.RequestAborted).Chart;
-        Student = ChosenStudent.Of(Request, student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen) ? chosen : null;
-        if (await context.SongHearings.AsNoTracking().FirstOrDefaultAsync(h => h.SongId == id) is { } row) (Heard, HeardAt) = (HeardSong.Read(row.Findings), row.HeardAt);
+        Student = ChosenStudent.Of(Request, student) is { } chosen && await context.Students.AnyAsync(s => s.Id == chosen)
+            ? chosen
+            : null;
+        if (await context.SongHearings.AsNoTracking().FirstOrDefaultAsync(h => h.SongId == id) is { } row)
+            (Heard, HeardAt) = (HeardSong.Read(row.Findings), row.HeardAt);
         return Page();
     }
 
     /// <summary>True when the chart still has what was written at a place.</summary>
-    public bool IsStill(HeardSlot place) => Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar)?.Slots.ElementAtOrDefault(place.Slot)?.Symbol == place.Written;
+    public bool IsStill(HeardSlot place) =>
+        Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar)?.Slots.ElementAtOrDefault(place.Slot)?.Symbol
+            == place.Written;
 
     /// <summary>Where a place lies in its bar.</summary>
-    public (double From, double To, double Beats) PlaceOf(HeardSlot place) => Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar) is { } bar ? place.PlaceIn(bar) : (0, Chart.Meter.Beats, Chart.Meter.Beats);
+    public (double From, double To, double Beats) PlaceOf(HeardSlot place) =>
+        Chart.SectionNamed(place.Section)?.Bars.ElementAtOrDefault(place.Bar) is { } bar
+            ? place.PlaceIn(bar)
+            : (0, Chart.Meter.Beats, Chart.Meter.Beats);
 
     /// <summary>Forgets what was heard.</summary>
     public async Task<IActionResult> OnPostForgetAsync(Guid id)

@@ -20,9 +20,11 @@ using Section = Tembri.Core.Charts.Section;
 
 namespace Tembri.Web.Pages.Songs;
 
-/// <summary>The right hand of a song: the pattern of each section written on its count, its own ladder, which rung plays what, and how it is learnt.</summary>
+/// <summary>The right hand of a song: the pattern of each section written on its count, its own ladder, which rung plays what,
+/// and how it is learnt.</summary>
 [MayBeASecondOld]
-internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, LadderSteps steps, SongKeeper keeper, ResultCache results) : PageModel
+internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, LadderSteps steps, SongKeeper keeper,
+    ResultCache results) : PageModel
 {
     public OpenLadder Open { get; private set; } = null!;
     public PlayableRung Rung { get; private set; } = null!;
@@ -52,16 +54,19 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
 
     public string Address(int section) => $"{Paths.RightHand(Open.Song.Id, Open.Student.Id, Rung.Number)}&section={section}";
 
-    /// <summary>The change of the section that is hardest to make in time on the rung, and the time the pattern in the editor leaves for it here; null where it has none.</summary>
+    /// <summary>The change of the section that is hardest to make in time on the rung, and the time the pattern in the editor
+    /// leaves for it here; null where it has none.</summary>
     public (RungChange Change, ChangeTime Time)? HardestChange
     {
         get
         {
             var fit = Open.FitOf(Rung)!;
-            foreach (var i in Enumerable.Range(0, Rung.Changes.Count).Where(i => Rung.Changes[i].Change.Seconds > 0).OrderBy(i => fit.Changes[i].InTime))
+            foreach (var i in Enumerable.Range(0, Rung.Changes.Count).Where(i => Rung.Changes[i].Change.Seconds > 0)
+                .OrderBy(i => fit.Changes[i].InTime))
             {
                 var change = Rung.Changes[i];
-                var here = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To).Places.Where(p => p.Section == Section).Select(p => p.TimeWith(Pattern)).MinBy(t => t.Free);
+                var here = Rung.Flow.Steps.First(s => s.From == change.From && s.To == change.To).Places.Where(
+                        p => p.Section == Section).Select(p => p.TimeWith(Pattern)).MinBy(t => t.Free);
                 if (here is not null) return (change, here);
             }
             return null;
@@ -75,18 +80,23 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
     }
 
     /// <summary>A pattern that is being written: its ladder, what it asks, how it is learnt. Nothing is kept.</summary>
-    public async Task<IActionResult> OnGetLookAsync(Guid id, Guid student, int? rung, int? section, [StringLength(200)] string? pattern, int swing = StrumPattern.Straight)
+    public async Task<IActionResult> OnGetLookAsync(Guid id, Guid student, int? rung, int? section,
+        [StringLength(200)] string? pattern, int swing = StrumPattern.Straight)
     {
         if (await LoadAsync(id, student, rung, section) is { } elsewhere) return elsewhere;
         return Read(pattern, swing) is { } fault ? Unreadable(fault) : Partial("_RightHandLook", this);
     }
 
-    /// <summary>What the browser plays: the pattern, or some steps of it, damped, on the section's first chord, or on its hardest change.</summary>
-    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid student, int? rung, int? section, [StringLength(200)] string? pattern, int swing = StrumPattern.Straight, int from = 0, int to = HandSteps.Most, string on = "chord", [Range(20, 320)] double? tempo = null)
+    /// <summary>What the browser plays: the pattern, or some steps of it, damped, on the section's first chord, or on its
+    /// hardest change.</summary>
+    public async Task<IActionResult> OnGetScoreAsync(Guid id, Guid student, int? rung, int? section,
+        [StringLength(200)] string? pattern, int swing = StrumPattern.Straight, int from = 0, int to = HandSteps.Most,
+        string on = "chord", [Range(20, 320)] double? tempo = null)
     {
         if (await LoadAsync(id, student, rung, section) is { } elsewhere) return elsewhere;
         if (Read(pattern, swing) is { } fault) return Unreadable(fault);
-        return new JsonResult(PatternScore.Of(Pattern, tempo ?? Tempo, ShapesOf(on), Rung.Capo + Open.Ladder.Chart.TuningShift, Open.Ladder.Chart.Strings, on == "damped", from, to));
+        return new JsonResult(PatternScore.Of(Pattern, tempo ?? Tempo, ShapesOf(on), Rung.Capo + Open.Ladder.Chart.TuningShift,
+            Open.Ladder.Chart.Strings, on == "damped", from, to));
     }
 
     /// <summary>Reads the pattern a page sends; answers what is wrong with it.</summary>
@@ -98,18 +108,22 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
         return null;
     }
 
-    private static JsonResult Unreadable(string fault) => new(new { fault }) { StatusCode = StatusCodes.Status422UnprocessableEntity };
+    private static JsonResult Unreadable(string fault) =>
+        new(new { fault }) { StatusCode = StatusCodes.Status422UnprocessableEntity };
 
     /// <summary>The shapes a pattern is heard on.</summary>
     private IReadOnlyList<Shape> ShapesOf(string on)
     {
         if (on == "change" && HardestChange is { Change.Change: { } change }) return [change.From.Shape, change.To.Shape];
         var first = Rung.Flow.Sequence.FirstOrDefault(s => s.Start.Section == Section);
-        return [Rung.PlayedAs(Rung.Flow.Sequence.Contains(first) ? first.Chord : Rung.Flow.Sequence[0].Chord).Choice.Fingering.Shape];
+        return [Rung.PlayedAs(
+            Rung.Flow.Sequence.Contains(first) ? first.Chord : Rung.Flow.Sequence[0].Chord).Choice.Fingering.Shape];
     }
 
-    /// <summary>Writes the pattern into the chart, for this section; without letters the section has none of its own any more.</summary>
-    public async Task<IActionResult> OnPostKeepAsync(Guid id, Guid student, int? rung, int? section, [StringLength(200)] string? pattern, uint version, int swing = StrumPattern.Straight, Loudness loudness = Loudness.Usual)
+    /// <summary>Writes the pattern into the chart, for this section; without letters the section has none of its own any
+    /// more.</summary>
+    public async Task<IActionResult> OnPostKeepAsync(Guid id, Guid student, int? rung, int? section,
+        [StringLength(200)] string? pattern, uint version, int swing = StrumPattern.Straight, Loudness loudness = Loudness.Usual)
     {
         if (await LoadAsync(id, student, rung, section) is { } elsewhere) return elsewhere;
         var text = (pattern ?? "").Trim();
@@ -119,25 +133,31 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
         // A section that follows another one has its hand too, so saying nothing says the other's.
         var edited = ChartEdits.Hand(song.ChartText, Section, hand);
         if (edited.Text is null) return Refuse(text, edited.Fault!);
-        var (kept, stored) = song.Version == version || song.ChartText == edited.Text ? await keeper.KeepAsync(song, edited.Text, song.Version, HttpContext.RequestAborted) : (false, song);
+        var (kept, stored) = song.Version == version || song.ChartText == edited.Text
+            ? await keeper.KeepAsync(song, edited.Text, song.Version, HttpContext.RequestAborted)
+            : (false, song);
         if (!kept && stored is null) return NotFound();
         if (!kept)
         {
             Response.StatusCode = StatusCodes.Status409Conflict;
-            return Refuse(text, "The chart was written somewhere else after you opened it. What you see beside is the newest; your pattern still stands in the box. Take it again to write it there.");
+            return Refuse(text,
+                "The chart was written somewhere else after you opened it. What you see beside is the newest; your pattern still stands in the box. Take it again to write it there.");
         }
         return Redirect(Address(Section));
     }
 
     /// <summary>Plays another rung of the right hand in this section, on one rung of the ladder.</summary>
-    public async Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int? section, int on, int hand, int? revision, Guid? step)
+    public async Task<IActionResult> OnPostTakeAsync(Guid id, Guid student, int rung, int? section, int on, int hand,
+        int? revision, Guid? step)
     {
         if (await LoadAsync(id, student, rung, section) is { } elsewhere) return elsewhere;
         var (end, why) = await steps.MakeAsync(id, student, revision, step, decision =>
         {
-            if (hand is < StrumLadder.Free or > StrumLadder.Top || Open.Ladder.Find(on) is not { } played) return Task.FromResult<string?>("There is no such rung.");
+            if (hand is < StrumLadder.Free or > StrumLadder.Top || Open.Ladder.Find(on) is not { } played)
+                return Task.FromResult<string?>("There is no such rung.");
             LadderDecisions.Hand(decision, played.Limits, Part.Name, hand);
-            decision.What = $"{Part.Name}: {StrumWords.Rung(hand, Pattern.IsPicked).ToLowerInvariant()} on rung {played.Limits.Label}";
+            decision.What =
+                $"{Part.Name}: {StrumWords.Rung(hand, Pattern.IsPicked).ToLowerInvariant()} on rung {played.Limits.Label}";
             return Task.FromResult<string?>(null);
         }, HttpContext.RequestAborted);
         if (end is StepEnd.Made or StepEnd.Known) return Redirect(Address(Section));
@@ -155,12 +175,14 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
 
     private async Task<IActionResult?> LoadAsync(Guid id, Guid student, int? rung, int? section)
     {
-        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open)
+            return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, student);
         var feasible = open.Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
-        Rung = feasible.FirstOrDefault(r => r.Number == rung) ?? feasible.FirstOrDefault(r => r.Number == open.WorkingRung) ?? feasible[0];
+        Rung = feasible.FirstOrDefault(r => r.Number == rung) ?? feasible.FirstOrDefault(r => r.Number == open.WorkingRung)
+            ?? feasible[0];
         Section = section is { } s && s >= 0 && s < open.Reading.Chart.Sections.Count ? s : 0;
         (Pattern, Loudness, Version) = (Part.RecordedHand, Part.Hand.Loudness, open.Song.Version);
         return null;

@@ -16,7 +16,8 @@ namespace Tembri.Web.Pages.Songs;
 
 /// <summary>A sheet to hand out: one rung for one student.</summary>
 [MayBeASecondOld]
-internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet booklet, StudentDoor door, ComputeLanes lanes) : PageModel
+internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet booklet, StudentDoor door,
+    ComputeLanes lanes) : PageModel
 {
     public const int BarsInALine = 4;
 
@@ -36,26 +37,33 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet
 
     private const int LinkDays = 180;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets, SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
+    public async Task<IActionResult> OnGetAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets,
+        SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
         await FindAsync(id, student, rung, hand, paper, frets, kind, large, names, rungs, words) ?? Page();
 
     /// <summary>The sheet as a file to print or to send, with as many rungs as were asked for.</summary>
-    public async Task<IActionResult> OnGetPdfAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets, SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
+    public async Task<IActionResult> OnGetPdfAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets,
+        SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
         await FindAsync(id, student, rung, hand, paper, frets, kind, large, names, rungs, words) ?? await WriteAsync(null);
 
-    /// <summary>The same with a code to the student's page. A link is kept as a digest only, so this makes a new one, and the one before ends.</summary>
-    public async Task<IActionResult> OnPostPdfAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets, SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
+    /// <summary>The same with a code to the student's page. A link is kept as a digest only, so this makes a new one, and the
+    /// one before ends.</summary>
+    public async Task<IActionResult> OnPostPdfAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets,
+        SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words = true) =>
         await FindAsync(id, student, rung, hand, paper, frets, kind, large, names, rungs, words)
             ?? await WriteAsync($"{Request.Scheme}://{Request.Host}{Paths.My(await door.MakeAsync(student, LinkDays, HttpContext.RequestAborted))}");
 
-    private async Task<IActionResult?> FindAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets, SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words)
+    private async Task<IActionResult?> FindAsync(Guid id, Guid student, int? rung, Guid? hand, string? paper, string? frets,
+        SheetKind? kind, bool large, NoteNames? names, int[] rungs, bool words)
     {
-        if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        if (await desk.OpenHandAsync(id, student, hand, HttpContext.RequestAborted) is not { } open)
+            return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, student);
         var feasible = open.Ladder.Playable.ToList();
         if (feasible.Count == 0) return Redirect(Paths.Ladder(id, student));
-        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung) ?? feasible.FirstOrDefault(r => r.Limits.Number == open.WorkingRung) ?? feasible[0];
+        Rung = feasible.FirstOrDefault(r => r.Limits.Number == rung)
+            ?? feasible.FirstOrDefault(r => r.Limits.Number == open.WorkingRung) ?? feasible[0];
         Below = BelowOf(Rung);
         Paper = paper switch { "letter" => "letter", "a4" => "a4", _ => studio.Sheets.IsLetter ? "letter" : "a4" };
         Words = words;
@@ -67,15 +75,18 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet
         return null;
     }
 
-    private PlayableRung? BelowOf(PlayableRung rung) => Open.Ladder.Playable.LastOrDefault(r => r.Limits.Height < rung.Limits.Height);
+    private PlayableRung? BelowOf(PlayableRung rung) =>
+        Open.Ladder.Playable.LastOrDefault(r => r.Limits.Height < rung.Limits.Height);
 
     private async Task<IActionResult> WriteAsync(string? address)
     {
         var asked = new SheetAsked(Kind, Paper == "letter", Large, Words, FretsFromNut, Names) { Address = address };
         var rungs = Booked.Count == 0 ? [Rung] : Booked.Select(Open.Ladder.Played).ToList();
-        var name = $"{Open.Song.Title}, {(rungs.Count == 1 ? $"rung {rungs[0].Limits.Label}" : $"rungs {string.Join(", ", rungs.Select(r => r.Limits.Label))}")} for {Open.Student.Nickname}";
+        var name =
+            $"{Open.Song.Title}, {(rungs.Count == 1 ? $"rung {rungs[0].Limits.Label}" : $"rungs {string.Join(", ", rungs.Select(r => r.Limits.Label))}")} for {Open.Student.Nickname}";
         var pdf = await lanes.ForPageAsync(work => booklet.Write(name, rungs.Select(r => new RungSheet(
-            new SheetOf(Open.Song.Title, Open.Student.Nickname, Open.Student.LeftHanded, Open.Ladder, r, BelowOf(r), Open.FitOf(r)!), asked).Write()), asked.IsLetter, cancel: work.Cancel), HttpContext.RequestAborted);
+            new SheetOf(Open.Song.Title, Open.Student.Nickname, Open.Student.LeftHanded, Open.Ladder, r, BelowOf(r),
+                Open.FitOf(r)!), asked).Write()), asked.IsLetter, cancel: work.Cancel), HttpContext.RequestAborted);
         return File(pdf, "application/pdf", $"{name}.pdf");
     }
 

@@ -16,7 +16,8 @@ internal sealed class StepsModel(LadderDesk desk, LadderSteps steps) : PageModel
     public string? Fault { get; private set; }
     public int Revision => Open.Choice?.Revision ?? 0;
 
-    /// <summary>The states that lead to the one shown now; others were left when another step was made after going back.</summary>
+    /// <summary>The states that lead to the one shown now; others were left when another step was made after going
+    /// back.</summary>
     public IReadOnlySet<int> Path { get; private set; } = new HashSet<int>();
 
     public async Task<IActionResult> OnGetAsync(Guid id, Guid student) => await LoadAsync(id, student) ?? Page();
@@ -34,7 +35,8 @@ internal sealed class StepsModel(LadderDesk desk, LadderSteps steps) : PageModel
 
     private async Task<IActionResult?> LoadAsync(Guid id, Guid student)
     {
-        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open) return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
+        if (await desk.OpenAsync(id, student, leaving: HttpContext.RequestAborted) is not { } open)
+            return await desk.InsteadAsync(id, student) is { } chart ? Redirect(chart) : NotFound();
         Open = open;
         States = await steps.StatesAsync(id, student, HttpContext.RequestAborted);
         var (path, byNumber) = (new HashSet<int>(), States.ToDictionary(s => s.Number));

@@ -16,7 +16,8 @@ using Tembri.Web.Songs;
 namespace Tembri.Web.Pages.Songs;
 
 /// <summary>Take a song down: chart text on one side, what was read of it on the other.</summary>
-internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, SongHistory history, ArrangingOrders orders, TimeProvider clock, StudioSettings studio) : PageModel
+internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, SongHistory history, ArrangingOrders orders,
+    TimeProvider clock, StudioSettings studio) : PageModel
 {
     [BindProperty]
     public string? Text { get; set; }
@@ -58,7 +59,8 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
         Saved = saved;
         await HearAsync(id);
         Read();
-        if (why == "ladder" && Id is not null) WithoutLadder = LadderBuilder.Objection(ChartReader.Read(Text ?? "").Chart.Chords.Count);
+        if (why == "ladder" && Id is not null)
+            WithoutLadder = LadderBuilder.Objection(ChartReader.Read(Text ?? "").Chart.Chords.Count);
         await LoadStudentsAsync();
         return Page();
     }
@@ -73,28 +75,37 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
             Response.Headers["X-Tembri-Part"] = "reading";
             return Partial("_Reading", Reading);
         }
-        if (id is { } known && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is { } song) Show(song);
+        if (id is { } known && await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == known) is { } song)
+            Show(song);
         await LoadStudentsAsync();
         return Page();
     }
 
-    /// <summary>Saves as the teacher writes. Answers the new version, or, when another tab saved meanwhile, that one's text; nothing is overwritten.</summary>
+    /// <summary>Saves as the teacher writes. Answers the new version, or, when another tab saved meanwhile, that one's text;
+    /// nothing is overwritten.</summary>
     public async Task<IActionResult> OnPostKeepAsync(Guid id)
     {
         if (await context.Songs.FirstOrDefaultAsync(s => s.Id == id) is not { } song) return NotFound();
         if (string.IsNullOrWhiteSpace(Text) || Text.Length > ChartLimits.LongestText)
-            return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text) ? "an empty chart is not saved" : $"{ChartLimits.LongestText:N0} characters are the most" }) { StatusCode = 422 };
+            return new JsonResult(new { fault = string.IsNullOrWhiteSpace(Text)
+                ? "an empty chart is not saved"
+                : $"{ChartLimits.LongestText:N0} characters are the most" })
+            {
+                StatusCode = 422
+            };
         var (kept, stored) = await keeper.KeepAsync(song, Text, Version, HttpContext.RequestAborted);
         return kept ? new JsonResult(new { version = song.Version }) : stored is null ? NotFound() : Conflict(stored);
     }
 
-    private static JsonResult Conflict(Song theirs) => new(new { theirs = theirs.ChartText, version = theirs.Version }) { StatusCode = 409 };
+    private static JsonResult Conflict(Song theirs) =>
+        new(new { theirs = theirs.ChartText, version = theirs.Version }) { StatusCode = 409 };
 
     /// <summary>Settles a doubt in the text, for pages without script; it is not saved yet.</summary>
     public async Task<IActionResult> OnPostMendAsync(Guid? id, string? mend, string? of)
     {
         await HearAsync(id);
-        if (Text is { Length: > 0 and <= ChartLimits.LongestText } && ReadChart.Of(Text, studio.NoteNames, Heard).Mark == of && ReadChart.Apply(Text, mend) is { } mended)
+        if (Text is { Length: > 0 and <= ChartLimits.LongestText } && ReadChart.Of(Text, studio.NoteNames, Heard).Mark == of
+            && ReadChart.Apply(Text, mend) is { } mended)
         {
             Text = mended;
             ModelState.Remove(nameof(Text));
@@ -105,7 +116,9 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
 
     /// <summary>Writes the chart in another key; like a mend it is not saved yet.</summary>
     public Task<IActionResult> OnPostMoveAsync(Guid? id, string? to) => EditAsync(id, text =>
-        Core.Music.Key.TryParse(to, out var key) ? new Edited(ChartTextMover.Move(text, key, studio.NoteNames), null) : new Edited(null, "Choose a key to move the chart to, such as E♭ or F♯m."));
+        Core.Music.Key.TryParse(to, out var key)
+            ? new Edited(ChartTextMover.Move(text, key, studio.NoteNames), null)
+            : new Edited(null, "Choose a key to move the chart to, such as E♭ or F♯m."));
 
     /// <summary>Makes a change that was asked for on the drawn chart; it is not saved yet.</summary>
     public Task<IActionResult> OnPostActAsync(Guid? id, ChartAct change) => EditAsync(id, change.On);
@@ -113,8 +126,14 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
     /// <summary>Edits the text in the box. A script gets the text as data, or the fault.</summary>
     private async Task<IActionResult> EditAsync(Guid? id, Func<string, Edited> edit)
     {
-        var edited = Text is { Length: > ChartLimits.LongestText } ? new Edited(null, $"{ChartLimits.LongestText:N0} characters are the most; shorten the chart.") : edit(Text ?? "");
-        if (Request.IsFromScript()) return new JsonResult(new { text = edited.Text, fault = edited.Fault }) { StatusCode = edited.Text is null ? StatusCodes.Status422UnprocessableEntity : StatusCodes.Status200OK };
+        var edited = Text is { Length: > ChartLimits.LongestText }
+            ? new Edited(null, $"{ChartLimits.LongestText:N0} characters are the most; shorten the chart.")
+            : edit(Text ?? "");
+        if (Request.IsFromScript())
+            return new JsonResult(new { text = edited.Text, fault = edited.Fault })
+            {
+                StatusCode = edited.Text is null ? StatusCodes.Status422UnprocessableEntity : StatusCodes.Status200OK
+            };
         if (edited.Text is not null)
         {
             Text = edited.Text;
@@ -126,7 +145,9 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
 
     /// <summary>Keys a chart can be moved to: those of its mode, the two spellings of the far ones both.</summary>
     public static IReadOnlyList<Core.Music.Key> Keys(Core.Music.Key of) =>
-        [.. Enumerable.Range(of.IsMinor ? -4 : -6, 13).Select(f => new Core.Music.Key(new Core.Music.Note(of.IsMinor ? f + 3 : f), of.IsMinor)).OrderBy(k => k.Tonic.PitchClass).ThenBy(k => k.Tonic.Fifths)];
+        [.. Enumerable.Range(of.IsMinor ? -4 : -6, 13)
+            .Select(f => new Core.Music.Key(new Core.Music.Note(of.IsMinor ? f + 3 : f), of.IsMinor))
+            .OrderBy(k => k.Tonic.PitchClass).ThenBy(k => k.Tonic.Fifths)];
 
     public async Task<IActionResult> OnPostAsync(Guid? id)
     {
@@ -137,8 +158,11 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
             if (song is null) return NotFound();
             Show(song);
         }
-        if (string.IsNullOrWhiteSpace(Text)) return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
-        if (Text.Length > ChartLimits.LongestText) return await RefuseAsync($"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
+        if (string.IsNullOrWhiteSpace(Text))
+            return await RefuseAsync("The chart is empty. Write at least one bar, such as | C . G . |, then save.");
+        if (Text.Length > ChartLimits.LongestText)
+            return await RefuseAsync(
+                $"This chart has {Text.Length:N0} characters; {ChartLimits.LongestText:N0} is the most. Shorten it, then save.");
         if (song is not null && song.Version != Version) return await RefuseAsync(song);
         if (song is null) return Redirect(Paths.SavedChart(await AddAsync(Text)));
         await history.KeepAsync(song, Text, always: false, HttpContext.RequestAborted);
@@ -150,7 +174,9 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
         catch (DbUpdateException e) when (DatabaseFaults.IsConflict(e))
         {
             context.ChangeTracker.Clear();
-            return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs ? await RefuseAsync(theirs) : NotFound();
+            return await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song.Id) is { } theirs
+                ? await RefuseAsync(theirs)
+                : NotFound();
         }
         await orders.OrderAsync(song.Id, HttpContext.RequestAborted);
         return Redirect(Paths.SavedChart(song.Id, Student));
@@ -206,7 +232,9 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
 
     private async Task HearAsync(Guid? id)
     {
-        if (id is { } known) Heard = HeardSong.Read(await context.SongHearings.AsNoTracking().Where(h => h.SongId == known).Select(h => h.Findings).FirstOrDefaultAsync());
+        if (id is { } known)
+            Heard = HeardSong.Read(await context.SongHearings.AsNoTracking().Where(h => h.SongId == known)
+                .Select(h => h.Findings).FirstOrDefaultAsync());
     }
 
     private void Read()

@@ -24,7 +24,8 @@ public sealed class StudentForm
 {
     private const string SkillRange = "A skill is a number from 0 to 100.";
 
-    [Required(ErrorMessage = "Give a nickname."), StringLength(Student.LongestNickname, ErrorMessage = "A nickname has at most 40 letters.")]
+    [Required(ErrorMessage = "Give a nickname."),
+        StringLength(Student.LongestNickname, ErrorMessage = "A nickname has at most 40 letters.")]
     public string Nickname { get; set; } = "";
 
     [Required]
@@ -38,7 +39,8 @@ public sealed class StudentForm
     public string? GuitarStrings { get; set; }
 
     /// <summary>Spread as measured, mm; null for the preset's.</summary>
-    [Range(Hand.SmallestSpread, Hand.LargestSpread, ErrorMessage = "A measured spread is 70 to 170 mm; leave it empty for that of the list.")]
+    [Range(Hand.SmallestSpread, Hand.LargestSpread,
+        ErrorMessage = "A measured spread is 70 to 170 mm; leave it empty for that of the list.")]
     public double? SpreadMm { get; set; }
 
     /// <summary>True when practice counts; false for the numbers of this form alone.</summary>
@@ -64,31 +66,45 @@ public sealed class StudentForm
 
     public Skills ToSkills() => new()
     {
-        Fingers = Fingers, Stretch = Stretch, ShortBarre = ShortBarre, FullBarre = FullBarre, Muting = Muting, Thumb = ThumbSkill, Changes = Changes, RightHand = RightHand,
+        Fingers = Fingers, Stretch = Stretch, ShortBarre = ShortBarre, FullBarre = FullBarre, Muting = Muting,
+        Thumb = ThumbSkill, Changes = Changes, RightHand = RightHand,
     };
 
     public static StudentForm From(Student s) => new()
     {
-        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.OwnGuitarId is { } own ? $"{Own}{own}" : s.GuitarId, SpreadMm = s.SpreadMm, UsesPractice = s.UsesPractice, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres, GuitarStrings = s.GuitarStrings, Version = s.Version,
-        Fingers = s.Skills.Fingers, Stretch = s.Skills.Stretch, ShortBarre = s.Skills.ShortBarre, FullBarre = s.Skills.FullBarre, Muting = s.Skills.Muting,
+        Nickname = s.Nickname, HandId = s.HandId, GuitarId = s.OwnGuitarId is { } own ? $"{Own}{own}" : s.GuitarId,
+        SpreadMm = s.SpreadMm, UsesPractice = s.UsesPractice, Thumb = s.Thumb, LeftHanded = s.LeftHanded, Barres = s.Barres,
+        GuitarStrings = s.GuitarStrings, Version = s.Version,
+        Fingers = s.Skills.Fingers, Stretch = s.Skills.Stretch, ShortBarre = s.Skills.ShortBarre, FullBarre = s.Skills.FullBarre,
+        Muting = s.Skills.Muting,
         ThumbSkill = s.Skills.Thumb, Changes = s.Skills.Changes, RightHand = s.Skills.RightHand,
     };
 
     /// <summary>True when both say the same, versions aside.</summary>
-    public bool SameAs(StudentForm other) => (Nickname, HandId, GuitarId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres, Stands) == (other.Nickname, other.HandId, other.GuitarId, other.SpreadMm, other.UsesPractice, other.Thumb, other.LeftHanded, other.Barres, other.Stands)
+    public bool SameAs(StudentForm other) =>
+        (Nickname, HandId, GuitarId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres, Stands)
+            == (other.Nickname, other.HandId, other.GuitarId, other.SpreadMm, other.UsesPractice, other.Thumb, other.LeftHanded,
+                other.Barres, other.Stands)
         && Enum.GetValues<Technique>().All(t => Skill(t) == other.Skill(t));
 
     /// <summary>What a guitar of the studio's own begins with in the list.</summary>
     public const string Own = "own:";
 
-    public Guid? OwnGuitarId => GuitarId is not null && GuitarId.StartsWith(Own, StringComparison.Ordinal) && Guid.TryParse(GuitarId[Own.Length..], out var id) ? id : null;
+    public Guid? OwnGuitarId =>
+        GuitarId is not null && GuitarId.StartsWith(Own, StringComparison.Ordinal)
+                && Guid.TryParse(GuitarId[Own.Length..], out var id)
+            ? id
+            : null;
 
     private string? Stands => Tuning.Read(GuitarStrings)?.Name;
 
     public void ApplyTo(Student s, StudioGuitar? own, DateTimeOffset now)
     {
-        (s.Nickname, s.HandId, s.SpreadMm, s.UsesPractice, s.Thumb, s.LeftHanded, s.Barres) = (Nickname.Trim(), HandId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres);
-        (s.OwnGuitarId, s.GuitarMeasures, s.GuitarId) = (own?.Id, own?.Measures ?? "", own is null ? GuitarId : GuitarMeasures.FromJson(own.Measures)?.Preset ?? Guitar.Steel.Id);
+        (s.Nickname, s.HandId, s.SpreadMm, s.UsesPractice, s.Thumb, s.LeftHanded, s.Barres) =
+            (Nickname.Trim(), HandId, SpreadMm, UsesPractice, Thumb, LeftHanded, Barres);
+        (s.OwnGuitarId, s.GuitarMeasures,
+            s.GuitarId) = (own?.Id, own?.Measures ?? "",
+                own is null ? GuitarId : GuitarMeasures.FromJson(own.Measures)?.Preset ?? Guitar.Steel.Id);
         s.GuitarStrings = Stands;
         var skills = ToSkills();
         // Numbers the teacher sets anew say what is there today: what was practised before is in them.
@@ -111,15 +127,20 @@ public sealed record FitRow(SongLine Song, Student Student, LadderOutline? Outli
         {
             if (Outline is null) return null;
             var player = Student.ToPlayer();
-            return Outline.Grade(player).WorkingRung is { } number ? (number, new VersionFit(Outline.Find(number)!, player)) : null;
+            return Outline.Grade(player).WorkingRung is { } number
+                ? (number, new VersionFit(Outline.Find(number)!, player))
+                : null;
         }
     }
 }
 
-/// <summary>A student's page: hand, guitar, goals and skill, and what they mean for every song. It only shows what is graded already; the rest is asked for row by row, those in sight first.</summary>
-internal sealed class EditModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders, Logbook log, TimeProvider clock) : PageModel
+/// <summary>A student's page: hand, guitar, goals and skill, and what they mean for every song. It only shows what is graded
+/// already; the rest is asked for row by row, those in sight first.</summary>
+internal sealed class EditModel(TembriDbContext context, SongGrades grades, ArrangingOrders orders, Logbook log,
+    TimeProvider clock) : PageModel
 {
-    private const string ChangedElsewhere = "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
+    private const string ChangedElsewhere =
+        "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
 
     [BindProperty]
     public StudentForm Form { get; set; } = new();
@@ -153,7 +174,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
         if (student.Progress?.Read() is { } learnt)
         {
-            (student.Skills, student.GuessedAt, student.ChangedAt) = (Skills.Each(t => Math.Round(learnt.Skills[t])), clock.GetUtcNow(), clock.GetUtcNow());
+            (student.Skills, student.GuessedAt, student.ChangedAt) =
+                (Skills.Each(t => Math.Round(learnt.Skills[t])), clock.GetUtcNow(), clock.GetUtcNow());
             await context.SaveChangesAsync();
             await orders.OrderForAsync([student], HttpContext.RequestAborted);
             context.ChangeTracker.Clear();
@@ -188,7 +210,9 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     /// <summary>One song's row, graded now.</summary>
     public async Task<IActionResult> OnGetFitAsync(Guid id, Guid song)
     {
-        if (await FindAsync(id) is not { } student || await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song) is not { } row) return NotFound();
+        if (await FindAsync(id) is not { } student
+            || await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song) is not { } row)
+            return NotFound();
         var made = await grades.MakeAsync(row, [student], inBackground: false, HttpContext.RequestAborted);
         return Partial("_FitRow", new FitRow(SongLine.From(row), student, made.GetValueOrDefault(id), IsWaiting: false));
     }
@@ -221,8 +245,15 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         {
             Outcome.Saved => new JsonResult(new { version = student!.Version }),
             Outcome.Gone => NotFound(),
-            Outcome.Conflict => new JsonResult(new { fault = ChangedElsewhere, version = student!.Version }) { StatusCode = StatusCodes.Status409Conflict },
-            _ => new JsonResult(new { fault = string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)) }) { StatusCode = StatusCodes.Status422UnprocessableEntity },
+            Outcome.Conflict => new JsonResult(new { fault = ChangedElsewhere, version = student!.Version })
+            {
+                StatusCode = StatusCodes.Status409Conflict
+            },
+            _ => new JsonResult(
+                new { fault = string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)) })
+            {
+                StatusCode = StatusCodes.Status422UnprocessableEntity
+            },
         };
     }
 
@@ -238,11 +269,18 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         // The form of a new student that was sent before.
         if (id is null && student is not null) return (student, Outcome.Saved);
         Form.Nickname = PlainText.OneLine(Form.Nickname ?? "");
-        if (Form.Nickname.Length == 0 && !ModelState.ContainsKey("Form.Nickname")) ModelState.AddModelError("Form.Nickname", "Give a nickname.");
-        if (Hand.Presets.All(h => h.Id != Form.HandId)) ModelState.AddModelError("Form.HandId", "Choose one of the hands in the list.");
-        var own = Form.OwnGuitarId is { } guitar ? await context.StudioGuitars.AsNoTracking().FirstOrDefaultAsync(g => g.Id == guitar) : null;
-        if (own is null && Guitar.Presets.All(g => g.Id != Form.GuitarId)) ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
-        if (!string.IsNullOrWhiteSpace(Form.GuitarStrings) && Tuning.Read(Form.GuitarStrings) is null) ModelState.AddModelError("Form.GuitarStrings", $"“{Form.GuitarStrings}” is not a tuning. Give a name of the list, or the six strings from the lowest, such as D A D G B E.");
+        if (Form.Nickname.Length == 0 && !ModelState.ContainsKey("Form.Nickname"))
+            ModelState.AddModelError("Form.Nickname", "Give a nickname.");
+        if (Hand.Presets.All(h => h.Id != Form.HandId))
+            ModelState.AddModelError("Form.HandId", "Choose one of the hands in the list.");
+        var own = Form.OwnGuitarId is { } guitar
+            ? await context.StudioGuitars.AsNoTracking().FirstOrDefaultAsync(g => g.Id == guitar)
+            : null;
+        if (own is null && Guitar.Presets.All(g => g.Id != Form.GuitarId))
+            ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
+        if (!string.IsNullOrWhiteSpace(Form.GuitarStrings) && Tuning.Read(Form.GuitarStrings) is null)
+            ModelState.AddModelError("Form.GuitarStrings",
+                $"“{Form.GuitarStrings}” is not a tuning. Give a name of the list, or the six strings from the lowest, such as D A D G B E.");
         if (!ModelState.IsValid) return (student, Outcome.Refused);
         if (student is not null && student.Version != Form.Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.
@@ -250,7 +288,10 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         var before = student?.ToPlayer().Kind;
         if (student is null)
         {
-            student = new Student { Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey };
+            student = new Student
+            {
+                Nickname = "", HandId = "medium", GuitarId = "steel", RequestKey = RequestKey == Guid.Empty ? null : RequestKey
+            };
             context.AddOwned(student);
         }
         Form.ApplyTo(student, own, clock.GetUtcNow());
@@ -272,7 +313,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         }
     }
 
-    private async Task ListGuitarsAsync() => OwnGuitars = await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync();
+    private async Task ListGuitarsAsync() =>
+        OwnGuitars = await context.StudioGuitars.AsNoTracking().OrderBy(g => g.Name).ToListAsync();
 
     private async Task ListFitsAsync(Student student)
     {
@@ -280,8 +322,10 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
         Learnt = student.Progress?.Read();
         var all = context.Songs.Where(s => s.ChordCount > 0);
         SongStretch = Stretch.Of(SongPage, MostSongs, await all.CountAsync());
-        var songs = await all.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync();
-        var found = await grades.FindAsync([.. songs.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student], HttpContext.RequestAborted);
+        var songs = await all.OrderBy(s => s.Title).ThenBy(s => s.Id).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of)
+            .ToListAsync();
+        var found = await grades.FindAsync([.. songs.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student],
+            HttpContext.RequestAborted);
         Fits = [.. songs.Select(s => new FitRow(s, student, found.GetValueOrDefault((s.Id, student.Id)), IsWaiting: true))];
     }
 }

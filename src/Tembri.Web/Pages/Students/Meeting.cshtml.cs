@@ -13,7 +13,8 @@ using Tembri.Web.Setup;
 
 namespace Tembri.Web.Pages.Students;
 
-/// <summary>A first meeting in ten minutes: the hand measured, the guitar chosen, eight short tries, each the one that tells most of what is known least.</summary>
+/// <summary>A first meeting in ten minutes: the hand measured, the guitar chosen, eight short tries, each the one that tells
+/// most of what is known least.</summary>
 internal sealed class MeetingModel(TembriDbContext context, Logbook log, ArrangingOrders orders, TimeProvider clock) : PageModel
 {
     public Student Student { get; private set; } = null!;
@@ -34,12 +35,14 @@ internal sealed class MeetingModel(TembriDbContext context, Logbook log, Arrangi
     {
         var before = Split(done);
         if (await context.Students.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
-        if (new FirstMeeting(student).Find(what) is not { } tried || before.Contains(what!)) return await OpenAsync(id, before) ? Page() : NotFound();
+        if (new FirstMeeting(student).Find(what) is not { } tried || before.Contains(what!))
+            return await OpenAsync(id, before) ? Page() : NotFound();
         if (!pass)
         {
             if (result is not { } came) return await RefuseAsync(id, before, "Say how it went, or pass it over.");
             var entry = FirstMeeting.Entry(tried, came, seconds ?? NextTry.Seconds) with { Key = Guid.CreateVersion7() };
-            if ((await log.KeepAsync(id, [entry], Author.Teacher, HttpContext.RequestAborted))?[0] is not { } outcome) return NotFound();
+            if ((await log.KeepAsync(id, [entry], Author.Teacher, HttpContext.RequestAborted))?[0] is not { } outcome)
+                return NotFound();
             if (!outcome.Kept) return await RefuseAsync(id, before, outcome.Fault!);
         }
         return await OpenAsync(id, [.. before, what!]) ? Page() : NotFound();
@@ -49,10 +52,15 @@ internal sealed class MeetingModel(TembriDbContext context, Logbook log, Arrangi
     public async Task<IActionResult> OnPostHandAsync(Guid id, double? spread)
     {
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
-        if (spread is not (>= Hand.SmallestSpread and <= Hand.LargestSpread)) return await RefuseAsync(id, [], $"A hand spreads {Hand.SmallestSpread} to {Hand.LargestSpread} mm from the tip of the index to that of the little finger; measure again.");
+        if (spread is not (>= Hand.SmallestSpread and <= Hand.LargestSpread))
+            return await RefuseAsync(id, [],
+                $"A hand spreads {Hand.SmallestSpread} to {Hand.LargestSpread} mm from the tip of the index to that of the little finger; measure again.");
         (student.SpreadMm, student.ChangedAt) = (spread, clock.GetUtcNow());
         try { await context.SaveChangesAsync(); }
-        catch (DbUpdateConcurrencyException) { return await RefuseAsync(id, [], "This student was changed in another tab meanwhile; measure once more."); }
+        catch (DbUpdateConcurrencyException)
+        {
+            return await RefuseAsync(id, [], "This student was changed in another tab meanwhile; measure once more.");
+        }
         context.ChangeTracker.Clear();
         await log.LearnAsync(id, HttpContext.RequestAborted);
         await orders.OrderForAsync([student], HttpContext.RequestAborted);
@@ -66,7 +74,8 @@ internal sealed class MeetingModel(TembriDbContext context, Logbook log, Arrangi
         return await OpenAsync(id, done) ? Page() : NotFound();
     }
 
-    private static List<string> Split(string? done) => [.. (done ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries).Take(FirstMeeting.Tries * 4)];
+    private static List<string> Split(string? done) =>
+        [.. (done ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries).Take(FirstMeeting.Tries * 4)];
 
     private async Task<bool> OpenAsync(Guid id, List<string> done)
     {

@@ -24,8 +24,10 @@ internal sealed class RecordsModel(TembriDbContext context, StudentExport export
         Student = student;
         Entries = await context.PracticeEntries.CountAsync(e => e.StudentId == id && e.EndedAt == null);
         TakenBack = await context.PracticeEntries.CountAsync(e => e.StudentId == id && e.EndedAt != null);
-        KeepsMonths = await context.Studios.Where(s => s.Id == student.StudioId).Select(s => s.KeepsMonths).FirstOrDefaultAsync();
-        Sights = await context.StudentSights.AsNoTracking().Where(s => s.StudentId == id).OrderByDescending(s => s.Day).ThenBy(s => s.Who).ThenBy(s => s.What).Take(Shown).ToListAsync();
+        KeepsMonths =
+            await context.Studios.Where(s => s.Id == student.StudioId).Select(s => s.KeepsMonths).FirstOrDefaultAsync();
+        Sights = await context.StudentSights.AsNoTracking().Where(s => s.StudentId == id).OrderByDescending(s => s.Day)
+            .ThenBy(s => s.Who).ThenBy(s => s.What).Take(Shown).ToListAsync();
         return Page();
     }
 
@@ -33,7 +35,8 @@ internal sealed class RecordsModel(TembriDbContext context, StudentExport export
     public async Task<IActionResult> OnGetArchiveAsync(Guid id)
     {
         if (await export.MakeAsync(id, HttpContext.RequestAborted) is not { } archive) return NotFound();
-        await plans.NoteSightAsync(id, User.Identity?.Name ?? "the teacher", "everything, taken out", HttpContext.RequestAborted);
+        await plans.NoteSightAsync(id, User.Identity?.Name ?? "the teacher", "everything, taken out",
+            HttpContext.RequestAborted);
         return File(archive, "application/zip", "student.zip");
     }
 }
