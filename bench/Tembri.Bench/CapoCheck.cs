@@ -36,7 +36,9 @@ internal static class CapoCheck
                 });
             var ok = teachers.Contains(ladder.Capo);
             if (ok) right++;
-            Console.WriteLine($"{(ok ? "   " : "<<<")} {chords,-20} key {ladder.Chart.Key,-4} capo {ladder.Capo} {ladder.ShapeKey,-4} teachers {string.Join("/", teachers),-6} {string.Join(" ", ladder.Places.Select(p => $"{p.Capo}:{p.Score:0.0}"))}");
+            Console.WriteLine($"{(ok ? "   " : "<<<")} {chords,-20} key {ladder.Chart.Key,-4} capo {ladder.Capo} "
+                + $"{ladder.ShapeKey,-4} teachers {string.Join("/", teachers),-6} "
+                + $"{string.Join(" ", ladder.Places.Select(p => $"{p.Capo}:{p.Score:0.0}"))}");
         }
         Console.WriteLine($"{right} of {Progressions.Length}");
         return 0;

@@ -33,7 +33,11 @@ internal static class ClassTimes
                 var first = watch.ElapsedMilliseconds;
                 watch.Restart();
                 new ClassArranger(builder).Arrange(request);
-                Console.WriteLine($"{Path.GetFileNameWithoutExtension(file),-24} {players} players, {request.Players.Select(p => p.Player.Kind.Key).Distinct().Count()} kinds: first {first} ms, again {watch.ElapsedMilliseconds} ms; {sheet.Chart.Key} ({sheet.Semitones}), {sheet.Tempo} of {sheet.RecordTempo}, worst {sheet.WorstFit:P1} {string.Join(' ', sheet.Parts.Select(p => $"r{p.Rung.Number}c{p.Rung.Capo}"))}");
+                Console.WriteLine($"{Path.GetFileNameWithoutExtension(file),-24} {players} players, "
+                    + $"{request.Players.Select(p => p.Player.Kind.Key).Distinct().Count()} kinds: first {first} ms, again "
+                    + $"{watch.ElapsedMilliseconds} ms; {sheet.Chart.Key} ({sheet.Semitones}), {sheet.Tempo} of "
+                    + $"{sheet.RecordTempo}, worst {sheet.WorstFit:P1} "
+                    + $"{string.Join(' ', sheet.Parts.Select(p => $"r{p.Rung.Number}c{p.Rung.Capo}"))}");
             }
         }
         return 0;

@@ -70,7 +70,8 @@ internal static class CountCheck
         Console.WriteLine("| change | wanted | usual fingers | quickest pair |\n|---|---|---|---|");
         foreach (var (c, from, to) in cases)
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"| {c.Name} | {c.Count:0.#} | {Count(weights, twice, c.Skill, Seconds(weights, from, to, false)):0} | {Count(weights, twice, c.Skill, Seconds(weights, from, to, true)):0} |"));
+                $"| {c.Name} | {c.Count:0.#} | {Count(weights, twice, c.Skill, Seconds(weights, from, to, false)):0} | "
+                    + $"{Count(weights, twice, c.Skill, Seconds(weights, from, to, true)):0} |"));
         return 0;
     }
 }

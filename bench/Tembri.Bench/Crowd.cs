@@ -53,7 +53,8 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         var crowd = new Crowd(new Uri(url), 0);
         crowd.PressAsync(page, users, seconds).GetAwaiter().GetResult();
         var good = crowd._deeds.Where(d => d.Fault is null).Select(d => d.Took).Order().ToList();
-        Console.WriteLine($"{page}: {good.Count / seconds:F0} a second, {crowd._deeds.Count - good.Count} failed, median {At(good, 0.5):F0} ms, p95 {At(good, 0.95):F0} ms");
+        Console.WriteLine($"{page}: {good.Count / seconds:F0} a second, {crowd._deeds.Count - good.Count} failed, median "
+            + $"{At(good, 0.5):F0} ms, p95 {At(good, 0.95):F0} ms");
         return 0;
     }
 
@@ -258,11 +259,13 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     private int Report(IReadOnlyList<Planned> faults)
     {
         var all = _deeds.Where(d => d.At >= warm).ToList();
-        Console.WriteLine($"{all.Count} deeds in {_clock.Elapsed.TotalSeconds - warm:F0} s, {all.Count / (_clock.Elapsed.TotalSeconds - warm):F0} a second; {_acknowledged.Count} saves acknowledged");
+        Console.WriteLine($"{all.Count} deeds in {_clock.Elapsed.TotalSeconds - warm:F0} s, "
+            + $"{all.Count / (_clock.Elapsed.TotalSeconds - warm):F0} a second; {_acknowledged.Count} saves acknowledged");
         foreach (var kind in all.GroupBy(d => d.What).OrderBy(g => g.Key))
         {
             var times = kind.Where(d => d.Fault is null).Select(d => d.Took).Order().ToList();
-            Console.WriteLine($"  {kind.Key,-15} {kind.Count(),6}  median {At(times, 0.5),5:F0}  p95 {At(times, 0.95),5:F0}  p99 {At(times, 0.99),5:F0}  most {At(times, 1),6:F0} ms  failed {kind.Count(d => d.Fault is not null)}");
+            Console.WriteLine($"  {kind.Key,-15} {kind.Count(),6}  median {At(times, 0.5),5:F0}  p95 {At(times, 0.95),5:F0}  "
+                + $"p99 {At(times, 0.99),5:F0}  most {At(times, 1),6:F0} ms  failed {kind.Count(d => d.Fault is not null)}");
         }
         var pages = all.Where(d => d.Fault is null && !d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took)
             .Order().ToList();
@@ -271,10 +274,18 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         foreach (var fault in faults)
         {
             var felt = all.Where(d => Inside(d, fault)).ToList();
-            Console.WriteLine($"  {fault.At:F0} to {fault.At + fault.Felt:F0} s: longest wait for an answer {(felt.Count == 0 ? 0 : felt.Max(d => d.LongestTry)):F1} s, for a save with all its tries {felt.Where(d => d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took).DefaultIfEmpty().Max():F1} s, {felt.Count(d => d.LongestTry > 1)} waited over 1 s, {felt.Count(d => d.Fault is not null)} of {felt.Count} failed ({string.Join(", ", felt.Where(d => d.Fault is not null).GroupBy(d => d.Fault).Select(g => $"{g.Count()} × {g.Key}"))})   [{fault.Command}]");
+            Console.WriteLine($"  {fault.At:F0} to {fault.At + fault.Felt:F0} s: longest wait for an answer "
+                + $"{(felt.Count == 0 ? 0 : felt.Max(d => d.LongestTry)):F1} s, for a save with all its tries "
+                + $"{felt.Where(d => d.What.Contains(' ', StringComparison.Ordinal)).Select(d => d.Took).DefaultIfEmpty().Max():F1} "
+                + $"s, {felt.Count(d => d.LongestTry > 1)} waited over 1 s, {felt.Count(d => d.Fault is not null)} of "
+                + $"{felt.Count} failed ({string.Join(", ", felt.Where(d => d.Fault is not null).GroupBy(d => d.Fault).Select(g => $"{g.Count()} × {g.Key}"))}) "
+                + $"  [{fault.Command}]");
         }
         var outside = all.Where(d => !faults.Any(f => Inside(d, f))).ToList();
-        Console.WriteLine($"  outside these: longest wait {(outside.Count == 0 ? 0 : outside.Max(d => d.LongestTry)):F1} s, {outside.Count(d => d.LongestTry > 1)} waited over 1 s, {outside.Count(d => d.Fault is not null)} of {outside.Count} failed ({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
+        Console.WriteLine($"  outside these: longest wait {(outside.Count == 0 ? 0 : outside.Max(d => d.LongestTry)):F1} s, "
+            + $"{outside.Count(d => d.LongestTry > 1)} waited over 1 s, {outside.Count(d => d.Fault is not null)} of "
+            + $"{outside.Count} failed "
+            + $"({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
         return 0;
     }
 }

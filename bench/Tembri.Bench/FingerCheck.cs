@@ -23,9 +23,12 @@ internal static class FingerCheck
             if (rank is >= 0 and < 3) three++;
             if (rank is >= 0 and < 8) eight++;
             if (showMisses && rank != 0)
-                Console.WriteLine($"{rank,3} {published.Kind,-9} {published.Shape} {string.Concat(published.Fingers.Select(f => (int)f))} first {ranked.FirstOrDefault()}");
+                Console.WriteLine($"{rank,3} {published.Kind,-9} {published.Shape} "
+                    + $"{string.Concat(published.Fingers.Select(f => (int)f))} first {ranked.FirstOrDefault()}");
         }
-        Console.WriteLine($"{all} shapes: some fingering {100.0 * some / all:0.0} %, the person's found {100.0 * found / all:0.0} %, first {100.0 * first / all:0.0} %, among three {100.0 * three / all:0.0} %, among eight {100.0 * eight / all:0.0} %");
+        Console.WriteLine($"{all} shapes: some fingering {100.0 * some / all:0.0} %, the person's found "
+            + $"{100.0 * found / all:0.0} %, first {100.0 * first / all:0.0} %, among three {100.0 * three / all:0.0} %, among "
+            + $"eight {100.0 * eight / all:0.0} %");
         return 0;
     }
 }

@@ -42,7 +42,8 @@ internal static class FitCheck
             .Select(f => ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
         var builder = new LadderBuilder(new ResultCache());
         static string Bold(string text, bool bold) => bold ? $"**{text}**" : text;
-        Console.WriteLine($"| song | {string.Join(" | ", students.Select(s => s.Nickname))} |\n|---|{string.Concat(students.Select(_ => "---|"))}");
+        Console.WriteLine($"| song | {string.Join(" | ", students.Select(s => s.Nickname))} "
+            + $"|\n|---|{string.Concat(students.Select(_ => "---|"))}");
         foreach (var song in songs)
         {
             var cells = students.Select(s =>

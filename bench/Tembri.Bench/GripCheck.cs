@@ -26,7 +26,9 @@ internal static class GripCheck
         {
             var found =
                 fingers.Length == 0 ? finder.Best(Shape.Parse(shape)) : finder.Weigh(Shape.Parse(shape), Fingers(fingers));
-            Console.WriteLine($"{shape} want {load,3} have {found?.Load.Value,5:0.0} {(Math.Abs((found?.Load.Value ?? 0) - load) > 7 ? "<<<" : "   ")} {found}  {string.Join(" ", found?.Parts.Select(p => $"{p.Kind}:{p.Effort:0.0}") ?? [])}");
+            Console.WriteLine($"{shape} want {load,3} have {found?.Load.Value,5:0.0} "
+                + $"{(Math.Abs((found?.Load.Value ?? 0) - load) > 7 ? "<<<" : "   ")} {found}  "
+                + $"{string.Join(" ", found?.Parts.Select(p => $"{p.Kind}:{p.Effort:0.0}") ?? [])}");
         }
         int first = 0, three = 0, all = 0;
         foreach (var grip in GripLibrary.All.SelectMany(
@@ -43,7 +45,9 @@ internal static class GripCheck
             if (rank == 0) first++;
             if (rank is >= 0 and < 3) three++;
             if (rank != 0 && grip.Shape.LowestStopped <= 3)
-                Console.WriteLine($"rank {rank,2} {grip.Chord,-9} {grip.Shape} usual {string.Concat(grip.Fingers.Select(f => (int)f))} first {found.FirstOrDefault()} {found.FirstOrDefault()?.Effort:0.0} vs {(rank < 0 ? double.NaN : found[rank].Effort):0.0}");
+                Console.WriteLine($"rank {rank,2} {grip.Chord,-9} {grip.Shape} usual "
+                    + $"{string.Concat(grip.Fingers.Select(f => (int)f))} first {found.FirstOrDefault()} "
+                    + $"{found.FirstOrDefault()?.Effort:0.0} vs {(rank < 0 ? double.NaN : found[rank].Effort):0.0}");
         }
         Console.WriteLine($"usual first {first}/{all} = {100.0 * first / all:0.0} %, in three {100.0 * three / all:0.0} %");
         return 0;

@@ -55,7 +55,8 @@ internal static class HabitFit
             return c;
         }))];
         var kinds = cases.Select(c => c.Kind).Distinct().Order(StringComparer.Ordinal).ToList();
-        Console.WriteLine($"{cases.Count} shapes of {kinds.Count} kinds, {names.Count} features; {cases.Count(c => c.Chosen < 0)} fingerings of people are not feasible here");
+        Console.WriteLine($"{cases.Count} shapes of {kinds.Count} kinds, {names.Count} features; "
+            + $"{cases.Count(c => c.Chosen < 0)} fingerings of people are not feasible here");
         int first = 0, three = 0;
         var perFold = new double[Folds][];
         Parallel.For(0, Folds,
@@ -69,14 +70,17 @@ internal static class HabitFit
             {
                 var best = Enumerable.Range(0, c.Options.Length)
                     .MinBy(i => Score(c.Options[i], perFold[kinds.IndexOf(c.Kind) % Folds]));
-                Console.WriteLine($"{rank,3} {c.Kind,-9} {c.Published.Shape} {string.Concat(c.Published.Fingers.Select(f => (int)f))} first {c.Fingerings[best]}");
+                Console.WriteLine($"{rank,3} {c.Kind,-9} {c.Published.Shape} "
+                    + $"{string.Concat(c.Published.Fingers.Select(f => (int)f))} first {c.Fingerings[best]}");
             }
         }
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"cross-validated by kind: first {100.0 * first / cases.Count:0.0} %, among three {100.0 * three / cases.Count:0.0} %"));
+            $"cross-validated by kind: first {100.0 * first / cases.Count:0.0} %, among three "
+                + $"{100.0 * three / cases.Count:0.0} %"));
         var all = Learn([.. cases, .. grips], names);
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"learnt from all: first {100.0 * cases.Count(c => Rank(c, all) == 0) / cases.Count:0.0} %, among three {100.0 * cases.Count(c => Rank(c, all) is >= 0 and < 3) / cases.Count:0.0} %"));
+            $"learnt from all: first {100.0 * cases.Count(c => Rank(c, all) == 0) / cases.Count:0.0} %, among three "
+                + $"{100.0 * cases.Count(c => Rank(c, all) is >= 0 and < 3) / cases.Count:0.0} %"));
         if (write)
             File.WriteAllText(Path.Combine(WeightFit.Repository(), "src", "Tembri.Core", "Shapes", "finger-habits.data.json"),
                 Write(names, all));
@@ -133,7 +137,8 @@ internal static class HabitFit
     }
 
     private static string Write(IReadOnlyList<string> names, double[] w) =>
-        "// Learnt by bench habits from published fingerings: how much each feature makes a fingering less usual (log odds). See docs/model.md, part 3.\n"
+        "// Learnt by bench habits from published fingerings: how much each feature makes a fingering less usual (log odds). "
+            + "See docs/model.md, part 3.\n"
             +
         JsonSerializer.Serialize(Enumerable.Range(0, w.Length).Where(i => Math.Abs(w[i]) >= 0.0005)
                 .ToDictionary(i => names[i], i => Math.Round(w[i], 3)), new JsonSerializerOptions { WriteIndented = true })

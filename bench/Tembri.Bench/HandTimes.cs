@@ -19,7 +19,8 @@ internal static class HandTimes
 
     public static int Run()
     {
-        var chart = ChartReader.Read("key: G\ntempo: 100\n| G | Em | C | D7 | Am7 | Bm | F | A7 | E7 | Cmaj7 | G/B | Dsus4 | Cadd9 | B7 |\n| G | C | G | D7 | Em | Am7 | Cmaj7 | D7 | F | G/B | A7 | Dsus4 | Cadd9 | G |").Chart;
+        var chart = ChartReader.Read("key: G\ntempo: 100\n| G | Em | C | D7 | Am7 | Bm | F | A7 | E7 | Cmaj7 | G/B | Dsus4 | "
+            + "Cadd9 | B7 |\n| G | C | G | D7 | Em | Am7 | Cmaj7 | D7 | F | G/B | A7 | Dsus4 | Cadd9 | G |").Chart;
         var builder = new LadderBuilder(new ResultCache());
         var results = new ResultCache();
         var request = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual };

@@ -32,7 +32,8 @@ internal static class HearingCheck
             ("guitar", new(Mix: BandSong.Mix.Guitar)), ("piano", new(Mix: BandSong.Mix.Piano)),
             ("no drums", new(Mix: BandSong.Mix.BandWithoutDrums)), ("other form", new(OtherForm: true)),
         };
-        Console.WriteLine("| what | songs | key | tempo | wrong found | named right | false alarms | triads right | bars off, median, nine of ten | taken for another song | s a song |");
+        Console.WriteLine("| what | songs | key | tempo | wrong found | named right | false alarms | triads right | bars off, "
+            + "median, nine of ten | taken for another song | s a song |");
         Console.WriteLine("|---|---|---|---|---|---|---|---|---|---|---|");
         foreach (var (name, kind) in kinds)
         {
@@ -51,7 +52,10 @@ internal static class HearingCheck
                 b == 0 ? "–" : string.Create(CultureInfo.InvariantCulture, $"{100.0 * a / b:0.0} % ({a}/{b})");
             double At(double share) => tally.Off.Count == 0 ? double.NaN : tally.Off[(int)(share * (tally.Off.Count - 1))];
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"| {name} | {tally.Songs} | {Share(tally.Keys, tally.Songs)} | {Share(tally.Tempos, tally.Songs)} | {Share(tally.Found, tally.Wrong)} | {Share(tally.Named, tally.Wrong)} | {Share(tally.False, tally.Right)} | {Share(tally.Triads, tally.Places)} | {At(0.5):0.000} {At(0.9):0.000} s | {tally.Unmatched} | {tally.Seconds.Average():0.0} |"));
+                $"| {name} | {tally.Songs} | {Share(tally.Keys, tally.Songs)} | {Share(tally.Tempos, tally.Songs)} | "
+                    + $"{Share(tally.Found, tally.Wrong)} | {Share(tally.Named, tally.Wrong)} | "
+                    + $"{Share(tally.False, tally.Right)} | {Share(tally.Triads, tally.Places)} | {At(0.5):0.000} "
+                    + $"{At(0.9):0.000} s | {tally.Unmatched} | {tally.Seconds.Average():0.0} |"));
         }
         Directory.Delete(folder, true);
         return 0;
@@ -80,8 +84,10 @@ internal static class HearingCheck
         Directory.Delete(folder, true);
         string Said(HearingResult h) =>
             string.Create(CultureInfo.InvariantCulture,
-                $"{h.Agreement:0.00} {h.Standing:0.00} jumps {h.FormChanges.Count} bars {h.FormChanges.Sum(c => c.Bars)} of {h.Bars.Count} key {h.Semitones} tempo {h.Tempo:0.0} {h.Matches}");
-        Console.WriteLine($"own chart with six wrong chords:\n{string.Join('\n', same.Order())}\nchart of another song:\n{string.Join('\n', other.Order())}");
+                $"{h.Agreement:0.00} {h.Standing:0.00} jumps {h.FormChanges.Count} bars {h.FormChanges.Sum(c => c.Bars)} of "
+                    + $"{h.Bars.Count} key {h.Semitones} tempo {h.Tempo:0.0} {h.Matches}");
+        Console.WriteLine($"own chart with six wrong chords:\n{string.Join('\n', same.Order())}\nchart of another "
+            + $"song:\n{string.Join('\n', other.Order())}");
         return 0;
     }
 
@@ -125,12 +131,18 @@ internal static class HearingCheck
             }
             if (isWrong != !place.Agrees || !triad)
                 lines.Add(string.Create(CultureInfo.InvariantCulture,
-                    $"   {chart.Sections[place.Section].Name} {place.Bar + 1}.{place.Slot + 1} written {place.Written} truth {truth} heard {place.Heard} agrees {place.Agrees} {place.Certainty:0.00} passes {string.Join(' ', place.Passes.Select(p => p.Heard.Name))} notes {string.Join(' ', place.Notes.Select((x, i) => (x, i)).Where(x => x.x > 0.2).OrderByDescending(x => x.x).Select(x => $"{new[] { "C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B" }[x.i]}{x.x:0.0}"))}"));
+                    $"   {chart.Sections[place.Section].Name} {place.Bar + 1}.{place.Slot + 1} written {place.Written} truth "
+                        + $"{truth} heard {place.Heard} agrees {place.Agrees} {place.Certainty:0.00} passes "
+                        + $"{string.Join(' ', place.Passes.Select(p => p.Heard.Name))} notes "
+                        + $"{string.Join(' ', place.Notes.Select((x, i) => (x, i)).Where(x => x.x > 0.2).OrderByDescending(x => x.x).Select(x => $"{new[] { "C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B" }[x.i]}{x.x:0.0}"))}"));
         }
         if (say)
         {
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"{song} {kind}: key {heard.Semitones} tempo {heard.Tempo:0.0} ({tempo:0.0}) cents {heard.Cents:0} agreement {heard.Agreement:0.00} form {string.Join(' ', heard.FormChanges.Select(c => $"{c.Kind} {chart.Sections[c.Section].Name} {c.Bars}"))} {clock.Elapsed.TotalSeconds:0.0} s"));
+                $"{song} {kind}: key {heard.Semitones} tempo {heard.Tempo:0.0} ({tempo:0.0}) cents {heard.Cents:0} agreement "
+                    + $"{heard.Agreement:0.00} form "
+                    + $"{string.Join(' ', heard.FormChanges.Select(c => $"{c.Kind} {chart.Sections[c.Section].Name} {c.Bars}"))} "
+                    + $"{clock.Elapsed.TotalSeconds:0.0} s"));
             foreach (var line in lines) Console.WriteLine(line);
         }
     }

@@ -37,7 +37,8 @@ internal static class KindMemory
             GC.Collect();
             using var process = Process.GetCurrentProcess();
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"| {count} | {first[first.Count / 2]:0} ({first[^1]:0}) | {again[again.Count / 2]:0} ({again[^1]:0}) | {cache.Bytes / 1e6:0} | {process.WorkingSet64 / 1e6:0} |"));
+                $"| {count} | {first[first.Count / 2]:0} ({first[^1]:0}) | {again[again.Count / 2]:0} ({again[^1]:0}) | "
+                    + $"{cache.Bytes / 1e6:0} | {process.WorkingSet64 / 1e6:0} |"));
         }
         Console.WriteLine(Sizes(charts, all));
         return 0;
@@ -58,7 +59,8 @@ internal static class KindMemory
         var alone = GC.GetTotalMemory(forceFullCollection: true) - before;
         GC.KeepAlive(ladders);
         return string.Create(CultureInfo.InvariantCulture,
-            $"a ladder takes {alone / 1e3 / ladders.Count:0} kB; results take {(both - alone) / 1e6:0} MB where {reckoned / 1e6:0} are reckoned");
+            $"a ladder takes {alone / 1e3 / ladders.Count:0} kB; results take {(both - alone) / 1e6:0} MB where "
+                + $"{reckoned / 1e6:0} are reckoned");
     }
 
     /// <summary>A demo song in another key, so that fifty songs are not ten.</summary>

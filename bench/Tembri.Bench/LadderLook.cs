@@ -23,11 +23,13 @@ internal static class LadderLook
             var cold = clock.Elapsed.TotalMilliseconds;
             clock.Restart();
             builder.Build(request);
-            Console.WriteLine($"{chart.Title}: sounds in {chart.Key}, capo {ladder.Capo}, shapes in {ladder.ShapeKey}; {ladder.Flow.Chords.Count} chords; cold {cold:0} ms, warm {clock.Elapsed.TotalMilliseconds:0} ms");
+            Console.WriteLine($"{chart.Title}: sounds in {chart.Key}, capo {ladder.Capo}, shapes in {ladder.ShapeKey}; "
+                + $"{ladder.Flow.Chords.Count} chords; cold {cold:0} ms, warm {clock.Elapsed.TotalMilliseconds:0} ms");
             Console.WriteLine("  "
                 + string.Join("  ",
                     ladder.Places.Select(p =>
-                        $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} [{string.Join(" ", p.Rungs.Select(r => r is not { } w ? "-" : $"{w.Load:0}/{100 * w.Closeness:0}"))}]")));
+                        $"{p.Capo}:{p.ShapeKey} {p.Score:0.0} "
+                            + $"[{string.Join(" ", p.Rungs.Select(r => r is not { } w ? "-" : $"{w.Load:0}/{100 * w.Closeness:0}"))}]")));
             var graded = new StudentLadder(ladder, new Player());
             foreach (var rung in ladder.Rungs.Reverse())
             {
@@ -36,7 +38,9 @@ internal static class LadderLook
                     Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} blocked");
                     continue;
                 }
-                Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} load {playable.Load:0} close {100 * playable.Closeness:0} fit {100 * fit.Value:0} at {fit.ComfortableTempo} {fit.Verdict} {fit.Reason}");
+                Console.WriteLine($"  {rung.Number} {rung.Limits.Name,-14} load {playable.Load:0} close "
+                    + $"{100 * playable.Closeness:0} fit {100 * fit.Value:0} at {fit.ComfortableTempo} {fit.Verdict} "
+                    + $"{fit.Reason}");
                 Console.WriteLine("      "
                     + string.Join("  ",
                         playable.Played.Select(c =>

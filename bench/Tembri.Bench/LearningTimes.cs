@@ -105,7 +105,8 @@ internal static class LearningTimes
             }
             var counts = places.Sum();
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"guess off by {off}, growth {growth} a day: {error / all:0.0} points off, {100.0 * inside / all:0.0} % inside; counts by decile {string.Join(" ", places.Select(p => $"{100.0 * p / counts:0.0}"))}"));
+                $"guess off by {off}, growth {growth} a day: {error / all:0.0} points off, {100.0 * inside / all:0.0} % inside; "
+                    + $"counts by decile {string.Join(" ", places.Select(p => $"{100.0 * p / counts:0.0}"))}"));
         }
     }
 }

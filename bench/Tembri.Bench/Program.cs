@@ -37,6 +37,10 @@ return args switch
 
 static int Usage()
 {
-    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | hearing [SONGS FIRST KIND say] | class REPOSITORY | road SONGS | crowd URL TEACHERS PHONES SECONDS [think=5] [acks=FILE] [fault=AT:FELT:COMMAND …] | press URL PAGE USERS SECONDS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
+    Console.Error.WriteLine("usage: Tembri.Bench grips | loads SHAPE … | fingers FILE [misses] | complaints FOLDER [KIND] | "
+        + "counts [fit] | habits FILE [write] [misses] | fit [write] | capos | hand | duel | hearing [SONGS FIRST KIND say] | "
+        + "class REPOSITORY | road SONGS | crowd URL TEACHERS PHONES SECONDS [think=5] [acks=FILE] [fault=AT:FELT:COMMAND …] | "
+        + "press URL PAGE USERS SECONDS | students FOLDER | targets [FILTER …] | memory FILE … | times FILE … | spin "
+        + "cold|edit|again COUNT | paces FILE … | kinds FILE … | ladder FILE … | read FILE … | hostile REPOSITORY COUNT");
     return 2;
 }

@@ -13,7 +13,9 @@ internal static class ReadLook
         {
             var (chart, problems) = ChartReader.Read(File.ReadAllText(file));
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"== {Path.GetFileName(file)}: '{chart.Title}' {chart.Key} {chart.Meter} tempo {chart.Tempo} capo {chart.RecordCapo} tuning {chart.TuningShift}; form {string.Join(", ", chart.Form.Select(p => $"{p.Section} x{p.Times}"))}"));
+                $"== {Path.GetFileName(file)}: '{chart.Title}' {chart.Key} {chart.Meter} tempo {chart.Tempo} capo "
+                    + $"{chart.RecordCapo} tuning {chart.TuningShift}; form "
+                    + $"{string.Join(", ", chart.Form.Select(p => $"{p.Section} x{p.Times}"))}"));
             foreach (var section in chart.Sections)
             {
                 Console.WriteLine($"   {section.Name}: "

@@ -50,6 +50,7 @@ internal static class RightHandTimes
         }
         times.Sort();
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{what,-42} median {times[Rounds / 2]:0.00} ms, nine of ten within {times[Rounds * 9 / 10]:0.00}, most {times[^1]:0.00}"));
+            $"{what,-42} median {times[Rounds / 2]:0.00} ms, nine of ten within {times[Rounds * 9 / 10]:0.00}, most "
+                + $"{times[^1]:0.00}"));
     }
 }

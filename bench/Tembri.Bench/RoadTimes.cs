@@ -23,7 +23,9 @@ internal static class RoadTimes
         for (var i = 0; i < count; i++)
         {
             var text =
-                $"tempo: {random.Next(60, 140)}\nkey: C\n| {string.Join(" | ", Enumerable.Range(0, random.Next(3, 9)).Select(_ => Chords[random.Next(Chords.Length)]))} |";
+                $"tempo: {random.Next(60, 140)}\nkey: C\n| "
+                    + $"{string.Join(" | ", Enumerable.Range(0, random.Next(3, 9)).Select(_ => Chords[random.Next(Chords.Length)]))} "
+                    + "|";
             var chart = ChartReader.Read(text).Chart;
             chart = ChartTransposer.Move(chart, chart.Key.Transpose(random.Next(12)));
             var ladder = builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, HighestCapo = 5 });
@@ -50,10 +52,12 @@ internal static class RoadTimes
             if (road.Gap == 0) proved++;
             else gaps.Add(road.Gap);
             if (road.Steps.Count > 1) many++;
-            Console.WriteLine($"{goal?.ToString() ?? "onward",-60} {map.Things} things, {road.Steps.Count} steps, price {road.Price:0.00}, gap {road.Gap:P1}, {road.End}, {times[^1]:0} ms");
+            Console.WriteLine($"{goal?.ToString() ?? "onward",-60} {map.Things} things, {road.Steps.Count} steps, price "
+                + $"{road.Price:0.00}, gap {road.Gap:P1}, {road.End}, {times[^1]:0} ms");
         }
         times.Sort();
-        Console.WriteLine($"median {times[times.Count / 2]:0} ms, greatest {times[^1]:0}; proved {proved} of 40, several steps {many}; gaps {string.Join(' ', gaps.Select(g => $"{g:P1}"))}");
+        Console.WriteLine($"median {times[times.Count / 2]:0} ms, greatest {times[^1]:0}; proved {proved} of 40, several steps "
+            + $"{many}; gaps {string.Join(' ', gaps.Select(g => $"{g:P1}"))}");
         return 0;
     }
 }

@@ -9,7 +9,8 @@ internal static class SolverDuel
 {
     public static int Run()
     {
-        Console.WriteLine("| chords | candidates | instances | same optimum | optimiser, ms median (greatest) | CP-SAT, ms median | ratio of medians |\n|---|---|---|---|---|---|---|");
+        Console.WriteLine("| chords | candidates | instances | same optimum | optimiser, ms median (greatest) | CP-SAT, ms "
+            + "median | ratio of medians |\n|---|---|---|---|---|---|---|");
         foreach (var (nodes, values, instances, both) in new[]
         {
             (4, 8, 30, true), (5, 10, 20, true), (6, 12, 10, true), (12, 28, 10, false), (16, 40, 10, false), (24, 40, 10, false)
@@ -32,7 +33,9 @@ internal static class SolverDuel
             mine.Sort();
             theirs.Sort();
             var middle = instances / 2;
-            Console.WriteLine($"| {nodes} | {values} | {instances} | {(both ? same : "not asked")} | {mine[middle]:0.0} ({mine[^1]:0.0}) | {(both ? $"{theirs[middle]:0}" : "–")} | {(both ? $"{theirs[middle] / mine[middle]:0}" : "–")} |");
+            Console.WriteLine($"| {nodes} | {values} | {instances} | {(both ? same : "not asked")} | {mine[middle]:0.0} "
+                + $"({mine[^1]:0.0}) | {(both ? $"{theirs[middle]:0}" : "–")} | "
+                + $"{(both ? $"{theirs[middle] / mine[middle]:0}" : "–")} |");
         }
         return 0;
     }

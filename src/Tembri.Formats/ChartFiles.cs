@@ -151,7 +151,8 @@ public static partial class ChartFiles
             if (bars.Any(b => b.Slots.Any(s => s.IsSilence)))
                 losses.Add("Silence (N.C.) is a rest with a mark that other programs show as text.");
             if (bars.Any(b => b.Slots.Any(s => s.IsEarly)))
-                losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they are pushed from.");
+                losses.Add("Pushed changes stand where they sound, a half beat before the bar, and no longer at the beat they "
+                    + "are pushed from.");
             if (chart.Sections.Any(s => s.Strum.Length > 0)) losses.Add("What the hand strums is there as notes only.");
             if (chart.Sections.Any(s => s.Figures.Count > 0)) losses.Add("Riffs and runs are there as notes only.");
             var facts = new List<string>();
@@ -192,7 +193,8 @@ public static partial class ChartFiles
                 var low => $"Capo and tuning are left out: read back it sounds {Semitones(-low)} too high.",
             });
         if (version.Lift is { } lift && format is ChartFormat.Bars or ChartFormat.Brackets or ChartFormat.OverLyrics)
-            losses.Add($"From {version.Chart.Sections[lift.Section].Name} on the capo goes up: a remark says so, but read back that part sounds {Semitones(lift.Semitones)} too low.");
+            losses.Add($"From {version.Chart.Sections[lift.Section].Name} on the capo goes up: a remark says so, but read back "
+                + $"that part sounds {Semitones(lift.Semitones)} too low.");
         return losses;
     }
 

@@ -82,7 +82,8 @@ internal sealed class FigureReader
     {
         if (_together > 0)
             problems.Add(1, 1,
-                $"In {(_together == 1 ? "one place" : $"{_together} places")} two strings are picked together; a figure has one voice, and the higher note is kept.");
+                $"In {(_together == 1 ? "one place" : $"{_together} places")} two strings are picked together; a figure has one "
+                    + "voice, and the higher note is kept.");
         var left = FigureText.MostInChart;
         var sections = new List<Section>();
         foreach (var (section, start) in chart.Sections.Zip(starts))
@@ -93,7 +94,8 @@ internal sealed class FigureReader
             var kept = figures.Take(Math.Min(left, FigureText.Most)).ToList();
             if (kept.Count < figures.Count)
                 problems.Add(1, 1,
-                    $"{section.Name} has {figures.Count} figures; {FigureText.Most} a section and {FigureText.MostInChart} a chart are the most, and the rest is left out.");
+                    $"{section.Name} has {figures.Count} figures; {FigureText.Most} a section and {FigureText.MostInChart} a "
+                        + "chart are the most, and the rest is left out.");
             left -= kept.Count;
             sections.Add(kept.Count > 0 ? section with { Figures = kept } : section);
         }

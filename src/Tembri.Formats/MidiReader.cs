@@ -102,7 +102,8 @@ internal sealed class MidiReader
             string.Create(CultureInfo.InvariantCulture, $"{time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)}"),
             out var meter))
             _problems.Add(1, 1,
-                $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known here; the one before stays.");
+                $"The meter {time.Numerator}/{1 << Math.Clamp(time.Denominator, 0, 6)} is not known "
+                    + "here; the one before stays.");
         else if (_meters.Count < MostMeters && (_meters.Count == 0 || _meters[^1].Meter != meter))
             _meters.Add((time.AbsoluteTime, meter));
     }
@@ -172,14 +173,17 @@ internal sealed class MidiReader
         {
             _problems.Add(1, 1, notes.Count == 0
                 ? "This MIDI file has neither notes nor chord names, so there is nothing to read."
-                : "No chords were found in this MIDI file: there are no chord names, no three notes sound together, and those that follow one another in a bar make no chord. Bring a file with a guitar or piano part.");
+                : "No chords were found in this MIDI file: there are no chord names, no three notes sound together, and those "
+                    + "that follow one another in a bar make no chord. Bring a file with a guitar or piano part.");
             return [];
         }
         _problems.Add(1, 1,
-            "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether they are right.");
+            "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether "
+                + "they are right.");
         if (best.Unnamed > 0)
             _problems.Add(1, 1,
-                $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the chord before goes on there.");
+                $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the "
+                    + "chord before goes on there.");
         return chords;
     }
 

@@ -75,7 +75,8 @@ internal sealed partial class MusicXmlReader
         var verses = left.Select(l => l.Verse).Distinct().Order().ToList();
         var named = verses.Count == 1 ? $"verse {verses[0]} are" : $"verses {verses[0]} to {verses[^1]} are";
         _problems.Add(left[0].Line, 1,
-            $"The words of {named} printed below music that is played fewer times; they are left out. Write the section as often as it is sung to add them.");
+            $"The words of {named} printed below music that is played fewer times; they are left out. Write the section as "
+                + "often as it is sung to add them.");
     }
 
     private static Bar ToBar(ScoreMeasure measure, int pass, ScoreMeasure? next, BarMaker maker)

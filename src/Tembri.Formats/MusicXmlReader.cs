@@ -89,7 +89,8 @@ internal sealed partial class MusicXmlReader
         if (_tuning is not null && !ScoreStrings.IsGuitars(_tuning))
         {
             _problems.Add(1, 1,
-                $"The strings of this score are tuned to {_tuning.Name}, which is no guitar's; chords, words and tune are read, what it writes with strings and frets is left out.");
+                $"The strings of this score are tuned to {_tuning.Name}, which is no guitar's; chords, words and tune are read, "
+                    + "what it writes with strings and frets is left out.");
             (_tuning, _figures) = (null, null);
         }
         var chart = ToChart(root);
@@ -177,7 +178,8 @@ internal sealed partial class MusicXmlReader
                 _meter = meter;
             else if (time.Element("senza-misura") is null)
                 Problem(time,
-                    $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not known here; {_meter} stays.");
+                    $"The meter {time.Element("beats")?.Value}/{time.Element("beat-type")?.Value} is not "
+                        + $"known here; {_meter} stays.");
             _firstMeter ??= _meter;
         }
         if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths)
@@ -202,7 +204,8 @@ internal sealed partial class MusicXmlReader
         if (key == (_laterKey ?? _key)) return;
         if (_laterKey is null)
             Problem(at,
-                $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the chords are kept as they are.");
+                $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the "
+                    + "chords are kept as they are.");
         _laterKey = key;
     }
 
@@ -238,7 +241,8 @@ internal sealed partial class MusicXmlReader
             var symbol =
                 kind?.Value.Trim() == "other" && text is { Length: > 0 } ? text : root.Value + (text ?? kind?.Value ?? "");
             Problem(harmony,
-                $"The chord {symbol} in measure {measure.Number} is of a kind that is not known here; write the symbol it should be.");
+                $"The chord {symbol} in measure {measure.Number} is of a kind that is not known "
+                    + "here; write the symbol it should be.");
             measure.Chords.Add((at, Make(symbol, null)));
         }
     }

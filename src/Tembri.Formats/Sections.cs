@@ -54,5 +54,8 @@ internal static class Sections
             : "Song";
 
     private static string Content(Bar bar) =>
-        $"{bar.Meter} {bar.Lead} {string.Join(' ', bar.Slots.Select(s => $"{s.Symbol}:{s.Beats:0.###}:{s.IsEarly}:{s.Lyric.Trim()}"))} {string.Join(',', bar.Remarks)} {string.Join(' ', bar.Melody.Select(n => $"{n.Pitch}@{n.At:0.###}+{n.Beats:0.###}"))}";
+        $"{bar.Meter} {bar.Lead} "
+            + $"{string.Join(' ', bar.Slots.Select(s => $"{s.Symbol}:{s.Beats:0.###}:{s.IsEarly}:{s.Lyric.Trim()}"))} "
+            + $"{string.Join(',', bar.Remarks)} "
+            + $"{string.Join(' ', bar.Melody.Select(n => $"{n.Pitch}@{n.At:0.###}+{n.Beats:0.###}"))}";
 }

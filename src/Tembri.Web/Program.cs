@@ -64,7 +64,8 @@ try
 }
 catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
 {
-    Console.Error.WriteLine($"Tembri cannot listen on {string.Join(", ", app.Urls)}: the port is in use. Stop the other program, or choose another port with TEMBRI_PORT.");
+    Console.Error.WriteLine($"Tembri cannot listen on {string.Join(", ", app.Urls)}: the port is in use. Stop the other "
+        + "program, or choose another port with TEMBRI_PORT.");
     return 1;
 }
 

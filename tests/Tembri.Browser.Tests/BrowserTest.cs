@@ -113,7 +113,10 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
     {
         Browser.ExecuteScript(File.ReadAllText(Path.Combine(BrowserHost.Folder, "node_modules", "axe-core", "axe.min.js")));
         var json = (string)Browser.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'] }).then(r => done(JSON.stringify(r.violations.map(v => ({ id: v.id, impact: v.impact, nodes: v.nodes.slice(0, 3).map(n => n.html) }))))).catch(e => done(JSON.stringify([{ id: String(e), impact: 'critical', nodes: [] }])));")!;
+            "const done = arguments[arguments.length - 1]; axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', "
+                + "'wcag22aa', 'best-practice'] }).then(r => done(JSON.stringify(r.violations.map(v => ({ id: v.id, impact: "
+                + "v.impact, nodes: v.nodes.slice(0, 3).map(n => n.html) }))))).catch(e => done(JSON.stringify([{ id: "
+                + "String(e), impact: 'critical', nodes: [] }])));")!;
         var found = JsonDocument.Parse(json).RootElement.EnumerateArray().Select(v => v.GetRawText()).ToList();
         Assert.True(found.Count == 0, $"{where}: {string.Join("\n", found)}");
     }

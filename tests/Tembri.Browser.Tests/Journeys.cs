@@ -18,7 +18,8 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         // Paste a chart with one slip; it is read as it stands, and the doubt leads to its place.
         Go("/songs/new");
         Paste(Find("textarea"),
-            "title: Nine Lanterns\nkey: Eb\ntempo: 96\n\n[Verse]\n| Eb . . . | Cm7 | Ab . Bbb7x . | Bb7 |\n[Chorus]\n| Ab | Eb/G | Fm7 | Bb7 |\n");
+            "title: Nine Lanterns\nkey: Eb\ntempo: 96\n\n[Verse]\n| Eb . . . | Cm7 | Ab . Bbb7x . | Bb7 |\n[Chorus]\n| Ab | "
+                + "Eb/G | Fm7 | Bb7 |\n");
         Until("#reading .problem", p => p.Text.Contains("Line 6", StringComparison.Ordinal));
         Find("#reading .problem").Click();
         Assert.Equal("Bbb7x",

@@ -55,7 +55,8 @@ public sealed class LibraryJourney(BrowserHost host) : BrowserTest(host)
         var (fern, reed) = (AddStudent("Fern"), AddStudent("Reed"));
         Go("/songs/new");
         Paste(Find("textarea"),
-            "title: Copper Weir\nkey: Bb\ntempo: 88\ntags: spring\n\n[Verse]\n| [Bb]Water | [Gm]over the | [Eb]copper | [F]weir |\n\n[Chorus]\n| Eb | F | Bb | Gm |\n");
+            "title: Copper Weir\nkey: Bb\ntempo: 88\ntags: spring\n\n[Verse]\n| [Bb]Water | [Gm]over the | [Eb]copper | [F]weir "
+                + "|\n\n[Chorus]\n| Eb | F | Bb | Gm |\n");
         Until("#reading", r => r.Text.Contains("Weir", StringComparison.Ordinal));
         Find("form button[type=submit].button-main").Click();
         Wait.Until(b => b.Url.Contains("saved", StringComparison.Ordinal));
@@ -87,7 +88,8 @@ public sealed class LibraryJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal("true", Find(".heard button:last-child").GetAttribute("aria-pressed"));
         Submit("[data-play]");
         var sounding = Find(".sheet-title .sentence").Text;
-        Browser.ExecuteScript("document.querySelectorAll('.class-below a[href*=\"key=\"]')[2].dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true, view: window }))");
+        Browser.ExecuteScript("document.querySelectorAll('.class-below a[href*=\"key=\"]')[2].dispatchEvent(new "
+            + "MouseEvent('click', { bubbles: true, cancelable: true, view: window }))");
         Wait.Until(b => b.Url.Contains("key=", StringComparison.Ordinal));
         Assert.NotEqual(sounding, Find(".sheet-title .sentence").Text);
         // Found by a word, a chord and a tag; the address keeps it.

@@ -57,7 +57,8 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal("rung", Run<string>("return p.version"));
 
         // The chorus goes round at more than double tempo and never leaves its bars.
-        Browser.ExecuteScript("const t = document.querySelector('input[type=range]'); t.value = 220; t.dispatchEvent(new Event('input', { bubbles: true }));");
+        Browser.ExecuteScript("const t = document.querySelector('input[type=range]'); t.value = 220; t.dispatchEvent(new "
+            + "Event('input', { bubbles: true }));");
         new SelectElement(Find(".listen-knobs select")).SelectByText("Chorus");
         Browser.ExecuteScript("window.caughtPlayer.log.length = 0");
         Wait.Until(_ => Strokes().Count >= 40);
@@ -100,7 +101,8 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js"))
             + "\nwindow.renderVersion = playerProbe.render;");
         var samples = ((ReadOnlyCollection<object>)Browser.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'rung', 0, 8).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!)
+            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'rung', 0, 8).then(d "
+                + "=> done(Array.from(d, x => Math.round(x * 32767))));")!)
             .Select(Number).ToArray();
         Assert.True(samples.Length >= 8 * SampleRate);
         Assert.True(samples.Max(Math.Abs) is > 1_000 and < 32_767, "silent, or beyond full scale");

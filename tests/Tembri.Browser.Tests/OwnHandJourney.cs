@@ -7,7 +7,8 @@ namespace Tembri.Browser.Tests;
 public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
 {
     private const string Song =
-        "title: Wicker Gate\nkey: C\ntempo: 84\nform: Verse, Chorus, Verse\n\n[Verse]\n| [C]Open the | [F]wicker gate and | [G7]let the evening | [C]in |\n\n[Chorus]\n| [Am]Low is the | [F]lantern | [G7]low is the | [C]wind |\n";
+        "title: Wicker Gate\nkey: C\ntempo: 84\nform: Verse, Chorus, Verse\n\n[Verse]\n| [C]Open the | [F]wicker gate and | "
+            + "[G7]let the evening | [C]in |\n\n[Chorus]\n| [Am]Low is the | [F]lantern | [G7]low is the | [C]wind |\n";
 
     private (string Song, string Student) Open()
     {
@@ -130,7 +131,8 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         CheckWithAxe("by hand");
         Assert.Contains("]wicker gate", (string)Browser.ExecuteScript("return document.querySelector('textarea').value")!,
             StringComparison.Ordinal);
-        Browser.ExecuteScript("const t = document.querySelector('#Form_Text'); t.value = t.value.replace(/\\[[^\\]]+\\]wicker/, '[Ebm]wicker'); document.querySelector('#Form_Name').value = 'Without F';");
+        Browser.ExecuteScript("const t = document.querySelector('#Form_Text'); t.value = t.value.replace(/\\[[^\\]]+\\]wicker/, "
+            + "'[Ebm]wicker'); document.querySelector('#Form_Name').value = 'Without F';");
         Browser.ExecuteScript("document.querySelector('button[formaction*=Score]').click()");
         Until("main", m => m.Text.Contains("poorer, ", StringComparison.Ordinal));
         Browser.ExecuteScript("[...document.querySelectorAll('form button')].find(b => b.textContent === 'Keep it').click()");

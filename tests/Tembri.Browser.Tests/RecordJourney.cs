@@ -9,7 +9,8 @@ namespace Tembri.Browser.Tests;
 public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
 {
     private const string Written =
-        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
+        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | "
+            + "G | Am . D . | G |\n";
 
     [Fact]
     public void A_recording_finds_the_wrong_chord_and_a_key_mends_it()
@@ -27,7 +28,8 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             Find("[data-draft] [data-start]").Click();
             Until("[data-said]", p => p.Text.Contains("A draft stands in the box", StringComparison.Ordinal));
             Assert.Contains("[Part A]", Find("textarea.chart").GetAttribute("value"), StringComparison.Ordinal);
-            Browser.ExecuteScript("const t = document.querySelector('textarea.chart'); t.focus(); t.select(); document.execCommand('insertText', false, arguments[0])",
+            Browser.ExecuteScript("const t = document.querySelector('textarea.chart'); t.focus(); t.select(); "
+                + "document.execCommand('insertText', false, arguments[0])",
                 Written);
             Find("#chart-form .button-main").Click();
             Until("h1", h => h.Text == "Two Lanterns");

@@ -10,7 +10,8 @@ namespace Tembri.Browser.Tests;
 public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
 {
     private const string Song =
-        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | Em | G | C |\n";
+        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | "
+            + "Em | G | C |\n";
 
     private string _song = "", _student = "";
 
@@ -173,7 +174,8 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "player-probe.js"))
             + "\nwindow.renderVersion = playerProbe.render;");
         return [.. ((ReadOnlyCollection<object>)Browser.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'record', 0, 4).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!)
+            "const done = arguments[arguments.length - 1]; window.renderVersion(window.caughtPlayer.score, 'record', 0, "
+                + "4).then(d => done(Array.from(d, x => Math.round(x * 32767))));")!)
             .Select(Number)];
     }
 

@@ -12,7 +12,8 @@ namespace Tembri.Browser.Tests;
 public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
 {
     private const string Song =
-        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C |\n\n[Chorus]\n| Am | F | G | C |\n";
+        "title: Wicker Gate\nkey: C\ntempo: 90\nform: Verse, Chorus, Verse\n\n[Verse]\n| C | Em | G | C "
+            + "|\n\n[Chorus]\n| Am | F | G | C |\n";
     private string _student = "";
 
     /// <summary>A studio with a song and a student who works on it; the phone's page is open.</summary>
@@ -54,7 +55,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     /// <summary>Counts changes for twelve seconds of the page's own clock, which is put forward.</summary>
     private static void Count(ChromeDriver browser, int changes)
     {
-        browser.ExecuteScript("if (!window.ahead) { const now = performance.now.bind(performance); window.ahead = 0; performance.now = () => now() + window.ahead; }");
+        browser.ExecuteScript("if (!window.ahead) { const now = performance.now.bind(performance); window.ahead = 0; "
+            + "performance.now = () => now() + window.ahead; }");
         for (var i = 0; i < changes; i++) Press(browser, "[data-count-one]");
         browser.ExecuteScript("window.ahead += 12000");
         Press(browser, "[data-stop]");
@@ -94,7 +96,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         OpenChange(Browser);
         CheckWithAxe("a change on the phone");
         // The thumb's button is large and in sight without scrolling, on the small phone as well.
-        var box = (ReadOnlyCollection<object>)Browser.ExecuteScript("const r = document.querySelector('[data-view]:not([hidden]) [data-count-one]').getBoundingClientRect(); return [r.top, r.bottom, r.height, innerHeight]")!;
+        var box = (ReadOnlyCollection<object>)Browser.ExecuteScript("const r = document.querySelector('[data-view]:not([hidden]) "
+            + "[data-count-one]').getBoundingClientRect(); return [r.top, r.bottom, r.height, innerHeight]")!;
         var numbers = box.Select(n => Convert.ToDouble(n, CultureInfo.InvariantCulture)).ToList();
         Assert.True(numbers[2] >= 64 && numbers[0] >= 0 && numbers[1] <= numbers[3], string.Join(" ", numbers));
         Count(Browser, 6);
@@ -117,7 +120,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Wait.Until(_ => State(Browser) == "All handed in.");
         // The day is finished as it was begun: opened again, it has the same steps, and what is done is ticked.
         List<string> Steps() =>
-            [.. ((ReadOnlyCollection<object>)Browser.ExecuteScript("return [...document.querySelectorAll('[data-today] li')].map(l => (l.hasAttribute('data-done') ? 'done ' : '') + l.textContent)")!)
+            [.. ((ReadOnlyCollection<object>)Browser.ExecuteScript("return [...document.querySelectorAll('[data-today] "
+                + "li')].map(l => (l.hasAttribute('data-done') ? 'done ' : '') + l.textContent)")!)
                 .Cast<string>()];
         var ended = Steps();
         Assert.Contains(ended,
@@ -141,7 +145,9 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         var link = Open();
         Phone(Browser);
         Go(link);
-        Wait.Until(_ => (bool)Browser.ExecuteAsyncScript("const done = arguments[0]; caches.open('tembri-my-1').then(c => c.keys()).then(k => done(!!navigator.serviceWorker.controller && k.filter(r => r.url.includes('/assets/')).length > 4 && k.some(r => r.url.includes('/score/'))), () => done(false))")!);
+        Wait.Until(_ => (bool)Browser.ExecuteAsyncScript("const done = arguments[0]; caches.open('tembri-my-1').then(c => "
+            + "c.keys()).then(k => done(!!navigator.serviceWorker.controller && k.filter(r => "
+            + "r.url.includes('/assets/')).length > 4 && k.some(r => r.url.includes('/score/'))), () => done(false))")!);
         var before = LogLines().Count;
         Go(link);
         Network(Browser, false);
@@ -236,7 +242,8 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         var link = Open();
         // Everything goes but the full barre.
         Go($"/students/{_student}");
-        Browser.ExecuteScript("const all = [...document.querySelectorAll('#student input[type=range]')]; for (const r of all) r.value = r.id === 'skill-FullBarre' ? 20 : 85; all[0].dispatchEvent(new Event('change', { bubbles: true }))");
+        Browser.ExecuteScript("const all = [...document.querySelectorAll('#student input[type=range]')]; for (const r of all) "
+            + "r.value = r.id === 'skill-FullBarre' ? 20 : 85; all[0].dispatchEvent(new Event('change', { bubbles: true }))");
         State("saved");
         Go($"/students/{_student}/practice");
         new SelectElement(Find("select[name=age]")).SelectByValue("Child");
@@ -258,7 +265,9 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument",
             new()
             {
-                ["source"] = $"{{ const D = Date, ahead = {ahead} * 864e5; window.Date = class extends D {{ constructor(...a) {{ if (a.length) super(...a); else super(D.now() + ahead); }} static now() {{ return D.now() + ahead; }} }}; }}"
+                ["source"] = $"{{ const D = Date, ahead = {ahead} * 864e5; window.Date = class extends D {{ constructor(...a) "
+                    + $"{{ if (a.length) super(...a); else super(D.now() + ahead); }} static now() {{ "
+                    + $"return D.now() + ahead; }} }}; }}"
             });
         Browser.Navigate().Refresh();
         Wait.Until(b => b.FindElements(By.CssSelector("[data-today] li")).Count > 1);

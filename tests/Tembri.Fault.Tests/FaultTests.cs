@@ -61,7 +61,7 @@ public sealed class FaultTests(OwnDatabase database)
     }
 
     [Fact]
-    public async Task Nothing_acknowledged_is_lost_when_the_database_is_killed_in_mid_save_and_the_application_recovers_by_itself()
+    public async Task Nothing_acknowledged_is_lost_when_the_database_is_killed_in_mid_save_and_all_recovers_by_itself()
     {
         var random = new Random(2);
         var tembri = await database.TembriAsync();
@@ -86,7 +86,7 @@ public sealed class FaultTests(OwnDatabase database)
     }
 
     [Fact]
-    public async Task While_the_database_is_down_every_page_says_so_at_once_and_the_log_holds_one_line_each_without_what_was_typed()
+    public async Task While_the_database_is_down_every_page_says_so_at_once_and_the_log_holds_one_line_each_and_nothing_typed()
     {
         var tembri = await database.TembriAsync();
         using var writer = new Writer(tembri.Address);

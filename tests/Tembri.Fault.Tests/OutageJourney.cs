@@ -84,7 +84,8 @@ public sealed class OutageJourney(OwnDatabase database) : IDisposable
 
     /// <summary>True when leaving the page would be held up; the driver itself presses such questions away.</summary>
     private bool Warns() =>
-        (bool)_browser.ExecuteScript("const leaving = new Event('beforeunload', { cancelable: true }); window.dispatchEvent(leaving); return leaving.defaultPrevented;")!;
+        (bool)_browser.ExecuteScript("const leaving = new Event('beforeunload', { cancelable: true }); "
+            + "window.dispatchEvent(leaving); return leaving.defaultPrevented;")!;
 
     [Fact]
     public async Task Signed_out_in_another_tab_while_typing_keeps_the_text_and_saves_it_after_signing_in()

@@ -43,7 +43,8 @@ public sealed class HostileFileTests
         var secret = Path.GetTempFileName();
         File.WriteAllText(secret, "Am");
         var xml =
-            $"<?xml version=\"1.0\"?><!DOCTYPE score-partwise [<!ENTITY x SYSTEM \"file://{secret}\"><!ENTITY lol \"lol\"><!ENTITY lol2 \"&lol;&lol;\">]><score-partwise><work><work-title>&x;&lol2;</work-title></work></score-partwise>";
+            $"<?xml version=\"1.0\"?><!DOCTYPE score-partwise [<!ENTITY x SYSTEM \"file://{secret}\"><!ENTITY lol "
+                + "\"lol\"><!ENTITY lol2 \"&lol;&lol;\">]><score-partwise><work><work-title>&x;&lol2;</work-title></work></score-partwise>";
         var fault = Assert.Throws<FormatException>(() => ChartFiles.Read(xml));
         Assert.DoesNotContain("Am", fault.Message, StringComparison.Ordinal);
         File.Delete(secret);

@@ -189,7 +189,8 @@ public sealed class MusicXmlTests
         $"<barline location=\"left\"><ending number=\"{number}\" type=\"start\"/></barline>";
 
     private static string Closes(string number, bool repeats) =>
-        $"<barline location=\"right\"><ending number=\"{number}\" type=\"{(repeats ? "stop" : "discontinue")}\"/>{(repeats ? "<repeat direction=\"backward\"/>" : "")}</barline>";
+        $"<barline location=\"right\"><ending number=\"{number}\" "
+            + $"type=\"{(repeats ? "stop" : "discontinue")}\"/>{(repeats ? "<repeat direction=\"backward\"/>" : "")}</barline>";
 
     private static string Played(string measures)
     {
@@ -248,7 +249,8 @@ public sealed class MusicXmlTests
                 + Bar(2, "D", "<attributes><key><fifths>-3</fifths><mode>major</mode></key></attributes>")).Problems).Message,
             StringComparison.Ordinal);
         const string Verses =
-            "<lyric number=\"1\"><syllabic>single</syllabic><text>salt</text></lyric><lyric number=\"2\"><syllabic>single</syllabic><text>sill</text></lyric>";
+            "<lyric number=\"1\"><syllabic>single</syllabic><text>salt</text></lyric><lyric "
+                + "number=\"2\"><syllabic>single</syllabic><text>sill</text></lyric>";
         Assert.Contains("verse 2", Assert.Single(Read(Bar(1, "C", words: Verses)).Problems).Message, StringComparison.Ordinal);
         var (chart, problems) = Read(Bar(1, "C", Forward, words: Verses) + Bar(2, "G", after: Backward));
         Assert.Empty(problems);
@@ -290,7 +292,8 @@ public sealed class MusicXmlTests
         var (one, _) = Read($"<measure number=\"1\">{Part(transpose)}{Harmony("D", "major")}{Note}</measure>");
         Assert.Equal((chord, note), (one.Played().Single().Symbol, one.PlayedBars().Single().Melody.Single().Pitch.ToString()));
         // The tune in a part of its own: chords stay where their own part has them.
-        var (two, _) = Read($"<measure number=\"1\">{Part("")}{Harmony("D", "major")}{Whole}</measure></part><part id=\"P2\"><measure number=\"1\">{Part(transpose)}{Note}</measure>");
+        var (two, _) = Read($"<measure number=\"1\">{Part("")}{Harmony("D", "major")}{Whole}</measure></part><part "
+            + $"id=\"P2\"><measure number=\"1\">{Part(transpose)}{Note}</measure>");
         Assert.Equal(("D", note), (two.Played().Single().Symbol, two.PlayedBars().Single().Melody.Single().Pitch.ToString()));
     }
 
@@ -310,7 +313,8 @@ public sealed class MusicXmlTests
     [Fact]
     public void What_cannot_be_read_is_listed_and_the_rest_is_kept()
     {
-        var (chart, problems) = Read($"<measure number=\"1\">{Harmony("G", "Tristan")}<note><rest/><duration>4</duration></note></measure><measure number=\"2\">{Harmony("C", "major")}<note><rest/><duration>4</duration></note></measure>");
+        var (chart, problems) = Read($"<measure number=\"1\">{Harmony("G", "Tristan")}<note><rest/><duration>4</duration></note></measure><measure "
+            + $"number=\"2\">{Harmony("C", "major")}<note><rest/><duration>4</duration></note></measure>");
         Assert.Contains("not known here", Assert.Single(problems).Message, StringComparison.Ordinal);
         Assert.Equal("C", chart.Played().Last().Chord!.Name);
         Assert.True(chart.Played().First().IsUnread);
@@ -410,7 +414,8 @@ public sealed class MusicXmlTests
     [Fact]
     public void Loud_and_soft_sections_have_their_dynamics_where_they_change()
     {
-        var chart = ChartReader.Read("key: C\nform: Verse, Chorus, Bridge, Chorus\n[Verse]\nstrum: D-du, soft\n| C |\n[Chorus]\nstrum: D-du, loud\n| F |\n[Bridge]\n| G |").Chart;
+        var chart = ChartReader.Read("key: C\nform: Verse, Chorus, Bridge, Chorus\n[Verse]\nstrum: D-du, soft\n| C "
+            + "|\n[Chorus]\nstrum: D-du, loud\n| F |\n[Bridge]\n| G |").Chart;
         var bytes = ChartFiles.Write(chart, ChartFormat.MusicXml).Bytes;
         Check(bytes);
         Assert.Equal(["p", "f", "mf", "f"],

@@ -100,7 +100,8 @@ public sealed class RoundTripTests
     [Fact]
     public void What_a_file_loses_is_listed_one_by_one()
     {
-        var chart = ChartReader.Read("title: Salt\nkey: C\ntuning: -1\nrecord capo: 2\nvoice: A2 to E4\nrecording: live, capo 3\nfrom: the attic\n[Verse]\nstrum: D-du-udu\n| [C]Salt [<G]sill | Am (slow) | N.C. | F (let it ring) |\n").Chart;
+        var chart = ChartReader.Read("title: Salt\nkey: C\ntuning: -1\nrecord capo: 2\nvoice: A2 to E4\nrecording: live, capo "
+            + "3\nfrom: the attic\n[Verse]\nstrum: D-du-udu\n| [C]Salt [<G]sill | Am (slow) | N.C. | F (let it ring) |\n").Chart;
         var said = string.Join(" ", ChartFiles.Losses(chart, ChartFormat.Midi));
         foreach (var what in (string[])["Words", "slow-downs", "Remarks", "N.C.", "Pushed", "strums", "tuning", "capo",
             "recordings", "voice", "header"])

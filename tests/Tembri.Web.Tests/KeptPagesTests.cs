@@ -73,7 +73,8 @@ public sealed class KeptPagesTests(TembriHost host) : PracticeStudio(host)
         await connection.OpenAsync(TestContext.Current.CancellationToken);
         await using var command = new NpgsqlCommand("""
             select string_agg(relname, ' ' order by relname) from pg_class c join pg_attribute a on a.attrelid = c.oid
-            where c.relkind = 'r' and a.attname = 'studio_id' and c.relforcerowsecurity and not exists (select from pg_trigger t where t.tgrelid = c.oid and t.tgname = 'note_change')
+            where c.relkind = 'r' and a.attname = 'studio_id' and c.relforcerowsecurity
+              and not exists (select from pg_trigger t where t.tgrelid = c.oid and t.tgname = 'note_change')
             """, connection);
         Assert.Equal(DBNull.Value, await command.ExecuteScalarAsync(TestContext.Current.CancellationToken));
     }

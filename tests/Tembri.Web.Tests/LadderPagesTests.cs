@@ -79,7 +79,8 @@ public sealed class LadderPagesTests(TembriHost host)
     public async Task More_chords_than_fit_are_shown_by_section_and_a_step_stays_in_its_section()
     {
         var (visitor, _, student) = await Studio(host);
-        var song = await visitor.TakeDownAsync("title: Sixteen Steps\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 | G7 |\n[Chorus]\n| Ab | Bb | Am | Fm | D7 | E7 | A7 | C |");
+        var song = await visitor.TakeDownAsync("title: Sixteen Steps\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 | "
+            + "G7 |\n[Chorus]\n| Ab | Bb | Am | Fm | D7 | E7 | A7 | C |");
         var ladder = $"/songs/{song}/ladder/{student}";
         async Task<int> Columns(string query) =>
             (await visitor.PageAsync(ladder + query)).QuerySelectorAll(".ladder thead th").Length - 2;
@@ -91,7 +92,8 @@ public sealed class LadderPagesTests(TembriHost host)
         Assert.All(page.QuerySelectorAll("form[action*=ladder]"),
             f => Assert.Equal("1", f.QuerySelector("input[name=section]")!.GetAttribute("value")));
         // A song of fourteen shows all of them, smaller.
-        var fourteen = await visitor.TakeDownAsync("title: Fourteen\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 |\n[Chorus]\n| G7 | Ab | Bb | Am | Fm | D7 | E7 |");
+        var fourteen = await visitor.TakeDownAsync("title: Fourteen\n[Verse]\n| C | C#dim7 | Dm7 | Ebdim7 | Em7 | F | F#m7b5 "
+            + "|\n[Chorus]\n| G7 | Ab | Bb | Am | Fm | D7 | E7 |");
         var dense = await visitor.PageAsync($"/songs/{fourteen}/ladder/{student}");
         Assert.Equal((16, 0),
             (dense.QuerySelectorAll(".ladder.dense thead th").Length, dense.QuerySelectorAll(".sections").Length));

@@ -12,7 +12,8 @@ public sealed class LibraryTests(TembriHost host)
     public async Task Songs_are_found_by_what_stands_in_them()
     {
         var visitor = await host.VisitNewStudioAsync();
-        var first = await visitor.TakeDownAsync("title: The Paper Lantern\nkey: Bb\ntempo: 96\nmeter: 6/8\ntags: campfire, Quiet Ones\n[Verse 1]\n| [Bb]Lanterns on the [Gm7]river | [Eb/G]drift | [F]home |");
+        var first = await visitor.TakeDownAsync("title: The Paper Lantern\nkey: Bb\ntempo: 96\nmeter: 6/8\ntags: campfire, "
+            + "Quiet Ones\n[Verse 1]\n| [Bb]Lanterns on the [Gm7]river | [Eb/G]drift | [F]home |");
         await visitor.TakeDownAsync(
             "title: Gravel Road\nkey: Em\ntempo: 120\n[Chorus]\n| [Em]Walking the [Bm7b5]long way | [F#m]home | [B7]again |");
         await visitor.AddStudentAsync("Fern");

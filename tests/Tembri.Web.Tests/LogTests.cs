@@ -126,7 +126,9 @@ public sealed class LogTests(TembriHost host) : PracticeStudio(host)
     {
         var (visitor, _, student) = await OpenAsync();
         var answer = await BringAsync(visitor, student, Encoding.Latin1.GetBytes(
-            "at;kind;text;from;to;count;seconds;minutes\n2026-01-05;note;Übung;;;;;\nsoon;note;x;;;;;\n2026-01-06;changes;C to G;x32010;320003;900;60;\n2026-01-07;changes;C to G;x3201;320003;30;60;\n2026-01-08;time;;;;;;12\n2026-01-09;time;;;;;;twelve\n"));
+            "at;kind;text;from;to;count;seconds;minutes\n2026-01-05;note;Übung;;;;;\nsoon;note;x;;;;;\n2026-01-06;changes;C to "
+                + "G;x32010;320003;900;60;\n2026-01-07;changes;C to "
+                + "G;x3201;320003;30;60;\n2026-01-08;time;;;;;;12\n2026-01-09;time;;;;;;twelve\n"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
         var page = await Visitor.Read(answer);
         Assert.Equal(["line 3", "line 4", "line 5", "line 7"],

@@ -94,7 +94,9 @@ public sealed class PaperTests(TembriHost host)
     public async Task A_booklet_has_every_rung_large_print_is_larger_and_odd_letters_are_not_lost()
     {
         var visitor = await host.VisitNewStudioAsync();
-        var song = await visitor.TakeDownAsync("title: Žluťoučký δρόμος Ωδή\nkey: F#m\ntempo: 84\n[Verse]\n| [F#m7b5]Привет, ♭ und ♯ | [Bdim7/D]averyveryverylongwordwithoutanyspacethatgoesonandonandonandonandonandonandonandonandonandon | [C#7]ok | [F#m]𝄞 |");
+        var song = await visitor.TakeDownAsync("title: Žluťoučký δρόμος Ωδή\nkey: F#m\ntempo: 84\n[Verse]\n| [F#m7b5]Привет, ♭ "
+            + "und ♯ | [Bdim7/D]averyveryverylongwordwithoutanyspacethatgoesonandonandonandonandonandonandonandonandonandon | "
+            + "[C#7]ok | [F#m]𝄞 |");
         var student = await visitor.AddStudentAsync("Fern");
         var one = await ReadAsync(visitor, $"/songs/{song}/sheet/{student}?handler=Pdf&rung=3");
         AssertWellSet(one, 595, 842);
@@ -153,7 +155,9 @@ public sealed class PaperTests(TembriHost host)
     {
         var visitor = await host.VisitNewStudioAsync();
         const string chart =
-            "title: The Kite at Noon\nkey: G\ntempo: 90\n\n[Verse]\n| [G]Over the | [Em7]hill and the | [C/E]harbour it | [D]goes, |\n| [G]pulling the | [Bm]thread of the | [Am7]day to a | [D7]close. |\n\n[Chorus]\n| [C]Higher, | [G]higher | [F#m7b5]still. | [D]Ho. |";
+            "title: The Kite at Noon\nkey: G\ntempo: 90\n\n[Verse]\n| [G]Over the | [Em7]hill and the | [C/E]harbour it | "
+                + "[D]goes, |\n| [G]pulling the | [Bm]thread of the | [Am7]day to a | [D7]close. |\n\n[Chorus]\n| [C]Higher, | "
+                + "[G]higher | [F#m7b5]still. | [D]Ho. |";
         var song = await visitor.TakeDownAsync(chart);
         var student = await visitor.AddStudentAsync("Fern");
         // The rung as recorded without capo sounds as it is written.

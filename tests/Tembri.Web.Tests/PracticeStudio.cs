@@ -19,7 +19,8 @@ public abstract class PracticeStudio(TembriHost host)
     protected TembriHost Host { get; } = host;
 
     private const string Chart =
-        "title: Low Bridge\nkey: C\ntempo: 84\nform: Verse, Chorus\n\n[Verse]\n| C | Am | F | G |\n\n[Chorus]\n| F | G | C | C |";
+        "title: Low Bridge\nkey: C\ntempo: 84\nform: Verse, Chorus\n\n[Verse]\n| C | Am | F | G "
+            + "|\n\n[Chorus]\n| F | G | C | C |";
     protected static readonly int?[] C = [-1, 3, 2, 0, 1, 0], G = [3, 2, 0, 0, 0, 3];
 
     protected async Task<(Visitor Visitor, string Song, string Student)> OpenAsync()

@@ -10,7 +10,8 @@ namespace Tembri.Web.Tests;
 public sealed class RecordTests(TembriHost host)
 {
     private const string Written =
-        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | G | Am . D . | G |\n";
+        "title: Two Lanterns\ntempo: 100\nform: Verse, Chorus, Verse, Chorus\n\n[Verse]\n| G | Em | Am | D |\n\n[Chorus]\n| C | "
+            + "G | Am . D . | G |\n";
     private static readonly byte[] Played = Tones.Wave(Tones.Play(
         ChartReader.Read(Written.Replace("| Em | Am |", "| Em | C |", StringComparison.Ordinal)).Chart, 100, semitones: -1));
 

@@ -7,7 +7,8 @@ namespace Tembri.Web.Tests;
 public sealed class RightHandTests(TembriHost host)
 {
     private const string Song =
-        "title: Low Bridge\nkey: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\n| C | F | G7 | C |\n\n[Chorus]\n| Am | F | G7 | C |";
+        "title: Low Bridge\nkey: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\n| C | F | G7 | C "
+            + "|\n\n[Chorus]\n| Am | F | G7 | C |";
 
     private async Task<(Visitor Visitor, string Song, string Student)> OpenAsync()
     {

@@ -136,13 +136,15 @@ internal sealed partial class ChartHeader
             case "tuning": 
                 if (value.Any(char.IsLetter))
                     problem(number, column,
-                        $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
+                        $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the "
+                            + "six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
                 else Whole(-7, 7, "a tuning in semitones", n => Tuning = n);
                 break;
             case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
             case "voice" when value.Any(char.IsAsciiLetter):
                 problem(number, column,
-                    $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a number of semitones.");
+                    $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a "
+                        + "number of semitones.");
                 break;
             case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
             case "melody":
@@ -250,7 +252,8 @@ internal sealed partial class ChartHeader
         if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) AddExtra(name.Trim(), rest.Trim());
         else
             problem(number, line.IndexOf('{') + 1,
-                "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such as {note: softly}.");
+                "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such "
+                    + "as {note: softly}.");
         return true;
     }
 

@@ -26,7 +26,8 @@ internal sealed partial class ChartTextRun
         if (_section is not { Like: not null } section)
         {
             Problem(number, 1,
-                $"A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take {label.Groups["bar"].Value} away.");
+                "A bar number stands only in a section that is written after another, such as [Verse 2: as Verse 1]; take "
+                    + $"{label.Groups["bar"].Value} away.");
             section = Here(number);
         }
         if (int.Parse(label.Groups["bar"].Value, CultureInfo.InvariantCulture) == 0)
@@ -132,7 +133,8 @@ internal sealed partial class ChartTextRun
         if (_line is not { } above)
         {
             Problem(number, 1,
-                "A line of the tune stands right under the bars it belongs to, one line of tune for a line of bars; write the bars first.");
+                "A line of the tune stands right under the bars it belongs to, one line of tune for a "
+                    + "line of bars; write the bars first.");
             return;
         }
         var start = line.IndexOf(MelodyLine.Mark, StringComparison.Ordinal) + 1;
@@ -184,7 +186,8 @@ internal sealed partial class ChartTextRun
     {
         if (steps++ < ChartLimits.MostStepsInBar && chords < ChartLimits.MostChordsInBar) return true;
         Problem(line, column,
-            $"A bar has at most {ChartLimits.MostChordsInBar} chords and {ChartLimits.MostStepsInBar} beats or parts of beats; put a bar line before this. The rest of the bar is left out.");
+            $"A bar has at most {ChartLimits.MostChordsInBar} chords and {ChartLimits.MostStepsInBar} beats or parts of beats; "
+                + "put a bar line before this. The rest of the bar is left out.");
         return false;
     }
 
@@ -201,14 +204,16 @@ internal sealed partial class ChartTextRun
             lengths = [.. items.Select(i => i.Units * unit)];
             if (Math.Abs(lengths.Sum() - beats) > 1e-6)
                 Problem(line, column,
-                    $"This bar has {units} beats, but {meter} has {meter.Beats}; add or take away dots, or write its own meter first, such as '{units}/4'.");
+                    $"This bar has {units} beats, but {meter} has {meter.Beats}; add or take away dots, or write its own meter "
+                        + $"first, such as '{units}/4'.");
         }
         else if (Fits(beats / items.Count, meter)) lengths = [.. items.Select(_ => beats / items.Count)];
         else
         {
             lengths = Spread(items.Count, meter);
             Problem(line, column,
-                $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such as '{InDots(items, lengths, meter)}'.");
+                $"{items.Count} chords cannot share the {meter.Beats} beats of {meter} evenly; show the beats with dots, such "
+                    + $"as '{InDots(items, lengths, meter)}'.");
         }
         return new Bar(meter, [.. items.Select((item, i) => MakeSlot(item, lengths[i], line))], startsLine, lead);
     }

@@ -96,8 +96,10 @@ internal sealed partial class ChartTextRun
         if (ForeignNames.In(lines) is not { } seen) return;
         Names = seen.Names;
         Problem(seen.Line, seen.Column, Names == ChartNames.German
-            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that is right, names: english where it is not."
-            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that is right, names: english where it is not.");
+            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that "
+                + "is right, names: english where it is not."
+            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that "
+                + "is right, names: english where it is not.");
     }
 
     private bool _namesAreSaid;
@@ -172,7 +174,9 @@ internal sealed partial class ChartTextRun
         if (HandOf(steps.Value) is { } hand) Here(number).Strum = hand.ToString();
         else
             Problem(number, steps.Index + 1,
-                $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
+                $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when "
+                    + "leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a "
+                    + "string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
         return true;
     }
 

@@ -49,7 +49,8 @@ internal sealed partial class ChartTextRun
         var kept = piece.TrimEnd('*', '?', '!', '~', '†');
         if (kept.Length == piece.Length || kept.Length == 0 || !IsChord(kept)) return (piece, column);
         Problem(line, column + kept.Length,
-            $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such as {kept} (let ring).");
+            $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such "
+                + $"as {kept} (let ring).");
         return (kept, column);
     }
 
@@ -68,7 +69,8 @@ internal sealed partial class ChartTextRun
     {
         if (times is < 1 or > ChartLimits.MostTimes)
             Problem(line, column,
-                $"Bars are played at least once and at most {ChartLimits.MostTimes} times; {times} is read as {Math.Clamp(times, 1, ChartLimits.MostTimes)}.");
+                $"Bars are played at least once and at most {ChartLimits.MostTimes} times; {times} is read as "
+                    + $"{Math.Clamp(times, 1, ChartLimits.MostTimes)}.");
         return Math.Clamp(times, 1, ChartLimits.MostTimes);
     }
 
@@ -77,7 +79,8 @@ internal sealed partial class ChartTextRun
     {
         if (!PageDebris.IsSign(cell)) return false;
         Problem(line, offset + cell.Length - cell.TrimStart().Length + 1,
-            $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as form: Verse, Chorus, Verse.");
+            $"{cell.Trim()} is not followed; write the order of the sections in a line of its own, such as "
+                + "form: Verse, Chorus, Verse.");
         return true;
     }
 

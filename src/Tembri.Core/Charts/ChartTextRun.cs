@@ -44,7 +44,8 @@ internal sealed partial class ChartTextRun
             if (line.Length > ChartLimits.LongestLine)
             {
                 Problem(number, ChartLimits.LongestLine,
-                    $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into several. It is left out.");
+                    $"This line has {line.Length:N0} characters, {ChartLimits.LongestLine:N0} is the most; break it into "
+                        + "several. It is left out.");
                 continue;
             }
             if (line.Length == 0 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line)) continue;
@@ -64,7 +65,8 @@ internal sealed partial class ChartTextRun
             if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 })
             {
                 Problem(number, 1,
-                    "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
+                    "A count stands in the line of the bars it counts, behind them, such as | G | D | "
+                        + "x2; this one is left out.");
                 continue;
             }
             if (WithRoundChords(line) is { } squared) line = squared;
@@ -106,7 +108,8 @@ internal sealed partial class ChartTextRun
                 return;
             }
             Problem(line, 1,
-                $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name the section it is the same as.");
+                $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name "
+                    + "the section it is the same as.");
             _sayNothing.Add(heading.Name);
         }
         var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
@@ -116,7 +119,8 @@ internal sealed partial class ChartTextRun
             if (like.Groups["mark"].Success)
             {
                 Problem(line, 1,
-                    $"There is no section '{like.Groups["like"].Value}' above this one; name one that stands above, or write the bars.");
+                    $"There is no section '{like.Groups["like"].Value}' above this one; name one that "
+                        + "stands above, or write the bars.");
                 _sayNothing.Add(heading.Name);
             }
             like = null;
@@ -236,7 +240,8 @@ internal sealed partial class ChartTextRun
         }
         if (_bars <= ChartLimits.MostBars)
             Problem(line, 1,
-                $"A chart has at most {ChartLimits.MostBars:N0} bars, those of sections that follow others counted; this section and such ones after it are left out.");
+                $"A chart has at most {ChartLimits.MostBars:N0} bars, those of sections that follow others counted; this "
+                    + "section and such ones after it are left out.");
         _bars = ChartLimits.MostBars + 1;
         return false;
     }

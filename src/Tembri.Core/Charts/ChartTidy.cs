@@ -179,7 +179,8 @@ public static class ChartTidy
             bars += times * section.Bars.Count;
             if (times == wanted) continue;
             problems.Add(1, 1,
-                $"A form has at most {ChartLimits.MostFormParts} parts and plays at most {ChartLimits.MostPlayedBars:N0} bars; from {section.Name} on it is cut.");
+                $"A form has at most {ChartLimits.MostFormParts} parts and plays at most {ChartLimits.MostPlayedBars:N0} bars; "
+                    + $"from {section.Name} on it is cut.");
             break;
         }
         return kept;

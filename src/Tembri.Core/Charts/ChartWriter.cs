@@ -74,7 +74,8 @@ public static class ChartWriter
 
     /// <summary>Writes a recording as its header line has it.</summary>
     public static string Write(Recording recording) => string.Create(CultureInfo.InvariantCulture,
-        $"{recording.Name}, capo {recording.Capo}, tuning {recording.Tuning}{(recording.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
+        $"{recording.Name}, capo {recording.Capo}, tuning "
+            + $"{recording.Tuning}{(recording.Tempo is { } tempo ? $", tempo {tempo}" : "")}");
 
     internal static string WriteBar(Bar bar, Meter usual, bool words)
     {

@@ -80,7 +80,8 @@ public static partial class FigureText
     /// <summary>Writes a figure as its line.</summary>
     public static string Write(Figure figure, IReadOnlyList<Bar> bars) =>
         string.Create(CultureInfo.InvariantCulture,
-            $"figure{(figure.Bar > 0 ? $" at bar {figure.Bar + 1}" : "")}{(figure.Position is { } p ? $", position {p}" : "")}: {FigureLine.Write(figure, BeatsOf(figure.Bar, bars))}");
+            $"figure{(figure.Bar > 0 ? $" at bar {figure.Bar + 1}" : "")}{(figure.Position is { } p ? $", position {p}" : "")}: "
+                + $"{FigureLine.Write(figure, BeatsOf(figure.Bar, bars))}");
 
     /// <summary>Lengths of a figure's bars in beats.</summary>
     /// <param name="bar">Its first bar.</param>

@@ -44,7 +44,8 @@ internal static class MelodyLine
             if (held) notes.Add(new MelodyNote(pitch, i * unit, unit));
             else if (words[i].Text != "-")
                 problem(words[i].Offset,
-                    $"'{words[i].Text}' is not a note of the tune; write one such as E4 or Bb3, a dot to hold it, or - for silence.");
+                    $"'{words[i].Text}' is not a note of the tune; write one such as E4 or Bb3, a dot "
+                        + "to hold it, or - for silence.");
         }
         return notes;
     }

@@ -67,7 +67,8 @@ internal sealed class OpenSection(string name, int times, int line)
         if (parent is null) return new Section(Name, Bars) { Strum = Strum, Line = Line, Figures = FiguresIn(Bars) };
         // Lines without a number are the last ones: "as verse 1, but with this last line".
         if (Bars.Count > parent.Bars.Count)
-            problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it cannot end in {Bars.Count} other ones.");
+            problem($"{Name} is written after {parent.Name}, which has {parent.Bars.Count} bars; it "
+                + $"cannot end in {Bars.Count} other ones.");
         var last = Math.Min(Bars.Count, parent.Bars.Count);
         for (var i = 0; i < last; i++) OwnBars.TryAdd(parent.Bars.Count - last + i + 1, Bars[i]);
         foreach (var number in OwnBars.Keys.Where(n => n < 1 || n > parent.Bars.Count).ToList())

@@ -73,7 +73,8 @@ internal static partial class PageDebris
         {
             Debris.Tablature => $"{these} tablature and left out; write what is to be played as bars, such as | G . D . |.",
             Debris.Sign =>
-                $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such as form: Verse, Chorus, Verse.",
+                $"{these} a sign that sends the player elsewhere, which is not followed; write the order of the sections, such "
+                    + "as form: Verse, Chorus, Verse.",
             Debris.Shape => $"{these} shapes of chords and left out; shapes are chosen on the ladder.",
             _ => $"{these} part of a page, not of the chart, and left out.",
         };

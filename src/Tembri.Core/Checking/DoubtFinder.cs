@@ -139,7 +139,8 @@ public sealed class DoubtFinder
             Add($"heard {first.Section} {bar}.{first.Slot + 1} {first.Written}", slot,
                 otherwise is null
                     ? first.Message
-                    : $"{first.Message} It is written together with {otherwise.Section}, which has it otherwise: give {first.Section} a bar of its own, such as {bar}: | {first.Chord} |.",
+                    : $"{first.Message} It is written together with {otherwise.Section}, which has it otherwise: give "
+                        + $"{first.Section} a bar of its own, such as {bar}: | {first.Chord} |.",
                 otherwise is null ? Some(Write($"write {first.Chord}", first.Chord, slot)) : []);
         }
     }
@@ -284,7 +285,8 @@ public sealed class DoubtFinder
             var slots = written[chord].ToList();
             if (slots.Count > 0)
                 Add($"foreign {chord.Name}", slots[0],
-                    $"{chord.Name} is foreign to {_chart.Key} and comes only {(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.",
+                    $"{chord.Name} is foreign to {_chart.Key} and comes only "
+                        + $"{(slots.Count == 1 ? "once" : $"{slots.Count} times")}; {near.Name} would fit.",
                     Some(Write($"write {near.Name}", near.Name, slots)));
         }
     }
@@ -322,7 +324,9 @@ public sealed class DoubtFinder
             if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0
                 && section.Bars[0].Slots[0] is { Line: > 0 } first)
                 Add($"length {section.Name}", first,
-                    $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of {string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; count them again.");
+                    $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of "
+                        + $"{string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; "
+                        + "count them again.");
     }
 
     /// <summary>A pattern of the right hand whose steps do not share the bars of its section is not played.</summary>

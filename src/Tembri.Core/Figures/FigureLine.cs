@@ -74,7 +74,8 @@ public static partial class FigureLine
             if (NoteOf(text, strings) is { } note) notes.Add(note with { At = at, Beats = unit });
             else if (text != "-")
                 problem(from + words[i].Offset,
-                    $"'{text}' is not a note of a figure; write a pitch such as E3, or string and fret such as 6/3, with h, p, s or b in front for hammered, pulled, slid, bent; a dot holds, - is silence.");
+                    $"'{text}' is not a note of a figure; write a pitch such as E3, or string and fret such as 6/3, with h, p, "
+                        + "s or b in front for hammered, pulled, slid, bent; a dot holds, - is silence.");
         }
     }
 

@@ -37,7 +37,8 @@ public static partial class TabReader
             .ToList();
         if (lines.Count == 0 || lines.Count % Strings != 0)
             return new Reading([], 0,
-                [$"Tablature has {Strings} lines for each stave, the highest string on top; {(lines.Count == 0 ? "none was found" : $"{lines.Count} were found")}."]);
+                [$"Tablature has {Strings} lines for each stave, the highest string on top; "
+                    + $"{(lines.Count == 0 ? "none was found" : $"{lines.Count} were found")}."]);
         var bar = 0;
         for (var stave = 0; stave < lines.Count; stave += Strings)
             bar = ReadStave(lines.GetRange(stave, Strings), bar, beats, parts, strings ?? Tuning.Standard, notes, problems);

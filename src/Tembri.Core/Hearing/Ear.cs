@@ -33,19 +33,23 @@ public static class Ear
     /// <summary>Why a recording of a length and a rate cannot be worked on, before it is read; null when it can.</summary>
     /// <param name="seconds">Its length, s.</param>
     /// <param name="rate">Samples a second.</param>
-    public static string? Objection(double seconds, int rate) => (seconds, rate) switch
+    public static string? Objection(double seconds, int rate)
     {
-        (_,
-            < MonoSound.LowestRate or > MonoSound.HighestRate) => string.Create(CultureInfo.InvariantCulture,
-                $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; this one has {rate:N0}. Export it at another rate."),
-        ( > Longest,
-            _) => string.Create(CultureInfo.InvariantCulture,
-                $"A recording is at most {Longest / 60:0} minutes long; this one has {seconds / 60:0.#}. Send the part with the song."),
-        ( < Shortest,
-            _) => string.Create(CultureInfo.InvariantCulture,
+        var said = CultureInfo.InvariantCulture;
+        if (rate is < MonoSound.LowestRate or > MonoSound.HighestRate)
+            return string.Create(said,
+                $"A recording has {MonoSound.LowestRate:N0} to {MonoSound.HighestRate:N0} samples a second; "
+                    + $"this one has {rate:N0}. Export it at another rate.");
+        return seconds switch
+        {
+            > Longest => string.Create(said,
+                $"A recording is at most {Longest / 60:0} minutes long; this one has {seconds / 60:0.#}. "
+                    + $"Send the part with the song."),
+            < Shortest => string.Create(said,
                 $"A recording is at least {Shortest:0} seconds long; this one has {seconds:0.#}. Send the whole song."),
-        _ => null,
-    };
+            _ => null,
+        };
+    }
 
     /// <summary>Why a recording cannot be worked on; null when it can.</summary>
     public static string? Objection(MonoSound sound)
@@ -74,7 +78,8 @@ public static class Ear
         if (Objection(sound) is { } objection) throw new HearingRefusedException(objection);
         var form = chart is null ? new WrittenForm([]) : WrittenForm.Of(chart);
         if (!FormAligner.CanHold(form, sound.Seconds))
-            throw new HearingRefusedException("The form of this chart is too long for the recording. Write it shorter, or send the part of the recording it is for.",
+            throw new HearingRefusedException("The form of this chart is too long for the recording. Write it shorter, or send "
+                + "the part of the recording it is for.",
                 isOfChart: true);
         var low = sound.At(NoteTrack.Rate, cancel).Levelled();
         progress?.Report(0.1);

@@ -85,7 +85,8 @@ public sealed class LadderBuilder(ResultCache cache)
     {
         0 => "The chart has no chord to arrange.",
         > ChartLimits.MostDifferentChords =>
-            $"The chart has {differentChords} different chords, {ChartLimits.MostDifferentChords} are the most that are arranged together; take it down as two songs, or write alike what sounds alike.",
+            $"The chart has {differentChords} different chords, {ChartLimits.MostDifferentChords} are the most that are "
+                + "arranged together; take it down as two songs, or write alike what sounds alike.",
         _ => null,
     };
 

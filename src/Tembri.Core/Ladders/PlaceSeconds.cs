@@ -1,5 +1,5 @@
 using Tembri.Core.Arranging;
-using Tembri.Core.Changes;
+using Tembri.Core.Charts;
 
 namespace Tembri.Core.Ladders;
 

@@ -28,7 +28,8 @@ internal sealed class RungBuilder(ArrangementRequest request, PlaceArranger plac
                 continue;
             }
             var rungBelow = rungs.OfType<PlayableRung>().LastOrDefault();
-            var rung = Playable(place, r, main, shapes[r].Seconds, rungBelow, i => playedBelow.Contains(i) ? below?.Choices[i] : null);
+            var rung = Playable(place, r, main, shapes[r].Seconds, rungBelow,
+                chord => playedBelow.Contains(chord) ? below?.Choices[chord] : null);
             rungs.Add(rung);
             playedBelow.UnionWith(rung.Played.Select(c => c.Index));
             below = main;

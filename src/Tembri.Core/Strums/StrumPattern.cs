@@ -81,7 +81,9 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
         else if (text.Length > LongestText) fault = $"A pattern has at most {HandSteps.Most} steps.";
         else if (HandSteps.ReadBars(text) is not { } bars)
             fault =
-                $"'{text}' is not a pattern of the hand at letter {HandSteps.FirstUnread(text)}; write a letter a step: d down, u up, x damped, in capitals when leaned on, - passed, . at rest, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a string, (b1) both at once.";
+                $"'{text}' is not a pattern of the hand at letter {HandSteps.FirstUnread(text)}; write a letter a step: d down, "
+                    + "u up, x damped, in capitals when leaned on, - passed, . at rest, s stopped; or picked: b the bass "
+                    + "string, a the other bass, 1 to 6 a string, (b1) both at once.";
         else if (bars.Sum(b => b.Count) is 0 or > HandSteps.Most) fault = $"A pattern has 1 to {HandSteps.Most} steps.";
         else if (!bars.Exists(b => b.Exists(s => s.Sounds)))
             fault = "Nothing is struck in this pattern; write d, u, x or a string at one step at least.";
@@ -90,7 +92,8 @@ public sealed class StrumPattern : IEquatable<StrumPattern>
             fault = $"The bars have {bars[0].Count} and {bars[1].Count} steps; both need the same.";
         else if (BarsOf(bars, meter) is not { } count)
             fault =
-                $"{bars.Sum(b => b.Count)} steps do not share the {meter.Beats} beats of {meter} evenly; write {string.Join(", ", Divisions.Select(d => d * meter.Beats))} steps for a bar, or twice as many for two.";
+                $"{bars.Sum(b => b.Count)} steps do not share the {meter.Beats} beats of {meter} evenly; write "
+                    + $"{string.Join(", ", Divisions.Select(d => d * meter.Beats))} steps for a bar, or twice as many for two.";
         else pattern = new StrumPattern(meter, count, [.. bars.SelectMany(b => b)], swing);
         return fault.Length == 0;
     }

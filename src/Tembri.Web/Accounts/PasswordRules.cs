@@ -37,7 +37,8 @@ internal sealed class PasswordRules : IPasswordValidator<Teacher>
         if (new StringInfo(password).LengthInTextElements < Shortest)
             return $"A password has at least {Shortest} characters; a few words make a good one.";
         if (Bits(password) < FewestBits)
-            return "This password is one of those that are tried first. Choose another; a few words that do not belong together make a good one.";
+            return "This password is one of those that are tried first. Choose another; a few words that do not belong together "
+                + "make a good one.";
         return null;
     }
 

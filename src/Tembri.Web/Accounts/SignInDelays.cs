@@ -63,7 +63,8 @@ internal sealed class SignInDelays(TembriDbContext context, TimeProvider clock, 
         var forgotten = now - Forgotten;
         await context.Database.ExecuteSqlAsync($"""
             insert into sign_in_tries (key, failures, last_at) values ({key}, 1, {now})
-            on conflict (key) do update set failures = case when sign_in_tries.last_at < {forgotten} then 1 else sign_in_tries.failures + 1 end, last_at = {now}
+            on conflict (key) do update set
+              failures = case when sign_in_tries.last_at < {forgotten} then 1 else sign_in_tries.failures + 1 end, last_at = {now}
             """);
         if (Random.Shared.Next(200) == 0) await context.SignInTries.Where(t => t.LastAt < forgotten).ExecuteDeleteAsync();
     }

@@ -48,7 +48,8 @@ internal static class ChangesCall
         return finder.Weigh(shape, fingers) is { } weighed
             ? [weighed]
             : throw new ApiProblem($"{field}.fingers",
-                "These fingers cannot stop this shape: each stopped string needs a finger, in order along the neck and within reach.");
+                "These fingers cannot stop this shape: each stopped string needs a finger, in order "
+                    + "along the neck and within reach.");
     }
 
     private static int[] Numbers(IReadOnlyList<Core.Hands.Finger> fingers) => [.. fingers.Select(f => (int)f)];

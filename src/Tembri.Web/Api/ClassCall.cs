@@ -50,7 +50,8 @@ internal static class ClassCall
         catch (ClassBlockedException e)
         {
             throw new ApiProblem($"students[{asked.Players.ToList().FindIndex(p => p.Id == e.Player)}].rungs",
-                $"'{e.Player}' can play none of these rungs in a key the others can play in; allow more rungs or a higher maxCapo.");
+                $"'{e.Player}' can play none of these rungs in a key the others can play in; allow "
+                    + "more rungs or a higher maxCapo.");
         }
     }
 

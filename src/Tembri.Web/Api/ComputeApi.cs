@@ -45,7 +45,8 @@ internal static class ComputeApi
             (HttpRequest request, Uploads uploads, ComputeLanes lanes, CancellationToken leaving) =>
                 HearingCall.HandleAsync(request, uploads, lanes, leaving))
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(Uploads.LargestRequest))
-            .WithSummary("Listens to a recording: tuning, key, tempo, where each bar lies, which chords of a chart it does not have; a first chart without one.")
+            .WithSummary("Listens to a recording: tuning, key, tempo, where each bar lies, which chords of a chart it does not "
+                + "have; a first chart without one.")
             .Accepts<IFormFile>("multipart/form-data");
         Map<ConvertCall.Request, IResult>(api, "/convert",
             (request, work, known) => ConvertCall.Handle(request, work, known.Ladders),

@@ -46,7 +46,9 @@ internal static class FiguresCall
         for (var i = 0; i < notes.Count; i++)
             if (finder.PlacesOf(notes[i], task).Length == 0)
                 throw new ApiProblem(request.Tab is null ? $"notes[{i}].pitch" : "tab",
-                    $"Pitch {notes[i].Pitch.Midi} lies outside the neck{(request.Position is null ? "" : " in this position")}; these strings reach from {tuning.Strings.Min() + capo} to {tuning.Strings.Max() + capo + neck.HighestFret}.");
+                    $"Pitch {notes[i].Pitch.Midi} lies outside the neck{(request.Position is null ? "" : " in this position")}; "
+                        + $"these strings reach from {tuning.Strings.Min() + capo} to "
+                        + $"{tuning.Strings.Max() + capo + neck.HighestFret}.");
         // What is written as one finger's way may not be playable as such; the notes are.
         var best = finder.Find(task)
             ?? finder.Find(

@@ -53,7 +53,8 @@ internal static class RoadCall
         if (goal is VersionGoal wanted && !versions.Any(v => v.Song == wanted.Song && v.Rung == wanted.Rung))
             throw new ApiProblem("goal",
                 capos.ContainsKey(wanted.Song)
-                    ? $"Rung {wanted.Rung} of '{wanted.Song}' cannot be played by this student at capo {capos[wanted.Song]}; choose another rung."
+                    ? $"Rung {wanted.Rung} of '{wanted.Song}' cannot be played by this student at capo {capos[wanted.Song]}; "
+                        + "choose another rung."
                     : $"There is no song '{wanted.Song}' among 'songs'.");
         var steps = request.Steps ?? 5;
         var road = RoadFinder.Find(

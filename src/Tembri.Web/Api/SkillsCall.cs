@@ -88,7 +88,8 @@ internal static class SkillsCall
         if (entry.Count is not >= 0) throw new ApiProblem($"{field}.count", "A count is a whole number, 0 or more.");
         if (entry.Count * 60 > EvidenceMaker.MostAMinute * entry.Seconds)
             throw new ApiProblem($"{field}.count",
-                $"{entry.Count} changes in {entry.Seconds} s cannot be: nobody does more than {EvidenceMaker.MostAMinute} a minute. Check the number.");
+                $"{entry.Count} changes in {entry.Seconds} s cannot be: nobody does more than {EvidenceMaker.MostAMinute} a "
+                    + "minute. Check the number.");
         var reference = maker.SecondsFor(guitar, capo, from, to) ?? 0;
         if (reference <= 0)
             throw new ApiProblem($"{field}.to", "Nothing moves between these two shapes, so a count of changes tells nothing.");
@@ -131,7 +132,8 @@ internal static class SkillsCall
         if (maker.Fingerings(guitar, capo, shape, fingers).Count > 0) return (shape, fingers);
         throw fingers is null ? new ApiProblem($"{field}.frets", "No hand of this size can do this shape.")
             : new ApiProblem($"{field}.fingers",
-                "These fingers cannot stop this shape: each stopped string needs a finger, in order along the neck and within reach.");
+                "These fingers cannot stop this shape: each stopped string needs a finger, in order "
+                    + "along the neck and within reach.");
     }
 
     private static DateTimeOffset Time(string? text, string field) =>

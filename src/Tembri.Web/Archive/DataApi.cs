@@ -172,7 +172,8 @@ internal static class DataApi
             ? Results.Json(Item(stored!, true))
             : Results.Problem(stored is null
                     ? "The song was removed meanwhile."
-                    : $"The song was changed meanwhile; its version is {stored.Version}. Read it again, and write your change into that.",
+                    : $"The song was changed meanwhile; its version is {stored.Version}. Read it again, "
+                        + "and write your change into that.",
                 statusCode: stored is null ? 404 : 409);
     }
 

@@ -170,7 +170,8 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
             var head = await GetAsync<Head>(zip, "studio.json", leaving)
                 ?? throw new FormatException("This is no archive of a studio: studio.json is missing.");
             if (head.Form != Form)
-                throw new FormatException($"This archive has the form {head.Form}; this Tembri reads form {Form}. Use the Tembri it was made with, or a newer one.");
+                throw new FormatException($"This archive has the form {head.Form}; this Tembri reads form {Form}. Use the "
+                    + "Tembri it was made with, or a newer one.");
             var said = new List<string>();
             context.MayTakeLong();
             await context.Database.CreateExecutionStrategy().ExecuteAsync(async () =>
@@ -280,7 +281,8 @@ internal sealed class StudioArchive(TembriDbContext context, ArrangingOrders ord
         await context.SaveChangesAsync(leaving);
         context.ChangeTracker.Clear();
         if (rows.Count > 0)
-            said.Add($"{char.ToUpperInvariant(what[0])}{what[1..]}: {taken} taken{(left > 0 ? $", {left} were there already" : "")}.");
+            said.Add($"{char.ToUpperInvariant(what[0])}{what[1..]}: {taken} "
+                + $"taken{(left > 0 ? $", {left} were there already" : "")}.");
     }
 
     private static async Task<T?> GetAsync<T>(ZipArchive zip, string name, CancellationToken leaving)

@@ -135,7 +135,8 @@ internal sealed class ComputeLanes : IDisposable
             catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
             {
                 Measures.Refused(_name, "late");
-                throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try again, or with a shorter song.",
+                throw new TooBusyException($"This took longer than {_longest.TotalSeconds:0} seconds and was left off. Try "
+                    + "again, or with a shorter song.",
                     TimeSpan.FromSeconds(5));
             }
             finally { Measures.Computed(_name, Stopwatch.GetElapsedTime(began)); }

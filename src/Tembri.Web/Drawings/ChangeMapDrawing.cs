@@ -85,7 +85,8 @@ public static class ChangeMapDrawing
                 new Inset(x - 33.5, y - BoxHeight / 2 + 21, ShapeDrawing.DrawNarrow(chord.Choice.Fingering, leftHanded, below)));
         }
         return new Scene(Width, Height,
-            $"The changes of rung {rung.Limits.Label}: {string.Join("; ", pairs.OrderByDescending(p => p.Count).Select(p => Words(rung, p, names)))}.",
+            $"The changes of rung {rung.Limits.Label}: "
+                + $"{string.Join("; ", pairs.OrderByDescending(p => p.Count).Select(p => Words(rung, p, names)))}.",
             marks);
     }
 
@@ -198,6 +199,8 @@ public static class ChangeMapDrawing
         string Name(int chord) => rung.Chords[chord].ShapeChord.Named(names).Name;
         var change = rung.Changes[pair.Change];
         return string.Create(CultureInfo.InvariantCulture,
-            $"{Name(change.From)} to {Name(change.To)}, {pair.Count} times between them, needs {pair.Worst.NeededSeconds:0.00} seconds of {pair.Worst.AvailableSeconds:0.00}{(IsLate(pair.Worst) ? ", late" : "")}: {LadderWords.Say(change.Change)}");
+            $"{Name(change.From)} to {Name(change.To)}, {pair.Count} times between them, needs {pair.Worst.NeededSeconds:0.00} "
+                + $"seconds of {pair.Worst.AvailableSeconds:0.00}{(IsLate(pair.Worst) ? ", late" : "")}: "
+                + $"{LadderWords.Say(change.Change)}");
     }
 }

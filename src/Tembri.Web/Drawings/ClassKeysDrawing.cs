@@ -48,7 +48,8 @@ public static class ClassKeysDrawing
     }
 
     private static string Words(ClassKey key, NoteNames names) =>
-        $"{key.Key.Named(names)}: {(key.Worst is { } worst ? $"the worst off {Percent(worst)}" : "not everybody can play")}{(key.Unreached ? ", beyond the voice" : "")}";
+        $"{key.Key.Named(names)}: "
+            + $"{(key.Worst is { } worst ? $"the worst off {Percent(worst)}" : "not everybody can play")}{(key.Unreached ? ", beyond the voice" : "")}";
 
     private static string Percent(double share) => string.Create(CultureInfo.InvariantCulture, $"{100 * share:0} %");
 }

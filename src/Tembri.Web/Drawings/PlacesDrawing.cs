@@ -85,5 +85,6 @@ public static class PlacesDrawing
     }
 
     private static string Words(Place position, Key key) =>
-        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads {string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Value.Load.ToString("0", CultureInfo.InvariantCulture)))}";
+        $"{(position.Capo == 0 ? "no capo" : $"capo {position.Capo}")}, {key} shapes, loads "
+            + $"{string.Join(", ", position.Rungs.Select(r => r is null ? "not possible" : r.Value.Load.ToString("0", CultureInfo.InvariantCulture)))}";
 }

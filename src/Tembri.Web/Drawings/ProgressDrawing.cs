@@ -64,7 +64,8 @@ public static class ProgressDrawing
         var words = string.Join("; ",
             lines.Where(l => l.Points.Count > 0)
                 .Select(l =>
-                    $"{l.Name}: from {Whole(l.Points[0].Value)} on {Day(l.Points[0].At)} to {Whole(l.Points[^1].Value)} on {Day(l.Points[^1].At)}"));
+                    $"{l.Name}: from {Whole(l.Points[0].Value)} on {Day(l.Points[0].At)} to {Whole(l.Points[^1].Value)} on "
+                        + $"{Day(l.Points[^1].At)}"));
         return new Scene(Width, Height, $"{unit}. {words}.", marks);
     }
 

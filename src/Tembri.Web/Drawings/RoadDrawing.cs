@@ -49,7 +49,8 @@ internal static class RoadDrawing
                 ? new Disc(X(added[i]), Y(version.Outline.Tempo), radius, Tone.Pencil)
                 : new Disc(X(added[i]), Y(version.Outline.Tempo), radius, Tone.Pencil, 1.2);
             marks.Add(new Link(address(version),
-                $"{open.Titles[version.Song].Title}, rung {RungLimits.LabelOf(version.Rung)}, {added[i].ToString("0.0", CultureInfo.InvariantCulture)} new",
+                $"{open.Titles[version.Song].Title}, rung {RungLimits.LabelOf(version.Rung)}, "
+                    + $"{added[i].ToString("0.0", CultureInfo.InvariantCulture)} new",
                 false, [new Slab(dot.X - 13, dot.Y - 13, 26, 26, 0, Tone.Clear), dot]));
         }
         var at = versions.Select((v, i) => (v, i)).ToDictionary(x => (x.v.Song, x.v.Rung), x => x.i);
@@ -78,7 +79,8 @@ internal static class RoadDrawing
             });
         }
         var words =
-            $"Map of {versions.Count} versions by how much is new in them. The road: {string.Join("; ", open.Road.Steps.Select((s, i) => $"{i + 1} {open.Titles[s.Version.Song].Title}, rung {RungLimits.LabelOf(s.Version.Rung)}"))}.";
+            $"Map of {versions.Count} versions by how much is new in them. The road: "
+                + $"{string.Join("; ", open.Road.Steps.Select((s, i) => $"{i + 1} {open.Titles[s.Version.Song].Title}, rung {RungLimits.LabelOf(s.Version.Rung)}"))}.";
         return new Scene(Width, Height, words, marks);
     }
 }

@@ -135,7 +135,8 @@ public static class ShapeDrawing
                 < 0 => $"{name} left out",
                 0 => $"{name} open",
                 var fret =>
-                    $"{name} fret {fret + below} {(fingering.Fingers[s] == Finger.Thumb ? "thumb" : $"finger {(int)fingering.Fingers[s]}")}",
+                    $"{name} fret {fret + below} "
+                        + $"{(fingering.Fingers[s] == Finger.Thumb ? "thumb" : $"finger {(int)fingering.Fingers[s]}")}",
             });
         }
         return string.Join(", ", parts);

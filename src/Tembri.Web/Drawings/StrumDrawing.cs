@@ -46,7 +46,8 @@ public static class StrumDrawing
     }
 
     private static string Say(StrumPattern pattern, Loudness loudness) =>
-        $"{StrumWords.Name(pattern)}: {string.Join(", ", pattern.Steps.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}{loudness switch { Loudness.Soft => "; softly", Loudness.Loud => "; loud", _ => "" }}";
+        $"{StrumWords.Name(pattern)}: "
+            + $"{string.Join(", ", pattern.Steps.Select((s, i) => $"{pattern.Count[i]} {Word(s)}"))}{(pattern.Swing == StrumPattern.Straight ? "" : $"; the beat swings, {pattern.Swing} percent before its and")}{loudness switch { Loudness.Soft => "; softly", Loudness.Loud => "; loud", _ => "" }}";
 
     /// <summary>The way of the hand: down on the beats, up between them.</summary>
     private static List<(double, double)> Swing(StrumPattern pattern, double step, int steps)

@@ -49,7 +49,8 @@ public static class TradeOffDrawing
                 new Label(X(rung.Load) + 9, Y(rung.Closeness) + 12, rung.Limits.Label, 14, tone, Anchor.Start, Bold: true));
         }
         return new Scene(Width, Height,
-            $"Load against closeness. {string.Join(", ", rungs.Select(r => $"rung {r.Limits.Label} load {Whole(r.Load)} closeness {Whole(100 * r.Closeness)} percent"))}.",
+            "Load against closeness. "
+                + $"{string.Join(", ", rungs.Select(r => $"rung {r.Limits.Label} load {Whole(r.Load)} closeness {Whole(100 * r.Closeness)} percent"))}.",
             marks);
     }
 

@@ -121,7 +121,9 @@ internal sealed class ClassDesk(TembriDbContext context, SongGrades grades, Ladd
         };
         // Students and their practice have versions of their own; a sheet is known by all it was made of.
         var key =
-            $"{song.ChartStamp} {ArrangementStamp.ModelVersion} {asked.Tempo} {asked.Semitones} {string.Join(' ', request.Players.Select(p => $"{p.Id} {p.Player.Kind.Key} {p.Player.Skills} {p.Rungs[0]} {p.Capo} {string.Join(',', p.Parts)} {p.Wishes.ToJson()}"))} {string.Join(' ', students.Select(s => s.UsesPractice ? s.Progress?.Learnt.GetHashCode(StringComparison.Ordinal) : 0))}";
+            $"{song.ChartStamp} {ArrangementStamp.ModelVersion} {asked.Tempo} {asked.Semitones} "
+                + $"{string.Join(' ', request.Players.Select(p => $"{p.Id} {p.Player.Kind.Key} {p.Player.Skills} {p.Rungs[0]} {p.Capo} {string.Join(',', p.Parts)} {p.Wishes.ToJson()}"))} "
+                + $"{string.Join(' ', students.Select(s => s.UsesPractice ? s.Progress?.Learnt.GetHashCode(StringComparison.Ordinal) : 0))}";
         try
         {
             var sheet = shelf.FindClass(key)

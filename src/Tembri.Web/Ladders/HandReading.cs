@@ -48,7 +48,8 @@ internal static class HandReading
                 : finder.Best(shape);
             if (fingering is null)
             {
-                doubts.Add($"Shape {number}: {open.Student.Nickname}’s hand cannot hold {shape}{(parts.Length == 3 ? " with these fingers" : "")}; another shape of {chord!.Name} is used.");
+                doubts.Add($"Shape {number}: {open.Student.Nickname}’s hand cannot hold "
+                    + $"{shape}{(parts.Length == 3 ? " with these fingers" : "")}; another shape of {chord!.Name} is used.");
                 continue;
             }
             held[chord!.Name] = fingering;
@@ -94,5 +95,6 @@ internal static class HandReading
     public static string Lines(PlayableRung rung) =>
         string.Join("\n", rung.Played.Where(c => !c.IsSecond).DistinctBy(c => c.Choice.Played.Name)
         .Select(c =>
-            $"{c.Choice.Played.Name} {c.Choice.Fingering.Shape} {string.Concat(c.Choice.Fingering.Fingers.Select((f, s) => c.Choice.Fingering.Shape[s] < 0 ? "x" : f == Finger.Thumb ? "T" : $"{(int)f}"))}"));
+            $"{c.Choice.Played.Name} {c.Choice.Fingering.Shape} "
+                + $"{string.Concat(c.Choice.Fingering.Fingers.Select((f, s) => c.Choice.Fingering.Shape[s] < 0 ? "x" : f == Finger.Thumb ? "T" : $"{(int)f}"))}"));
 }

@@ -44,7 +44,8 @@ internal sealed class LadderSteps(TembriDbContext context, ArrangingOrders order
 {
     /// <summary>Said when the ladder is not the one the teacher saw.</summary>
     public const string ChangedElsewhere =
-        "This ladder was changed in another tab or on another device. What you see is the newest; do your step again if it is missing.";
+        "This ladder was changed in another tab or on another device. What you see is the newest; do "
+            + "your step again if it is missing.";
 
     /// <summary>Makes a step.</summary>
     /// <param name="song">The song.</param>

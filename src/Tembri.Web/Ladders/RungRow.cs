@@ -77,7 +77,8 @@ internal sealed record RungFields(int Index, RungRow Row, string UsualName, Core
         if (Ladder is null || Forbidden?.GetValueOrDefault(limit) is not { Count: > 0 } shapes) return "";
         var words = shapes.Take(MostNamed)
             .Select(x =>
-                $"{Core.Chords.ChordNaming.Named(Ladder.Flow.Chords[x.Chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey), names).Name} {x.Shape.Fingering.Shape}");
+                $"{Core.Chords.ChordNaming.Named(Ladder.Flow.Chords[x.Chord].Transpose(Ladder.Chart.Key, Ladder.ShapeKey), names).Name} "
+                    + $"{x.Shape.Fingering.Shape}");
         return $"keeps out {string.Join(", ", words)}{(shapes.Count > MostNamed ? $" and {shapes.Count - MostNamed} more" : "")}";
     }
 

@@ -166,8 +166,10 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         {
             await context.Database.ExecuteSqlAsync($"""
                 insert into arranged_ladders (studio_id, song_id, kind, decisions, chart_stamp, model, outlines, techniques)
-                values ({context.CurrentStudioId}, {song}, {stamp.Kind}, {stamp.Decisions}, {stamp.Chart}, {stamp.Model}, {bytes}, {techniques})
-                on conflict (studio_id, song_id, kind, decisions) do update set chart_stamp = excluded.chart_stamp, model = excluded.model, outlines = excluded.outlines, techniques = excluded.techniques
+                values ({context.CurrentStudioId}, {song}, {stamp.Kind}, {stamp.Decisions}, {stamp.Chart}, {stamp.Model},
+                  {bytes}, {techniques})
+                on conflict (studio_id, song_id, kind, decisions) do update set
+                  chart_stamp = excluded.chart_stamp, model = excluded.model, outlines = excluded.outlines, techniques = excluded.techniques
                 """, leaving);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ForeignKeyViolation) { }

@@ -28,17 +28,21 @@ public sealed class VoiceForm
         if (!IsEmpty(Semitones))
             return Moved is not null
                 ? null
-                : $"“{PlainText.Cut(Semitones!.Trim(), 12)}” is not a number of semitones; write one from −{VoiceWish.Farthest} to {VoiceWish.Farthest}, such as -2.";
+                : $"“{PlainText.Cut(Semitones!.Trim(), 12)}” is not a number of semitones; write one from −{VoiceWish.Farthest} "
+                    + $"to {VoiceWish.Farthest}, such as -2.";
         if (IsEmpty(SingerLow) && IsEmpty(SingerHigh))
             return VoiceWish.Of(chart).IsSaid
                 ? null
-                : "Say how far to move the song for the voice: a number of semitones, or the lowest and the highest note the singer reaches.";
+                : "Say how far to move the song for the voice: a number of semitones, or the lowest and the highest note the "
+                    + "singer reaches.";
         if (Range(SingerLow, SingerHigh) is null)
-            return "What the singer reaches is not clear; write the lowest and the highest note with their octaves, such as A2 and E4. C4 is the middle C.";
+            return "What the singer reaches is not clear; write the lowest and the highest note with their octaves, such as A2 "
+                + "and E4. C4 is the middle C.";
         if (IsEmpty(TuneLow) && IsEmpty(TuneHigh) && chart.MelodyRange is not null) return null;
         return Range(TuneLow, TuneHigh) is not null
             ? null
-            : "What the tune reaches is not clear; write its lowest and its highest note on the record, such as C3 and A4, or take the tune down in the chart.";
+            : "What the tune reaches is not clear; write its lowest and its highest note on the record, such as C3 and A4, or "
+                + "take the tune down in the chart.";
     }
 
     /// <summary>As it is stored: voice and tune; nothing where it says what the chart says, so that it follows the

@@ -19,7 +19,9 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
             {
                 var token = await users.GeneratePasswordResetTokenAsync(teacher);
                 await mailer.SendAsync(teacher.Email!, "A new password for Tembri",
-                    $"Somebody, most likely you, asked for a new password for your studio.\n\nChoose it here within two hours:\n{root}/account/reset?user={teacher.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, do nothing: your password stays as it is.\n",
+                    "Somebody, most likely you, asked for a new password for your studio.\n\nChoose it here within two "
+                        + $"hours:\n{root}/account/reset?user={teacher.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not "
+                        + "you, do nothing: your password stays as it is.\n",
                     cancel);
             }
         });
@@ -33,10 +35,12 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
         {
             var mailer = services.GetRequiredService<IMailer>();
             await mailer.SendAsync(newEmail, "Your new address for Tembri",
-                $"Open this within two hours to sign in with this address from now on:\n{root}/account/address?user={id}&email={Uri.EscapeDataString(newEmail)}&token={Uri.EscapeDataString(token)}\n",
+                "Open this within two hours to sign in with this address from now "
+                    + $"on:\n{root}/account/address?user={id}&email={Uri.EscapeDataString(newEmail)}&token={Uri.EscapeDataString(token)}\n",
                 cancel);
             await mailer.SendAsync(old, "Your address for Tembri is to change",
-                "Somebody who is signed in as you asked to change the address of your studio. If it was not you, sign in, change your password, and end the other sessions.\n",
+                "Somebody who is signed in as you asked to change the address of your studio. If it was not you, sign in, "
+                    + "change your password, and end the other sessions.\n",
                 cancel);
         });
     }
@@ -47,7 +51,8 @@ internal sealed class AccountMails(MailRoom room, PublicAddress publicAddress)
         var to = teacher.Email!;
         room.Post(
             (services, cancel) => services.GetRequiredService<IMailer>().SendAsync(to, "Your password for Tembri was changed",
-            "The password of your studio was changed, and every other session ended. If it was not you, choose a new one with “Forgotten password” on the sign-in page.\n",
+            "The password of your studio was changed, and every other session ended. If it was not you, choose a new one with "
+                + "“Forgotten password” on the sign-in page.\n",
             cancel));
     }
 }

@@ -21,7 +21,8 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
             select pg_database_size(current_database()) as size,
               (select count(*)::int from pg_stat_activity where datname = current_database()) as connections,
               (select count(*)::int from pg_stat_activity where datname = current_database() and state = 'active') as active,
-              coalesce((select extract(epoch from max(now() - xact_start)) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()), 0)::float8 as oldest_seconds,
+              coalesce((select extract(epoch from max(now() - xact_start)) from pg_stat_activity
+                where datname = current_database() and pid <> pg_backend_pid()), 0)::float8 as oldest_seconds,
               pg_is_in_recovery() as in_recovery,
               (select count(*)::int from pg_stat_replication) as standbys,
               coalesce((select extract(epoch from max(replay_lag)) from pg_stat_replication), 0)::float8 as behind_seconds

@@ -193,7 +193,8 @@ internal sealed class OperatorDesk(TembriDbContext context, IServiceScopeFactory
             : await door.OfAsync(text);
         if (teachers.Count == 0) throw new OperatorException("No account has this address or identifier.");
         if (teachers.Count > 1)
-            throw new OperatorException($"{teachers.Count} accounts have this address; name one by the identifier of its studio: {string.Join(", ", teachers.Select(t => t.StudioId))}.");
+            throw new OperatorException($"{teachers.Count} accounts have this address; name one by the identifier of its "
+                + $"studio: {string.Join(", ", teachers.Select(t => t.StudioId))}.");
         var teacher = teachers[0];
         var studio = await StudioAsync(teacher.StudioId, leaving);
         await ActAsync("reset password", studio.Id, studio.Name, "", () => Task.FromResult((true, (Guid?)studio.Id)), leaving);

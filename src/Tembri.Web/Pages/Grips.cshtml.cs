@@ -121,7 +121,8 @@ internal sealed class GripsModel(TembriDbContext context, ResultCache results, A
         await LoadAsync();
         Response.StatusCode = StatusCodes.Status409Conflict;
         Fault =
-            "The studio was changed in another tab or on another device after you opened this page. What you see is the newest; do your step again if it is missing.";
+            "The studio was changed in another tab or on another device after you opened this page. What you see is the newest; "
+                + "do your step again if it is missing.";
         return Page();
     }
 

@@ -118,7 +118,8 @@ internal sealed class StudioModel(TembriDbContext context, Ladders.ArrangingOrde
         Form.Version = version;
         ModelState.Remove("Form.Version");
         return Answer(StatusCodes.Status409Conflict,
-            "The studio was changed in another tab or on another device after you opened this page. What you chose still stands below and is not saved; save again to keep it.",
+            "The studio was changed in another tab or on another device after you opened this page. What you chose still stands "
+                + "below and is not saved; save again to keep it.",
             version);
     }
 

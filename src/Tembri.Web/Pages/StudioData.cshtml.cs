@@ -36,7 +36,8 @@ internal sealed class StudioDataModel(TembriDbContext context, StudioArchive arc
     {
         var name = await context.Studios.Where(s => s.Id == context.CurrentStudioId).Select(s => s.Name).SingleAsync();
         return File(await archive.WriteAsync(HttpContext.RequestAborted), "application/zip",
-            $"{string.Concat(name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()} {clock.GetLocalNow():yyyy-MM-dd}.zip");
+            $"{string.Concat(name.Where(c => char.IsLetterOrDigit(c) || c == ' ')).Trim()} "
+                + $"{clock.GetLocalNow():yyyy-MM-dd}.zip");
     }
 
     /// <summary>Brings an archive.</summary>

@@ -58,7 +58,8 @@ internal sealed class StudioRungsModel(TembriDbContext context, ArrangingOrders 
     {
         Version = version;
         Response.StatusCode = StatusCodes.Status409Conflict;
-        return Refuse("The studio was changed in another tab or on another device after you opened this page. What you chose still stands below and is not saved; save again to keep it.");
+        return Refuse("The studio was changed in another tab or on another device after you opened this page. What you chose "
+            + "still stands below and is not saved; save again to keep it.");
     }
 
     private PageResult Refuse(string why)

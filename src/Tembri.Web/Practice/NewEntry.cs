@@ -118,7 +118,8 @@ internal static class EntryCheck
             return $"Count for {EvidenceMaker.ShortestCount} to {EvidenceMaker.LongestCount} seconds.";
         if (sent.Count < 0) return "A count is 0 or more.";
         return sent.Count * 60 > EvidenceMaker.MostAMinute * sent.Seconds
-            ? $"{sent.Count} changes in {sent.Seconds} seconds cannot be: nobody does more than {EvidenceMaker.MostAMinute} a minute. Check the number."
+            ? $"{sent.Count} changes in {sent.Seconds} seconds cannot be: nobody does more than {EvidenceMaker.MostAMinute} a "
+                + "minute. Check the number."
             : null;
     }
 

@@ -22,7 +22,8 @@ internal static class PlanNames
             var changed = rung.Changes.FirstOrDefault(c => PracticeItem.Change(rung.PlayedAs(c.From).Choice.Fingering.Shape,
                     rung.PlayedAs(c.To).Choice.Fingering.Shape) == key);
             if (changed is not null)
-                return $"{rung.Chords[changed.From].ShapeChord.Named(names).Name} to {rung.Chords[changed.To].ShapeChord.Named(names).Name}";
+                return $"{rung.Chords[changed.From].ShapeChord.Named(names).Name} to "
+                    + $"{rung.Chords[changed.To].ShapeChord.Named(names).Name}";
             if (PracticeItem.Form(song.Work.SongId.ToString()) == key) return $"{song.Open.Song.Title}, the whole song";
             for (var s = 0; s < rung.Song.Chart.Sections.Count; s++)
                 if (PracticeItem.Section(song.Work.SongId.ToString(), s) == key) return rung.Song.Chart.Sections[s].Name;

@@ -106,7 +106,8 @@ internal sealed record HeardSong(
             ? "sounds like"
             : $"the chart has {NoteNaming.Named(place.Written, names)}, the record sounds like";
         return string.Create(CultureInfo.InvariantCulture,
-            $"{asked} {NoteNaming.Named(place.Heard, names)} ({Math.Min(99, 100 * place.Certainty):0} % sure{alone}); {Lists.And(strong)} {(strong.Count == 1 ? "is" : "are")} strongest there.");
+            $"{asked} {NoteNaming.Named(place.Heard, names)} ({Math.Min(99, 100 * place.Certainty):0} % sure{alone}); "
+                + $"{Lists.And(strong)} {(strong.Count == 1 ? "is" : "are")} strongest there.");
     }
 
     /// <summary>What the recording tells as a whole, a sentence each.</summary>
@@ -117,21 +118,29 @@ internal sealed record HeardSong(
         if (!Matches)
         {
             yield return string.Create(CultureInfo.InvariantCulture,
-                $"This does not sound like a recording of this song: however it is laid along the chart, the chords agree for {100 * Agreement:0} % of the time at most, in another order than written. Is it the right file? Another version, or a chart with a part missing, can also be the reason.");
+                $"This does not sound like a recording of this song: however it is laid along the chart, the chords agree for "
+                    + $"{100 * Agreement:0} % of the time at most, in another order than written. Is it the right file? Another "
+                    + $"version, or a chart with a part missing, can also be the reason.");
             yield break;
         }
         yield return Semitones == 0 ? "It sounds in the chart's key."
-            : $"It sounds {Steps(Math.Abs(Semitones))} {(Semitones < 0 ? "lower" : "higher")} than the chart: {(Semitones < 0 ? $"the guitars are tuned down, or the capo sits {Frets(-Semitones)} lower" : $"the capo sits {Frets(Semitones)} higher, or the recording runs fast")}; or move the chart to {NoteNaming.Named(chart.Key.Transpose(Semitones).ToString(), names)}.";
+            : $"It sounds {Steps(Math.Abs(Semitones))} {(Semitones < 0 ? "lower" : "higher")} than the chart: "
+                + $"{(Semitones < 0 ? $"the guitars are tuned down, or the capo sits {Frets(-Semitones)} lower" : $"the capo sits {Frets(Semitones)} higher, or the recording runs fast")}; "
+                + $"or move the chart to {NoteNaming.Named(chart.Key.Transpose(Semitones).ToString(), names)}.";
         if (Math.Abs(Cents) > InTune)
             yield return string.Create(CultureInfo.InvariantCulture,
-                $"It is tuned {Math.Abs(Cents):0} cents {(Cents < 0 ? "lower" : "higher")} than 440 Hz: tune to the record before playing along.");
+                $"It is tuned {Math.Abs(Cents):0} cents {(Cents < 0 ? "lower" : "higher")} than 440 Hz: tune to the record "
+                    + $"before playing along.");
         var drift = Fastest - Slowest > OneTempo
             ? string.Create(CultureInfo.InvariantCulture, $", between {Tempo * Slowest:0} and {Tempo * Fastest:0}")
             : ", steadily";
         yield return string.Create(CultureInfo.InvariantCulture,
-            $"It goes at {Tempo:0.0} a minute{drift}{(Math.Abs(Tempo / chart.Tempo - 1) > 0.02 ? $"; the chart says {chart.Tempo:0.#}" : "")}.");
+            $"It goes at {Tempo:0.0} a "
+                + $"minute{drift}{(Math.Abs(Tempo / chart.Tempo - 1) > 0.02 ? $"; the chart says {chart.Tempo:0.#}" : "")}.");
         foreach (var change in Form.Where(f => f.Bars > 0))
-            yield return $"At {Clock(change.At)} {change.Section} is {(change.More ? $"played {BarsSaid(change.Bars)} more than" : $"{BarsSaid(change.Bars)} shorter than")} written.";
+            yield return $"At {Clock(change.At)} {change.Section} is "
+                + $"{(change.More ? $"played {BarsSaid(change.Bars)} more than" : $"{BarsSaid(change.Bars)} shorter than")} "
+                + "written.";
         var wrong = Places.Count(p => !p.Agrees);
         yield return wrong == 0
             ? "All chords of the chart agree with it, as far as can be heard."

@@ -53,7 +53,8 @@ internal sealed class Uploads
         try { return await ReadAsync(request, end.Token); }
         catch (OperationCanceledException) when (!leaving.IsCancellationRequested)
         {
-            throw new FormatException($"The recording took longer than {LongestArrival.TotalMinutes:0} minutes to arrive. Send a shorter one, or one channel at a lower rate.");
+            throw new FormatException($"The recording took longer than {LongestArrival.TotalMinutes:0} minutes to arrive. Send "
+                + "a shorter one, or one channel at a lower rate.");
         }
     }
 

@@ -36,7 +36,8 @@ internal static class DatabaseStart
         }
         catch (Exception e) when (DatabaseFaults.IsOutage(e) || Refuses(e))
         {
-            Console.Error.WriteLine($"Tembri's database does not answer ({Innermost(e).Message}). Start it with scripts/pg start, or set TEMBRI_DATABASE to the connection string of your own server.");
+            Console.Error.WriteLine($"Tembri's database does not answer ({Innermost(e).Message}). Start it with scripts/pg "
+                + "start, or set TEMBRI_DATABASE to the connection string of your own server.");
             return false;
         }
     }

@@ -33,7 +33,8 @@ internal sealed record Databases(string Main, string Direct, string? Standby, Ti
             try { return set is null ? null : use(set); }
             catch (ArgumentException)
             {
-                throw new FormatException($"{variable} (or ConnectionStrings:{name}) cannot be read as a connection string. Write it like Host=127.0.0.1;Port=5432;Database=tembri;Username=tembri;Password=…");
+                throw new FormatException($"{variable} (or ConnectionStrings:{name}) cannot be read as a connection string. "
+                    + "Write it like Host=127.0.0.1;Port=5432;Database=tembri;Username=tembri;Password=…");
             }
         }
         static string AsItIs(string connection) => new NpgsqlConnectionStringBuilder(connection).ConnectionString;

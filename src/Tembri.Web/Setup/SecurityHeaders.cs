@@ -8,7 +8,8 @@ namespace Tembri.Web.Setup;
 internal static class SecurityHeaders
 {
     private const string ContentPolicy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; media-src blob:; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; "
+            + "media-src blob:; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
     public static void UseSecurityHeaders(this IApplicationBuilder app) => app.Use((context, next) =>
     {
@@ -18,7 +19,8 @@ internal static class SecurityHeaders
         headers["Referrer-Policy"] = "same-origin";
         // Only a student's own page may ask for the microphone, to count and to tune.
         headers["Permissions-Policy"] =
-            $"camera=(), microphone=({(context.Request.Path.StartsWithSegments(Practice.StudentDoorStep.Root) ? "self" : "")}), geolocation=()";
+            $"camera=(), microphone=({(context.Request.Path.StartsWithSegments(Practice.StudentDoorStep.Root) ? "self" : "")}), "
+                + "geolocation=()";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         if (context.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";
         if (!context.Request.Path.StartsWithSegments("/assets"))

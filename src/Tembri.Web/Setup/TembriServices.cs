@@ -227,7 +227,8 @@ internal static class TembriServices
             {
                 document.Info.Title = "Tembri compute API";
                 document.Info.Description =
-                    "Strings are listed from the lowest-pitched to the highest; frets are counted from the capo, null for a string left out; fingers: 0 none, 1 to 4, 5 thumb.";
+                    "Strings are listed from the lowest-pitched to the highest; frets are counted from the capo, null for a "
+                        + "string left out; fingers: 0 none, 1 to 4, 5 thumb.";
                 return Task.CompletedTask;
             });
         });

@@ -38,7 +38,8 @@ internal static class ClassPaper
         var blocks = new List<Block>
         {
             Paragraph.Title(open.Song.Title),
-            new Paragraph($"for {Lists.And(open.Students.Select(s => s.Nickname))} together · everyone sounds in {sheet.Chart.Key.Named(names)} at {sheet.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute",
+            new Paragraph($"for {Lists.And(open.Students.Select(s => s.Nickname))} together · everyone sounds in "
+                + $"{sheet.Chart.Key.Named(names)} at {sheet.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute",
                 13, PaperFace.Italic, Tone.Pencil)
             {
                 Ruled = true, After = 8

@@ -29,7 +29,8 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
 
     /// <summary>The caution that stands on every sheet.</summary>
     public const string Caution =
-        "Stop if it hurts, tingles or goes numb: shake the hand out, loosen the thumb, rest, and tell your teacher. If it stays, see a doctor or a licensed therapist. Short and often is better than long.";
+        "Stop if it hurts, tingles or goes numb: shake the hand out, loosen the thumb, rest, and tell your teacher. If it "
+            + "stays, see a doctor or a licensed therapist. Short and often is better than long.";
 
     private int Below => asked.FretsFromNut ? of.Rung.Capo : 0;
 
@@ -94,13 +95,15 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
         of.Rung.Capo == 0 ? "no capo" : $"capo at fret {of.Rung.Capo}",
         of.Ladder.Lift is { } up ? $"at fret {of.Rung.Capo + up.Semitones} from {_chart.Sections[up.Section].Name} on" : "",
         TuningWords.Say(_chart) is { Length: > 0 } tuned ? $"guitar tuned {tuned}" : "",
-        $"{Whole(_chart.Tempo)} a minute{(of.Fit.ComfortableTempo is { } t && t < _chart.Tempo ? $", begin at {Whole(t)}" : "")}",
+        $"{Whole(_chart.Tempo)} a "
+            + $"minute{(of.Fit.ComfortableTempo is { } t && t < _chart.Tempo ? $", begin at {Whole(t)}" : "")}",
     }.Where(w => w.Length > 0));
 
     private string ShapeNote =>
         "A ring is an open string, a broken line is left out."
             + (of.Rung.Capo > 0
-                ? $" {(asked.FretsFromNut ? "Fret numbers are counted from the nut" : "Frets are counted from the capo")}; the chord names are those of the shapes."
+                ? $" {(asked.FretsFromNut ? "Fret numbers are counted from the nut" : "Frets are counted from the capo")}; the "
+                    + "chord names are those of the shapes."
                 : "");
 
     private string Marks => VersionWords.Marks(_chart);
@@ -189,7 +192,8 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
     {
         if (_chart.SectionNamed(part.Section) is not { } section) return "";
         var bars = section.Bars.Count;
-        return $"{(bars == 1 ? "1 bar" : $"{bars} bars")}, {(section.Beats * part.Times).ToString("0.##", CultureInfo.InvariantCulture)} beats";
+        return $"{(bars == 1 ? "1 bar" : $"{bars} bars")}, "
+            + $"{(section.Beats * part.Times).ToString("0.##", CultureInfo.InvariantCulture)} beats";
     }
 
     private IEnumerable<Block> Lines(bool words, bool wordsFirst = false)
@@ -226,12 +230,14 @@ internal sealed class RungSheet(SheetOf of, SheetAsked asked)
         }
         yield return new Paragraph(of.Rung.Capo == 0
                 ? "String 1 is the thinnest, string 6 the thickest."
-                : $"String 1 is the thinnest, string 6 the thickest. Frets are counted from the {(asked.FretsFromNut ? "nut" : "capo")}.",
+                : "String 1 is the thinnest, string 6 the thickest. Frets are counted from the "
+                    + $"{(asked.FretsFromNut ? "nut" : "capo")}.",
             Block.Small, tone: Tone.Pencil);
         yield return Paragraph.Heading("The right hand");
         foreach (var group in _chart.Sections.Select((s, i) => (Section: s, Pattern: of.Rung.Hand.In(i)))
             .GroupBy(x => x.Pattern))
-            yield return new Paragraph($"{string.Join(", ", group.Select(x => x.Section.Name))}: {StrumWords.Name(group.Key)}; say {StrumWords.Spoken(group.Key)}.");
+            yield return new Paragraph($"{string.Join(", ", group.Select(x => x.Section.Name))}: {StrumWords.Name(group.Key)}; "
+                + $"say {StrumWords.Spoken(group.Key)}.");
         yield return Paragraph.Heading("The form");
         yield return new Paragraph(
             string.Join(", ", _chart.Form.Select(p => p.Times > 1 ? $"{p.Section} {p.Times} times" : p.Section)) + ".");

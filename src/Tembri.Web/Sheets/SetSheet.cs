@@ -12,7 +12,9 @@ internal static class SetSheet
     public static PaperSheet Write(OpenSet open) => new(open.Set.Name,
     [
         Paragraph.Title(open.Set.Name),
-        new Paragraph($"{(open.Student is { } student ? $"for {student.Nickname} · " : "")}{open.Items.Count} songs · {Time(open.Seconds)} of music{(open.Set.On is { } on ? $" · {on.ToString("dddd, d MMMM yyyy", CultureInfo.InvariantCulture)}" : "")}",
+        new Paragraph($"{(open.Student is { } student ? $"for {student.Nickname} · " : "")}{open.Items.Count} songs · "
+            + $"{Time(open.Seconds)} of "
+            + $"music{(open.Set.On is { } on ? $" · {on.ToString("dddd, d MMMM yyyy", CultureInfo.InvariantCulture)}" : "")}",
             12, PaperFace.Italic, Tone.Pencil)
         {
             Ruled = true, After = 8
@@ -20,7 +22,9 @@ internal static class SetSheet
         .. open.Items.Select((item, i) => new Paragraph(
         [
             new Run($"{i + 1}. {item.Song.Title}", 14, PaperFace.Serif),
-            new Run($"   {(open.Student is null ? "" : $"rung {item.Rung} · ")}{(item.Capo == 0 ? "no capo" : $"capo {item.Capo}")} · {item.Song.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute · {Time(item.Seconds)}{(i > 0 && open.Items[i - 1].Capo != item.Capo ? " · move the capo" : "")}",
+            new Run($"   {(open.Student is null ? "" : $"rung {item.Rung} · ")}{(item.Capo == 0 ? "no capo" : $"capo {item.Capo}")} "
+                + $"· {item.Song.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute · "
+                + $"{Time(item.Seconds)}{(i > 0 && open.Items[i - 1].Capo != item.Capo ? " · move the capo" : "")}",
                 Block.Body, Tone: Tone.Pencil),
         ])),
         new Paragraph([new Run(RungSheet.Caution, Block.Small, PaperFace.Italic)]),
@@ -32,7 +36,8 @@ internal static class SetSheet
         var blocks = new List<Block>
         {
             Paragraph.Title(item.Song.Title),
-            new Paragraph($"in {item.Chart.Key.Named(names)} · {item.Chart.Meter} · {item.Chart.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute",
+            new Paragraph($"in {item.Chart.Key.Named(names)} · {item.Chart.Meter} · "
+                + $"{item.Chart.Tempo.ToString("0", CultureInfo.InvariantCulture)} a minute",
                 12, PaperFace.Italic, Tone.Pencil)
             {
                 Ruled = true, After = 8

@@ -60,7 +60,8 @@ internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio curre
         {
             await context.SheetJobs.Where(j => j.Id == id)
                 .ExecuteUpdateAsync(set => set.SetProperty(j => j.Left,
-                        "It failed and is tried again a few times. Look here again in some minutes; if nothing comes, order fewer sheets."),
+                        "It failed and is tried again a few times. Look here again in some minutes; if nothing comes, order "
+                            + "fewer sheets."),
                     CancellationToken.None);
             throw;
         }

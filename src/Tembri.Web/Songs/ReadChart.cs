@@ -136,7 +136,9 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
                     : chart.Strings.Equals(Core.Fretboard.Tuning.Standard) ? "the guitar "
                         + Pages.Songs.PlacesModel.TuningWords(recording.Tuning)
                     : $"the guitar in {said}";
-                return $"{recording.Name} sounds in {chart.Key}; with {tuning} and {(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in {shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
+                return $"{recording.Name} sounds in {chart.Key}; with {tuning} and "
+                    + $"{(recording.Capo == 0 ? "no capo" : $"capo {recording.Capo}")} you play shapes in "
+                    + $"{shapes}{(recording.Tempo is { } tempo && tempo != chart.Tempo ? $", at {tempo.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)}" : "")}.";
             }
         }
     }

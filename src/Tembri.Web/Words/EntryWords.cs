@@ -23,12 +23,14 @@ internal static class EntryWords
     private static string What(PracticeEntry entry, IFormatProvider numbers) => entry.Kind switch
     {
         PracticeKind.Changes => string.Create(numbers,
-            $"{entry.Text}: {entry.Count} clean in {entry.Seconds} s{(entry.Seconds == 60 ? "" : $", {60.0 * entry.Count!.Value / entry.Seconds!.Value:0} a minute")}"),
+            $"{entry.Text}: {entry.Count} clean in {entry.Seconds} "
+                + $"s{(entry.Seconds == 60 ? "" : $", {60.0 * entry.Count!.Value / entry.Seconds!.Value:0} a minute")}"),
         PracticeKind.Clean => string.Create(numbers,
             $"{entry.Text} {(entry.Went == false ? "did not go yet" : "went clean")}{(entry.Rung > 0 ? $" on rung {RungLimits.LabelOf(entry.Rung)}" : "")}{(entry.Tempo is { } tempo ? $" at {tempo} a minute" : "")}"),
         PracticeKind.Shape => string.Create(numbers, $"{entry.Text}: {entry.Count} of {entry.Tries} tries clean"),
         PracticeKind.Strum => string.Create(numbers,
-            $"{(entry.Text.Length > 0 ? entry.Text : EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing) is { } pattern ? StrumWords.Name(pattern) : "a strum")} {(entry.Went == false ? "broke off" : "went")} at {entry.Tempo} a minute"),
+            $"{(entry.Text.Length > 0 ? entry.Text : EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing) is { } pattern ? StrumWords.Name(pattern) : "a strum")} "
+                + $"{(entry.Went == false ? "broke off" : "went")} at {entry.Tempo} a minute"),
         _ => entry.Text,
     };
 }

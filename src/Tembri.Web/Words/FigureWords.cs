@@ -21,7 +21,8 @@ internal static class FigureWords
         return how
             + (place.Fret == 0
                 ? $"string {6 - place.String} open"
-                : $"string {6 - place.String} fret {place.Fret}{(place.Finger == Finger.None ? "" : $" finger {(int)place.Finger}")}");
+                : $"string {6 - place.String} fret "
+                    + $"{place.Fret}{(place.Finger == Finger.None ? "" : $" finger {(int)place.Finger}")}");
     }
 
     /// <summary>The rungs of a figure by name.</summary>

@@ -20,9 +20,11 @@ internal static class FitWords
             StrumIsHard r => $"The strum asks {Whole(r.Load)} of the right hand, the skill is {Whole(r.Skill)}.",
             WithinReach r => $"Every shape and change is within reach at {Whole(r.Tempo)}.",
             ChangeIsLate r =>
-                $"The change {Name(r.From)} → {Name(r.To)} needs {Tenths(r.NeededSeconds)} s, there are {Tenths(r.AvailableSeconds)} s at {Whole(r.Tempo)}.",
+                $"The change {Name(r.From)} → {Name(r.To)} needs {Tenths(r.NeededSeconds)} s, there are "
+                    + $"{Tenths(r.AvailableSeconds)} s at {Whole(r.Tempo)}.",
             ShapeIsHard { NotCleanYet: true } r =>
-                $"{Name(r.Chord)} itself is not clean yet, at any tempo: it asks {Whole(r.Asked)} of {Say(r.Technique)}, the skill is {Whole(r.Skill)}.",
+                $"{Name(r.Chord)} itself is not clean yet, at any tempo: it asks {Whole(r.Asked)} of {Say(r.Technique)}, the "
+                    + $"skill is {Whole(r.Skill)}.",
             ShapeIsHard r => $"{Name(r.Chord)} asks {Whole(r.Asked)} of {Say(r.Technique)}, the skill is {Whole(r.Skill)}.",
             _ => throw new ArgumentOutOfRangeException(nameof(reason), reason, "There are no words for this reason."),
         };

@@ -84,7 +84,8 @@ internal static partial class GuideText
         return Picture()
             .Replace(text.ToString(),
                 m =>
-                    $"<span class=\"guide-picture\" role=\"img\" aria-label=\"{WebUtility.HtmlEncode(WebUtility.HtmlDecode(m.Groups[2].Value))}\">{Resource($"guide.{m.Groups[1].Value}.svg")}</span>");
+                    "<span class=\"guide-picture\" role=\"img\" "
+                        + $"aria-label=\"{WebUtility.HtmlEncode(WebUtility.HtmlDecode(m.Groups[2].Value))}\">{Resource($"guide.{m.Groups[1].Value}.svg")}</span>");
     }
 
     private static string Resource(string name)

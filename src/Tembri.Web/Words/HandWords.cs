@@ -29,7 +29,9 @@ internal static class HandWords
         };
         return made.Better is { } better
             ? string.Create(CultureInfo.InvariantCulture,
-                $"{place} Rung {better.Limits.Label} is {(better.Load < rung.Load - 1 ? better.Closeness > rung.Closeness + 0.01 ? "lighter and closer" : "lighter and no farther off" : "closer and no heavier")} ({better.Load:0}, {100 * better.Closeness:0} %).")
+                $"{place} Rung {better.Limits.Label} is "
+                    + $"{(better.Load < rung.Load - 1 ? better.Closeness > rung.Closeness + 0.01 ? "lighter and closer" : "lighter and no farther off" : "closer and no heavier")} "
+                    + $"({better.Load:0}, {100 * better.Closeness:0} %).")
             : place;
     }
 }

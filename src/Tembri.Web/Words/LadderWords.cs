@@ -15,7 +15,8 @@ internal static class LadderWords
     {
         Aim.Record => "with the record",
         Aim.Voice when ladder.VoiceShift != 0 =>
-            $"{Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} {(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
+            $"{Math.Abs(ladder.VoiceShift)} {(Math.Abs(ladder.VoiceShift) == 1 ? "semitone" : "semitones")} "
+                + $"{(ladder.VoiceShift > 0 ? "up" : "down")} for the voice",
         Aim.Voice => "where the voice has it",
         _ => "without a capo",
     };

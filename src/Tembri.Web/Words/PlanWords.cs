@@ -11,11 +11,13 @@ internal static class PlanWords
 {
     /// <summary>What hurts, said to anybody: never a diagnosis.</summary>
     public const string Caution =
-        "Stop if it hurts, tingles or goes numb: put the guitar down, shake the hand out, and tell your teacher. If it stays, see a doctor or a licensed therapist.";
+        "Stop if it hurts, tingles or goes numb: put the guitar down, shake the hand out, and tell your teacher. If it stays, "
+            + "see a doctor or a licensed therapist.";
 
     /// <summary>The same to a child.</summary>
     public const string ChildCaution =
-        "Stop if it hurts, tingles or goes numb. Shake the hand out, and tell your teacher and a grown-up at home. If it stays, see a doctor.";
+        "Stop if it hurts, tingles or goes numb. Shake the hand out, and tell your teacher and a grown-up at home. If it stays, "
+            + "see a doctor.";
 
     /// <summary>A break.</summary>
     public static string Break { get; } = $"a break: put the guitar down for {PlanWeights.Default.BreakMinutes} minutes";
@@ -26,7 +28,8 @@ internal static class PlanWords
         PlanKind.WarmUp => "Warm up",
         PlanKind.Shape => $"{Name(item, item.Chord!.Value, names)} by itself",
         PlanKind.Pair =>
-            $"{Name(item, item.Song!.Rung.Changes[item.Change!.Value].From, names)} to {Name(item, item.Song.Rung.Changes[item.Change.Value].To, names)}",
+            $"{Name(item, item.Song!.Rung.Changes[item.Change!.Value].From, names)} to "
+                + $"{Name(item, item.Song.Rung.Changes[item.Change.Value].To, names)}",
         PlanKind.Strum => $"The strum of {SectionOf(item)}",
         PlanKind.Figure => $"The figure of {SectionOf(item)}",
         PlanKind.Section => SectionOf(item),
@@ -54,12 +57,15 @@ internal static class PlanWords
         BeginsTheDay => "Cold fingers tire soon.",
         NotCleanYet r => $"It sounds clean about {Percent(r.Clean)} of the time, and fills {Percent(r.Share)} of the song.",
         ComesLate r =>
-            $"It needs {Tenths(r.NeededSeconds)} s and has {Tenths(r.AvailableSeconds)} s: in time {Percent(r.InTime)} of the time, {(r.Times == 1 ? "once" : $"{r.Times} times")} in the song.",
+            $"It needs {Tenths(r.NeededSeconds)} s and has {Tenths(r.AvailableSeconds)} s: in time {Percent(r.InTime)} of the "
+                + $"time, {(r.Times == 1 ? "once" : $"{r.Times} times")} in the song.",
         ComesBack r =>
-            $"Learnt before; it comes back {(r.AfterDays == 1 ? "after a day" : $"after {r.AfterDays} days")}, so that it stays.",
+            "Learnt before; it comes back "
+                + $"{(r.AfterDays == 1 ? "after a day" : $"after {r.AfterDays} days")}, so that it stays.",
         BreaksOff r when item.Kind == PlanKind.Figure => $"It goes through about {Percent(r.Chance)} of the time.",
         BreaksOff r =>
-            $"At the song's tempo it goes through about {Percent(r.Chance)} of the time{(r.Pieces > 1 ? $"; it comes apart into {r.Pieces} pieces" : "")}.",
+            $"At the song's tempo it goes through about {Percent(r.Chance)} of the "
+                + $"time{(r.Pieces > 1 ? $"; it comes apart into {r.Pieces} pieces" : "")}.",
         PutTogether r => $"Its shapes are there; about {Percent(r.Good)} of it goes well now.",
         TowardTheRecord { Comfortable: { } easy } r when easy < r.Record =>
             $"Nine of ten changes are in time up to {Whole(easy)}; the record has {Whole(r.Record)}.",
@@ -95,7 +101,8 @@ internal static class StepWords
         StepReason.NextHasBarres => $"rung {rung.Limits.Label} is ready; what comes next has barres, so it stays",
         StepReason.NotYetWithSinging => $"rung {rung.Limits.Label} is ready, but with no room to sing yet",
         StepReason.NextIsMuch =>
-            $"rung {rung.Limits.Label} is ready; the next one would be much yet, so use the time to play this one well, or take up another song",
+            $"rung {rung.Limits.Label} is ready; the next one would be much yet, so use the time to play this one well, or take "
+                + "up another song",
         StepReason.Growing => $"rung {rung.Limits.Label} grows",
         StepReason.TooMuch =>
             $"rung {rung.Limits.Label} is much for now; rung {advice.To!.Limits.Label} plays the same song more easily",

@@ -66,11 +66,13 @@ internal static class PracticeWords
     public static string Say(SkillMove move)
     {
         var format = Math.Round(move.From) == Math.Round(move.To) ? "0.0" : "0";
-        return $"{Name(move.Technique)} {move.From.ToString(format, CultureInfo.InvariantCulture)} → {move.To.ToString(format, CultureInfo.InvariantCulture)}";
+        return $"{Name(move.Technique)} {move.From.ToString(format, CultureInfo.InvariantCulture)} → "
+            + $"{move.To.ToString(format, CultureInfo.InvariantCulture)}";
     }
 
     private static string Expected(SkillStep step) =>
         step.Place is null && step.Observed is 0 or 1 && step.Expected <= 1
             ? $"it was expected to go {step.Expected.ToString("0 %", CultureInfo.InvariantCulture)} of the time"
-        : $"{step.Expected.ToString(step.Expected < 10 ? "0.#" : "0", CultureInfo.InvariantCulture)} {(step.Expected is > 0.95 and < 1.05 ? "was" : "were")} expected";
+        : $"{step.Expected.ToString(step.Expected < 10 ? "0.#" : "0", CultureInfo.InvariantCulture)} "
+            + $"{(step.Expected is > 0.95 and < 1.05 ? "was" : "were")} expected";
 }

@@ -14,7 +14,9 @@ internal static class RestingWords
     {
         var elsewhere = all.Where(l => l.Strings != strings).ToList();
         if (elsewhere.Count > 0)
-            yield return $"{Rest(elsewhere.Count)}: {(elsewhere.Count == 1 ? "it was" : "they were")} taken in another tuning ({string.Join(", ", elsewhere.Select(l => l.Strings ?? "the song’s").Distinct())}), and {(elsewhere.Count == 1 ? "comes" : "come")} back with it.";
+            yield return $"{Rest(elsewhere.Count)}: {(elsewhere.Count == 1 ? "it was" : "they were")} taken in another tuning "
+                + $"({string.Join(", ", elsewhere.Select(l => l.Strings ?? "the song’s").Distinct())}), and "
+                + $"{(elsewhere.Count == 1 ? "comes" : "come")} back with it.";
         var taken = all.Where(l => l.Strings == strings).ToList();
         var degrees = ladder.Flow.Chords.Select(c => c.DegreeIn(ladder.Chart.Key)).ToHashSet();
         // What was decided for a chord the chart has no more is offered to be carried over; the ladder page says so.
@@ -25,7 +27,8 @@ internal static class RestingWords
                 .Select(p => p.Capo == 0 ? "no capo" : $"capo {p.Capo}").ToList();
             var back =
                 capos.Count == 0 ? "" : $" {(away.Count == 1 ? "It comes" : "They come")} back at {string.Join(" or ", capos)}.";
-            yield return $"{Rest(away.Count)}: {(away.Count == 1 ? "it was" : "they were")} taken among other shapes than those played here.{back}";
+            yield return $"{Rest(away.Count)}: {(away.Count == 1 ? "it was" : "they were")} taken among other shapes than those "
+                + $"played here.{back}";
         }
     }
 

@@ -50,7 +50,8 @@ internal static class RoadWords
         var repeats = step.Repeats.Select(s => NameOf(s, step.Version.Outline, names)).Distinct().Take(4).ToList();
         var again = repeats.Count == 0
             ? ""
-            : $" {Lists.And(repeats)} {(repeats.Count == 1 ? "comes" : "come")} back and {(repeats.Count == 1 ? "stays" : "stay")}.";
+            : $" {Lists.And(repeats)} {(repeats.Count == 1 ? "comes" : "come")} back and "
+                + $"{(repeats.Count == 1 ? "stays" : "stay")}.";
         var left = goal is null ? ""
             : isLast ? " This is the goal."
             : step.Left == 1 ? " One thing of the goal is left after it."
@@ -67,7 +68,8 @@ internal static class RoadWords
     {
         if (time.Total < 1) return "";
         var all =
-            $"About {About(time.Total)} of practice in all: at {time.MinutesADay} minutes a day, five days a week, until {Day(today.AddDays(time.DaysUntil(time.Minutes.Count - 1)))}.";
+            $"About {About(time.Total)} of practice in all: at {time.MinutesADay} minutes a day, five days a week, until "
+                + $"{Day(today.AddDays(time.DaysUntil(time.Minutes.Count - 1)))}.";
         if (by is not { } day || day <= today) return all;
         var needed = time.MinutesADayFor(day.DayNumber - today.DayNumber);
         return needed <= time.MinutesADay
@@ -95,7 +97,8 @@ internal static class RoadWords
         RoadEnd.NothingNewLeft when road.Steps.Count == 0 =>
             "The library has nothing that is new for this student. Bring a song that asks more.",
         RoadEnd.NothingNewLeft when road.Steps.Count < asked =>
-            $"After {(road.Steps.Count == 1 ? "this step" : $"these {road.Steps.Count} steps")} the library has nothing more that is new. Bring a song that asks more.",
+            $"After {(road.Steps.Count == 1 ? "this step" : $"these {road.Steps.Count} steps")} the library has nothing more "
+                + "that is new. Bring a song that asks more.",
         _ => "",
     };
 }

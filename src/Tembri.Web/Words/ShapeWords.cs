@@ -75,7 +75,8 @@ internal static class ShapeWords
     public static string Say(TooFar? far, string who) => far is null
         ? "There are more places to press than fingers, also with a finger lying across."
         : string.Create(System.Globalization.CultureInfo.InvariantCulture,
-            $"Out of reach: finger {(int)far.Low} to finger {(int)far.High} would be {far.Millimetres:0} mm, {who}’s hand spreads them {far.Greatest:0} mm at the very most.");
+            $"Out of reach: finger {(int)far.Low} to finger {(int)far.High} would be {far.Millimetres:0} mm, {who}’s hand "
+                + $"spreads them {far.Greatest:0} mm at the very most.");
 
     /// <summary>The fingers of a shape from the lowest string on, in a few signs.</summary>
     public static string Fingers(Fingering fingering) => fingering.Fingers.All(f => f == Finger.None)

@@ -20,7 +20,8 @@ internal static class Spelling
         var kind = chord.Kind;
         var minor = kind.StartsWith('m') && !kind.StartsWith("maj", StringComparison.Ordinal);
         var said =
-            $"{Spelt(chord.Root.ToString())} {(minor ? "minor" : kind.Length == 0 ? "major" : "")} {Spelt(minor ? kind[1..] : kind)}{(chord.Bass is { } bass ? $" over {Spelt(bass.ToString())}" : "")}";
+            $"{Spelt(chord.Root.ToString())} {(minor ? "minor" : kind.Length == 0 ? "major" : "")} "
+                + $"{Spelt(minor ? kind[1..] : kind)}{(chord.Bass is { } bass ? $" over {Spelt(bass.ToString())}" : "")}";
         return string.Join(' ', said.Split(' ', StringSplitOptions.RemoveEmptyEntries));
     }
 

@@ -25,7 +25,8 @@ internal static class StrumWords
         if (plain && Ups(pattern, struck) is { } ups) return $"downs, with ups after {ups}";
         return struck.Count <= MostSpoken
             ? (pattern.IsPicked ? "picked: " : "") + Spoken(pattern)
-            : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in {(pattern.Bars == 1 ? "a bar" : "two bars")}";
+            : $"{(pattern.IsPicked ? "picked" : "strummed")}, {struck.Count} strokes in "
+                + $"{(pattern.Bars == 1 ? "a bar" : "two bars")}";
     }
 
     /// <summary>For downs on every beat with ups between them, the beats the ups come after; null for anything else.</summary>
@@ -103,7 +104,8 @@ internal static class StrumWords
             if (StrumFeel.PushedBeat(record, i) is { } beat && other[i].Sounds && !other[beat].Sounds)
                 kept.Add($"push before {count[beat]}");
             else if (record.Level(i) >= 2 && of[i].Sounds && other[i].Sounds)
-                kept.Add($"{(other[i].Stroke == Stroke.Pick ? "string" : other[i].Stroke == Stroke.Up ? "up" : "stroke")} on {At(record, i)}");
+                kept.Add($"{(other[i].Stroke == Stroke.Pick ? "string" : other[i].Stroke == Stroke.Up ? "up" : "stroke")} on "
+                    + $"{At(record, i)}");
         }
         return kept;
     }
@@ -166,7 +168,8 @@ internal static class StrumWords
             _ => $"it falls on the {Say(new HandStep(time.FallsOn))} at {time.Count}",
         };
         return time.LetGo.Count == 0 || time.Bought < 0.01 ? $"{falls}; there are {Seconds(time.Free)} s"
-            : $"{falls}; with {Lists.And(time.LetGo.Select(c => $"“{c}”"))} let go before it there are {Seconds(time.Free)} s, which buys {Seconds(time.Bought)}";
+            : $"{falls}; with {Lists.And(time.LetGo.Select(c => $"“{c}”"))} let go before it there are {Seconds(time.Free)} s, "
+                + $"which buys {Seconds(time.Bought)}";
     }
 
     /// <summary>A technique with its amount.</summary>

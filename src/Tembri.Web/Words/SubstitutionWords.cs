@@ -82,7 +82,8 @@ internal static class SubstitutionWords
         var why = Say(chord.Choice, chord.ShapeChord, chord.Guard, names);
         if (chord.Choice.Wanted)
             why =
-                $"{chord.Choice.Played.Named(names).Name} because you want it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
+                $"{chord.Choice.Played.Named(names).Name} because you want "
+                    + $"it{(chord.Reason is { Length: > 0 } reason ? $": {reason.TrimEnd('.')}" : "")}.{Lost(chord.Choice, chord.ShapeChord, names)}{AgainstIt(chord, names)}";
         if (chord.OwnGrip is { } grip) why += chord.SavedSeconds > 0.005
             ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
                 $" You usually play {grip.Fingering.Shape}; this saves {chord.SavedSeconds:0.0} s of changing in the song.")
@@ -112,16 +113,19 @@ internal static class SubstitutionWords
         return choice.Kind switch
         {
             SubstitutionKind.None when choice.Origin is null =>
-                $"A shape of your own for {name}.{lost}{(closeness.ForeignMask == 0 ? "" : $" It adds {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.")}",
+                "A shape of your own for "
+                    + $"{name}.{lost}{(closeness.ForeignMask == 0 ? "" : $" It adds {Added(asked, closeness, names).Replace(" besides", "", StringComparison.Ordinal)}.")}",
             SubstitutionKind.None when lost.Length == 0 => $"{name} as the record has it.",
             SubstitutionKind.None => $"{name} in a usual shape.{lost}",
             SubstitutionKind.OtherFingering => "The same shape with other fingers, for the changes around it.",
             SubstitutionKind.FewerStrings when HasFewer(choice) => $"The same chord on fewer strings: {origin}.{lost}",
             SubstitutionKind.FewerStrings => $"The same chord with an open string: {origin}.{lost}",
             SubstitutionKind.DropBass =>
-                $"The bass {asked.Bass?.Named(names)} is left off.{WithoutBass(guard)}{Lost(choice, asked, names, withBass: false)}",
+                $"The bass {asked.Bass?.Named(names)} is left "
+                    + $"off.{WithoutBass(guard)}{Lost(choice, asked, names, withBass: false)}",
             SubstitutionKind.DropExtension =>
-                $"{played} leaves off what colours {name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
+                $"{played} leaves off what colours "
+                    + $"{name}{(Sounds(choice, asked.Root.PitchClass) ? " and keeps its root" : "")}.{lost}",
             SubstitutionKind.ColourRelative when closeness.Missing.Count == 0 =>
                 $"{played} has the notes of {name} and {Added(asked, closeness, names)}.{lost}",
             SubstitutionKind.ColourRelative => $"{played} colours {name} with {Added(asked, closeness, names)}.{lost}",

@@ -24,7 +24,9 @@ internal static class VersionWords
     /// <summary>Chords the teacher wants in place of the record's, with her reasons.</summary>
     public static IReadOnlyList<string> Own(PlayableRung rung, NoteNames names) =>
         [.. rung.Played.Where(c => c.Choice.Wanted && !c.IsSecond).Select(c =>
-        $"{c.Choice.Played.Named(names).Name} for {c.ShapeChord.Named(names).Name}{(c.ShapeChord.Section is { } section ? $" in {section}" : "")}: {(string.IsNullOrEmpty(c.Reason) ? "as your teacher has it" : c.Reason)}.")];
+        $"{c.Choice.Played.Named(names).Name} for "
+            + $"{c.ShapeChord.Named(names).Name}{(c.ShapeChord.Section is { } section ? $" in {section}" : "")}: "
+            + $"{(string.IsNullOrEmpty(c.Reason) ? "as your teacher has it" : c.Reason)}.")];
 
     /// <summary>The shapes to draw: one that a chord has in a section as everywhere else is drawn once.</summary>
     public static IReadOnlyList<PlayedChord> Drawn(PlayableRung rung) =>

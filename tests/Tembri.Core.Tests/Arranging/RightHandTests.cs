@@ -17,7 +17,8 @@ namespace Tembri.Core.Tests.Arranging;
 public sealed class RightHandTests
 {
     private const string Song =
-        "key: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\nstrum: D-du-udu\n| C | G | C | G |\n\n[Chorus]\nstrum: b3212321, swing 60, soft\n| Am | F | C G | <C |";
+        "key: C\ntempo: 90\nform: Verse, Chorus\n\n[Verse]\nstrum: D-du-udu\n| C | G | C | G |\n\n[Chorus]\nstrum: b3212321, "
+            + "swing 60, soft\n| Am | F | C G | <C |";
 
     private static Chart Read(string text)
     {

@@ -48,7 +48,8 @@ public sealed class BarEditsTests
     }
 
     private static string Chords(Bar bar) =>
-        $"{bar.Meter} {string.Join(' ', bar.Slots.Select(s => $"{(s.IsEarly ? "<" : "")}{s.Symbol}:{s.Beats:0.###}"))} ({string.Join(',', bar.Remarks)})";
+        $"{bar.Meter} {string.Join(' ', bar.Slots.Select(s => $"{(s.IsEarly ? "<" : "")}{s.Symbol}:{s.Beats:0.###}"))} "
+            + $"({string.Join(',', bar.Remarks)})";
 
     private static string Words(Bar bar) =>
         string.Join(' ',
@@ -139,7 +140,8 @@ public sealed class BarEditsTests
             figure at bar 3: | A3 . E3 . |
             """;
         string Place(Chart chart, Section section, Core.Figures.Figure figure) =>
-            $"{section.Name}: {string.Join(' ', section.Bars[figure.Bar].Slots.Select(c => c.Symbol))} {string.Join(' ', figure.Notes.Select(n => n.Pitch))} {figure.Position}";
+            $"{section.Name}: {string.Join(' ', section.Bars[figure.Bar].Slots.Select(c => c.Symbol))} "
+                + $"{string.Join(' ', figure.Notes.Select(n => n.Pitch))} {figure.Position}";
         List<string> Places(Chart chart) => [.. chart.Sections.SelectMany(s => s.Figures.Select(f => Place(chart, s, f)))];
         var before = Read(Sung);
         Assert.Equal(4, Places(before).Count);

@@ -17,7 +17,8 @@ public sealed class ChartReaderTests
     [Fact]
     public void A_bar_grid_is_read_with_beats_meter_changes_and_repeats()
     {
-        var (chart, problems) = ChartReader.Read("title: Tin Roof\nkey: F\ntempo: 96\nmeter: 4/4\n\n[Verse 1]\n| F . . . | C . Dm . | 2/4 G7 | % |\n\n[Chorus x2]\n| Bb C | F | x2\n\n[Verse 1]\n");
+        var (chart, problems) = ChartReader.Read("title: Tin Roof\nkey: F\ntempo: 96\nmeter: 4/4\n\n[Verse 1]\n| F . . . | C . "
+            + "Dm . | 2/4 G7 | % |\n\n[Chorus x2]\n| Bb C | F | x2\n\n[Verse 1]\n");
         Assert.Empty(problems);
         Assert.Equal(("Tin Roof", "F", 96.0), (chart.Title, chart.Key.ToString(), chart.Tempo));
         Assert.Equal("F:4 | C:2 Dm:2 | G7:2 | G7:2", Bars(chart.Sections[0]));

@@ -132,7 +132,8 @@ public sealed class ClassTests
     [Fact]
     public void Own_capos_and_a_fixed_key_are_kept_and_hard_sections_are_eased()
     {
-        var song = Song("key: D\ntempo: 120\n[Verse]\n| D . . . | G . . . | D . . . | A . . . |\n[Bridge]\n| F#7 Bm F#7 Bm | C#7 F#m C#7 F#m |\nform: Verse x4, Bridge");
+        var song = Song("key: D\ntempo: 120\n[Verse]\n| D . . . | G . . . | D . . . | A . . . |\n[Bridge]\n| F#7 Bm F#7 Bm | "
+            + "C#7 F#m C#7 F#m |\nform: Verse x4, Bridge");
         var sheet = Arrange(new ClassRequest
         {
             Chart = song, Players = [new("weak", Of(20, 0), [4]), new("able", Of(95, 95), [5]) { Capo = 4 }], Semitones = 0,

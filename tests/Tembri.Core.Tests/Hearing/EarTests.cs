@@ -96,7 +96,8 @@ public class EarTests
     [Fact]
     public void Another_song_is_no_match()
     {
-        var played = ChartReader.Read("tempo: 100\n[A]\n| F#m | B7 | E | C#m |\n| A | B | G#m | C#7 |\n| F#m | Am | E | B |\n| Dm | F#m | E | E |\n").Chart;
+        var played = ChartReader.Read("tempo: 100\n[A]\n| F#m | B7 | E | C#m |\n| A | B | G#m | C#7 |\n| F#m | Am | E | B |\n| "
+            + "Dm | F#m | E | E |\n").Chart;
         Assert.False(Ear.Listen(Play(played, 100), ChartReader.Read(Song).Chart).Matches);
     }
 

@@ -73,7 +73,8 @@ public sealed class DemoSongTests
         foreach (var file in Songs.Select(s => s.Data).Take(4))
         {
             static string Text(Ladder l) =>
-                $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Played).Select(c => c.Choice.Fingering))} {string.Join(" ", l.Playable.Select(r => r.Load))}";
+                $"{l.Capo} {string.Join(" ", l.Playable.SelectMany(r => r.Played).Select(c => c.Choice.Fingering))} "
+                    + $"{string.Join(" ", l.Playable.Select(r => r.Load))}";
             Assert.Equal(Text(Build(file, new Player())), Text(Build(file, new Player())));
         }
     }

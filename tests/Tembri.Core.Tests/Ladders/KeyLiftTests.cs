@@ -11,7 +11,8 @@ namespace Tembri.Core.Tests.Ladders;
 public sealed class KeyLiftTests
 {
     private const string Beginning =
-        "title: Up the Hill\nkey: G\ntempo: 96\nform: Verse, Chorus, Verse, Chorus, Last Chorus, End\n[Verse]\n| G | D/F# | Em7 | C |\n[Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n";
+        "title: Up the Hill\nkey: G\ntempo: 96\nform: Verse, Chorus, Verse, Chorus, Last Chorus, End\n[Verse]\n| G | D/F# | Em7 "
+            + "| C |\n[Chorus]\n| C . D . | G | Am7 | D7 |\n~ | E4 . D4 . | B3 | C4 | A3 |\n";
 
     /// <summary>The song with its last chorus and its end so many semitones higher, spelt as that key asks.</summary>
     private static Chart Rising(int semitones)

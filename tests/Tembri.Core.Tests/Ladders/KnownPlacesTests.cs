@@ -20,7 +20,8 @@ public sealed class KnownPlacesTests
             l.Places.Select(p =>
                 $"{p.Capo}:{p.Score:0.000000}:{p.Barres}:{string.Join(",", p.Rungs.Select(r => r is { } t ? $"{t.Load:0.0000}/{t.Closeness:0.0000}" : "-"))}")),
         string.Join(" / ", l.Rungs.Select(r => r is PlayableRung p
-            ? $"{p.Number} {p.Load:0.000000} {p.Closeness:0.000000} {string.Join(" ", p.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}{(c.Choice.Locked ? "!" : "")}{(c.IsNew ? "+" : "")}"))}"
+            ? $"{p.Number} {p.Load:0.000000} {p.Closeness:0.000000} "
+                + $"{string.Join(" ", p.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")}={c.Choice.Fingering}{(c.Choice.Locked ? "!" : "")}{(c.IsNew ? "+" : "")}"))}"
             : $"{r.Number} blocked")));
 
     [Fact]

@@ -60,7 +60,9 @@ public sealed class LadderRefinementTests
                     }
                     var price = second.Choice.Fingering.Shape.Equals(usual.Fingering.Shape) ? 0.5 : 1.5;
                     Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4,
-                        $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → {Cost(second.Choice)}, rung {rung.Number}, {string.Join(" ", rung.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
+                        $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → "
+                            + $"{Cost(second.Choice)}, rung {rung.Number}, "
+                            + $"{string.Join(" ", rung.Played.Select(c => $"{c.ShapeChord}{(c.IsSecond ? "*" : "")} {c.Choice.Fingering} {c.Choice.Habit}"))}");
                     Assert.True(rung.Limits.Objection(second.Choice) is null || rung.Limits.IsRecord);
                 }
         }, iter: 150, threads: 2);

@@ -124,16 +124,21 @@ public sealed class FingeringFinderTests
     /// <summary>What is counted of a fingering, counted by hand.</summary>
     [Theory]
     [InlineData("x02220", "x01230",
-        "fingers.3 1, uses.1 1, uses.2 1, uses.3 1, uses.4 0, sideBySide 2, apartOnOneFret 1, crossed 0, couldLie.0 2, couldLie.1 1, row.1.3 1, pair.1.2.0 1, pair.2.3.0 1, offFrame 1, first.1.1.2 1, at.3.2 1, noIndex.1 0")]
+        "fingers.3 1, uses.1 1, uses.2 1, uses.3 1, uses.4 0, sideBySide 2, apartOnOneFret 1, crossed 0, couldLie.0 2, "
+            + "couldLie.1 1, row.1.3 1, pair.1.2.0 1, pair.2.3.0 1, offFrame 1, first.1.1.2 1, at.3.2 1, noIndex.1 0")]
     [InlineData("x02220", "x03210",
         "sideBySide 2, apartOnOneFret 1, crossed 3, crossed.1.2 1, crossed.1.3 1, crossed.2.3 1, row.1.3 1")]
     [InlineData("320003", "210003",
-        "fingers.3 1, sideBySide 0, apartOnOneFret 1, couldLie.0 0, couldLie.1 0, pair.1.2.1 1, pair.2.3.0 1, away.2.1 1, away.3.1 1, at.1.2 1, row.1.2 0")]
+        "fingers.3 1, sideBySide 0, apartOnOneFret 1, couldLie.0 0, couldLie.1 0, pair.1.2.1 1, pair.2.3.0 1, away.2.1 1, "
+            + "away.3.1 1, at.1.2 1, row.1.2 0")]
     [InlineData("320033", "210034", "fingers.4 1, sideBySide 1, apartOnOneFret 2, row.1.2 1, couldLie.1 1")]
     [InlineData("133211", "134211",
-        "lies.1.6 1, lies.1 1, lies.away.1.0 1, lies.toTreble.0 1, lies.inside.0 0, lies.overStopped.0 3, lies.overSilent.0 0, lies.sounding.0.3 1, lies.openAbove 0, lies.openBelow 0, lies.several 0, sideBySide 1, couldLie.1 1, away.indexLies.2.1 1, away.indexLies.4.2 1, row.0.2 1, first.0.1.1 1, offFrame 0")]
+        "lies.1.6 1, lies.1 1, lies.away.1.0 1, lies.toTreble.0 1, lies.inside.0 0, lies.overStopped.0 3, lies.overSilent.0 0, "
+            + "lies.sounding.0.3 1, lies.openAbove 0, lies.openBelow 0, lies.several 0, sideBySide 1, couldLie.1 1, "
+            + "away.indexLies.2.1 1, away.indexLies.4.2 1, row.0.2 1, first.0.1.1 1, offFrame 0")]
     [InlineData("x24442", "x13331",
-        "lies.1.5 1, lies.3.3 1, lies.several 1, lies.inside.1 1, lies.toTreble.0 1, lies.sounding.1.3 1, lies.overStopped.0 3, away.indexLies.3.2 1, sideBySide 0")]
+        "lies.1.5 1, lies.3.3 1, lies.several 1, lies.inside.1 1, lies.toTreble.0 1, lies.sounding.1.3 1, lies.overStopped.0 3, "
+            + "away.indexLies.3.2 1, sideBySide 0")]
     [InlineData("xx0233", "xx0133", "lies.3.2 1, lies.toTreble.1 1, lies.openBelow 0, fingers.2 1, noIndex.1 0")]
     [InlineData("x0222x", "x0111x", "lies.1.3 1, lies.inside.0 0, lies.toTreble.0 1, lies.openBelow 1, lies.sounding.0.3 1")]
     [InlineData("022000", "023000", "noIndex.1 1, first.1.2.2 1, offFrame 0, sideBySide 1, couldLie.1 1")]

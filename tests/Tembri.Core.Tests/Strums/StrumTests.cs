@@ -52,7 +52,8 @@ public sealed class StrumTests
                 if (found.Equals(above) && !SubPatterns(record, above, rung).Any(s => s.SequenceEqual(found.Steps))) continue;
                 var best = SubPatterns(record, above, rung).MaxBy(steps => StrumFeel.Kept(record, With(record, steps)))!;
                 Assert.True(Math.Abs(candidates.Max() - StrumFeel.Kept(record, found)) < 1e-9,
-                    $"{record} rung {rung} from {above}: {found} keeps {StrumFeel.Kept(record, found)}, {With(record, best)} {candidates.Max()}");
+                    $"{record} rung {rung} from {above}: {found} keeps {StrumFeel.Kept(record, found)}, {With(record, best)} "
+                        + $"{candidates.Max()}");
                 Assert.Contains(SubPatterns(record, above, rung), s => s.SequenceEqual(found.Steps));
             }
         }, iter: 150);

@@ -114,7 +114,8 @@ internal sealed class ComplaintTally
             if (player.Barres == BarreGoal.Avoid && graded.WorkingRung == r.Number)
                 Count("full barre for who avoids them", r.Played.Any(c => c.Choice.Fingering.LongestBarre > 3),
                     () =>
-                        $"{Name(ladder)} rung {r.Number} {string.Join(" ", r.Played.Where(c => c.Choice.Fingering.LongestBarre > 3).Select(c => c.ShapeChord))}");
+                        $"{Name(ladder)} rung {r.Number} "
+                            + $"{string.Join(" ", r.Played.Where(c => c.Choice.Fingering.LongestBarre > 3).Select(c => c.ShapeChord))}");
             below = r;
         }
     }

@@ -60,7 +60,8 @@ public sealed class ComplaintTests
             kind => Assert.True(kind.Value.All >= 20, $"{kind.Key}: looked at {kind.Value.All} times only"));
         Assert.All(tally.Counts,
             kind => Assert.True(kind.Value.Bad <= LetPass.GetValueOrDefault(kind.Key) * kind.Value.All / 1000,
-            $"{kind.Key}: {kind.Value.Bad} of {kind.Value.All}, among them {string.Join("; ", kind.Value.Examples.Distinct().Take(5))}"));
+            $"{kind.Key}: {kind.Value.Bad} of {kind.Value.All}, among them "
+                + $"{string.Join("; ", kind.Value.Examples.Distinct().Take(5))}"));
         Assert.True(tally.Counts.Count >= 25, $"{tally.Counts.Count} kinds");
     }
 }

@@ -66,7 +66,8 @@ public sealed class HostileInputs
     public HostileInputs()
     {
         const string text =
-            "title: Salt\nkey: C\ntempo: 90\nform: Verse x2, Chorus\n[Verse]\nstrum: D-du-udu\n| C | Am . F . | 2/4 G7 | C |\n~ | C4 E4 | - | G4 | - |\n[Chorus]\n| [F]Leave it | [C .]leave [G .]it |\n[Verse 2: as Verse]\n2: | F |\n";
+            "title: Salt\nkey: C\ntempo: 90\nform: Verse x2, Chorus\n[Verse]\nstrum: D-du-udu\n| C | Am . F . | 2/4 G7 | C |\n~ "
+                + "| C4 E4 | - | G4 | - |\n[Chorus]\n| [F]Leave it | [C .]leave [G .]it |\n[Verse 2: as Verse]\n2: | F |\n";
         var chart = ChartReader.Read(text).Chart;
         var ladder = new LadderBuilder(new ResultCache())
             .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, HighestCapo = 0 });

@@ -21,7 +21,8 @@ public static partial class BarEdits
     private const int FullLine = 4;
     private const string Gone = "This bar is not in the chart any more; choose another.";
     private const string NotFromHere =
-        "This line is written in a way that cannot be changed from here without changing more than this bar; change it in the text.";
+        "This line is written in a way that cannot be changed from here without changing more than this "
+            + "bar; change it in the text.";
 
     /// <summary>Remarks and words of a bar's content.</summary>
     [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
@@ -156,7 +157,8 @@ public static partial class BarEdits
         var units = (int)Math.Round(bar.Slots[slot].Beats * bar.Meter.Division);
         if (units < 2)
             return (null,
-                "This chord lasts one division of a beat, the shortest there is; join it with another, or write it into the next bar.");
+                "This chord lasts one division of a beat, the shortest there is; join it with another, "
+                    + "or write it into the next bar.");
         // Whole beats stay whole where they can.
         var first = units % (2 * bar.Meter.Division) == 0 || units < 2 * bar.Meter.Division
             ? (units + 1) / 2

@@ -21,7 +21,8 @@ internal sealed class BracketBars : BarWriting
         var (name, count) = Around(line, places);
         var lead = line[name.Length..(places[0].Column - 1)].Trim();
         lines.SetLineOf(place,
-            $"{name}| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => Squared(line.Substring(p.Column - 1, p.Length).Trim())))} |{count}");
+            $"{name}| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => Squared(line.Substring(p.Column - 1, p.Length).Trim())))} "
+                + $"|{count}");
     }
 
     /// <summary>A chord in round brackets gets square ones.</summary>

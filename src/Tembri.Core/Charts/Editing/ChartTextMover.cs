@@ -47,7 +47,8 @@ public static partial class ChartTextMover
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody
                 && PitchRange.TryParse(melody.Groups[2].Value, out var range))
                 lines[i] =
-                    $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to {Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
+                    $"{melody.Groups[1].Value}{Sign(range.Low.Move(fifths, semitones).ToString())} to "
+                        + $"{Sign(range.High.Move(fifths, semitones).ToString())}{melody.Groups[3].Value}";
             else if (lines[i].TrimStart().StartsWith(MelodyLine.Mark))
                 lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
             else if (FigureText.IsFigure(lines[i]))

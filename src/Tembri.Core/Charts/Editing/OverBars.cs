@@ -60,7 +60,8 @@ internal sealed class OverBars : BarWriting
         {
             if (!hasWords) return $" {p.Content}{Said(p)} |";
             var lead = i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } upbeat ? upbeat + " " : "";
-            return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} |";
+            return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} "
+                + "|";
         }
         lines.SetLineOf(place, $"{name}|{string.Concat(places.Select(Bar))}{count}");
         if (hasWords) lines.RemoveAt(place.Line);

@@ -44,7 +44,8 @@ internal sealed class SecondFactorModel(UserManager<Teacher> users, SessionBook 
             await delays.FailedAsync(name, HttpContext);
             log.LogWarning("Second factor failed, from {Address}", HttpContext.Connection.RemoteIpAddress);
             ModelState.AddModelError("",
-                "This code does not fit. Every code works once: wait for the app's next one, which comes within 30 seconds, or take a recovery code you have not used.");
+                "This code does not fit. Every code works once: wait for the app's next one, which comes within 30 seconds, or "
+                    + "take a recovery code you have not used.");
             return Page();
         }
         await delays.SucceededAsync(name, HttpContext);

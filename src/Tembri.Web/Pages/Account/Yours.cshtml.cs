@@ -117,12 +117,14 @@ internal sealed class YoursModel(
         if (await LoadAsync() is { } elsewhere) return elsewhere;
         if (Teacher.TwoFactorEnabled) return Refuse("The second factor is on already; turn it off first to set up another app.");
         if (await users.GetAuthenticatorKeyAsync(Teacher) is not { } key || !IsProof(proof, key))
-            return Refuse($"Setting up was left for more than {SettingUp.TotalMinutes:0} minutes, or begun anew elsewhere. Give your password and set it up again; nothing was changed.");
+            return Refuse($"Setting up was left for more than {SettingUp.TotalMinutes:0} minutes, or begun anew elsewhere. Give "
+                + "your password and set it up again; nothing was changed.");
         var digits = new string([.. (code ?? "").Where(char.IsAsciiDigit).Take(6)]);
         if (!await users.VerifyTwoFactorTokenAsync(Teacher, users.Options.Tokens.AuthenticatorTokenProvider, digits))
         {
             ShowKey(key, proof!);
-            return Refuse("This code does not fit. Look at the app again: it changes every 30 seconds, and the clock of the phone must be right.");
+            return Refuse("This code does not fit. Look at the app again: it changes every 30 seconds, and the clock of the "
+                + "phone must be right.");
         }
         await users.SetTwoFactorEnabledAsync(Teacher, true);
         NewRecoveryCodes = [.. await users.GenerateNewTwoFactorRecoveryCodesAsync(Teacher, RecoveryCodes) ?? []];

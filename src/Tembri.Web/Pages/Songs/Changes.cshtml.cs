@@ -86,10 +86,12 @@ internal sealed class ChangesModel(LadderDesk desk, LadderBuilder builder, Ladde
         {
             if (chord < 0 || chord >= Open.Ladder.Flow.Chords.Count
                 || LadderDecisions.FingeringOf(frets, fingers, Open) is not { } taken)
-                return "That shape could not be taken: the chart was changed meanwhile. What you see is up to date; choose again.";
+                return "That shape could not be taken: the chart was changed meanwhile. What you see "
+                    + "is up to date; choose again.";
             LadderDecisions.Take(decision, Open, rung, chord, taken, WishScope.Rung);
             decision.What =
-                $"{Open.Ladder.Flow.Chords[chord].Named(studio.NoteNames).Name} as {taken.Shape} on rung {Rung.Limits.Label}, for a quicker change";
+                $"{Open.Ladder.Flow.Chords[chord].Named(studio.NoteNames).Name} as {taken.Shape} on rung {Rung.Limits.Label}, "
+                    + "for a quicker change";
             return null;
         });
 

@@ -101,7 +101,8 @@ internal sealed class ClassModel(TembriDbContext context, ClassDesk desk, Studio
         if (Names(SectionPart.Rests) is { Length: > 0 } rests) yield return $"rests in {rests}";
         foreach (var late in part.Late.Take(3))
             yield return string.Create(System.Globalization.CultureInfo.InvariantCulture,
-                $"{Name(part, late.From)} → {Name(part, late.To)} comes {late.NeededSeconds - late.AvailableSeconds:0.0#} s late");
+                $"{Name(part, late.From)} → {Name(part, late.To)} comes "
+                    + $"{late.NeededSeconds - late.AvailableSeconds:0.0#} s late");
     }
 
     /// <summary>What somebody does in a section, in a word or two.</summary>

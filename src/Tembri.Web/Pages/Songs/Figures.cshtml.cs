@@ -159,7 +159,8 @@ internal sealed class FiguresModel(TembriDbContext context, LadderDesk desk, Son
     private IActionResult Elsewhere()
     {
         Response.StatusCode = StatusCodes.Status409Conflict;
-        return Refuse("The chart was written somewhere else after you opened it; your figure still stands in the box. Write it again to put it there.");
+        return Refuse("The chart was written somewhere else after you opened it; your figure still stands in the box. Write it "
+            + "again to put it there.");
     }
 
     private static JsonResult Unreadable(string fault) =>

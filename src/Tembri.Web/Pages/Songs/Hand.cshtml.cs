@@ -134,7 +134,8 @@ internal sealed class HandModel(TembriDbContext context, LadderDesk desk, Comput
         ModelState.Clear();
         Response.StatusCode = StatusCodes.Status409Conflict;
         Fault =
-            "This version was changed in another tab or on another device. What you typed still stands below and is not kept; keep it again to have it.";
+            "This version was changed in another tab or on another device. What you typed still stands below and is not kept; "
+                + "keep it again to have it.";
         return Page();
     }
 

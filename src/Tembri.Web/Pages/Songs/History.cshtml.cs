@@ -75,7 +75,8 @@ internal sealed class HistoryModel(TembriDbContext context, SongHistory history,
     {
         (Fault,
             Response.StatusCode) =
-                ("The chart was changed in another tab or on another device after you opened this page. Look again, then bring back what you want.",
+                ("The chart was changed in another tab or on another device after you opened this page. Look again, then bring "
+                    + "back what you want.",
                 StatusCodes.Status409Conflict);
         return await OnGetAsync(id);
     }

@@ -36,7 +36,8 @@ internal sealed partial class LadderModel
             if (text.Length == 0)
                 return Task.FromResult<string?>("Type the chord that is to be played, as it sounds, such as D or Am7.");
             if (!Chord.TryParse(text, out var typed))
-                return Task.FromResult<string?>($"“{PlainText.OneLine(text)[..Math.Min(text.Length, 20)]}” is no chord symbol. {ChordReader.Read(text).Error}");
+                return Task.FromResult<string?>($"“{PlainText.OneLine(text)[..Math.Min(text.Length, 20)]}” is no chord symbol. "
+                    + $"{ChordReader.Read(text).Error}");
             var key = Ladder.Chart.Key;
             var asked = Ladder.Flow.Chords[chord];
             // It is typed as it sounds; where the capo moves up the ladder stands at the pitch of the beginning.
@@ -44,7 +45,8 @@ internal sealed partial class LadderModel
             if (!overrule && GuardBreaks.Of(Ladder.Guards[chord], asked, typed) is { Count: > 0 } breaks)
             {
                 Asked = new AskedInstead(text, scope, apart ?? "", reason ?? "", breaks);
-                return Task.FromResult<string?>($"{SubstitutionWords.Against(asked, typed, breaks, studio.NoteNames)} If you want it all the same, press “Play it anyway”.");
+                return Task.FromResult<string?>($"{SubstitutionWords.Against(asked, typed, breaks, studio.NoteNames)} If you "
+                    + "want it all the same, press “Play it anyway”.");
             }
             var wishes = decision.Wishes;
             if (asked.Section is null && Ladder.Chart.Sections.Any(s => s.Name == apart))
@@ -68,7 +70,8 @@ internal sealed partial class LadderModel
             // A shape that was taken is one of the chord before.
             decision.Locks.RemoveAll(l => l.Chord == degree && Ladder.Find(l.Rung) is { } at && span.Holds(at.Limits.Height));
             decision.What =
-                $"{typed.Named(studio.NoteNames).Name} for {ChordName(chord)}{(string.IsNullOrEmpty(apart) ? "" : $" in {apart}")}{ScopeWords(scope)}";
+                $"{typed.Named(studio.NoteNames).Name} for "
+                    + $"{ChordName(chord)}{(string.IsNullOrEmpty(apart) ? "" : $" in {apart}")}{ScopeWords(scope)}";
             return Done;
         });
 

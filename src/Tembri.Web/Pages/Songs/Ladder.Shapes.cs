@@ -24,9 +24,11 @@ internal sealed partial class LadderModel
         StepAsync(id, student, capo, revision, step, rung, chord, decision =>
         {
             if (!ChordExists(rung, chord) || LadderDecisions.FingeringOf(frets, fingers, Open) is not { } taken)
-                return Task.FromResult<string?>("That shape could not be taken: it does not fit this hand and guitar, or the chart was changed meanwhile. The ladder below is up to date; choose again.");
+                return Task.FromResult<string?>("That shape could not be taken: it does not fit this hand and guitar, or the "
+                    + "chart was changed meanwhile. The ladder below is up to date; choose again.");
             if (scope is WishScope.Student or WishScope.Studio && !HoldsInEverySong)
-                return Task.FromResult<string?>("What holds in every song is a shape of standard tuning; in this tuning it sounds this chord, there another. Take it for this song.");
+                return Task.FromResult<string?>("What holds in every song is a shape of standard tuning; in this tuning it "
+                    + "sounds this chord, there another. Take it for this song.");
             LadderDecisions.Take(decision, Open, rung, chord, taken, scope);
             decision.What = $"{ChordName(chord)} as {taken.Shape} on rung {Rung(rung).Limits.Label}{ScopeWords(scope)}";
             return Done;

@@ -74,7 +74,8 @@ internal sealed partial class LadderModel
         if (await LoadAsync(id, student, capo) is { } elsewhere) return elsewhere;
         if (!ModelState.IsValid)
             return await RefuseAsync(StatusCodes.Status400BadRequest,
-                "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7, a load 0 to 100. Nothing was changed.",
+                "What was sent is not something this ladder has: a capo is 0 to 11, a tuning −7 to 7, a "
+                    + "load 0 to 100. Nothing was changed.",
                 rung, chord);
         var (end, why) = await steps.MakeAsync(id, student, revision, step, decide, HttpContext.RequestAborted);
         if (end == StepEnd.Made && !Request.IsFromScript())

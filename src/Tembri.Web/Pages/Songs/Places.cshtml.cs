@@ -100,7 +100,8 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         var barres = best.Place.Barres == now.Barres
             ? $"{Barres(now.Barres)} as now"
             : $"{Barres(best.Place.Barres)} instead of {now.Barres}";
-        return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
+        return $"In {best.Tuning.Name}, {CapoWords(best.Place.Capo)}: rung {RungLimits.LabelOf(Rung)} weighs "
+            + $"{Weighs(best.Place)} instead of {Weighs(now)}, {barres}.";
     }
 
     /// <summary>One of the ways to tune the whole guitar, in the tuning of its strings that is looked at.</summary>
@@ -137,10 +138,13 @@ internal sealed class PlacesModel(LadderDesk desk, StudioSettings studio) : Page
         if (best.Capo == 0)
         {
             var other = Ladder.Places.Where(p => p.Capo > 0).MinBy(p => p.Score)!;
-            return $"No capo: {best.ShapeKey} shapes serve already, {Barres(best.Barres)}; rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)}, and the best capo, {other.Capo}, {(Weighs(other) == Weighs(best) ? "would not change that" : $"would make it {Weighs(other)}")}.";
+            return $"No capo: {best.ShapeKey} shapes serve already, {Barres(best.Barres)}; rung {RungLimits.LabelOf(Rung)} "
+                + $"weighs {Weighs(best)}, and the best capo, {other.Capo}, "
+                + $"{(Weighs(other) == Weighs(best) ? "would not change that" : $"would make it {Weighs(other)}")}.";
         }
         var nut = Ladder.Places.First(p => p.Capo == 0);
-        return $"Capo {best.Capo} turns {nut.ShapeKey} shapes into {best.ShapeKey} shapes: {Barres(best.Barres)} instead of {nut.Barres}, and rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)} instead of {Weighs(nut)}.";
+        return $"Capo {best.Capo} turns {nut.ShapeKey} shapes into {best.ShapeKey} shapes: {Barres(best.Barres)} instead of "
+            + $"{nut.Barres}, and rung {RungLimits.LabelOf(Rung)} weighs {Weighs(best)} instead of {Weighs(nut)}.";
     }
 
     public static string Barres(int count) =>

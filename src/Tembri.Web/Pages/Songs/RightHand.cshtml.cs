@@ -141,7 +141,8 @@ internal sealed class RightHandModel(TembriDbContext context, LadderDesk desk, L
         {
             Response.StatusCode = StatusCodes.Status409Conflict;
             return Refuse(text,
-                "The chart was written somewhere else after you opened it. What you see beside is the newest; your pattern still stands in the box. Take it again to write it there.");
+                "The chart was written somewhere else after you opened it. What you see beside is the newest; your pattern "
+                    + "still stands in the box. Take it again to write it there.");
         }
         return Redirect(Address(Section));
     }

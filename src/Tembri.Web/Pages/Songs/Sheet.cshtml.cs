@@ -83,7 +83,8 @@ internal sealed class SheetModel(LadderDesk desk, StudioSettings studio, Booklet
         var asked = new SheetAsked(Kind, Paper == "letter", Large, Words, FretsFromNut, Names) { Address = address };
         var rungs = Booked.Count == 0 ? [Rung] : Booked.Select(Open.Ladder.Played).ToList();
         var name =
-            $"{Open.Song.Title}, {(rungs.Count == 1 ? $"rung {rungs[0].Limits.Label}" : $"rungs {string.Join(", ", rungs.Select(r => r.Limits.Label))}")} for {Open.Student.Nickname}";
+            $"{Open.Song.Title}, {(rungs.Count == 1 ? $"rung {rungs[0].Limits.Label}" : $"rungs {string.Join(", ", rungs.Select(r => r.Limits.Label))}")} "
+                + $"for {Open.Student.Nickname}";
         var pdf = await lanes.ForPageAsync(work => booklet.Write(name, rungs.Select(r => new RungSheet(
             new SheetOf(Open.Song.Title, Open.Student.Nickname, Open.Student.LeftHanded, Open.Ladder, r, BelowOf(r),
                 Open.FitOf(r)!), asked).Write()), asked.IsLetter, cancel: work.Cancel), HttpContext.RequestAborted);

@@ -266,6 +266,7 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
         Theirs = theirs.ChartText;
         Version = theirs.Version;
         ModelState.Remove(nameof(Version));
-        return RefuseAsync("This chart was saved somewhere else after you opened it. Your text is still in the box; compare the two, then save again to keep yours.");
+        return RefuseAsync("This chart was saved somewhere else after you opened it. Your text is still in the box; compare the "
+            + "two, then save again to keep yours.");
     }
 }

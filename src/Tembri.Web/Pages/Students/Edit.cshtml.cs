@@ -140,7 +140,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
     TimeProvider clock) : PageModel
 {
     private const string ChangedElsewhere =
-        "This student was changed in another tab or on another device after you opened the page. The page shows the newest; make your change again.";
+        "This student was changed in another tab or on another device after you opened the page. The page shows the newest; "
+            + "make your change again.";
 
     [BindProperty]
     public StudentForm Form { get; set; } = new();
@@ -280,7 +281,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
             ModelState.AddModelError("Form.GuitarId", "Choose one of the guitars in the list.");
         if (!string.IsNullOrWhiteSpace(Form.GuitarStrings) && Tuning.Read(Form.GuitarStrings) is null)
             ModelState.AddModelError("Form.GuitarStrings",
-                $"“{Form.GuitarStrings}” is not a tuning. Give a name of the list, or the six strings from the lowest, such as D A D G B E.");
+                $"“{Form.GuitarStrings}” is not a tuning. Give a name of the list, or the six strings from the lowest, such as "
+                    + "D A D G B E.");
         if (!ModelState.IsValid) return (student, Outcome.Refused);
         if (student is not null && student.Version != Form.Version)
             // What is stored already needs no saving: an answer that was lost on its way is asked for again.

@@ -136,7 +136,8 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
             var added = Reading.Entries.Count - before;
             var known = outcomes.Count(o => o.Kept) - added;
             Said =
-                $"{(added == 1 ? "One entry was" : $"{added} entries were")} taken in{(known > 0 ? $"; {known} {(known == 1 ? "was" : "were")} there already" : "")}.";
+                $"{(added == 1 ? "One entry was" : $"{added} entries were")} taken "
+                    + $"in{(known > 0 ? $"; {known} {(known == 1 ? "was" : "were")} there already" : "")}.";
         }
         if (Fault is not null || RowFaults.Count > 0) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         return Page();
@@ -161,7 +162,8 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
                 e => e is { Kind: PracticeKind.Clean, Tempo: not null } && e.Went != false && e.SongId is not null)
             .GroupBy(e => (Song: e.SongId!.Value, e.Rung))
         .OrderByDescending(g => g.Max(e => e.At)).Take(MostLines)
-        .Select(g => new ProgressLine($"{Core.Charts.PlainText.Cut(Titles.GetValueOrDefault(g.Key.Song, "a song"), 14)}, {Core.Arranging.RungLimits.LabelOf(g.Key.Rung)}:",
+        .Select(g => new ProgressLine($"{Core.Charts.PlainText.Cut(Titles.GetValueOrDefault(g.Key.Song, "a song"), 14)}, "
+            + $"{Core.Arranging.RungLimits.LabelOf(g.Key.Rung)}:",
             [.. g.GroupBy(e => e.At.Date).Select(d => (d.First().At, (double)d.Max(e => e.Tempo!.Value)))])),
         "Tempo that went clean, beats a minute");
 

@@ -54,7 +54,8 @@ internal sealed class MeetingModel(TembriDbContext context, Logbook log, Arrangi
         if (await context.Students.FirstOrDefaultAsync(s => s.Id == id) is not { } student) return NotFound();
         if (spread is not (>= Hand.SmallestSpread and <= Hand.LargestSpread))
             return await RefuseAsync(id, [],
-                $"A hand spreads {Hand.SmallestSpread} to {Hand.LargestSpread} mm from the tip of the index to that of the little finger; measure again.");
+                $"A hand spreads {Hand.SmallestSpread} to {Hand.LargestSpread} mm from the tip of the index to that of the "
+                    + "little finger; measure again.");
         (student.SpreadMm, student.ChangedAt) = (spread, clock.GetUtcNow());
         try { await context.SaveChangesAsync(); }
         catch (DbUpdateConcurrencyException)
