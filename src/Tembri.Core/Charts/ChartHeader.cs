@@ -22,34 +22,52 @@ internal sealed partial class ChartHeader
     public (string Text, int Line)? Form { get; private set; }
     public List<(string Name, string Value)> Extra { get; } = [];
 
-    [GeneratedRegex(@"^\s*\{?\s*(title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags)\s*:\s*(.*?)\s*\}?\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
+    private const string Names =
+        "title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags";
+    private const string Is = @"\s*(?:[:=]\s*)?";
+    private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
+    private const string CapoAt =
+        "capo" + Is + @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?";
+    private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter)" + Is
+        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?<tempo>\d{2,3})\s*bpm";
+    private const string KeyOf = @"key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
+        + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major))";
+
+    [GeneratedRegex(@"^\s*(?:\{\s*)?(" + Names + @")\s*:\s*(.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:(?<capo>no\s+capo|capo\s*[:=]?\s*(?:none|no|-))|capo\s*[:=]?\s*(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?|(?:tempo|bpm|[♩♪]|quarter)\s*[:=]?\s*(?:=|ca\.?|about|at\s)?\s*(?<tempo>\d{2,3}(?:\.\d)?)\s*(?:bpm)?|(?<tempo>\d{2,3})\s*bpm|key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?\s*(?:m|min|minor|maj|major)?)|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)))\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + @")\s*$", LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
-    [GeneratedRegex(@"^\s*\(?\s*(?:in\s+|time(?:\s+signature)?\s*[:=]?\s*)?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*\)?\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|time(?:\s+signature)?" + Is
+            + @")?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
-    [GeneratedRegex(@"\s*[,;|]\s*|\s{2,}", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\s*[,;|]\s*|\s{2,}")]
     private static partial Regex Gaps();
 
-    [GeneratedRegex(@"^\s*\{?\s*names\s*:\s*(?<names>.*?)\s*\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\{\s*)?names\s*:\s*(?<names>.*)$", LinePatterns.AnyCase)]
     private static partial Regex NamesLine();
 
     /// <summary>Where in a line the key stands: from 0, and how long; null in a line that names none.</summary>
     public static (int At, int Length)? KeyIn(string line)
     {
         if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
-        var value = JottedLine().Match(line) is { Success: true } jotted ? jotted.Groups["key"]
-            : HeaderLine().Match(line) is { Success: true } header
-                && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase) ? header.Groups[2]
-            : null;
-        return value is { Success: true } ? (value.Index, value.Length) : null;
+        if (JottedLine().Match(line) is { Success: true } jotted)
+            return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
+        return HeaderLine().Match(line) is { Success: true } header
+            && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase)
+                ? (header.Groups[2].Index, ValueIn(header.Groups[2]).Length)
+                : null;
+    }
+
+    /// <summary>A value to the end of its line, without what closes the line.</summary>
+    private static string ValueIn(Group value)
+    {
+        var text = value.Value.TrimEnd();
+        return text.EndsWith('}') ? text[..^1].TrimEnd() : text;
     }
 
     /// <summary>The meter of a line that says nothing else.</summary>
@@ -60,7 +78,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>By which names a header line says the notes are called; null for any other line.</summary>
     public static ChartNames? NamesIn(string line) =>
-        line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(match.Groups["names"].Value) : null;
+        line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(ValueIn(match.Groups["names"])) : null;
 
     private static ChartNames? NamesOf(string value) =>
         value.ToLowerInvariant() switch
@@ -94,7 +112,8 @@ internal sealed partial class ChartHeader
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
         var match = HeaderLine().Match(line);
         if (!line.Contains(':') || !match.Success) return TryOwn(line, number, problem);
-        TakeValue(match.Groups[1].Value.ToLowerInvariant(), match.Groups[2].Value, number, match.Groups[2].Index + 1, problem);
+        var name = match.Groups[1].Value.ToLowerInvariant();
+        TakeValue(name, ValueIn(match.Groups[2]), number, match.Groups[2].Index + 1, problem);
         return true;
     }
 

@@ -9,7 +9,7 @@ namespace Tembri.Core.Charts;
 /// them.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"\S+", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\S+")]
     private static partial Regex Words();
 
     /// <summary>The words of a text with where they begin.</summary>

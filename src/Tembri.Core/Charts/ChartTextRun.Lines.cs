@@ -8,17 +8,16 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*?)\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*)$", LinePatterns.AnyCase)]
     private static partial Regex StrumLine();
 
-    [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$")]
     private static partial Regex LikeAChord();
 
-    [GeneratedRegex(@"^\p{L}*\p{Ll}{3}", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\p{L}*\p{Ll}{3}")]
     private static partial Regex Word();
 
-    [GeneratedRegex(@"^[A-G]o$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^[A-G]o$")]
     private static partial Regex GoOrDo();
 
     /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks
@@ -52,7 +51,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>Longer than anything that stands in a symbol.</summary>
-    [GeneratedRegex(@"\p{Ll}{7}", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\p{Ll}{7}")]
     private static partial Regex LongWord();
 
     private const int LongestOdd = 6;   // letters of a symbol nobody knows among chords
@@ -133,10 +132,10 @@ internal sealed partial class ChartTextRun
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
-    [GeneratedRegex(@"\p{L}{3}", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();
 
-    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)")]
     private static partial Regex RoundChords();
 
     /// <summary>Words with chords in round brackets, in square ones; null for any other line.</summary>
@@ -170,11 +169,11 @@ internal sealed partial class ChartTextRun
         if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase)
             || StrumLine().Match(line) is not { Success: true } match)
             return false;
-        var steps = match.Groups["steps"];
-        if (HandOf(steps.Value) is { } hand) Here(number).Strum = hand.ToString();
+        var steps = match.Groups["steps"].Value.TrimEnd();
+        if (HandOf(steps) is { } hand) Here(number).Strum = hand.ToString();
         else
-            Problem(number, steps.Index + 1,
-                $"'{steps.Value}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when "
+            Problem(number, match.Groups["steps"].Index + 1,
+                $"'{steps}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when "
                     + "leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a "
                     + "string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
         return true;

@@ -6,10 +6,10 @@ namespace Tembri.Core.Charts;
 /// them.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"[^\s,;]+", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"[^\s,;]+")]
     private static partial Regex Pieces();
 
-    [GeneratedRegex(@"\(([^()]*)\)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\(([^()]*)\)")]
     private static partial Regex Remark();
 
     private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—";

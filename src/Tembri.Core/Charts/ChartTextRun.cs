@@ -27,7 +27,7 @@ internal sealed partial class ChartTextRun
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
 
     public void ReadAll(string text, CancellationToken cancel)

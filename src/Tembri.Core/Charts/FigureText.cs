@@ -13,8 +13,8 @@ public static partial class FigureText
     /// <summary>The most figures of a chart.</summary>
     public const int MostInChart = 48;
 
-    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?\s*(?:,?\s*position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?(?:\s*(?:,\s*)?position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$",
+        LinePatterns.AnyCase)]
     private static partial Regex Line();
 
     /// <summary>A line before the lengths of its bars are known.</summary>

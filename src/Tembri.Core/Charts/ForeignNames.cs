@@ -20,17 +20,15 @@ public static partial class ForeignNames
     private const string Quality = @"(?<rest>(?:maj|min|dim|sus|add|aug|m|M|[0-9]|[#b♯♭()+°øΔ-])*)";
 
     [GeneratedRegex(@"^(?<root>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])" + Quality
-            + @"(?:/(?<bass>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])(?<sign>[#b♯♭]?))?$",
-        RegexOptions.NonBacktracking)]
+            + @"(?:/(?<bass>Cis|Dis|Eis|Fis|Gis|Ais|His|Ces|Des|Fes|Ges|Es|As|[A-H])(?<sign>[#b♯♭]?))?$")]
     private static partial Regex GermanChord();
 
     [GeneratedRegex(@"^(?<root>Do|Ré|Re|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)(?<sign>[#b♯♭]?)" + Quality
-            + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$", RegexOptions.NonBacktracking)]
+            + @"(?:/(?<bass>Do|Ré|Re|Mi|Fa|Sol|La|Si)(?<bassSign>[#b♯♭]?))?$")]
     private static partial Regex SyllableChord();
 
     /// <summary>What a foreign name begins with, to pass over most lines quickly.</summary>
-    [GeneratedRegex(@"(?:^|[\s|/\[(])(?:H|[CDEFGA]is|[CDFG]es|Es|As|Do|Re|Ré|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)",
-        RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?:^|[\s|/\[(])(?:H|[CDEFGA]is|[CDFG]es|Es|As|Do|Re|Ré|Mi|Fa|Sol|La|Si|DO|RE|MI|FA|SOL|LA|SI)")]
     private static partial Regex Suspect();
 
     /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
@@ -52,7 +50,7 @@ public static partial class ForeignNames
         return symbol;
     }
 
-    [GeneratedRegex(@"(?<before>^|/)B(?<sign>[b♭]?)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?<before>^|/)B(?<sign>[b♭]?)")]
     private static partial Regex EnglishB();
 
     /// <summary>A symbol under the names used here, for a text that has others. B♭ is written so in all of them.</summary>
@@ -98,7 +96,7 @@ public static partial class ForeignNames
     }
 
     /// <summary>The letter a chord may begin with.</summary>
-    [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]")]
     private static partial Regex Letter();
 
     private static bool IsPlain(string text) => ChordReader.Read(text).Ok;
@@ -107,7 +105,7 @@ public static partial class ForeignNames
         !ChordReader.Read(text).Ok && GermanChord().Match(text) is { Success: true } match
             && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
 
-    [GeneratedRegex(@"\[(?<chord>[^\]\s]+)\]|(?<word>[^\s|,\[\]]+)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\[(?<chord>[^\]\s]{1,60})\]|(?<word>[^\s|,\[\]]+)")]
     private static partial Regex Pieces();
 
     /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square

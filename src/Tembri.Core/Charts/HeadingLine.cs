@@ -12,48 +12,48 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string KnownNames =
-        @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?";
+    private const string KnownNames = Ordinal
+        + @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
+        + @"|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
-    private const string Count =
-        @"(?:\(?\s*(?:play(?:ed)?\s+|repeat\s+)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)|(?<words>twice|two times|three times|four times))\s*\)?)";
+    private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
+    private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
+        + @"|(?<words>twice|two times|three times|four times))(?:\s*\))?)";
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 
-    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")\s*[.:]?\s*" + Count
-            + @"?\s*[.:]?" + Ornament + "$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:])?(?:\s*" + Count
+            + @")?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*[-–—:(]*\s*same\s*(?:chords)?\)?\s*\]?\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+        LinePatterns.AnyCase)]
     private static partial Regex Same();
 
     /// <summary>The short marks some programs write around a part.</summary>
-    [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])|eo[cvb])\s*\}\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])|eo[cvb])\s*\}\s*$", LinePatterns.AnyCase)]
     private static partial Regex Short();
 
-    [GeneratedRegex(@"^\s*\{?\s*end[ _]of[ _][\w ]+\}?\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\{\s*)?end[ _]of[ _](?>[\w ]+)\}?\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|\(?(?<name>" + KnownNames + @")\)?)\s*" + Count
-            + @"?\s*[:.]?\s*[-–—]?\s+(?<rest>\S.*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @")\)?)(?:\s*" + Count
+            + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>[^\]|]+?)\s*\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)\s*" + Count + @"?\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)(?:\s*" + Count + @")?\s*$",
+        LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
     [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
 
-    [GeneratedRegex(@"^(?<name>.*?)\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    private static partial Regex WithCount();
-
-    [GeneratedRegex(@"\s*" + Count + @"\s*$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
     private static partial Regex CountBehind();
 
     [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames
-            + @")\s*:?)\s{3,}(?<column>(?:\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")\s*:?))\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+            + @")(?:\s*:)?)\s{3,}(?<column>\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")(?:\s*:)?)\s*$",
+        LinePatterns.AnyCase)]
     private static partial Regex Two();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
@@ -77,7 +77,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked)
             return null;
-        var name = marked.Groups["name"].Value;
+        var name = NameIn(marked);
         var letter = beforeBars && name.Length == 1;
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
     }
@@ -90,7 +90,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     {
         if (InFront().Match(line) is { Success: true } front)
         {
-            var (name, rest) = (front.Groups["name"].Value, front.Groups["rest"]);
+            var (name, rest) = (NameIn(front), front.Groups["rest"]);
             var bracketed = line.TrimStart().StartsWith('[');
             var bars = (rest.Value.StartsWith('|') || IsBarred(rest.Value, isChords))
                 && (!bracketed || !rest.Value.Contains('[') || !isChord(name));
@@ -121,13 +121,16 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     /// <summary>A name and the count behind it.</summary>
     public static (string Name, int Times) Counted(string name) =>
-        WithCount().Match(name) is { Success: true } match ? (match.Groups["name"].Value, TimesOf(match)) : (name, 1);
+        CountBehind().Match(name) is { Success: true } match ? (name[..match.Index], TimesOf(match)) : (name, 1);
 
     /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
         CountBehind().Match(line) is { Success: true } match
             ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
             : null;
+
+    /// <summary>The name as it is written between its marks; a space where nothing is.</summary>
+    private static string NameIn(Match match) => match.Groups["name"].Value.Trim() is { Length: > 0 } name ? name : " ";
 
     private static int TimesOf(Match match) =>
         match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
@@ -137,8 +140,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     private static HeadingLine Made(Match match, int rest)
     {
-        var (name, times) = Counted(match.Groups["name"].Value);
-        return new(name.Length > 0 ? name : match.Groups["name"].Value,
+        var whole = NameIn(match);
+        var (name, times) = Counted(whole);
+        return new(name.Length > 0 ? name : whole,
             match.Groups["times"].Success || match.Groups["words"].Success ? TimesOf(match) : times, rest);
     }
 }

@@ -22,25 +22,24 @@ internal static partial class PageDebris
     private const int FewestDashes = 5;
 
     /// <summary>One line of a stave, with or without the string's name.</summary>
-    [GeneratedRegex(@"^\s*(?:[A-Ga-g][#b]?\s*)?[|:]?[-–—0-9|hpbrtsxXv/\\~()^.*=\s<>:]+$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?=.)(?!\s*(?:[A-Gac-g]#?|b#)$)(?>\s*)(?>(?:[A-Ga-g][#b]?\s*)?)[|:]?[-–—0-9|hpbrtsxXv/\\~()^.*=\s<>:]*$")]
     private static partial Regex StaveLine();
 
-    [GeneratedRegex(@"^\s*[*•]?\s*(?<chord>[A-H]\S{0,12}?)\s*[:=]?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$",
-        RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:[*•]\s*)?(?<chord>[A-H]\S{0,12}?)(?:\s*[:=])?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$")]
     private static partial Regex ShapeLine();
 
-    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b"
+            + @"|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", LinePatterns.AnyCase)]
     private static partial Regex PageLine();
 
-    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+(?:fine|coda))?)\.?\s*$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+"
+            + @"(?:fine|coda))?)\.?\s*$", LinePatterns.AnyCase)]
     private static partial Regex SignLine();
 
-    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$")]
     private static partial Regex RuleLine();
 
-    [GeneratedRegex(@"\p{Ll}{3}", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\p{Ll}{3}")]
     private static partial Regex Word();
 
     /// <summary>True for a sign that sends the player to another place.</summary>

@@ -25,14 +25,14 @@ public static partial class BarEdits
             + "bar; change it in the text.";
 
     /// <summary>Remarks and words of a bar's content.</summary>
-    [GeneratedRegex(@"\([^()]*\)|[^\s|()]+", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\([^()]*\)|[^\s|()]+")]
     internal static partial Regex Pieces();
 
-    [GeneratedRegex(@"\([^()]*\)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\([^()]*\)")]
     private static partial Regex Remarks();
 
     /// <summary>A chord in square brackets.</summary>
-    [GeneratedRegex(@"\[[^\]]*\]", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\[[^\]]*\]")]
     internal static partial Regex Bracketed();
 
     /// <summary>A bar as a cell of a bar grid has it, ready to be changed and given to <see cref="Write"/>.</summary>

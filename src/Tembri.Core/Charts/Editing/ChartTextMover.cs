@@ -12,7 +12,7 @@ public static partial class ChartTextMover
     [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex MelodyHeader();
 
-    [GeneratedRegex(@"(?<pitch>[A-G](?:#|b|♯|♭)?-?\d)(?<after>[\s|]|$)", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"(?<pitch>[A-G](?:#|b|♯|♭)?-?\d)(?<after>[\s|]|$)")]
     private static partial Regex Pitches();
 
     /// <summary>The text in another key, spelt as that key asks. Accidentals are written as the text writes them.</summary>

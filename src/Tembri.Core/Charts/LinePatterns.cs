@@ -1,0 +1,14 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>How the patterns for lines of a chart are made.</summary>
+/// <remarks>They are made when Tembri is built. An engine that never goes back would be safe with any pattern, but each pattern
+/// costs it up to 3 MB and 50 ms the first time. So, but for a few, no two runs of a pattern that could share a character stand
+/// side by side: then the longest line is looked at a few times, whatever stands in it
+/// (<c>Tests/Charts/LinePatternTests</c>).</remarks>
+internal static class LinePatterns
+{
+    /// <summary>Capitals count as small letters, in any country.</summary>
+    public const RegexOptions AnyCase = RegexOptions.IgnoreCase | RegexOptions.CultureInvariant;
+}
