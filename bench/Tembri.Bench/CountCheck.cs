@@ -40,7 +40,8 @@ internal static class CountCheck
                 best => Math.Pow(Math.Log(Count(w, points, c.c.Skill, Seconds(w, c.From, c.To, best)) / c.c.Count), 2)));
         if (fit)
         {
-            (string Name, Func<ChangeWeights, double> Get, Func<ChangeWeights, double, ChangeWeights> Set, double Least, double Most)[] knobs =
+            (string Name, Func<ChangeWeights, double> Get, Func<ChangeWeights, double, ChangeWeights> Set,
+                double Least, double Most)[] knobs =
             [
                 ("dwell", w => w.Dwell, (w, v) => w with { Dwell = v }, 0.3, 0.5),
                 ("start", w => w.Start, (w, v) => w with { Start = v }, 0.02, 0.3),

@@ -55,7 +55,13 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         // A key is answered within 50 ms: the step shows what was written.
         var answered = Number(Browser.ExecuteScript("""
             const step = document.querySelectorAll('.step')[5]; step.focus();
-            const times = ['u', '-', 'd', 'u'].map(key => { const from = performance.now(); step.focus(); step.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true })); step.getBoundingClientRect(); return performance.now() - from; });
+            const times = ['u', '-', 'd', 'u'].map(key => {
+                const from = performance.now();
+                step.focus();
+                step.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+                step.getBoundingClientRect();
+                return performance.now() - from;
+            });
             return Math.max(...times);
             """));
         Assert.InRange(answered, 0, 50);

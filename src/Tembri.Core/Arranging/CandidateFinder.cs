@@ -15,11 +15,13 @@ public sealed class CandidateFinder(ResultCache cache)
     private const int ChoiceBytes = 120;
     private const int CandidateBytes = 130;
 
-    private static readonly ResultKind<(string Chord, Accompaniment Accompaniment, Tuning Tuning, int Melody), IReadOnlyList<ShapeChoice>> ShapeChoices =
+    private static readonly ResultKind<ChoiceKey, IReadOnlyList<ShapeChoice>> ShapeChoices =
         new("shapes with their closeness", 0.10, choices => ChoiceBytes * (long)choices.Count, 100 * ChoiceBytes);
 
     private static readonly ResultKind<CandidateKey, CandidateList> Lists =
         new("candidates", 0.26, list => CandidateBytes * (long)list.Count, 150 * CandidateBytes);
+
+    private readonly record struct ChoiceKey(string Chord, Accompaniment Accompaniment, Tuning Tuning, int Melody);
 
     private sealed record ShapeChoice(SubstitutionKind Kind, Chord Played, FoundShape Found, ClosenessReport Closeness);
 
@@ -115,7 +117,7 @@ public sealed class CandidateFinder(ResultCache cache)
     }
 
     private IReadOnlyList<ShapeChoice> Choices(Chord chord, Accompaniment accompaniment, Tuning tuning,
-        int melody) => cache.GetOrAdd(ShapeChoices, (chord.Name, accompaniment, tuning, melody), _ =>
+        int melody) => cache.GetOrAdd(ShapeChoices, new(chord.Name, accompaniment, tuning, melody), _ =>
     {
         var finder = new ShapeFinder(cache, tuning);
         var choices = new Dictionary<Shape, ShapeChoice>();

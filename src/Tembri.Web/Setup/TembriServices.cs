@@ -163,8 +163,8 @@ internal static class TembriServices
                 // Length and a list of common ones are asked by PasswordRules; kinds of letters are not.
                 options.Password.RequiredLength = 1;
                 options.Password.RequiredUniqueChars = 1;
-                options.Password.RequireNonAlphanumeric =
-                    options.Password.RequireUppercase = options.Password.RequireLowercase = options.Password.RequireDigit = false;
+                options.Password.RequireNonAlphanumeric = options.Password.RequireDigit = false;
+                options.Password.RequireUppercase = options.Password.RequireLowercase = false;
                 options.Lockout.AllowedForNewUsers = false;
             })
             .AddPasswordValidator<PasswordRules>()

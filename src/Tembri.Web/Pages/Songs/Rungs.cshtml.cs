@@ -22,8 +22,8 @@ internal sealed class RungsModel(LadderDesk desk, LadderBuilder builder, LadderS
     public IReadOnlyList<RungLimits> Usual { get; private set; } = [];
 
     /// <summary>What each limit keeps out of the song, by the rung's number.</summary>
-    public IReadOnlyDictionary<int, IReadOnlyDictionary<RungLimit, IReadOnlyList<(int Chord, Candidate Shape)>>> Forbidden { get; private set; } =
-        null!;
+    public IReadOnlyDictionary<
+        int, IReadOnlyDictionary<RungLimit, IReadOnlyList<(int Chord, Candidate Shape)>>> Forbidden { get; private set; } = null!;
 
     public string? Fault { get; private set; }
 
