@@ -23,7 +23,8 @@ internal sealed class RungsModel(LadderDesk desk, LadderBuilder builder, LadderS
 
     /// <summary>What each limit keeps out of the song, by the rung's number.</summary>
     public IReadOnlyDictionary<
-        int, IReadOnlyDictionary<RungLimit, IReadOnlyList<(int Chord, Candidate Shape)>>> Forbidden { get; private set; } = null!;
+        int, IReadOnlyDictionary<RungLimit, IReadOnlyList<(int Chord, Candidate Shape)>>> Forbidden
+    { get; private set; } = null!;
 
     public string? Fault { get; private set; }
 
