@@ -43,20 +43,15 @@ public sealed class GripLibraryTests
 
     /// <summary>Every way to take strings off the ends of a grip and to lift one finger is tried; what the rules let through is
     /// what is taught.</summary>
-    [Theory]
-    [InlineData("C")]
-    [InlineData("G")]
-    [InlineData("F")]
-    [InlineData("Bm")]
-    [InlineData("E7")]
-    [InlineData("D/F#")]
-    [InlineData("Am7")]
-    [InlineData("Ebmaj7")]
-    [InlineData("A5")]
-    [InlineData("Bdim7")]
-    public void Grips_are_reduced_as_the_rules_let_through_and_no_other_way(string symbol)
+    [Fact]
+    public void Grips_are_reduced_as_the_rules_let_through_and_no_other_way()
     {
-        var (chord, tuning) = (Chord.Parse(symbol), Tuning.Standard);
+        foreach (var chord in GripLibrary.All.Select(g => g.Chord).DistinctBy(c => c.Name))
+            ReducedAsTheRulesLetThrough(chord, Tuning.Standard);
+    }
+
+    private static void ReducedAsTheRulesLetThrough(Chord chord, Tuning tuning)
+    {
         var taught = new ShapeFinder(Known.Results, tuning).Taught(chord);
         var grips = taught.Where(f => f.Origin.Source == ShapeSource.Library).ToList();
         var let = new HashSet<string>();
