@@ -28,7 +28,7 @@ internal sealed partial class ChartHeader
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoAt =
-        "capo" + Is + @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2})(?:st|nd|rd|th)?(?:\s*fret)?";
+        "capo" + Is + @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter)" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?<tempo>\d{2,3})\s*bpm";
     private const string KeyOf = @"key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
@@ -38,7 +38,8 @@ internal sealed partial class ChartHeader
     private static partial Regex HeaderLine();
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + @")\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + @")(?:\s*\((?<remark>[^()]*)\))?\s*$",
+        LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
     [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|time(?:\s+signature)?" + Is
@@ -117,8 +118,36 @@ internal sealed partial class ChartHeader
         return true;
     }
 
+    /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
+    [GeneratedRegex(@"^(?:(?<none>none|no|off|-)|(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?)$",
+        LinePatterns.AnyCase)]
+    private static partial Regex CapoValue();
+
+    private static readonly string[] Roman = ["0", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi"];
+
+    /// <summary>The fret of a capo; null when it is none, or beyond the neck.</summary>
+    private static int? CapoOf(string value)
+    {
+        if (CapoValue().Match(value) is not { Success: true } match) return null;
+        if (match.Groups["none"].Success) return 0;
+        var fret = match.Groups["fret"].Value;
+        var at = int.TryParse(fret, NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+            ? n
+            : Array.FindIndex(Roman, r => r.Equals(fret, StringComparison.OrdinalIgnoreCase));
+        return at is >= 0 and <= 11 ? at : null;
+    }
+
+    /// <summary>What stands in brackets behind a number or a key is kept as a note.</summary>
+    private string WithoutRemark(string value)
+    {
+        if (!value.EndsWith(')') || value.IndexOf('(', StringComparison.Ordinal) is not (> 0 and var at)) return value;
+        AddNote(value[(at + 1)..^1].Trim());
+        return value[..at].TrimEnd();
+    }
+
     private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
     {
+        if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo") value = WithoutRemark(value);
         void Whole(int least, int most, string what, Action<int> take)
         {
             if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least
@@ -144,8 +173,9 @@ internal sealed partial class ChartHeader
                 if (Music.Meter.TryParse(value, out var meter)) Meter = meter;
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
-            case "capo": Whole(0, 11, "a capo", n => Capo = n); break;
-            case "record capo": Whole(0, 11, "a capo", n => RecordCapo = n); break;
+            case "capo" when CapoOf(value) is { } fret: Capo = fret; break;
+            case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
+            case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
             case "names":
                 if (NamesOf(value) is null)
                     problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
@@ -209,6 +239,7 @@ internal sealed partial class ChartHeader
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {
         if (jotted.Groups["capo"].Success) Capo = 0;
+        if (jotted.Groups["remark"] is { Success: true } remark) AddNote(remark.Value.Trim());
         foreach (var (name, group) in new[]
         {
             ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"])

@@ -113,7 +113,8 @@ internal sealed partial class ChartTextRun
             _sayNothing.Add(heading.Name);
         }
         var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
-        if (like is not null && !_names.Contains(like.Groups["like"].Value))
+        var above = like is null ? null : Above(like.Groups["like"].Value);
+        if (like is not null && above is null)
         {
             // Only a colon or a comma makes sure that "as" is no word of the name.
             if (like.Groups["mark"].Success)
@@ -125,8 +126,15 @@ internal sealed partial class ChartTextRun
             }
             like = null;
         }
-        Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, like?.Groups["like"].Value);
+        Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, above);
     }
+
+    /// <summary>The section above that a name means: that of this name, or the first of this kind; null when there is
+    /// none.</summary>
+    private string? Above(string name) =>
+        _names.TryGetValue(name, out var exact)
+            ? exact
+            : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name;
 
     private readonly HashSet<string> _sayNothing = [];   // sections whose fault is said already
 
@@ -264,49 +272,6 @@ internal sealed partial class ChartTextRun
                 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
         return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names, NamesAreSaid = _namesAreSaid };
-    }
-
-    /// <summary>The form as far as it is played: no more parts and no more bars than a chart may have.</summary>
-    private List<FormPart> InLimits(List<FormPart> form, Dictionary<string, Section> sections, int line)
-    {
-        var (kept, bars) = (new List<FormPart>(), 0);
-        foreach (var part in form)
-        {
-            if (kept.Count == ChartLimits.MostFormParts)
-            {
-                Problem(line, 1,
-                    $"A form has at most {ChartLimits.MostFormParts} parts; what follows {part.Section} is left out.");
-                break;
-            }
-            var times = Math.Min(part.Times, (ChartLimits.MostPlayedBars - bars) / sections[part.Section].Bars.Count);
-            if (times > 0) kept.Add(part with { Times = times });
-            bars += times * sections[part.Section].Bars.Count;
-            if (times == part.Times) continue;
-            Problem(line, 1, $"A form plays at most {ChartLimits.MostPlayedBars:N0} bars; from {part.Section} on it is cut.");
-            break;
-        }
-        return kept;
-    }
-
-    private List<FormPart>? ReadForm(Dictionary<string, Section> sections)
-    {
-        if (_header.Form is not { } form) return null;
-        var parts = new List<FormPart>();
-        var words = form.Text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        // Names of one word may stand between blanks or dashes.
-        if (words.Length == 1 && !sections.ContainsKey(words[0])
-            && words[0].Split([' ', '-', '–', '—', '>', '→'], StringSplitOptions.RemoveEmptyEntries) is var single
-            && single.All(sections.ContainsKey))
-            words = single;
-        foreach (var word in words)
-        {
-            if (parts.Count > ChartLimits.MostFormParts) break;
-            var (name, times) = HeadingLine.Counted(word);
-            if (sections.GetValueOrDefault(name) is { } section)
-                parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
-            else Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
-        }
-        return parts.Count > 0 ? parts : null;
     }
 
     private Chart WithKey(Chart chart)

@@ -30,8 +30,24 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
+    /// <summary>A name with what is remarked of it, such as Bridge (half time).</summary>
+    [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
+            + @")?\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
+    private static partial Regex Remarked();
+
+    /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
+    [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
+            + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:the\s+)?same\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames + Letter
+            + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?" + Ornament + "$", LinePatterns.AnyCase)]
+    private static partial Regex Again();
+
+    /// <summary>A mark around a part with the part's own name in it.</summary>
+    [GeneratedRegex(@"^\s*\{\s*start[ _]of[ _](?<kind>" + KnownNames
+            + @")(?:\s*:|\s)\s*(?:label\s*=\s*)?(?<name>[^{}]*)\}\s*$", LinePatterns.AnyCase)]
+    private static partial Regex Labelled();
+
     /// <summary>The short marks some programs write around a part.</summary>
-    [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])|eo[cvb])\s*\}\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])(?:\s*:(?<name>[^{}]*)\}|\s*\})|eo[cvb]\s*\})\s*$", LinePatterns.AnyCase)]
     private static partial Regex Short();
 
     [GeneratedRegex(@"^\s*(?:\{\s*)?end[ _]of[ _](?>[\w ]+)\}?\s*$", LinePatterns.AnyCase)]
@@ -71,15 +87,37 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     {
         if (Known().Match(line) is { Success: true } known) return Made(known, line.Length);
         if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
+        if (Again().Match(line) is { Success: true } again)
+            return new($"{NameIn(again)}, as {again.Groups["like"].Value}", TimesOf(again), line.Length);
+        if (Remarked().Match(line) is { Success: true } noted
+            && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(isChord))
+            return new($"{NameIn(noted)} ({noted.Groups["remark"].Value.Trim()})", TimesOf(noted), line.Length);
+        if (Labelled().Match(line) is { Success: true } labelled) return Between(labelled, labelled.Groups["kind"].Value, line);
         if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success)
-            return new(mark.Groups["part"].Value.ToLowerInvariant() switch { "c" => "Chorus", "v" => "Verse", _ => "Bridge" }, 1,
-                line.Length);
+            return Between(mark, mark.Groups["part"].Value.ToLowerInvariant() switch
+            {
+                "c" => "Chorus",
+                "v" => "Verse",
+                _ => "Bridge",
+            }, line);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked)
             return null;
         var name = NameIn(marked);
-        var letter = beforeBars && name.Length == 1;
+        var letter = IsLetter(name, isChord, beforeBars);
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
+    }
+
+    /// <summary>What stands beside a letter that names a section, A section or part B.</summary>
+    internal static readonly string[] BesideALetter = ["section", "part"];
+
+    /// <summary>True for a name that begins with the letter of a chord and is none: A section anywhere, A or A riff above
+    /// bars.</summary>
+    private static bool IsLetter(string name, Func<string, bool> isChord, bool beforeBars)
+    {
+        var words = name.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (words is not [{ Length: 1 }, .. var more] || more.Any(isChord)) return false;
+        return beforeBars || more is [var word] && BesideALetter.Contains(word, StringComparer.OrdinalIgnoreCase);
     }
 
     /// <summary>A heading with its bars behind it in the same line; null for any other line.</summary>
@@ -137,6 +175,14 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4,
             _ => 2 }
         : 1;
+
+    /// <summary>A part between marks: by its own name, or by that of its kind.</summary>
+    private static HeadingLine Between(Match match, string kind, string line)
+    {
+        var own = match.Groups["name"].Value.Trim().Trim('"', '“', '”').Trim();
+        var (name, times) = Counted(own.Length > 0 ? own : kind);
+        return new(name.Length > 0 ? name : kind, times, line.Length);
+    }
 
     private static HeadingLine Made(Match match, int rest)
     {
