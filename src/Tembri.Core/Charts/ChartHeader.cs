@@ -111,6 +111,11 @@ internal sealed partial class ChartHeader
             return true;
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
+        if (Title.Length == 0 && SongLine().Match(line) is { Success: true } song)
+        {
+            TakeTitle(song.Groups["title"].Value, number, problem);
+            return true;
+        }
         var match = HeaderLine().Match(line);
         if (!line.Contains(':') || !match.Success) return TryOwn(line, number, problem);
         var name = match.Groups[1].Value.ToLowerInvariant();
@@ -143,6 +148,20 @@ internal sealed partial class ChartHeader
         if (!value.EndsWith(')') || value.IndexOf('(', StringComparison.Ordinal) is not (> 0 and var at)) return value;
         AddNote(value[(at + 1)..^1].Trim());
         return value[..at].TrimEnd();
+    }
+
+    /// <summary>Song: and its title, where no chords are.</summary>
+    [GeneratedRegex(@"^\s*song\s*:\s*(?<title>[^|\[\]]*\p{Ll}{4}[^|\[\]]*)$", LinePatterns.AnyCase)]
+    private static partial Regex SongLine();
+
+    /// <summary>Takes a title; a fact in brackets behind it is no part of it, <c>Paper Lighthouse (capo 2)</c>.</summary>
+    public void TakeTitle(string line, int number, Action<int, int, string> problem)
+    {
+        Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
+        if (!Title.EndsWith(')') || Title.LastIndexOf('(') is not (> 0 and var at)) return;
+        if (JottedLine().Match(Title[(at + 1)..^1]) is not { Success: true } fact) return;
+        TakeJotted(fact, number, problem);
+        Title = Title[..at].TrimEnd();
     }
 
     private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)

@@ -170,7 +170,10 @@ internal sealed partial class ChartTextRun
             || StrumLine().Match(line) is not { Success: true } match)
             return false;
         var steps = match.Groups["steps"].Value.TrimEnd();
-        if (HandOf(steps) is { } hand) Here(number).Strum = hand.ToString();
+        var hand = HandOf(steps);
+        // At the head it is that of all sections that say nothing else.
+        if (hand is not null && _section is null) _songStrum = hand.ToString();
+        else if (hand is not null) Here(number).Strum = hand.ToString();
         else
             Problem(number, match.Groups["steps"].Index + 1,
                 $"'{steps}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when "

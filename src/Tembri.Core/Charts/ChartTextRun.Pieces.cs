@@ -24,6 +24,13 @@ internal sealed partial class ChartTextRun
         foreach (Match match in Pieces().Matches(text))
         {
             var (piece, column) = (match.Value, offset + match.Index + 1);
+            // Strokes close behind a chord hold it, one each.
+            if (piece.EndsWith("//", StringComparison.Ordinal) && piece.TrimEnd('/') is { Length: > 0 } struck && IsChord(struck))
+            {
+                pieces.Add((struck, column));
+                for (var i = struck.Length; i < piece.Length; i++) pieces.Add(("/", column + i));
+                continue;
+            }
             // A chord in round brackets is played as well.
             if (piece is ['(', _, .., ')'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
             if (!IsChord(piece) && piece.Length > 2 && piece.IndexOf('-', 1) > 0 && piece.Split('-') is var parts

@@ -89,7 +89,7 @@ internal sealed partial class ChartTextRun
                 ReadOver(line, words, number);
                 continue;
             }
-            if (IsTitle(lines, i)) _header.Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
+            if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
             else if (_section?.Like is not null) _section.Words.Add(line.Trim());
             else Hold(line.Trim());
         }
@@ -136,6 +136,7 @@ internal sealed partial class ChartTextRun
             ? exact
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name;
 
+    private string _songStrum = "";   // what the hand plays where a section says nothing else
     private readonly HashSet<string> _sayNothing = [];   // sections whose fault is said already
 
     private void Open(string name, int times, int line, string? like = null)
@@ -228,6 +229,7 @@ internal sealed partial class ChartTextRun
             var written = open.Name;
             for (var copy = 2; sections.ContainsKey(open.Name); copy++) open.Name = $"{written} ({copy})";
             var parent = open.Like is { } like ? sections.GetValueOrDefault(like) : null;
+            if (parent is null && open.Strum.Length == 0) open.Strum = _songStrum;
             if (parent is not null && !RoomForCopy(parent, open.Line)) continue;
             var section = open.Finish(parent,
                 _header.Strings.Shift(_header.Tuning + (_header.Capo == 0 ? _header.RecordCapo : 0)), Problem);

@@ -22,7 +22,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + @"|(?<words>twice|two times|three times|four times))(?:\s*\))?)";
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 
-    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:])?(?:\s*" + Count
+    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
             + @")?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
@@ -37,8 +37,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:the\s+)?same\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames + Letter
-            + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?" + Ornament + "$", LinePatterns.AnyCase)]
+            + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames
+            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?|(?:the\s+)?(?<like>" + KnownNames
+            + @")\s+chords)" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
 
     /// <summary>A mark around a part with the part's own name in it.</summary>
