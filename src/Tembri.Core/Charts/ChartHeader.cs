@@ -42,7 +42,7 @@ internal sealed partial class ChartHeader
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
-    [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|time(?:\s+signature)?" + Is
+    [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
             + @")?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 

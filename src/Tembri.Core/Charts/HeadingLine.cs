@@ -12,7 +12,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final)\s+)?";
+    private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?";
     private const string KnownNames = Ordinal
         + @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + @"|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
@@ -38,7 +38,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
             + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames
-            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?|(?:the\s+)?(?<like>" + KnownNames
+            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?|(?:over\s+)?(?:the\s+)?(?<like>" + KnownNames
             + @")\s+chords)" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
 
