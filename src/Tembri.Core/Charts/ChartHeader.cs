@@ -27,8 +27,9 @@ internal sealed partial class ChartHeader
         "title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags";
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
-    private const string CapoAt =
-        "capo" + Is + @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
+    private const string CapoFret =
+        @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
+    private const string CapoAt = "capo" + Is + CapoFret;
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter)" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?<tempo>\d{2,3})\s*bpm";
     private const string KeyOf = @"key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
@@ -60,7 +61,7 @@ internal sealed partial class ChartHeader
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
         return HeaderLine().Match(line) is { Success: true } header
             && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase)
-                ? (header.Groups[2].Index, ValueIn(header.Groups[2]).Length)
+                ? (header.Groups[2].Index, Apart(ValueIn(header.Groups[2])).Value.Length)
                 : null;
     }
 
@@ -111,119 +112,12 @@ internal sealed partial class ChartHeader
             return true;
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
-        if (Title.Length == 0 && SongLine().Match(line) is { Success: true } song)
-        {
-            TakeTitle(song.Groups["title"].Value, number, problem);
-            return true;
-        }
+        if (TrySong(line, number, problem)) return true;
         var match = HeaderLine().Match(line);
         if (!line.Contains(':') || !match.Success) return TryOwn(line, number, problem);
         var name = match.Groups[1].Value.ToLowerInvariant();
         TakeValue(name, ValueIn(match.Groups[2]), number, match.Groups[2].Index + 1, problem);
         return true;
-    }
-
-    /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
-    [GeneratedRegex(@"^(?:(?<none>none|no|off|-)|(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?)$",
-        LinePatterns.AnyCase)]
-    private static partial Regex CapoValue();
-
-    private static readonly string[] Roman = ["0", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi"];
-
-    /// <summary>The fret of a capo; null when it is none, or beyond the neck.</summary>
-    private static int? CapoOf(string value)
-    {
-        if (CapoValue().Match(value) is not { Success: true } match) return null;
-        if (match.Groups["none"].Success) return 0;
-        var fret = match.Groups["fret"].Value;
-        var at = int.TryParse(fret, NumberStyles.None, CultureInfo.InvariantCulture, out var n)
-            ? n
-            : Array.FindIndex(Roman, r => r.Equals(fret, StringComparison.OrdinalIgnoreCase));
-        return at is >= 0 and <= 11 ? at : null;
-    }
-
-    /// <summary>What stands in brackets behind a number or a key is kept as a note.</summary>
-    private string WithoutRemark(string value)
-    {
-        if (!value.EndsWith(')') || value.IndexOf('(', StringComparison.Ordinal) is not (> 0 and var at)) return value;
-        AddNote(value[(at + 1)..^1].Trim());
-        return value[..at].TrimEnd();
-    }
-
-    /// <summary>Song: and its title, where no chords are.</summary>
-    [GeneratedRegex(@"^\s*song\s*:\s*(?<title>[^|\[\]]*\p{Ll}{4}[^|\[\]]*)$", LinePatterns.AnyCase)]
-    private static partial Regex SongLine();
-
-    /// <summary>Takes a title; a fact in brackets behind it is no part of it, <c>Paper Lighthouse (capo 2)</c>.</summary>
-    public void TakeTitle(string line, int number, Action<int, int, string> problem)
-    {
-        Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
-        if (!Title.EndsWith(')') || Title.LastIndexOf('(') is not (> 0 and var at)) return;
-        if (JottedLine().Match(Title[(at + 1)..^1]) is not { Success: true } fact) return;
-        TakeJotted(fact, number, problem);
-        Title = Title[..at].TrimEnd();
-    }
-
-    private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
-    {
-        if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo") value = WithoutRemark(value);
-        void Whole(int least, int most, string what, Action<int> take)
-        {
-            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least
-                && n <= most)
-                take(n);
-            else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
-        }
-        switch (name)
-        {
-            case "title" or "t": Title = value; break;
-            case "form": Form = (value, number); break;
-            case "key":
-                if (Music.Key.TryParse(value, out var key)) Key = key;
-                else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
-                break;
-            case "tempo" or "bpm":
-                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
-                    && tempo is >= 20 and <= 320)
-                    Tempo = tempo;
-                else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
-                break;
-            case "meter" or "time":
-                if (Music.Meter.TryParse(value, out var meter)) Meter = meter;
-                else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
-                break;
-            case "capo" when CapoOf(value) is { } fret: Capo = fret; break;
-            case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
-            case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
-            case "names":
-                if (NamesOf(value) is null)
-                    problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
-                break;
-            case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;
-            case "tuning" when Fretboard.Tuning.TryParse(value, out var strings): (Strings, Tuning) = strings.Apart(); break;
-            case "tuning": 
-                if (value.Any(char.IsLetter))
-                    problem(number, column,
-                        $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the "
-                            + "six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
-                else Whole(-7, 7, "a tuning in semitones", n => Tuning = n);
-                break;
-            case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
-            case "voice" when value.Any(char.IsAsciiLetter):
-                problem(number, column,
-                    $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a "
-                        + "number of semitones.");
-                break;
-            case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
-            case "melody":
-                if (PitchRange.TryParse(value, out var melody)) Melody = melody;
-                else
-                    problem(number, column,
-                        $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
-                break;
-            case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
-            default: AddExtra(name, value); break;
-        }
     }
 
     /// <summary>Several facts in one line, between commas or strokes, when all of it are facts; columns stay.</summary>

@@ -15,7 +15,7 @@ internal sealed partial class ChartTextRun
     /// <returns>How much of the cell the mark takes; null where there is none.</returns>
     private int? TakeEnding(OpenSection section, string cell, int line)
     {
-        if (Ending().Match(cell) is not { Success: true } match || Meter.TryParse(cell.Trim().Split(' ')[0], out _)) 
+        if (Ending().Match(cell) is not { Success: true } match || Meter.TryParse(cell.Trim().Split(' ')[0], out _))
         {
             // After the closing sign of an ending everything goes on behind the last pass.
             if (section.Ending is { IsClosed: true } && cell.Trim().Length > 0) CloseEndings(section);

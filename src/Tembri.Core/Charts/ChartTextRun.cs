@@ -101,10 +101,9 @@ internal sealed partial class ChartTextRun
     {
         if (heading.IsSame)
         {
-            if (_sections.FirstOrDefault(o => HeadingLine.KindOf(o.Name)
-                .Equals(HeadingLine.KindOf(heading.Name), StringComparison.OrdinalIgnoreCase)) is { } first)
+            if (Above(HeadingLine.KindOf(heading.Name)) is { } first)
             {
-                Open(heading.Name, 1, line, first.Name);
+                Open(heading.Name, 1, line, first);
                 return;
             }
             Problem(line, 1,
@@ -166,9 +165,12 @@ internal sealed partial class ChartTextRun
         section.OpenRepeat = null;
     }
 
+    /// <summary>What a section is called whose bars stand under no heading.</summary>
+    internal const string Unnamed = "Song";
+
     private OpenSection Here(int line)
     {
-        if (_section is null) Open("Song", 1, line);
+        if (_section is null) Open(Unnamed, 1, line);
         return _section!;
     }
 

@@ -38,7 +38,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
             + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames
-            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?:and|to|till|until|then)\s[^|\[\]]*)?|(?:over\s+)?(?:the\s+)?(?<like>" + KnownNames
+            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?:over\s+)?(?:the\s+)?(?<like>" + KnownNames
             + @")\s+chords)" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
 
@@ -89,7 +89,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (Known().Match(line) is { Success: true } known) return Made(known, line.Length);
         if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
         if (Again().Match(line) is { Success: true } again)
-            return new($"{NameIn(again)}, as {again.Groups["like"].Value}", TimesOf(again), line.Length);
+        {
+            var more = again.Groups["more"].Value.Trim() is { Length: > 0 } said ? $" ({said})" : "";
+            return new($"{NameIn(again)}{more}, as {again.Groups["like"].Value}", TimesOf(again), line.Length);
+        }
         if (Remarked().Match(line) is { Success: true } noted
             && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(isChord))
             return new($"{NameIn(noted)} ({noted.Groups["remark"].Value.Trim()})", TimesOf(noted), line.Length);

@@ -136,6 +136,38 @@ public sealed class RightHandTests
         Assert.Equal(Read(edited).Sections[0].Strum, Read(edited).Sections[1].Strum);
     }
 
+    /// <summary>Said once at the head it is that of every section; when one is changed each says its own.</summary>
+    [Theory]
+    [InlineData("strum: D-du-udu\n[Verse]\n| C | G |\n[Chorus]\n| F |\n[Verse 2: as Verse]\n[End]\nstrum: D-D-\n| C |",
+        "D-du-udu D-du-udu D-du-udu D-D-", "D-du-udu Dudu D-du-udu D-D-", "D-du-udu  D-du-udu D-D-")]
+    [InlineData("strum: D-du-udu\n| C | G |\n[Chorus]\n| F |", "D-du-udu D-du-udu", "D-du-udu Dudu", "D-du-udu ")]
+    [InlineData("key: C\n[Verse]\n| C | G |\n[Chorus]\n| F |", " ", " Dudu", " ")]
+    public void A_hand_said_at_the_head_can_be_another_or_none_in_one_section(string text, string all, string other, string none)
+    {
+        Assert.Equal(all, Hands(text));
+        var edited = ChartEdits.Hand(text, 1, new SectionHand("Dudu")).Text!;
+        Assert.Equal(other, Hands(edited));
+        Assert.Equal(none, Hands(ChartEdits.Hand(text, 1, SectionHand.None).Text!));
+        Assert.Equal(none, Hands(ChartEdits.Hand(edited, 1, SectionHand.None).Text!));
+        // Nothing else of the chart changes.
+        Assert.Equal(Plain(text), Plain(edited));
+
+        static string Hands(string t) => string.Join(' ', Read(t).Sections.Select(s => s.Strum));
+        static IEnumerable<string> Plain(string t) => t.Split('\n').Where(l => !l.StartsWith("strum", StringComparison.Ordinal));
+    }
+
+    /// <summary>Bars without a heading have their hand and figures where they were written, and lose them again.</summary>
+    [Theory]
+    [InlineData("strum: D-du-udu\n| C | G |", "strum: Dudu\n| C | G |", "| C | G |")]
+    [InlineData("title: Low Bridge\n\n| C | G |\n| F |", "title: Low Bridge\n\nstrum: Dudu\n| C | G |\n| F |",
+        "title: Low Bridge\n\n| C | G |\n| F |")]
+    public void A_chart_without_headings_has_one_hand(string text, string other, string none)
+    {
+        Assert.Equal(other, ChartEdits.Hand(text, 0, new SectionHand("Dudu")).Text);
+        Assert.Equal(none, ChartEdits.Hand(text, 0, SectionHand.None).Text);
+        Assert.Equal(none, ChartEdits.Hand(other, 0, SectionHand.None).Text);
+    }
+
     [Fact]
     public void A_version_written_out_carries_its_own_hand_and_is_as_heavy_as_its_rung()
     {

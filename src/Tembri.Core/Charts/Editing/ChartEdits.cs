@@ -119,9 +119,46 @@ public static class ChartEdits
     /// <param name="text">Chart text.</param>
     /// <param name="section">Which section, from 0.</param>
     /// <param name="hand">What is written.</param>
-    public static Edited Hand(string text, int section, SectionHand hand)
+    public static Edited Hand(string text, int section, SectionHand hand) =>
+        OwnLine(HandInEachSection(text), section, ChartTextRun.IsStrum, 0, hand == SectionHand.None ? null : $"strum: {hand}");
+
+    /// <summary>The text with what the hand does said in each section, where it was said once at the head: then one of them can
+    /// be changed, or say nothing.</summary>
+    private static string HandInEachSection(string text)
     {
-        return OwnLine(text, section, ChartTextRun.IsStrum, 0, hand == SectionHand.None ? null : $"strum: {hand}");
+        var sections = ChartReader.Read(text).Chart.Sections;
+        if (sections.Count == 0) return text;
+        var lines = text.Split('\n').ToList();
+        var head = lines.FindIndex(ChartTextRun.IsHeading) is >= 0 and var heading ? heading : lines.Count;
+        if (sections[0].Line > 0) head = Math.Min(head, sections[0].Line - 1);
+        var said = Enumerable.Range(0, head).Where(i => ChartTextRun.IsStrum(lines[i])).ToList();
+        if (said.Count == 0 || sections.Count == 1 && IsUnnamed(lines, sections[0])) return text;
+        // From the last section up, so that lines above stay where they are; one that follows another plays what that plays.
+        foreach (var section in sections.Where(s => s is { Line: > 0, Like: null }).OrderByDescending(s => s.Line))
+        {
+            var (from, to, begin) = LinesOf(lines, section);
+            if (Enumerable.Range(from, to - from).Any(i => ChartTextRun.IsStrum(lines[i]) && !said.Contains(i))) continue;
+            // Before bars without a heading it would stand at the head again.
+            lines.Insert(IsUnnamed(lines, section) ? to : begin, lines[said[^1]]);
+        }
+        foreach (var line in said.AsEnumerable().Reverse()) lines.RemoveAt(line);
+        return string.Join('\n', lines);
+    }
+
+    /// <summary>Bars that stand under no heading: what is said at the head is said of them.</summary>
+    private static bool IsUnnamed(List<string> lines, Section section) =>
+        section.Line == 0 || section.Name == ChartTextRun.Unnamed && !ChartTextRun.IsHeading(lines[section.Line - 1]);
+
+    /// <summary>The lines of a section behind its heading, to the next heading, and before which of them one that is added
+    /// stands.</summary>
+    private static (int From, int To, int Begin) LinesOf(List<string> lines, Section section)
+    {
+        var isUnnamed = IsUnnamed(lines, section);
+        var to = section.Line;
+        while (to < lines.Count && (section.Line == 0 || !ChartTextRun.IsHeading(lines[to]))) to++;
+        if (!isUnnamed) return (section.Line, to, section.Line);
+        var bars = section.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min();
+        return (0, to, bars - 1);
     }
 
     /// <summary>Writes a figure of a section: its line is replaced, added, or taken out.</summary>
@@ -138,23 +175,14 @@ public static class ChartEdits
         if (ChartReader.Read(text).Chart.Sections.ElementAtOrDefault(section) is not { } part)
             return Edited.Refuse("This section is not in the chart any more.");
         var lines = text.Split('\n').ToList();
-        // Behind the heading; a chart without headings is one section.
-        var (from, to) = (part.Line, part.Line);
-        while (to < lines.Count && (part.Line == 0 || !ChartTextRun.IsHeading(lines[to]))) to++;
+        var (from, to, begin) = LinesOf(lines, part);
         var known = Enumerable.Range(from, to - from).Where(i => isOne(lines[i])).ToList();
         if (number < known.Count)
         {
             if (line is null) lines.RemoveAt(known[number]);
             else lines[known[number]] = line;
         }
-        else if (line is not null)
-        {
-            var first = part.Line > 0
-                ? from
-                : Math.Max(0,
-                    part.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min() - 1);
-            lines.Insert(known.Count > 0 ? known[^1] + 1 : first, line);
-        }
+        else if (line is not null) lines.Insert(known.Count > 0 ? known[^1] + 1 : begin, line);
         return Edited.To(string.Join('\n', lines));
     }
 

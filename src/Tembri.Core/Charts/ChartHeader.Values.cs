@@ -1,0 +1,126 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts;
+
+/// <content>What the values of header lines say: titles, capos, keys, numbers, and what is remarked behind them.</content>
+internal sealed partial class ChartHeader
+{
+    /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
+    [GeneratedRegex("^(?:(?<none>none|no|off|-)|" + CapoFret + ")$", LinePatterns.AnyCase)]
+    private static partial Regex CapoValue();
+
+    private static readonly string[] Roman = ["0", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi"];
+
+    /// <summary>The fret of a capo; null when it is none, or beyond the neck.</summary>
+    private static int? CapoOf(string value)
+    {
+        if (CapoValue().Match(value) is not { Success: true } match) return null;
+        if (match.Groups["none"].Success) return 0;
+        var fret = match.Groups["fret"].Value;
+        var at = int.TryParse(fret, NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+            ? n
+            : Array.FindIndex(Roman, r => r.Equals(fret, StringComparison.OrdinalIgnoreCase));
+        return at is >= 0 and <= 11 ? at : null;
+    }
+
+    /// <summary>A value and what is remarked behind it in brackets; empty when nothing is.</summary>
+    private static (string Value, string Remark) Apart(string value) =>
+        value.EndsWith(')') && value.LastIndexOf('(') is > 0 and var at
+            ? (value[..at].TrimEnd(), value[(at + 1)..^1].Trim())
+            : (value, "");
+
+    /// <summary>Song: and its title.</summary>
+    [GeneratedRegex(@"^\s*song\s*:\s*(?<title>[^|\[\]]*\p{L}[^|\[\]]*)$", LinePatterns.AnyCase)]
+    private static partial Regex SongLine();
+
+    /// <summary>Takes the title of a line that says Song: in front of it; chords there are the bars of a section.</summary>
+    private bool TrySong(string line, int number, Action<int, int, string> problem)
+    {
+        if (Title.Length > 0 || SongLine().Match(line) is not { Success: true } song) return false;
+        var title = song.Groups["title"].Value;
+        var words = title.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (words.All(w => Chords.ChordReader.Read(w).Ok)) return false;
+        TakeTitle(title, number, problem);
+        return true;
+    }
+
+    /// <summary>Takes a title; a fact in brackets behind it is no part of it, <c>Paper Lighthouse (capo 2)</c>.</summary>
+    public void TakeTitle(string line, int number, Action<int, int, string> problem)
+    {
+        Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
+        var (title, remark) = Apart(Title);
+        if (JottedLine().Match(remark) is not { Success: true } fact) return;
+        TakeJotted(fact, number, problem);
+        Title = title;
+    }
+
+    private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
+    {
+        // What stands in brackets behind a number or a key is kept as a note.
+        if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo"
+            && Apart(value) is (var alone, { Length: > 0 } remark))
+        {
+            value = alone;
+            AddNote(remark);
+        }
+        void Whole(int least, int most, string what, Action<int> take)
+        {
+            if (int.TryParse(value, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && n >= least
+                && n <= most)
+                take(n);
+            else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
+        }
+        switch (name)
+        {
+            case "title" or "t": Title = value; break;
+            case "form": Form = (value, number); break;
+            case "key":
+                if (Music.Key.TryParse(value, out var key)) Key = key;
+                else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
+                break;
+            case "tempo" or "bpm":
+                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
+                    && tempo is >= 20 and <= 320)
+                    Tempo = tempo;
+                else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
+                break;
+            case "meter" or "time":
+                if (Music.Meter.TryParse(value, out var meter)) Meter = meter;
+                else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
+                break;
+            case "capo" when CapoOf(value) is { } fret: Capo = fret; break;
+            case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
+            case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
+            case "names":
+                if (NamesOf(value) is null)
+                    problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
+                break;
+            case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;
+            case "tuning" when Fretboard.Tuning.TryParse(value, out var strings): (Strings, Tuning) = strings.Apart(); break;
+            case "tuning":
+                if (value.Any(char.IsLetter))
+                    problem(number, column,
+                        $"'{value}' is not a tuning; write {string.Join(", ", Fretboard.Tuning.Known.Select(k => k.Name))}, the "
+                            + "six strings from the lowest such as D A D G B E, or -2 for two semitones down.");
+                else Whole(-7, 7, "a tuning in semitones", n => Tuning = n);
+                break;
+            case "voice" when PitchRange.TryParse(value, out var singer): Singer = singer; break;
+            case "voice" when value.Any(char.IsAsciiLetter):
+                problem(number, column,
+                    $"'{value}' is not what a singer can reach; write the lowest and the highest note, such as 'A2 to E4', or a "
+                        + "number of semitones.");
+                break;
+            case "recording" or "take": ReadRecording(value, (n, message) => problem(number, column, $"'{n}' {message}")); break;
+            case "melody":
+                if (PitchRange.TryParse(value, out var melody)) Melody = melody;
+                else
+                    problem(number, column,
+                        $"'{value}' is not the reach of a tune; write its lowest and its highest note, such as 'C3 to A4'.");
+                break;
+            case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
+            default: AddExtra(name, value); break;
+        }
+    }
+}
