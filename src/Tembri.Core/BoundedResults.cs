@@ -40,7 +40,7 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
     /// <returns>The one that is kept.</returns>
     public TValue Keep(TKey key, TValue value)
     {
-        var kept = _results.GetOrAdd(key, _ => value);
+        var kept = _results.GetOrAdd(key, static (_, computed) => computed, value);
         if (!ReferenceEquals(kept, value)) return kept;
         if (Interlocked.Add(ref _bytes, SizeOf(value)) > _most) Trim();
         return kept;

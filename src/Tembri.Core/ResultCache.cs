@@ -44,10 +44,19 @@ public sealed class ResultCache
         TValue>(ResultKind<TKey, TValue> kind, TKey key, Func<TKey, TValue> compute) where TKey : notnull where TValue : class =>
         ShelfOf(kind).Results.GetOrAdd(key, compute);
 
+    /// <summary>The same for a computation that needs more than the key, without an object made for each question: shapes are
+    /// asked for by the ten thousand.</summary>
+    internal TValue GetOrAdd<TKey, TValue, TWith>(ResultKind<TKey, TValue> kind, TKey key, TWith with,
+        Func<TKey, TWith, TValue> compute) where TKey : notnull where TValue : class
+    {
+        var results = ShelfOf(kind).Results;
+        return results.Find(key) ?? results.Keep(key, compute(key, with));
+    }
+
     private Shelf<TKey, TValue> ShelfOf<TKey, TValue>(ResultKind<TKey, TValue> kind) where TKey : notnull where TValue : class =>
         (Shelf<TKey, TValue>)(_shelves.TryGetValue(kind, out var known)
             ? known
-            : _shelves.GetOrAdd(kind, _ => new Shelf<TKey, TValue>(kind, _bytes)));
+            : _shelves.GetOrAdd(kind, static (k, bytes) => new Shelf<TKey, TValue>((ResultKind<TKey, TValue>)k, bytes), _bytes));
 
     private interface IShelf
     {

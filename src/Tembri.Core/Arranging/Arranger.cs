@@ -116,14 +116,25 @@ public sealed class Arranger
         }
         var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = ChangePrices.EdgesOf(song.Flow);
-        foreach (var edge in edges)
-            problem.AddEdge(edge.A, edge.B,
-                _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits,
-                    closenessWeight));
-        var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
+        var (choice, isProved, cost) = Solve(problem, edges, domains, song, limits, closenessWeight);
         var choices = choice.Select((v, i) => _pool.At(i, domains[i].Values[v])).ToList();
-        return (Weigh(limits, choices, problem.CostOf(choice))
+        return (Weigh(limits, choices, cost)
                 with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
+    }
+
+    /// <summary>Adds what the changes cost, and finds the choice of least cost.</summary>
+    private (int[] Choice, bool IsProved, double Cost) Solve(PairwiseProblem problem, List<ChangePrices.Edge> edges,
+        ChangePrices.Domain[] domains, RungSong song, RungLimits limits, double closenessWeight)
+    {
+        try
+        {
+            foreach (var edge in edges)
+                problem.AddEdge(edge.A, edge.B,
+                    _changePrices.Fill(edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, closenessWeight));
+            var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
+            return (choice, isProved, problem.CostOf(choice));
+        }
+        finally { _changePrices.TakeBack(); }
     }
 
     /// <summary>Where another shape or fingering of a chord pays for itself, the shapes of the arrangement given: the best such
@@ -165,12 +176,8 @@ public sealed class Arranger
             ShapePrices.Least(prices.AsSpan(1), values.AsSpan(1), kept - 1);
             (domains[part], costs[part]) = (_changePrices.DomainOf(chord, values[..kept]), prices[..kept]);
         }
-        var problem = new PairwiseProblem(costs);
-        foreach (var edge in ChangePrices.EdgesOf(split))
-            problem.AddEdge(edge.A, edge.B,
-                _changePrices.Fill(problem.Edges.Count, edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits,
-                    limits.ClosenessWeight));
-        var (choice, _) = ExactOptimiser.Solve(problem, _cancel);
+        var (choice, _, _) = Solve(new PairwiseProblem(costs), ChangePrices.EdgesOf(split), domains, song, limits,
+            limits.ClosenessWeight);
         return [.. places.Select(
             (p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];

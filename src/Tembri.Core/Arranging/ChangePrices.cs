@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Numerics;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
@@ -11,7 +12,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
     PlayerKind kind, TimedChanges timed, double tempo, Func<RungLimits, RightHand> hands)
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
-    private readonly List<double[]> _tables = [];
+    private readonly List<double[]> _lent = [];
 
     /// <summary>Two chords that follow each other, one way or both.</summary>
     public readonly record struct Edge(int A, int B, ChordStep? Forward, ChordStep? Backward);
@@ -43,20 +44,27 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
             timed.IsEmpty && Array.TrueForAll(values, v => v < list.Count) ? new ChangeTimes.Tried(list, values) : null);
     }
 
-    /// <summary>Fills the table of an edge; the table is used again for the next problem.</summary>
-    public double[] Fill(int number, Edge edge, Domain a, Domain b, double changeCount, RungLimits limits,
-        double closenessWeight)
+    /// <summary>Fills the table of an edge; it is lent until <see cref="TakeBack"/>, and may be longer than the edge
+    /// needs.</summary>
+    public double[] Fill(Edge edge, Domain a, Domain b, double changeCount, RungLimits limits, double closenessWeight)
     {
-        while (_tables.Count <= number) _tables.Add([]);
         var size = a.Values.Length * b.Values.Length;
-        if (_tables[number].Length < size) _tables[number] = new double[size];
-        var table = _tables[number].AsSpan(0, size);
+        var whole = ArrayPool<double>.Shared.Rent(size);
+        _lent.Add(whole);
+        var table = whole.AsSpan(0, size);
         if (edge.Forward is null) table.Clear();
         if (edge.Forward is { } forward)
             AddStep(forward, a, b, changeCount, limits, closenessWeight, table, (b.Values.Length, 1), isFirst: true);
         if (edge.Backward is { } backward)
             AddStep(backward, b, a, changeCount, limits, closenessWeight, table, (1, b.Values.Length), isFirst: false);
-        return _tables[number];
+        return whole;
+    }
+
+    /// <summary>Takes the tables back that were lent; a problem made of them is not to be asked any more.</summary>
+    public void TakeBack()
+    {
+        foreach (var table in _lent) ArrayPool<double>.Shared.Return(table);
+        _lent.Clear();
     }
 
     private void AddStep(

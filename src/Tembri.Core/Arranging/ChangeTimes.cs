@@ -29,7 +29,7 @@ internal sealed class ChangeTimes
 
     /// <summary>The times between two lists; a list belongs to one neck.</summary>
     public static ChangeTimes Between(ResultCache cache, CandidateList from, CandidateList to) =>
-        cache.GetOrAdd(Tables, (from, to), _ => new ChangeTimes());
+        cache.GetOrAdd(Tables, (from, to), static _ => new ChangeTimes());
 
     /// <summary>Some candidates of a list with their slots.</summary>
     public sealed class Tried

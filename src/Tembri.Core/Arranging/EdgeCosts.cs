@@ -1,12 +1,15 @@
+using System.Buffers;
 using System.Numerics;
 
 namespace Tembri.Core.Arranging;
 
 /// <summary>The costs of an edge of a <see cref="PairwiseProblem"/>, a row for each value of its first node. The table stays as
-/// given; what was moved out of it is kept by the side.</summary>
+/// given, and is copied before anything of it goes; what was moved out of it is kept by the side.</summary>
 internal sealed class EdgeCosts(double[] costs, int rows, int columns)
 {
-    /// <summary>As given, a row for each value of the first node.</summary>
+    private bool _isOwn;
+
+    /// <summary>As given, a row for each value of the first node; may be longer than they need.</summary>
     public double[] Costs { get; private set; } = costs;
 
     /// <summary>What was moved into the values of the first node.</summary>
@@ -18,31 +21,43 @@ internal sealed class EdgeCosts(double[] costs, int rows, int columns)
     /// <summary>Adds another edge between the same nodes.</summary>
     public void Add(double[] more, bool isTurned)
     {
-        var sum = (double[])Costs.Clone();
+        var sum = Own(rows * columns);
         for (var i = 0; i < rows; i++)
-            for (var j = 0; j < columns; j++) sum[i * columns + j] += isTurned ? more[j * rows + i] : more[i * columns + j];
-        Costs = sum;
+            for (var j = 0; j < columns; j++)
+                sum[i * columns + j] = Costs[i * columns + j] + (isTurned ? more[j * rows + i] : more[i * columns + j]);
+        (Costs, _isOwn) = (sum, true);
     }
 
     /// <summary>Keeps some values of the first node.</summary>
-    /// <param name="kept">Their indices.</param>
+    /// <param name="kept">Their indices, rising.</param>
     public void KeepRows(int[] kept)
     {
         var across = ToColumns.Length;
-        var fewer = new double[kept.Length * across];
+        var fewer = Own(kept.Length * across);
         for (var i = 0; i < kept.Length; i++) Array.Copy(Costs, kept[i] * across, fewer, i * across, across);
-        (Costs, ToRows) = (fewer, Array.ConvertAll(kept, i => ToRows[i]));
+        (Costs, _isOwn, ToRows) = (fewer, true, Array.ConvertAll(kept, i => ToRows[i]));
     }
 
     /// <summary>Keeps some values of the second node.</summary>
-    /// <param name="kept">Their indices.</param>
+    /// <param name="kept">Their indices, rising.</param>
     public void KeepColumns(int[] kept)
     {
         var (down, across) = (ToRows.Length, ToColumns.Length);
-        var fewer = new double[down * kept.Length];
+        var fewer = Own(down * kept.Length);
         for (var i = 0; i < down; i++)
             for (var j = 0; j < kept.Length; j++) fewer[i * kept.Length + j] = Costs[i * across + kept[j]];
-        (Costs, ToColumns) = (fewer, Array.ConvertAll(kept, i => ToColumns[i]));
+        (Costs, _isOwn, ToColumns) = (fewer, true, Array.ConvertAll(kept, i => ToColumns[i]));
+    }
+
+    /// <summary>Where what is kept is written: into a copy of its own, or in place, since nothing moves behind where it
+    /// was.</summary>
+    private double[] Own(int size) => _isOwn ? Costs : ArrayPool<double>.Shared.Rent(size);
+
+    /// <summary>Gives the copy back; nothing is asked any more.</summary>
+    public void GiveBack()
+    {
+        if (_isOwn) ArrayPool<double>.Shared.Return(Costs);
+        (Costs, _isOwn) = ([], false);
     }
 
     /// <summary>Moves all that the edge is sure to cost into the values of its first node.</summary>

@@ -60,9 +60,16 @@ public sealed partial class ExactOptimiser
     {
         if (problem.NodeCosts.Count == 0) return new Solution([], true);
         var optimiser = new ExactOptimiser(problem, cancel) { _nodesLeft = mostNodes };
-        optimiser.Tighten();
-        if (optimiser.Prune()) new Branching(optimiser).Run();
-        return new Solution(optimiser._best, optimiser._nodesLeft > 0);
+        try
+        {
+            optimiser.Tighten();
+            if (optimiser.Prune()) new Branching(optimiser).Run();
+            return new Solution(optimiser._best, optimiser._nodesLeft > 0);
+        }
+        finally
+        {
+            foreach (var link in optimiser._links.SelectMany(l => l)) if (link.IsRows) link.Edge.GiveBack();
+        }
     }
 
     private void AddEdge(int a, int b, double[] costs)

@@ -114,7 +114,7 @@ internal sealed partial class ChartTextRun
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)
     {
         for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0)
+            if (lines[i].Text.Length > 0 && !IsStrum(lines[i].Text) && !FigureText.IsFigure(lines[i].Text))
                 return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[')
                     && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
         return false;

@@ -112,7 +112,8 @@ internal sealed partial class ChartTextRun
             _sayNothing.Add(heading.Name);
         }
         var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
-        var above = like is null ? null : Above(like.Groups["like"].Value);
+        // The last bracket may be that of the name.
+        var above = like is null ? null : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")");
         if (like is not null && above is null)
         {
             // Only a colon or a comma makes sure that "as" is no word of the name.

@@ -73,6 +73,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         LinePatterns.AnyCase)]
     private static partial Regex Two();
 
+    /// <summary>A name and, behind a colon or a comma, the one it follows: no chord is written so.</summary>
+    [GeneratedRegex(@"^[^:,]+[:,]\s*as\s+\S", RegexOptions.CultureInvariant)]
+    private static partial Regex FollowsAnother();
+
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
 
@@ -108,7 +112,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             || Marked().Match(line) is not { Success: true } marked)
             return null;
         var name = NameIn(marked);
-        var letter = IsLetter(name, isChord, beforeBars);
+        var letter = IsLetter(name, isChord, beforeBars) || FollowsAnother().IsMatch(name);
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
     }
 

@@ -107,7 +107,11 @@ public sealed class Chord : IEquatable<Chord>
     public bool IsSuspended => !Has(3) && !Has(4) && Degrees.Any(d => d.Role == DegreeRole.ThirdOrSuspension);
 
     /// <summary>True when the tone this many semitones above the root belongs to the chord.</summary>
-    public bool Has(int semitones) => Degrees.Any(d => d.Semitones == semitones);
+    public bool Has(int semitones)
+    {
+        for (var i = 0; i < Degrees.Count; i++) if (Degrees[i].Semitones == semitones) return true;
+        return false;
+    }
 
     /// <summary>The same chord moved along the line of fifths, bass included.</summary>
     public Chord MoveFifths(int fifths) =>

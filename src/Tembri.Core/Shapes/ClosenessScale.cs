@@ -14,6 +14,8 @@ namespace Tembri.Core.Shapes;
 internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accompaniment accompaniment, int fullest, int melody)
 {
     private static readonly ClosenessWeights W = ClosenessWeights.Default;
+    private readonly bool _hasSeventh = chord.Degrees.Any(d => d.Role == DegreeRole.Seventh);
+    private readonly bool _hasEleventh = chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 });
     private readonly Dictionary<int, (double Value, IReadOnlyList<Degree> Missing, int Foreign)> _bySound = [];
 
     /// <summary>Compares a shape with the chord.</summary>
@@ -75,7 +77,7 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         DegreeRole.Root => W.Root,
         DegreeRole.AlteredFifth => W.AlteredFifth,
         DegreeRole.Colour => W.Colour,
-        _ => chord.Degrees.Any(d => d.Role == DegreeRole.Seventh) ? W.FifthOfSeventh : W.Fifth,
+        _ => _hasSeventh ? W.FifthOfSeventh : W.Fifth,
     };
 
     private int Tone(int semitones) => 1 << (chord.Root.PitchClass + semitones) % 12;
@@ -98,8 +100,7 @@ internal sealed class ClosenessScale(Chord chord, Tuning tuning, int capo, Accom
         return roots == 1;
     }
 
-    private bool IsThirdOfEleventh(Degree degree) =>
-        degree is { Number: 3, Alteration: 0 } && chord.Degrees.Any(d => d is { Number: 11, Alteration: 0 });
+    private bool IsThirdOfEleventh(Degree degree) => _hasEleventh && degree is { Number: 3, Alteration: 0 };
 
     /// <summary>What a tone that is not in the chord costs, by its distance from the root.</summary>
     private double ForeignCost(int semitones)

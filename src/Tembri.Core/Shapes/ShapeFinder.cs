@@ -132,10 +132,12 @@ public sealed class ShapeFinder
             for (var treble = 0; treble <= 2; treble++)
             {
                 if (bass + treble == 0 || low + bass > high - treble) continue;
-                var rest = Enumerable.Range(0, shape.StringCount).Where(s => s < low + bass || s > high - treble).ToArray();
-                if (Enumerable.Range(low + bass, high - treble - low - bass + 1).Count(s => shape[s] >= 0) < FewestStrings)
-                    continue;
                 if (shape[low + bass] < 0 || shape[high - treble] < 0) continue;
+                var left = 0;
+                for (var s = low + bass; s <= high - treble; s++) if (shape[s] >= 0) left++;
+                if (left < FewestStrings) continue;
+                int[] rest = [.. Enumerable.Range(0, low + bass),
+                    .. Enumerable.Range(high - treble + 1, shape.StringCount - 1 - high + treble)];
                 yield return (shape.Without(rest), bass, treble, -1);
             }
         // Lifting the finger of one string where its open string belongs to the chord.

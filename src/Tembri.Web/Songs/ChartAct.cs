@@ -7,7 +7,7 @@ namespace Tembri.Web.Songs;
 /// <summary>A change made on the chart's drawing instead of in its text: a bar, a section or a part of the form.</summary>
 internal sealed class ChartAct
 {
-    /// <summary>What to do: write, split, join, meter, add, remove; section, leave-section; form.</summary>
+    /// <summary>What to do: write, split, join, meter, add, remove; section, variant, copy, leave-section; form.</summary>
     public string? Act { get; set; }
     public int Section { get; set; }
     public int Bar { get; set; }
@@ -41,8 +41,10 @@ internal sealed class ChartAct
                 : new Edited(null, $"'{Meter}' is not a meter; write one such as 2/4 or 6/8."),
             "add" => BarEdits.Add(text, at),
             "remove" => BarEdits.Remove(text, at),
-            "section" => ChartEdits.NewSection(text, Name ?? ""),
-            "leave-section" => ChartEdits.Without(text, Section),
+            "section" => SectionEdits.NewSection(text, Name ?? ""),
+            "variant" => SectionEdits.Variant(text, Section),
+            "copy" => SectionEdits.Copy(text, Section),
+            "leave-section" => SectionEdits.Without(text, Section),
             "form" => MoveInForm(text),
             _ => new Edited(null, "This page is from before an update; load it again. Your text is kept."),
         };

@@ -101,10 +101,6 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
     /// <summary>The form with a section at its end.</summary>
     public string PackPlayed(string section) => Pack([FormHere.Write([.. Reading.Chart.Form, new FormPart(section, 1)])]);
 
-    public string PackVariant(Section section) => Pack([ChartEdits.Variant(Text, Reading.Chart, section)]);
-
-    public string PackCopy(Section section) => Pack([ChartEdits.Copy(Text, Reading.Chart, section)]);
-
     public string PackKeep(Doubt doubt) => Pack([DoubtFinder.Keep(Text, doubt)]);
 
     /// <summary>The text with packed edits made; null when they do not fit it any more.</summary>

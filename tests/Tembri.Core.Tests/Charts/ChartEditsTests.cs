@@ -44,13 +44,13 @@ public sealed class ChartEditsTests
     public void A_section_is_copied_or_followed_by_a_new_one()
     {
         var chart = Read(Text);
-        var variant = Read(ChartEdits.Variant(Text, chart, chart.Sections[0]).Apply(Text));
+        var variant = Read(SectionEdits.Variant(Text, 0).Text!);
         Assert.Equal(("Verse 2", "Verse 1"), (variant.Sections[2].Name, variant.Sections[2].Like));
         Assert.Equal(variant.Sections[0].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)),
             variant.Sections[2].Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats)));
-        foreach (var section in chart.Sections)
+        foreach (var (section, at) in chart.Sections.Select((s, i) => (s, i)))
         {
-            var copy = Read(ChartEdits.Copy(Text, chart, section).Apply(Text)).Sections[2];
+            var copy = Read(SectionEdits.Copy(Text, at).Text!).Sections[2];
             Assert.Null(copy.Like);
             Assert.Equal(section.Strum, copy.Strum);
             Assert.Equal(section.Bars.SelectMany(b => b.Slots).Select(s => (s.Symbol, s.Beats, s.Lyric.Trim())),
@@ -66,19 +66,20 @@ public sealed class ChartEditsTests
             var before = Read(text);
             foreach (var name in new[] { "Bridge", "A", "Verse  2 " })
             {
-                var longer = ChartEdits.NewSection(text, name).Text!;
+                var longer = SectionEdits.NewSection(text, name).Text!;
                 var chart = Read(longer);
                 Assert.Equal([.. before.Form, new FormPart(name.Replace("  ", " ", StringComparison.Ordinal).Trim(), 1)],
                     chart.Form);
                 Assert.Equal("C", chart.Sections[^1].Bars.Single().Slots.Single().Symbol);
-                var back = ChartEdits.Without(longer, chart.Sections.Count - 1).Text!;
+                var back = SectionEdits.Without(longer, chart.Sections.Count - 1).Text!;
                 Assert.Equal(text.TrimEnd(), back.TrimEnd());
             }
         }
-        Assert.Equal("[Intro]\n| C |", ChartEdits.NewSection("", "Intro").Text);
-        Assert.Contains("already", ChartEdits.NewSection(Text, "verse 1").Fault!, StringComparison.Ordinal);
-        Assert.NotNull(ChartEdits.NewSection(Text, " ").Fault);
-        Assert.Contains("follows", ChartEdits.Without(Text + "\n\n[Verse 2: as Verse 1]\n", 0).Fault!, StringComparison.Ordinal);
-        Assert.Contains("only section", ChartEdits.Without("| C |", 0).Fault!, StringComparison.Ordinal);
+        Assert.Equal("[Intro]\n| C |", SectionEdits.NewSection("", "Intro").Text);
+        Assert.Contains("already", SectionEdits.NewSection(Text, "verse 1").Fault!, StringComparison.Ordinal);
+        Assert.NotNull(SectionEdits.NewSection(Text, " ").Fault);
+        var followed = Text + "\n\n[Verse 2: as Verse 1]\n";
+        Assert.Contains("follows", SectionEdits.Without(followed, 0).Fault!, StringComparison.Ordinal);
+        Assert.Contains("only section", SectionEdits.Without("| C |", 0).Fault!, StringComparison.Ordinal);
     }
 }

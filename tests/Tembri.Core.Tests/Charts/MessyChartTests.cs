@@ -1,8 +1,8 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
-using Tembri.Core.Music;
 using Tembri.Core.Charts.Editing;
+using static Tembri.Core.Tests.Charts.MessyCharts;
 
 namespace Tembri.Core.Tests.Charts;
 
@@ -10,34 +10,10 @@ namespace Tembri.Core.Tests.Charts;
 /// it is lost in silence.</summary>
 public sealed partial class MessyChartTests
 {
-    public static TheoryData<string> Names => [.. All.Keys];
-
-    private static readonly Dictionary<string, (string Text, List<string> Expected)> All = Load();
+    public static TheoryData<string> Names => MessyCharts.Names;
 
     [GeneratedRegex(@"^(form|key|tempo|meter|title|capo|tuning|words): (.*)$")]
     private static partial Regex Fact();
-
-    private static Dictionary<string, (string, List<string>)> Load()
-    {
-        var all = new Dictionary<string, (string, List<string>)>();
-        var whole = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "messy", "charts.txt")).ReplaceLineEndings("\n");
-        foreach (var entry in whole.Split("\n=== ").Skip(1))
-        {
-            var end = entry.IndexOf('\n');
-            // Only a line of three dashes alone ends the chart.
-            var parts = entry[(end + 1)..].Split("\n---\n", 2);
-            all.Add(entry[..end].Trim(), (parts[0], [.. parts[1].Split('\n').Where(l => l.Trim().Length > 0)]));
-        }
-        return all;
-    }
-
-    private static string Bars(Section section) =>
-        string.Join(" | ",
-            section.Bars.Select(b => string.Join(" ",
-                b.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats.ToString("0.##", CultureInfo.InvariantCulture)}"))));
-
-    private static string FormOf(Chart chart) =>
-        string.Join(", ", chart.Form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
 
     private static string WordsOf(Chart chart) =>
         string.Concat(chart.Sections.SelectMany(s => s.Bars).Select(b => b.Lead + string.Concat(b.Slots.Select(s => s.Lyric))))

@@ -1,0 +1,182 @@
+using System.Globalization;
+using Tembri.Core.Chords;
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts.Editing;
+
+/// <summary>Sections that come and go, as changes of a chart's text.</summary>
+/// <remarks>Text is written in more ways than can be foreseen, so each change is read again: one that would change another
+/// section, or leave something that is not understood, is not made.</remarks>
+public static class SectionEdits
+{
+    internal const string Gone = "This section is not in the chart any more.";
+
+    /// <summary>A new section at the end of the text that follows another one.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="section">Which section it follows, from 0.</param>
+    public static Edited Variant(string text, int section)
+    {
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse(Gone);
+        var name = NewName(chart, part.Name);
+        return Longer(text, chart, part with { Name = name }, [$"[{name}: as {part.Name}]\n"]);
+    }
+
+    /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="section">Which section is copied, from 0.</param>
+    public static Edited Copy(string text, int section)
+    {
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse(Gone);
+        var name = NewName(chart, part.Name);
+        var lines = text.Split('\n');
+        // As it sounds, or as shapes above the capo; by the names that stand in the text, or by the usual ones.
+        var below = ChartTransposer.Move(chart, chart.Key.Transpose(-chart.RecordCapo), -chart.RecordCapo, keepPlaces: true);
+        Section[] ways = [AsTyped(lines, below.Sections[section]), AsTyped(lines, part), part, below.Sections[section]];
+        return Longer(text, chart, part with { Name = name },
+            ways.SelectMany(s => new[] { Heading(name), $"{name}:\n" }.Select(h => h + Body(s, chart.Meter))));
+    }
+
+    /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
+    /// <param name="text">Chart text; may be empty.</param>
+    /// <param name="name">Its name.</param>
+    public static Edited NewSection(string text, string name)
+    {
+        name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        if (name.Length is 0 or > 58 || name.AsSpan().IndexOfAny("[]|:,") >= 0)
+            return Edited.Refuse("Give the section a name of at most 58 letters, such as Verse 2 or Bridge.");
+        var chart = ChartReader.Read(text).Chart;
+        if (chart.SectionNamed(name) is not null)
+            return Edited.Refuse($"There is a {name} already; choose another name, or play that one again in the form.");
+        var first = chart.Sections.Count == 0 ? chart.Key.ToString().Replace('♭', 'b').Replace('♯', '#')
+            : BarEdits.Content(chart, new(0, 0)).Split(' ')
+                    .FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
+        if (text.Trim().Length == 0) return Edited.To($"{Heading(name)}| {first} |");
+        var edited = Longer(text, chart, null, [$"{Heading(name)}| {first} |"]);
+        return edited.Text is { } longer && ChartEdits.HasForm(text)
+            ? Edited.To(ChartEdits.Form(longer, [.. chart.Form, new FormPart(name, 1)]).Apply(longer))
+            : edited;
+    }
+
+    /// <summary>The text without a section; it goes out of the form too.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="section">Which section, from 0.</param>
+    public static Edited Without(string text, int section)
+    {
+        text = ColumnLines.OneBelowTheOther(text);
+        var (chart, problems) = ChartReader.Read(text);
+        if (chart.Sections.ElementAtOrDefault(section) is not { } gone) return Edited.Refuse(Gone);
+        if (chart.Sections.FirstOrDefault(s => s.Like == gone.Name) is { } follower)
+            return Edited.Refuse(
+                $"{follower.Name} follows {gone.Name}; take that out first, or make a copy of it that stands on its own.");
+        if (chart.Sections.Count == 1) return Edited.Refuse("This is the only section; write another one first.");
+        var lines = text.Split('\n').ToList();
+        lines.RemoveRange(gone.Line - 1, EndOf(lines, chart.Sections, gone) - gone.Line + 1);
+        var shorter = string.Join('\n', lines).TrimEnd('\n');
+        if (ChartEdits.HasForm(text))
+        {
+            var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
+            shorter = ChartEdits.Form(shorter,
+                    form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))])
+                .Apply(shorter);
+        }
+        var (rest, left) = ChartReader.Read(shorter);
+        if (left.Count > problems.Count)
+            return Edited.Refuse($"Without {gone.Name} line {left[0].Line} would not be understood any more: {left[0].Message}");
+        var wanted = Known(chart).Where((_, i) => i != section);
+        return Known(rest).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
+    }
+
+    private const string NotAlone =
+        "This is written in a way that cannot be changed from here without changing other sections; change it in the text.";
+
+    /// <summary>An edit of what is said of a section besides its bars, unless it would change bars or names.</summary>
+    internal static Edited Checked(string text, Edited edited)
+    {
+        if (edited.Text is not { } changed || changed == text) return edited;
+        var (before, after) = (ChartReader.Read(text).Chart, ChartReader.Read(changed).Chart);
+        return Known(before).SequenceEqual(Known(after)) ? edited : Edited.Refuse(NotAlone);
+    }
+
+    /// <summary>The line behind a section: that of the next heading, or of the next bars that have none.</summary>
+    internal static int EndOf(List<string> lines, IReadOnlyList<Section> sections, Section section)
+    {
+        var end = section.Line;
+        while (end < lines.Count && !ChartTextRun.IsHeading(lines[end]) && sections.All(s => s.Line != end + 1)) end++;
+        return end;
+    }
+
+    /// <summary>The text with a section at its end, written in the first of several ways that is read as what is
+    /// meant.</summary>
+    /// <param name="text">Chart text.</param>
+    /// <param name="chart">The chart in it.</param>
+    /// <param name="meant">The section, with its new name; null for any.</param>
+    /// <param name="ways">How it may be written, heading and bars.</param>
+    private static Edited Longer(string text, Chart chart, Section? meant, IEnumerable<string> ways)
+    {
+        text = ColumnLines.OneBelowTheOther(text);
+        var known = Known(chart);
+        var problems = ChartReader.Read(text).Problems.Count;
+        foreach (var way in ways)
+        {
+            var longer = Appended(text, way);
+            var (again, said) = ChartReader.Read(longer);
+            if (said.Count <= problems && again.Sections.Count == chart.Sections.Count + 1
+                && Known(again).SkipLast(1).SequenceEqual(known)
+                && (meant is null || again.Sections[^1].Name == meant.Name && Plays(again.Sections[^1], meant)))
+                return Edited.To(longer);
+        }
+        return Edited.Refuse(NotAlone);
+    }
+
+    /// <summary>Each section as far as its name and chords go, to see whether it is what it was.</summary>
+    private static List<string> Known(Chart chart) => [.. chart.Sections.Select(s => $"{s.Name}: {Bars(s)}")];
+
+    private static string Bars(Section section) =>
+        string.Join(" | ", section.Bars.Select(b => $"{b.Meter} " + string.Join(' ', b.Slots.Select(Slot))));
+
+    private static string Slot(Slot slot) => string.Create(CultureInfo.InvariantCulture,
+        $"{slot.Chord?.PitchClassMask.ToString("x") ?? slot.Symbol}:{slot.Chord?.Bass?.PitchClass}:{slot.Beats:0.##}");
+
+    private static bool Plays(Section one, Section other) =>
+        Bars(one) == Bars(other) && one.Strum == other.Strum
+            && one.Figures.Select(f => FigureText.Write(f, one.Bars))
+                .SequenceEqual(other.Figures.Select(f => FigureText.Write(f, other.Bars)))
+            && one.Bars.Zip(other.Bars).All(p => p.First.Melody.SequenceEqual(p.Second.Melody));
+
+    /// <summary>The section with each chord as it stands in the text.</summary>
+    private static Section AsTyped(string[] lines, Section section) =>
+        section with
+        {
+            Bars = [.. section.Bars.Select(b => b with { Slots = [.. b.Slots.Select(s =>
+                s.Length > 0 && s.Line > 0 && s.Line <= lines.Length && s.Column - 1 + s.Length <= lines[s.Line - 1].Length
+                    ? s with { Symbol = lines[s.Line - 1].Substring(s.Column - 1, s.Length) }
+                    : s)] })],
+        };
+
+    private static string Body(Section section, Meter meter) =>
+        (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "")
+            + string.Concat(section.Figures.Select(f => FigureText.Write(f, section.Bars) + "\n"))
+            + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, meter)));
+
+    /// <summary>The line above a section; in square brackets a name that is a chord would be one.</summary>
+    private static string Heading(string name) =>
+        ChordReader.Read(name.Split(' ')[0]).Ok ? $"{name}:\n" : $"[{name}]\n";
+
+    private static string Appended(string text, string section) =>
+        text + (text.AsSpan(text.LastIndexOf('\n') + 1).Trim().Length == 0 ? "\n" : "\n\n") + section;
+
+    /// <summary>The name with the next number that is free: Verse 1 gives Verse 2, Bridge (half time) gives Bridge 2 (half
+    /// time).</summary>
+    private static string NewName(Chart chart, string name)
+    {
+        var remark = name.EndsWith(')') && name.IndexOf(" (", StringComparison.Ordinal) is > 0 and var at ? name[at..] : "";
+        name = name[..^remark.Length];
+        var stem = name.TrimEnd("0123456789 ".ToCharArray());
+        if (stem.Length == 0) stem = name;
+        var number = 2;
+        while (chart.SectionNamed($"{stem} {number}{remark}") is not null) number++;
+        return $"{stem} {number}{remark}";
+    }
+}
