@@ -17,7 +17,7 @@ internal sealed record ResultKind<TKey,
 public sealed class ResultCache
 {
     /// <summary>Bytes a cache keeps unless it is told otherwise.</summary>
-    public const long UsualBytes = 36_000_000;
+    public const long UsualBytes = 40_000_000;
 
     private readonly long _bytes;
     private readonly ConcurrentDictionary<object, IShelf> _shelves = new(ReferenceEqualityComparer.Instance);

@@ -128,7 +128,7 @@ internal sealed partial class ChartTextRun
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
         return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase)
-            || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next)
+            || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 

@@ -156,7 +156,8 @@ public sealed class SkillLearning
         var byTechnique =
             trials.Gates.GroupBy(g => (int)g.Technique).Select(g => (Technique: g.Key, Gates: g.ToArray())).ToList();
         foreach (var (technique, _) in byTechnique) _tried[technique] = trials.At;
-        var chance = trials.Gates.Aggregate(1.0, (c, g) => c * g.Chance(_mean[(int)g.Technique]));
+        var chance = 1.0;
+        for (var i = 0; i < trials.Gates.Count; i++) chance *= trials.Gates[i].Chance(_mean[(int)trials.Gates[i].Technique]);
         // What comes off whatever the skill may be, within what is believed, tells nothing of it.
         var telling = byTechnique.Select(t => (t.Technique, t.Gates, Tells: Tells(trials, t.Technique, t.Gates, chance)))
             .Where(t => t.Tells > Telling)
@@ -189,7 +190,12 @@ public sealed class SkillLearning
     private double Tells(Trials trials, int technique, Gate[] gates, double chance)
     {
         var deviation = Math.Sqrt(_covariance[technique, technique]);
-        double Chance(double away) => gates.Aggregate(1.0, (c, g) => c * g.Chance(_mean[technique] + away * deviation));
+        double Chance(double away)
+        {
+            var all = 1.0;
+            foreach (var gate in gates) all *= gate.Chance(_mean[technique] + away * deviation);
+            return all;
+        }
         var rest = chance / Math.Max(1e-12, Chance(0));
         double Failed(double away) => Math.Log(Math.Max(1e-12, 1 - Math.Min(1, rest) * Chance(away)));
         var (low, high) = (Math.Max(1e-12, Chance(-1.5)), Math.Max(1e-12, Chance(1.5)));

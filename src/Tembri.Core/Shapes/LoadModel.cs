@@ -67,13 +67,20 @@ public sealed partial class LoadModel
     /// <summary>The parts of a fingering's effort, those above 0 only.</summary>
     internal IReadOnlyList<LoadPart> PartsOf(Shape shape, ulong packed)
     {
-        var (efforts, measures) = (new double[Kinds], new double[Kinds]);
+        Span<double> efforts = stackalloc double[Kinds];
+        Span<double> measures = stackalloc double[Kinds];
+        efforts.Clear();
+        measures.Clear();
         var p = PlacedFingers.Of(shape, packed);
         WeighShape(shape, efforts, measures);
         WeighFingers(shape, p, efforts, measures);
         WeighOnNeck(shape, p, efforts, measures);
-        return [.. Enumerable.Range(0, Kinds).Where(k => efforts[k] > 0)
-            .Select(k => new LoadPart((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k)))];
+        var count = 0;
+        foreach (var effort in efforts) if (effort > 0) count++;
+        var parts = new LoadPart[count];
+        for (int k = 0, at = 0; k < Kinds; k++)
+            if (efforts[k] > 0) parts[at++] = new((LoadPartKind)k, efforts[k], measures[k], Unit((LoadPartKind)k));
+        return parts;
     }
 
     private static string Unit(LoadPartKind kind) => kind switch

@@ -24,12 +24,14 @@ public static class FitModel
     public static IEnumerable<Demand> Demands(Fingering fingering)
     {
         double fingers = 0;
-        foreach (var part in fingering.Parts)
+        // Weighed once: they are worked out at each asking.
+        var parts = fingering.Parts;
+        foreach (var part in parts)
             if (part.Kind is LoadPartKind.Fingers or LoadPartKind.WeakFingers or LoadPartKind.Crowding or LoadPartKind.Crossing
                 or LoadPartKind.OpenStrings or LoadPartKind.Height)
                 fingers += part.Effort;
         if (fingers > 0) yield return new Demand(Technique.Fingers, Load.FromEffort(fingers).Value);
-        foreach (var part in fingering.Parts)
+        foreach (var part in parts)
         {
             var (technique, scale) = part.Kind switch
             {

@@ -2,6 +2,7 @@ using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Practice;
 using Tembri.Core.Shapes;
+using Tembri.Core.Strums;
 using Tembri.Core.Students;
 using Tembri.Data.Students;
 
@@ -12,6 +13,7 @@ internal sealed class EntryEvidence
 {
     private readonly EvidenceMaker _maker;
     private readonly Guitar _own;
+    private readonly Dictionary<(string?, string?, int?), StrumPattern?> _patterns = [];   // a log has few, often
 
     public EntryEvidence(Player player) => (_maker, _own) = (new EvidenceMaker(player.Hand, thumb: true), player.Guitar);
 
@@ -29,13 +31,21 @@ internal sealed class EntryEvidence
                     : null;
             case PracticeKind.Shape when to is { } t && entry is { Tries: { } tries, Count: { } clean }:
                 return _maker.Tries(entry.At, guitar, entry.Capo, t.Shape, t.Fingers, tries, clean);
-            case PracticeKind.Strum when EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing) is { } pattern
+            case PracticeKind.Strum when PatternOf(entry) is { } pattern
                 && entry.Tempo is { } tempo:
                 return EvidenceMaker.Strum(entry.At, pattern, tempo, entry.Went ?? true);
             case PracticeKind.Clean when from is { } f && to is { } t && entry is { Tempo: { } at, FreeBeats: > 0 and var free }:
                 return OfStretch(entry, guitar, f, t, free * 60 / at);
             default: return null;
         }
+    }
+
+    private StrumPattern? PatternOf(PracticeEntry entry)
+    {
+        var key = (entry.Pattern, entry.Meter, entry.Swing);
+        return _patterns.TryGetValue(key, out var known)
+            ? known
+            : _patterns[key] = EntryCheck.PatternOf(entry.Pattern, entry.Meter, entry.Swing);
     }
 
     /// <summary>Load of the shape an entry tried, or reached by a change, 0 to 100; null when it tried none that this hand can

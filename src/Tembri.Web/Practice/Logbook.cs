@@ -170,8 +170,10 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
     /// <param name="cancel">Ends the work.</param>
     public async Task<LogReading> ReadAsync(Student student, CancellationToken cancel)
     {
-        var entries = await context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null)
-            .OrderBy(e => e.At).ThenBy(e => e.Id).ToListAsync(cancel);
+        var log = context.PracticeEntries.AsNoTracking().Where(e => e.StudentId == student.Id && e.EndedAt == null)
+            .OrderBy(e => e.At).ThenBy(e => e.Id);
+        // Tried again as a whole: a query that is tried again by itself is held in memory twice, and a log is long.
+        var entries = await context.Database.CreateExecutionStrategy().ExecuteAsync(log.ToListAsync, cancel);
         return new LogReading(student, entries, clock.GetUtcNow());
     }
 

@@ -10,8 +10,8 @@ namespace Tembri.Web.Setup;
 /// A collection in the background stops nobody for more than a few milliseconds; it is asked for only while much was made since
 /// the last one.
 /// It leaves the heap full of holes, though, and a heap of holes grows. Packing it stops the process for a moment (a quarter of
-/// a second with 150 MB in use), so it is done twice a minute at most while the heap is roomy, every fifteen seconds while it is
-/// full, and once more when nobody asked for anything for a minute. After ten such minutes what was kept to save work is let go too:
+/// a second with 150 MB in use), so it is done twice a minute at most, only while the heap is roomy,
+/// and once more when nobody asked for anything for a minute. After ten such minutes what was kept to save work is let go too:
 /// whoever comes next waits a tenth of a second for it, once, and until then other programs have the room.
 /// </remarks>
 internal sealed class Housekeeping(TimeProvider clock, ResultCache results, LadderShelf shelf,
@@ -19,8 +19,7 @@ internal sealed class Housekeeping(TimeProvider clock, ResultCache results, Ladd
 {
     private const long WorthLooking = 100_000_000;   // bytes made since the last look
     private const long Small = 190_000_000;          // bytes of heap below which nobody minds
-    private const long Roomy = 210_000_000;          // bytes of heap from which on packing is worth a moment's stop
-    private const long Full = 260_000_000;           // and from which on it does not wait for half a minute
+    private const long Roomy = 215_000_000;          // bytes of heap from which on packing is worth a moment's stop
     // bytes that clocks, the queue and measures make between two looks while nobody asks for anything
     private const long Still = 3_000_000;
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(5);
@@ -39,9 +38,7 @@ internal sealed class Housekeeping(TimeProvider clock, ResultCache results, Ladd
             var heap = GC.GetGCMemoryInfo(GCKind.Any).TotalCommittedBytes;
             if (quiet == LooksTillForgotten) { results.Forget(); shelf.Forget(); }
             var isQuiet = quiet == LooksAMinute || quiet == LooksTillForgotten;
-            sincePacked++;
-            var isTime = sincePacked > LooksAMinute / 2 && heap > Roomy || sincePacked > LooksAMinute / 6 && heap > Full;
-            if (isQuiet || isTime) { Pack(heap); (lookedAt, sincePacked) = (made, 0); }
+            if (isQuiet || ++sincePacked > LooksAMinute / 2 && heap > Roomy) { Pack(heap); (lookedAt, sincePacked) = (made, 0); }
             else if (made - lookedAt >= WorthLooking && heap >= Small)
             {
                 GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);

@@ -1,6 +1,7 @@
 using CsCheck;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
+using Tembri.Core.Strums;
 
 namespace Tembri.Core.Tests.Charts;
 
@@ -38,6 +39,16 @@ public sealed class ChartEditsTests
         Assert.Null(ChartEdits.Moved(form, 0, -1));
         Assert.Equal(3, ChartEdits.Repeated(form, 1, 1)[1].Times);
         Assert.Equal(["B", "C"], ChartEdits.Repeated(form, 0, -1).Select(p => p.Section));
+    }
+
+    [Fact]
+    public void A_hand_said_at_the_head_is_taken_from_one_section_alone()
+    {
+        const string Pasted = "The Long Jetty (capo 2)\nstrum: D-du-udu\n\nVerse 1:\nG D Em C\n\nBridge (half time)\n"
+            + "| Am | % | D |\n\nA section:\n| F | C |\n\nVerse 2 (same as verse 1)";
+        var none = Read(ChartEdits.Hand(Pasted, 1, SectionHand.None).Text!);
+        Assert.Equal(("The Long Jetty", 2), (none.Title, none.RecordCapo));
+        Assert.Equal(["D-du-udu", "", "D-du-udu", "D-du-udu"], none.Sections.Select(s => s.Strum));
     }
 
     [Fact]
