@@ -74,13 +74,17 @@ public sealed class ComputeLanesTests
         using var lanes = Lanes(new() { AtOnce = 1 });
         using var leaving = new CancellationTokenSource();
         var ended = new TaskCompletionSource();
+        using var seen = new ManualResetEventSlim();
         var work = lanes.ForPageAsync(w =>
         {
             leaving.CancelAfter(50);
             if (w.Cancel.WaitHandle.WaitOne(Long)) ended.SetResult();
+            // The caller does not wait for what it left; work that answered at once might be taken as an answer.
+            seen.Wait(Long);
             return 0;
         }, leaving.Token);
         await Assert.ThrowsAnyAsync<OperationCanceledException>(() => work);
+        seen.Set();
         await ended.Task.WaitAsync(Long);
         await Assert.ThrowsAsync<FormatException>(() => lanes.ForPageAsync<int>(_ => throw new FormatException(), default));
         Assert.Equal(2, await lanes.ForPageAsync(_ => 2, default));
