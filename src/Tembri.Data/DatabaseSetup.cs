@@ -27,15 +27,19 @@ public static class DatabaseSetup
     private const int MostPrepared = 120, UsesUntilPrepared = 3;
 
     /// <summary>Connects to PostgreSQL with snake_case names.</summary>
+    /// <param name="options">Where the context is set up.</param>
+    /// <param name="connectionString">The database.</param>
+    /// <param name="patience">How long a command whose connection broke is tried again; the usual time when null.</param>
+    /// <param name="isWatched">True to have a context complain when two threads use it at once. Each request and each piece of
+    /// background work has one of its own, and the watch, which is kept at every row, made a twentieth of all that was asked of
+    /// memory (docs/performance.md): so it is on in tests only.</param>
     public static DbContextOptionsBuilder UseTembriDatabase(this DbContextOptionsBuilder options, string connectionString,
-        TimeSpan? patience = null) =>
+        TimeSpan? patience = null, bool isWatched = false) =>
         options.UseNpgsql(connectionString,
                 npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience)))
             .UseSnakeCaseNamingConvention()
             .AddInterceptors(StudioOnCommands.Instance)
-            // Each request and each piece of background work has a context of its own; the watch over that cost a twentieth of
-            // all memory that was asked for, since it is kept at every row (docs/performance.md).
-            .EnableThreadSafetyChecks(false);
+            .EnableThreadSafetyChecks(isWatched);
 }
 
 /// <summary>Makes the context for <c>dotnet ef</c>; it needs no running server to write a migration.</summary>

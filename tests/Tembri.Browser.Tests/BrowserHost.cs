@@ -39,6 +39,7 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("ConnectionStrings:Tembri", $"{DatabaseServer};Database={_database}");
         foreach (var lane in (string[])["Api", "Page", "Hearing"]) builder.UseSetting($"Compute:{lane}Seconds", "90");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
+        builder.UseSetting("Database:WatchContexts", "true");
         builder.UseEnvironment("Production");
     }
 

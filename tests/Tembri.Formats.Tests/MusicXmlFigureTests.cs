@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 using System.Xml.Linq;
 using CsCheck;
@@ -7,7 +6,6 @@ using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
 using Tembri.Core.Figures;
 using Tembri.Core.Ladders;
-using Tembri.Core.Students;
 using static Tembri.Formats.Tests.MusicXmlTests;
 
 namespace Tembri.Formats.Tests;

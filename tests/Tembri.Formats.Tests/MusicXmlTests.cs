@@ -5,9 +5,7 @@ using CsCheck;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
-using Tembri.Core.Figures;
 using Tembri.Core.Ladders;
-using Tembri.Core.Students;
 
 namespace Tembri.Formats.Tests;
 

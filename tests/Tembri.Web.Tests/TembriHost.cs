@@ -52,6 +52,7 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         foreach (var lane in (string[])["Api", "Page", "Hearing"]) builder.UseSetting($"Compute:{lane}Seconds", "90");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
         builder.UseSetting("Serilog:MinimumLevel:Override:Microsoft.AspNetCore", "Fatal");
+        builder.UseSetting("Database:WatchContexts", "true");
         builder.UseEnvironment("Production");
     }
 

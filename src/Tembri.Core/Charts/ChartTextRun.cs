@@ -23,10 +23,6 @@ internal sealed partial class ChartTextRun
     /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
     private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
 
-    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    private static partial Regex LikeAnother();
-
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
 
@@ -111,7 +107,7 @@ internal sealed partial class ChartTextRun
                     + "the section it is the same as.");
             _sayNothing.Add(heading.Name);
         }
-        var like = LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
+        var like = HeadingLine.LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
         // The last bracket may be that of the name.
         var above = like is null ? null : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")");
         if (like is not null && above is null)

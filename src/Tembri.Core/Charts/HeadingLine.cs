@@ -73,9 +73,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         LinePatterns.AnyCase)]
     private static partial Regex Two();
 
-    /// <summary>A name and, behind a colon or a comma, the one it follows: no chord is written so.</summary>
-    [GeneratedRegex(@"^[^:,]+[:,]\s*as\s+\S", RegexOptions.CultureInvariant)]
-    private static partial Regex FollowsAnother();
+    /// <summary>A name and the one it follows: Verse 2: as Verse 1, Verse 2 (same as Verse 1).</summary>
+    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    internal static partial Regex LikeAnother();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
@@ -112,7 +113,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             || Marked().Match(line) is not { Success: true } marked)
             return null;
         var name = NameIn(marked);
-        var letter = IsLetter(name, isChord, beforeBars) || FollowsAnother().IsMatch(name);
+        // No chord has another name behind a colon or a comma.
+        var letter = IsLetter(name, isChord, beforeBars) || LikeAnother().Match(name).Groups["mark"].Value is ":" or ",";
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
     }
 

@@ -47,11 +47,11 @@ public sealed class FingeringBook
     /// <summary>The lightest fingerings of a shape, at most <see cref="MostOfAShape"/>; empty where this hand cannot do
     /// it.</summary>
     public IReadOnlyList<Fingering> Of(Shape shape) =>
-        _cache.GetOrAdd(Pages, (Key, shape), this,
-            static (of, book) => book.Finder.Find(book.PlacementsOf(of.Item2), MostOfAShape));
+        _cache.GetOrAdd(Pages, (Book: Key, Shape: shape), this,
+            static (of, book) => book.Finder.Find(book.PlacementsOf(of.Shape), MostOfAShape));
 
     private ShapePlacements PlacementsOf(Shape shape) =>
-        _cache.GetOrAdd(Placements, (shape, Key.Thumb), Finder, static (of, finder) => finder.PlacementsOf(of.Item1));
+        _cache.GetOrAdd(Placements, (Shape: shape, Key.Thumb), Finder, static (of, finder) => finder.PlacementsOf(of.Shape));
 }
 
 /// <summary>All that fingerings depend on but the shape. A guitar that is tuned up or down has an identifier of its

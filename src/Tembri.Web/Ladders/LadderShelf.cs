@@ -14,9 +14,9 @@ namespace Tembri.Web.Ladders;
 /// changes nothing.</summary>
 internal sealed class LadderShelf
 {
-    private const long MostLadderBytes = 46_000_000;
-    private const long MostOutlineBytes = 20_000_000;
-    private const long MostHandBytes = 6_000_000;
+    private const long MostLadderBytes = 56_000_000;
+    private const long MostOutlineBytes = 26_000_000;
+    private const long MostHandBytes = 8_000_000;
     private const long MostChartBytes = 6_000_000;
     private const int UsualChartBytes = 40_000;
     private const int UsualLadderBytes = 80_000;

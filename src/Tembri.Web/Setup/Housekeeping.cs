@@ -18,8 +18,8 @@ internal sealed class Housekeeping(TimeProvider clock, ResultCache results, Ladd
     ILogger<Housekeeping> log) : BackgroundService
 {
     private const long WorthLooking = 100_000_000;   // bytes made since the last look
-    private const long Small = 190_000_000;          // bytes of heap below which nobody minds
-    private const long Roomy = 215_000_000;          // bytes of heap from which on packing is worth a moment's stop
+    private const long Small = 220_000_000;          // bytes of heap below which nobody minds
+    private const long Roomy = 240_000_000;          // bytes of heap from which on packing is worth a moment's stop
     // bytes that clocks, the queue and measures make between two looks while nobody asks for anything
     private const long Still = 3_000_000;
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(5);

@@ -36,8 +36,10 @@ internal static class TembriServices
         services.AddScoped<DatabaseOfRequest>();
         services.AddHttpContextAccessor();
         services.AddScoped<ICurrentStudio, SignedInStudio>();
+        var isWatched = configuration.GetValue<bool>("Database:WatchContexts");
         services.AddDbContext<TembriDbContext>((request, options) =>
-            options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection, databases.Patience));
+            options.UseTembriDatabase(request.GetRequiredService<DatabaseOfRequest>().Connection, databases.Patience,
+                isWatched));
         services.AddKeyProtection(configuration);
         var publicAddress = new PublicAddress(configuration);
         services.AddSingleton(publicAddress);

@@ -92,5 +92,10 @@ public sealed class ChartEditsTests
         var followed = Text + "\n\n[Verse 2: as Verse 1]\n";
         Assert.Contains("follows", SectionEdits.Without(followed, 0).Fault!, StringComparison.Ordinal);
         Assert.Contains("only section", SectionEdits.Without("| C |", 0).Fault!, StringComparison.Ordinal);
+        // Of two that are called alike the second keeps its bars and takes the name; a name that plays one again needs it.
+        const string Twice = "[Verse]\n| G |\n[Chorus]\n| C |\n[Verse]\n| D |";
+        Assert.Equal(["Chorus", "Verse"], Read(SectionEdits.Without(Twice, 0).Text!).Sections.Select(s => s.Name));
+        Assert.Contains("Without Verse line 3 would not be understood any more: The section Verse has no bars",
+            SectionEdits.Without("[Verse]\n| G |\n[Chorus]\n| C |\n[Verse]", 0).Fault!, StringComparison.Ordinal);
     }
 }

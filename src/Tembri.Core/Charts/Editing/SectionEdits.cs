@@ -82,11 +82,16 @@ public static class SectionEdits
                 .Apply(shorter);
         }
         var (rest, left) = ChartReader.Read(shorter);
-        if (left.Count > problems.Count)
-            return Edited.Refuse($"Without {gone.Name} line {left[0].Line} would not be understood any more: {left[0].Message}");
-        var wanted = Known(chart).Where((_, i) => i != section);
-        return Known(rest).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
+        if (NewIn(left, problems) is { } problem)
+            return Edited.Refuse($"Without {gone.Name} line {problem.Line} would not be understood any more: {problem.Message}");
+        // Of two sections of one name the second is called by it then.
+        var wanted = chart.Sections.Where(s => s != gone).Select(Bars);
+        return rest.Sections.Select(Bars).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
     }
+
+    /// <summary>The first problem that was not there before; null when there is none.</summary>
+    private static ChartProblem? NewIn(IReadOnlyList<ChartProblem> now, IReadOnlyList<ChartProblem> before) =>
+        now.FirstOrDefault(p => before.All(b => b.Message != p.Message));
 
     private const string NotAlone =
         "This is written in a way that cannot be changed from here without changing other sections; change it in the text.";
@@ -117,12 +122,12 @@ public static class SectionEdits
     {
         text = ColumnLines.OneBelowTheOther(text);
         var known = Known(chart);
-        var problems = ChartReader.Read(text).Problems.Count;
+        var problems = ChartReader.Read(text).Problems;
         foreach (var way in ways)
         {
             var longer = Appended(text, way);
             var (again, said) = ChartReader.Read(longer);
-            if (said.Count <= problems && again.Sections.Count == chart.Sections.Count + 1
+            if (NewIn(said, problems) is null && again.Sections.Count == chart.Sections.Count + 1
                 && Known(again).SkipLast(1).SequenceEqual(known)
                 && (meant is null || again.Sections[^1].Name == meant.Name && Plays(again.Sections[^1], meant)))
                 return Edited.To(longer);
