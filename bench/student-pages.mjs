@@ -30,6 +30,19 @@ const started = performance.now();
 const kept = await (await ask(`${link}/entries`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ sentAt: new Date().toISOString(), entries }) })).json();
 console.log(`${kept.outcomes.filter(o => o.kept).length} entries handed in at once: ${Math.round(performance.now() - started)} ms`);
 
+// One count after the other, as a phone hands them in: each later than all before.
+const one = [];
+for (let i = 0; i < 15; i++) {
+  const at = new Date(Date.now() + i * 1000).toISOString();
+  const entry = { key: crypto.randomUUID(), at, kind: 'changes', text: 'a change', from: { frets: shapes[0] }, to: { frets: shapes[1] }, count: 20 + i, seconds: 60 };
+  const from = performance.now();
+  const answer = await ask(`${link}/entries`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ sentAt: new Date().toISOString(), entries: [entry] }) });
+  if (!(await answer.json()).outcomes[0].kept) throw new Error('not kept');
+  one.push(performance.now() - from);
+}
+one.sort((a, b) => a - b);
+console.log(`one entry handed in: median ${one[7].toFixed(0)} ms, most ${one[14].toFixed(0)}`);
+
 for (const path of [link, `/students/${student}/practice`, `/students/${student}/log`, `/students/${student}`, `/today?handler=Row&id=${student}`]) {
   const times = [];
   for (let i = 0; i < 15; i++) {

@@ -148,6 +148,12 @@ public sealed partial class TembriDbContext
             b.HasOne<Student>().WithOne(s => s.Progress).HasForeignKey<StudentProgress>(p => new { p.StudioId, p.StudentId })
                 .OnDelete(DeleteBehavior.Cascade);
         });
+        builder.Entity<LearningState>(b =>
+        {
+            b.HasKey(s => new { s.StudioId, s.StudentId });
+            b.HasOne<Student>().WithOne().HasForeignKey<LearningState>(s => new { s.StudioId, s.StudentId })
+                .OnDelete(DeleteBehavior.Cascade);
+        });
         builder.Entity<SongWork>(b =>
         {
             b.HasKey(w => new { w.StudioId, w.Id });
@@ -256,6 +262,7 @@ public sealed partial class TembriDbContext
         OwnedByStudio<HandVersion>(builder);
         OwnedByStudio<PracticeEntry>(builder);
         OwnedByStudio<StudentProgress>(builder);
+        OwnedByStudio<LearningState>(builder);
         OwnedByStudio<SongWork>(builder);
         OwnedByStudio<StudioGuitar>(builder);
         OwnedByStudio<StudentSight>(builder);

@@ -37,6 +37,7 @@ public sealed partial class TembriDbContext : IdentityUserContext<Teacher, Guid>
     public DbSet<HandVersion> HandVersions => Set<HandVersion>();
     public DbSet<PracticeEntry> PracticeEntries => Set<PracticeEntry>();
     public DbSet<StudentProgress> StudentProgresses => Set<StudentProgress>();
+    public DbSet<LearningState> LearningStates => Set<LearningState>();
     public DbSet<SongWork> SongWorks => Set<SongWork>();
     public DbSet<StudentLink> StudentLinks => Set<StudentLink>();
     public DbSet<StudioGuitar> StudioGuitars => Set<StudioGuitar>();

@@ -49,7 +49,7 @@ public sealed class EntryTests
     [Fact]
     public void Whatever_is_sent_becomes_a_row_that_can_be_stored_and_read_or_a_sentence()
     {
-        var reader = new EntryEvidence(new Player());
+        var reader = new EntryEvidence(new Student { Nickname = "Fern", HandId = "medium", GuitarId = "steel" });
         Anything.Sample(sent =>
         {
             var row = EntryCheck.Make(sent, Now, out var fault);

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Tembri.Core.Changes;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;
 
@@ -12,8 +11,6 @@ public sealed record Learnt
 {
     private static readonly JsonSerializerOptions Written =
         new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
-    private static readonly LearningWeights W = LearningWeights.Default;
-    private const double WorthNothing = 0.05;   // tries or counts; less is left out
 
     /// <summary>When it was reckoned.</summary>
     public required DateTimeOffset At { get; init; }
@@ -48,27 +45,10 @@ public sealed record Learnt
     public static (Learnt Learnt, SkillHistory History) From(Skills first, IReadOnlyList<Evidence> evidence, DateTimeOffset now,
         DateTimeOffset since = default)
     {
-        var told = Enumerable.Range(0, evidence.Count).Where(i => evidence[i].At >= since).ToList();
-        var history = SkillLearning.Replay(first, [.. told.Select(i => evidence[i])], now);
-        history = history with { Steps = [.. history.Steps.Select(s => s with { Index = told[s.Index] })] };
-        double Weight(DateTimeOffset at) => Math.Pow(2, -Math.Max(0, (now - at).TotalDays) / W.MeasuredHalfLifeDays);
-        var shapes = evidence.OfType<Trials>().Where(t => t.Shape is not null).GroupBy(t => t.Shape!)
-            .Select(g => new ShapeItem([.. g.Key.Frets], g.Sum(t => t.Tries * Weight(t.At)), g.Sum(t => t.Clean * Weight(t.At))))
-            .Where(s => s.Tries > WorthNothing);
-        var changes =
-            evidence.OfType<ChangeCount>().Where(c => c.Between is not null && c.Count > 0).GroupBy(c => c.Between!.Value)
-            .Select(g =>
-            {
-                var worth = g.Sum(c => Weight(c.At));
-                return new ChangeItem([.. g.Key.From.Frets], [.. g.Key.To.Frets], worth,
-                    g.Sum(c => Weight(c.At) * Math.Log(TimedChanges.SecondsOf(60 * c.Count / c.Seconds))) / worth);
-            }).Where(c => c.Counts > WorthNothing);
-        var deviations = Skills.Each(history.Belief.Deviation);
-        return (new Learnt
-        {
-            At = now, Entries = told.Count, Skills = history.Belief.ToSkills(), Deviations = deviations, Shapes = [.. shapes],
-            Changes = [.. changes]
-        }, history);
+        var learner = new LogLearner(first, since);
+        var steps = Enumerable.Range(0, evidence.Count).OrderBy(i => evidence[i].At).ThenBy(i => i)
+            .Select(i => learner.Learn(evidence[i], i)).OfType<SkillStep>().ToList();
+        return (learner.LearntAt(now), new SkillHistory(learner.BeliefAt(now), steps));
     }
 
     /// <summary>What was measured, to look up.</summary>

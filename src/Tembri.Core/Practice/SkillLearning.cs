@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Tembri.Core.Changes;
 using Tembri.Core.Students;
 
@@ -57,6 +58,37 @@ public sealed class SkillLearning
         for (var i = 0; i < _mean.Length; i++) _covariance[i, i] = _w.FirstDeviation * _w.FirstDeviation;
         _scatterShape = _scatterScale = _w.CountScatterWorth / 2;
     }
+
+    /// <summary>Goes on from where another stood.</summary>
+    internal SkillLearning(State state)
+    {
+        _w = LearningWeights.Default;
+        (_mean, _now) = ([.. state.Means], state.Now);
+        (_scatterShape, _scatterScale) = (state.ScatterShape, state.ScatterScale);
+        _covariance = new double[_mean.Length, _mean.Length];
+        Buffer.BlockCopy(state.Covariance, 0, _covariance, 0, Buffer.ByteLength(state.Covariance));
+        state.Tried.CopyTo(_tried, 0);
+    }
+
+    /// <summary>All there is to go on from.</summary>
+    /// <param name="Means">Mean of each technique.</param>
+    /// <param name="Covariance">Their covariance, row by row.</param>
+    /// <param name="Tried">When each was tried last.</param>
+    /// <param name="Now">When the last evidence was.</param>
+    /// <param name="ScatterShape">Shape of the inverse gamma of the counts' variance.</param>
+    /// <param name="ScatterScale">Its scale.</param>
+    internal sealed record State(double[] Means, double[] Covariance, DateTimeOffset?[] Tried, DateTimeOffset? Now,
+        double ScatterShape, double ScatterScale)
+    {
+        /// <summary>True for one of as many techniques as there are.</summary>
+        [JsonIgnore]
+        public bool IsWhole => Means?.Length == SkillBelief.Count && Covariance?.Length == SkillBelief.Count * SkillBelief.Count
+            && Tried?.Length == SkillBelief.Count;
+    }
+
+    /// <summary>Where it stands.</summary>
+    internal State Stand =>
+        new([.. _mean], [.. _covariance.Cast<double>()], [.. _tried], _now, _scatterShape, _scatterScale);
 
     /// <summary>Replays a log.</summary>
     /// <param name="first">The first guess.</param>

@@ -1175,6 +1175,32 @@ namespace Tembri.Data.Migrations
                     b.ToTable("song_sets", (string)null);
                 });
 
+            modelBuilder.Entity("Tembri.Data.Students.LearningState", b =>
+                {
+                    b.Property<Guid>("StudioId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("studio_id");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("student_id");
+
+                    b.Property<string>("Learner")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("learner");
+
+                    b.Property<string>("LearntFor")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("learnt_for");
+
+                    b.HasKey("StudioId", "StudentId")
+                        .HasName("pk_learning_states");
+
+                    b.ToTable("learning_states", (string)null);
+                });
+
             modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>
                 {
                     b.Property<Guid>("StudioId")
@@ -2098,6 +2124,23 @@ namespace Tembri.Data.Migrations
                         .HasForeignKey("StudioId", "StudentId")
                         .OnDelete(DeleteBehavior.NoAction)
                         .HasConstraintName("fk_song_sets_students_studio_id_student_id");
+                });
+
+            modelBuilder.Entity("Tembri.Data.Students.LearningState", b =>
+                {
+                    b.HasOne("Tembri.Data.Studios.Studio", null)
+                        .WithMany()
+                        .HasForeignKey("StudioId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_learning_states_studios_studio_id");
+
+                    b.HasOne("Tembri.Data.Students.Student", null)
+                        .WithOne()
+                        .HasForeignKey("Tembri.Data.Students.LearningState", "StudioId", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_learning_states_students_studio_id_student_id");
                 });
 
             modelBuilder.Entity("Tembri.Data.Students.PracticeEntry", b =>

@@ -1,5 +1,6 @@
 using Tembri.Core.Arranging;
 using Tembri.Core.Fretboard;
+using Tembri.Core.Hands;
 using Tembri.Core.Practice;
 using Tembri.Core.Students;
 using Tembri.Data.Studios;
@@ -83,11 +84,18 @@ public sealed class Student : IStudioOwned
     /// <summary>Changes with every save; a stale one is a conflict.</summary>
     public uint Version { get; set; }
 
+    /// <summary>The hand.</summary>
+    public Hand ToHand() => SpreadMm is { } spread ? Hand.Measured(spread) : Hand.Preset(HandId);
+
+    /// <summary>The guitar.</summary>
+    public Guitar ToGuitar() =>
+        Core.Fretboard.GuitarMeasures.FromJson(GuitarMeasures)?.ToGuitar() ?? Guitar.Preset(GuitarId);
+
     /// <summary>The student as the model sees one.</summary>
     public Player ToPlayer() => new()
     {
-        Hand = SpreadMm is { } spread ? Core.Hands.Hand.Measured(spread) : Core.Hands.Hand.Preset(HandId),
-        Guitar = Core.Fretboard.GuitarMeasures.FromJson(GuitarMeasures)?.ToGuitar() ?? Guitar.Preset(GuitarId),
+        Hand = ToHand(),
+        Guitar = ToGuitar(),
         Strings = Core.Fretboard.Tuning.Read(GuitarStrings),
         Thumb = Thumb,
         Barres = Barres,

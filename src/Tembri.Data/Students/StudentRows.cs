@@ -40,6 +40,20 @@ public sealed class StudentProgress : IStudioOwned
     public Learnt? Read() => _read ??= Core.Practice.Learnt.FromJson(_learnt);
 }
 
+/// <summary>Where learning from a student's log stands, so that a new entry is learnt from without reading all the others. Only a
+/// saving: a trigger of the database takes it away when anybody changes an entry of that log.</summary>
+public sealed class LearningState : IStudioOwned
+{
+    public Guid StudioId { get; set; }
+    public Guid StudentId { get; set; }
+
+    /// <summary>What it holds for: the model, the first guess, hand and guitar.</summary>
+    public required string LearntFor { get; set; }
+
+    /// <summary>As <see cref="LogLearner.ToJson"/> writes it.</summary>
+    public required string Learner { get; set; }
+}
+
 /// <summary>A song a student works on, at one rung, from a day to a day: the current one has no end, those before are the way up
 /// and down.</summary>
 public sealed class SongWork : IStudioOwned

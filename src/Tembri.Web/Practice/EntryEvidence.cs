@@ -15,7 +15,8 @@ internal sealed class EntryEvidence
     private readonly Guitar _own;
     private readonly Dictionary<(string?, string?, int?), StrumPattern?> _patterns = [];   // a log has few, often
 
-    public EntryEvidence(Player player) => (_maker, _own) = (new EvidenceMaker(player.Hand, thumb: true), player.Guitar);
+    public EntryEvidence(Student student) =>
+        (_maker, _own) = (new EvidenceMaker(student.ToHand(), thumb: true), student.ToGuitar());
 
     /// <summary>An entry as evidence; null when it tells nothing of the skills: a note, minutes, shapes this hand cannot
     /// do.</summary>

@@ -20,7 +20,7 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
 {
     private readonly Lazy<IReadOnlyList<Evidence?>> _evidence = new(() =>
     {
-        var reader = new EntryEvidence(student.ToPlayer());
+        var reader = new EntryEvidence(student);
         return [.. entries.Select(reader.Of)];
     });
 
@@ -54,7 +54,7 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
 
 /// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and
 /// learns from what counts.</summary>
-internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
+internal sealed class Logbook(TembriDbContext context, LogStanding standing, TimeProvider clock)
 {
     /// <summary>The most entries in one sending.</summary>
     public const int LargestBatch = 2_000;
@@ -192,14 +192,15 @@ internal sealed class Logbook(TembriDbContext context, TimeProvider clock)
             student.Progress = new StudentProgress { StudentId = student.Id };
             context.AddOwned(student.Progress);
         }
+        var known = await standing.OpenAsync(student, cancel);
         var answer = await change(student);
+        var rows = context.ChangeTracker.Entries<PracticeEntry>().Where(e => e.State != EntityState.Unchanged).ToList();
+        var added = rows.TrueForAll(e => e.State == EntityState.Added) ? rows.ConvertAll(e => e.Entity) : null;
         await context.SaveChangesAsync(cancel);
-        var reading = await ReadAsync(student, cancel);
-        student.Progress.Learnt =
-            reading.Learnt is { Entries: 0, Shapes.Count: 0, Changes.Count: 0 } ? "" : reading.Learnt.ToJson();
-        student.Progress.HurtAt = reading.Entries.Where(e => e.Hurt).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
-        student.Progress.PractisedAt =
-            reading.Entries.Where(e => e.Kind != PracticeKind.Note).Select(e => (DateTimeOffset?)e.At).LastOrDefault();
+        if (known is null || added is null || !LogStanding.TryLearn(known, student, added, clock.GetUtcNow()))
+            known = LogStanding.Learn(student, await ReadAsync(student, cancel), clock.GetUtcNow());
+        else if (added.Count == 0) known = null;
+        if (known is not null) await standing.KeepAsync(student, known, cancel);
         await context.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return answer;

@@ -57,7 +57,7 @@ internal static class EntryCheck
         if (fault is not null) return null;
         return new PracticeEntry
         {
-            At = (sent.At ?? now).ToUniversalTime(), Kind = kind, SongId = sent.Song, Rung = sent.Rung ?? 0,
+            At = Stored((sent.At ?? now).ToUniversalTime()), Kind = kind, SongId = sent.Song, Rung = sent.Rung ?? 0,
             Text = PlainText.OneLine(sent.Text ?? ""), Tempo = sent.Tempo, Capo = sent.Capo ?? 0,
             FromFrets = from is null ? null : [.. from.Frets], ToFrets = to is null ? null : [.. to.Frets],
             FromFingers = from is null ? null : Fingers(sent.From), ToFingers = to is null ? null : Fingers(sent.To),
@@ -71,6 +71,10 @@ internal static class EntryCheck
             Guitar = string.IsNullOrWhiteSpace(sent.Guitar) ? null : sent.Guitar.Trim(), RequestKey = sent.Key,
         };
     }
+
+    /// <summary>A time as the database keeps it, in whole microseconds: what is learnt before it is stored and after is the
+    /// same.</summary>
+    private static DateTimeOffset Stored(DateTimeOffset at) => at.AddTicks(-(at.Ticks % TimeSpan.TicksPerMicrosecond));
 
     private static string? Fault(NewEntry sent, DateTimeOffset now, out PracticeKind kind, out Shape? from, out Shape? to)
     {

@@ -95,6 +95,7 @@ internal static class TembriServices
         services.AddScoped<SongBringer>();
         services.AddScoped<SongHistory>();
         services.AddScoped<SongKeeper>();
+        services.AddScoped<LogStanding>();
         services.AddScoped<Logbook>();
         services.AddSingleton<SightsNoted>();
         services.AddScoped<PlanDesk>();

@@ -172,7 +172,7 @@ internal sealed class LogModel(TembriDbContext context, Logbook log, PlanDesk pl
     {
         get
         {
-            var reader = new EntryEvidence(Student.ToPlayer());
+            var reader = new EntryEvidence(Student);
             var loads = Reading.Entries.Select(e => (e.At, Load: reader.LoadOf(e))).Where(x => x.Load is not null)
                 .Select(x => (x.At, x.Load!.Value)).ToList();
             return loads.Count == 0
