@@ -78,7 +78,7 @@ public sealed partial class LogStandingTests(TembriHost host) : PracticeStudio(h
         Assert.Equal("1007", EntriesLearnt().Match((await StandingAsync(student))!).Groups[1].Value);
         // A note alone tells nothing of the skills, and what is sent twice counts once.
         await HandInAsync(phone, link, null,
-            new { key = Guid.NewGuid(), at = start.AddSeconds(20), kind = "note", text = "the thumb is tired" });
+            new { key = Guid.NewGuid(), at = start.AddSeconds(8.5), kind = "note", text = "the thumb is tired" });
         var twice = Guid.NewGuid();
         foreach (var _ in (int[])[1, 2]) await HandInAsync(phone, link, null, Count(34, twice, start.AddSeconds(9)));
         Assert.Equal("1008", EntriesLearnt().Match((await StandingAsync(student))!).Groups[1].Value);

@@ -1,6 +1,8 @@
+using Microsoft.AspNetCore.Html;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 using Tembri.Data.Studios;
+using Tembri.Web.Drawings;
 
 namespace Tembri.Web.Setup;
 
@@ -24,6 +26,9 @@ public sealed class StudioSettings
             (studio, studio.NoteNames, studio.FretsFromNut, studio.Tunings, Web.Sheets.SheetHabits.FromJson(studio.Sheets));
 
     public Chord Named(Chord chord) => chord.Named(NoteNames);
+
+    /// <summary>A chord's name as a page has it.</summary>
+    public IHtmlContent Symbol(Chord chord) => new ChordMarkup(Named(chord));
 
     public Key Named(Key key) => key.Named(NoteNames);
 
