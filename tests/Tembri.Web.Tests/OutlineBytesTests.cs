@@ -19,7 +19,7 @@ public sealed class OutlineBytesTests
     [Fact]
     public void Stored_outlines_grade_every_student_as_the_ladder_itself()
     {
-        var stored = OutlineBytes.Read(OutlineBytes.Write(LadderOutline.Of(Ladder)))!;
+        var stored = OutlineBytes.Read(OutlineBytes.Write(LadderOutline.Of(Ladder)), new OutlinePool())!;
         Gen.Double[0, 100].Array[8].Sample(s =>
         {
             var player = new Player
@@ -41,17 +41,36 @@ public sealed class OutlineBytesTests
     }
 
     [Fact]
+    public void What_outlines_have_in_common_is_there_once_and_two_that_ask_otherwise_stay_apart()
+    {
+        var (pool, bytes) = (new OutlinePool(), OutlineBytes.Write(LadderOutline.Of(Ladder)));
+        var (one, other) = (OutlineBytes.Read(bytes, pool)!, OutlineBytes.Read(bytes, pool)!);
+        var pairs = one.Rungs.Zip(other.Rungs).Where(r => r.First is not null)
+            .SelectMany(r => r.First!.Chords.Zip(r.Second!.Chords)).ToList();
+        Assert.NotEmpty(pairs);
+        Assert.All(pairs, p => Assert.True(ReferenceEquals(p.First.Demands, p.Second.Demands)
+            && ReferenceEquals(p.First.Shape, p.Second.Shape) && ReferenceEquals(p.First.Name, p.Second.Name)));
+        Gen.Select(Gen.Int[0, 2], Gen.Int[0, 2], Gen.Int[0, 2], Gen.Int[0, 2]).Sample((technique, points, second, third) =>
+        {
+            Demands a = [new((Technique)technique, points), new(Technique.Muting, third)];
+            Demands b = [new((Technique)second, points), new(Technique.Muting, third)];
+            return ReferenceEquals(pool.Once(a), pool.Once(b)) == (technique == second) && a.SequenceEqual(pool.Once(a));
+        });
+    }
+
+    [Fact]
     public void Rubbish_is_no_outline()
     {
         var whole = OutlineBytes.Write(LadderOutline.Of(Ladder));
-        for (var length = 0; length < whole.Length; length += 3) Assert.Null(OutlineBytes.Read(whole[..length]));
-        Assert.Null(OutlineBytes.Read([.. whole, 0]));
+        var pool = new OutlinePool();
+        for (var length = 0; length < whole.Length; length += 3) Assert.Null(OutlineBytes.Read(whole[..length], pool));
+        Assert.Null(OutlineBytes.Read([.. whole, 0], pool));
         Gen.Byte.Array[3, 300].Sample(bytes =>
         {
             // Two empty rungs are as good as any; what names a strum never is by chance.
             bytes[1] = (byte)(3 + bytes[1] % 200);
             bytes[2] = 1;
-            return OutlineBytes.Read(bytes) is null;
+            return OutlineBytes.Read(bytes, pool) is null;
         }, iter: 2_000);
     }
 }

@@ -16,7 +16,7 @@ public readonly record struct Demand(Technique Technique, double Points);
 /// <param name="SpellBeats">Beats it sounds at a time, on the average.</param>
 /// <param name="Demands">What its shape asks.</param>
 /// <param name="Shape">Its shape; null for a figure.</param>
-public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, IReadOnlyList<Demand> Demands,
+public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, Demands Demands,
     Shape? Shape = null);
 
 /// <summary>A change of a version, as the fit sees it.</summary>
@@ -64,7 +64,6 @@ public sealed class VersionOutline
 
     private const int Halvings = 24;
     private static readonly FitWeights W = FitWeights.Default;
-    private readonly (Technique Technique, double Odds)[][] _demands;
     private readonly double[] _beats;
     private readonly OutlinedChange[] _changes;
     private readonly double[] _late;     // odds that the reference player is late for each change at the song's tempo
@@ -81,7 +80,6 @@ public sealed class VersionOutline
         IReadOnlyList<OutlinedChange> changes)
     {
         (Tempo, Hand, Chords, _changes) = (tempo, hand, chords, [.. changes]);
-        _demands = [.. chords.Select(c => c.Demands.Select(d => (d.Technique, FitModel.OddsOf(d))).ToArray())];
         _beats = [.. chords.Select(c => c.Beats)];
         _free = [.. changes.Select(c => 60 / tempo * c.FreeBeats)];
         _late = [.. changes.Select((c, i) => FitModel.OddsOfLate(c.Seconds, _free[i]))];
@@ -183,7 +181,7 @@ public sealed class VersionOutline
     /// <summary>The same, when what the student brings is reckoned already.</summary>
     internal VersionGrade Grade(PlayerOdds player)
     {
-        Span<double> clean = stackalloc double[_demands.Length];
+        Span<double> clean = stackalloc double[_beats.Length];
         FillClean(clean, player);
         var fit = At(Tempo, Strummed(player), clean, player);
         var verdict = fit < W.GrowingFrom ? Verdict.Strained
@@ -241,7 +239,7 @@ public sealed class VersionOutline
     /// <summary>Chance that each chord sounds clean.</summary>
     internal double[] Clean(PlayerOdds player)
     {
-        var clean = new double[_demands.Length];
+        var clean = new double[_beats.Length];
         FillClean(clean, player);
         return clean;
     }
@@ -285,7 +283,7 @@ public sealed class VersionOutline
         {
             // The product of logistics with one division.
             var unlikely = 1.0;
-            foreach (var (technique, odds) in _demands[i]) unlikely *= 1 + odds * player[technique];
+            foreach (var (technique, odds) in Chords[i].Demands.Odds) unlikely *= 1 + odds * player[technique];
             clean[i] = player.Measured.Clean(Chords[i].Shape, 1 / unlikely);
         }
     }

@@ -27,7 +27,9 @@ public static class OutlineBytes
 
     /// <summary>Reads what <see cref="Write(LadderOutline)"/> wrote; null when the bytes are something else, so that they are
     /// made anew.</summary>
-    public static LadderOutline? Read(byte[] bytes)
+    /// <param name="bytes">The bytes.</param>
+    /// <param name="pool">What outlines have in common.</param>
+    public static LadderOutline? Read(byte[] bytes, OutlinePool pool)
     {
         try
         {
@@ -36,7 +38,7 @@ public static class OutlineBytes
             var rungs = new VersionOutline?[reader.ReadByte()];
             var numbers = new int[rungs.Length];
             for (var i = 0; i < rungs.Length; i++)
-                (numbers[i], rungs[i]) = (reader.ReadByte(), reader.ReadBoolean() ? Read(reader) : null);
+                (numbers[i], rungs[i]) = (reader.ReadByte(), reader.ReadBoolean() ? Read(reader, pool) : null);
             return reader.BaseStream.Position == bytes.Length ? new LadderOutline(capo, rungs, numbers) : null;
         }
         catch (Exception e) when (e is IOException or FormatException or ArgumentException or KeyNotFoundException)
@@ -88,7 +90,7 @@ public static class OutlineBytes
         }
     }
 
-    private static VersionOutline Read(BinaryReader reader)
+    private static VersionOutline Read(BinaryReader reader, OutlinePool pool)
     {
         var (tempo, stroke) = (reader.ReadDouble(), reader.ReadDouble());
         var patterns = new (StrumEffort, double)[reader.ReadByte()];
@@ -102,12 +104,13 @@ public static class OutlineBytes
         var chords = new OutlinedChord[reader.ReadUInt16()];
         for (var i = 0; i < chords.Length; i++)
         {
-            var (name, beats, spellBeats) = (reader.ReadString(), reader.ReadDouble(), reader.ReadDouble());
+            var (name, beats, spellBeats) = (pool.Once(reader.ReadString()), reader.ReadDouble(), reader.ReadDouble());
             var frets = new int[reader.ReadByte()];
             for (var s = 0; s < frets.Length; s++) frets[s] = reader.ReadSByte();
             var demands = new Demand[reader.ReadByte()];
             for (var d = 0; d < demands.Length; d++) demands[d] = new Demand((Technique)reader.ReadByte(), reader.ReadDouble());
-            chords[i] = new OutlinedChord(name, beats, spellBeats, demands, frets.Length == 0 ? null : new Shape(frets));
+            chords[i] = new OutlinedChord(name, beats, spellBeats, pool.Once(Demands.Of(demands)),
+                frets.Length == 0 ? null : pool.Once(new Shape(frets)));
         }
         var changes = new OutlinedChange[reader.ReadUInt16()];
         for (var i = 0; i < changes.Length; i++)

@@ -5,6 +5,7 @@ using Tembri.Core.Charts;
 using Tembri.Core.Classes;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
+using Tembri.Data.Ladders;
 using Tembri.Web.Computing;
 using Tembri.Web.Setup;
 
@@ -52,6 +53,7 @@ internal sealed class LadderShelf
     {
         _ladders.Forget();
         _outlines.Forget();
+        OutlinePool.Forget();
         _hands.Forget();
         _classes.Forget();
         _charts.Forget();
@@ -112,6 +114,9 @@ internal sealed class LadderShelf
     /// <summary>The outline of a ladder; remembered as long as the ladder is. It does not count as known for its stamp: what is
     /// known is stored too.</summary>
     public LadderOutline OutlineOf(Ladder ladder) => _outlinesOfLadders.GetValue(ladder, LadderOutline.Of);
+
+    /// <summary>What outlines have in common.</summary>
+    public OutlinePool OutlinePool { get; } = new();
 
     /// <summary>Remembers an outline.</summary>
     public void Put(in ArrangementStamp stamp, LadderOutline outline) => _outlines.Keep(stamp, outline);

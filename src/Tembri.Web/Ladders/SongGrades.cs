@@ -54,7 +54,7 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         var outlines = new Dictionary<(Guid, ArrangementStamp), LadderOutline>(rows.Count);
         foreach (var row in rows)
         {
-            if (OutlineBytes.Read(row.Outlines) is not { } outline) continue;
+            if (OutlineBytes.Read(row.Outlines, shelf.OutlinePool) is not { } outline) continue;
             shelf.Put(row.Stamp, outline);
             outlines[(row.SongId, row.Stamp)] = outline;
         }
@@ -142,7 +142,7 @@ internal sealed class SongGrades(TembriDbContext context, LadderShelf shelf, Com
         var bytes = await context.ArrangedLadders.Where(a => a.SongId == song && a.Kind == stamp.Kind
             && a.Decisions == stamp.Decisions && a.ChartStamp == stamp.Chart && a.Model == stamp.Model)
             .Select(a => a.Outlines).FirstOrDefaultAsync(leaving);
-        return bytes is null ? null : OutlineBytes.Read(bytes);
+        return bytes is null ? null : OutlineBytes.Read(bytes, shelf.OutlinePool);
     }
 
     private async Task<LadderOutline> MakeAsync(Guid song, ArrangementStamp stamp, ArrangementRequest request, bool inBackground,
