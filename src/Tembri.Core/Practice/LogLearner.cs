@@ -6,8 +6,8 @@ using Tembri.Core.Students;
 
 namespace Tembri.Core.Practice;
 
-/// <summary>Learns from a log as it grows. It can be put away as text and taken up again: what it then says after further entries
-/// is, to the last digit, what learning from the whole log anew says.</summary>
+/// <summary>Learns from a log as it grows. It can be put away as text and taken up again: what it then says after further
+/// entries is, to the last digit, what learning from the whole log anew says.</summary>
 public sealed class LogLearner
 {
     /// <summary>Raised when the same log teaches something else than before, so that nothing goes on from where an older version
@@ -94,7 +94,8 @@ public sealed class LogLearner
         return new Learnt
         {
             At = now, Entries = _entries, Skills = belief.ToSkills(), Deviations = Skills.Each(belief.Deviation),
-            Shapes = [.. _shapes.Select(s => new Learnt.ShapeItem([.. s.Key.Frets], s.Value.Tries * fresh, s.Value.Clean * fresh))
+            Shapes = [.. _shapes.Select(s => new Learnt.ShapeItem([.. s.Key.Frets], s.Value.Tries * fresh,
+                    s.Value.Clean * fresh))
                 .Where(s => s.Tries > WorthNothing)],
             Changes = [.. _changes.Select(c => new Learnt.ChangeItem([.. c.Key.From.Frets], [.. c.Key.To.Frets],
                     c.Value.Counts * fresh, c.Value.LogSeconds / c.Value.Counts))

@@ -40,8 +40,8 @@ public sealed class StudentProgress : IStudioOwned
     public Learnt? Read() => _read ??= Core.Practice.Learnt.FromJson(_learnt);
 }
 
-/// <summary>Where learning from a student's log stands, so that a new entry is learnt from without reading all the others. Only a
-/// saving: a trigger of the database takes it away when anybody changes an entry of that log.</summary>
+/// <summary>Where learning from a student's log stands, so that a new entry is learnt from without reading all the others. Only
+/// a saving: a trigger of the database takes it away when anybody changes an entry of that log.</summary>
 public sealed class LearningState : IStudioOwned
 {
     public Guid StudioId { get; set; }

@@ -4,7 +4,8 @@ using Tembri.Core.Chords;
 
 namespace Tembri.Web.Drawings;
 
-/// <summary>A chord's name as it is set in a line of text. A page has a hundred of them, so it is written straight to it.</summary>
+/// <summary>A chord's name as it is set in a line of text. A page has a hundred of them, so it is written straight to
+/// it.</summary>
 internal sealed class ChordMarkup(Chord chord) : IHtmlContent
 {
     /// <inheritdoc/>
