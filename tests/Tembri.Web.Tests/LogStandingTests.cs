@@ -137,4 +137,24 @@ public sealed partial class LogStandingTests(TembriHost host) : PracticeStudio(h
         Assert.Equal("1", EntriesLearnt().Match((await StandingAsync(student))!).Groups[1].Value);
         await AssertIsAsTheWholeLogAsync(visitor, student);
     }
+
+    [Fact]
+    public async Task Phones_that_hand_in_at_once_are_learnt_from_all_and_a_plan_changed_between_loses_nothing()
+    {
+        var (visitor, _, student) = await OpenAsync();
+        var link = await LinkAsync(visitor, student);
+        var start = DateTimeOffset.UtcNow.AddMinutes(1);
+        var phones = Enumerable.Range(0, 6).Select(_ => Host.Visit().Client).ToList();
+        // Each sends its own, and the first one's again: whoever is first, all seven count once.
+        var twice = Guid.NewGuid();
+        await Task.WhenAll(phones.Select((phone, i) => HandInAsync(phone, link, null,
+            Count(20 + i, at: start.AddSeconds(i)), Count(50, twice, start.AddSeconds(30)))));
+        Assert.Equal("7", EntriesLearnt().Match((await StandingAsync(student))!).Groups[1].Value);
+        var standing = await StandingAsync(student);
+        await visitor.PostAsync(Practice(student), $"{Practice(student)}?handler=Plan", ("act", "MoveBack"), ("key", "warm-up"));
+        Assert.Equal(standing, await StandingAsync(student));
+        await HandInAsync(phones[0], link, null, Count(33, at: start.AddSeconds(40)));
+        Assert.Equal("8", EntriesLearnt().Match((await StandingAsync(student))!).Groups[1].Value);
+        await AssertIsAsTheWholeLogAsync(visitor, student);
+    }
 }

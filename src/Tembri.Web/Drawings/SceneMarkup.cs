@@ -13,7 +13,8 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
     /// <inheritdoc/>
     public void WriteTo(TextWriter writer, HtmlEncoder encoder)
     {
-        foreach (var mark in scene.Marks) new Pen(writer, encoder).Write(mark);
+        var pen = new Pen(writer, encoder);
+        foreach (var mark in scene.Marks) pen.Write(mark);
     }
 
     private readonly struct Pen(TextWriter writer, HtmlEncoder encoder)
@@ -31,12 +32,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
                     Paint(d.Tone, d.Weight);
                     Close("circle");
                     break;
-                case Slab s:
-                    Open("rect");
-                    Box(s);
-                    Paint(s.Tone, s.Weight);
-                    Close("rect");
-                    break;
+                case Slab s: Write(s); break;
                 case Area a:
                     Open("polygon");
                     Set(a.Points);
@@ -77,13 +73,16 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
             Close("line");
         }
 
-        private void Box(Slab slab)
+        private void Write(Slab slab)
         {
+            Open("rect");
             Set("x", slab.X);
             Set("y", slab.Y);
             Set("width", slab.Width);
             Set("height", slab.Height);
             Set("rx", slab.Round);
+            Paint(slab.Tone, slab.Weight);
+            Close("rect");
         }
 
         private void Write(Label label)

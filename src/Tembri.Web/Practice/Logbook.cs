@@ -192,15 +192,16 @@ internal sealed class Logbook(TembriDbContext context, LogStanding standing, Tim
             student.Progress = new StudentProgress { StudentId = student.Id };
             context.AddOwned(student.Progress);
         }
-        var known = await standing.OpenAsync(student, cancel);
+        var learner = await standing.OpenAsync(student, cancel);
         var answer = await change(student);
         var rows = context.ChangeTracker.Entries<PracticeEntry>().Where(e => e.State != EntityState.Unchanged).ToList();
         var added = rows.TrueForAll(e => e.State == EntityState.Added) ? rows.ConvertAll(e => e.Entity) : null;
         await context.SaveChangesAsync(cancel);
-        if (known is null || added is null || !LogStanding.TryLearn(known, student, added, clock.GetUtcNow()))
-            known = LogStanding.Learn(student, await ReadAsync(student, cancel), clock.GetUtcNow());
-        else if (added.Count == 0) known = null;
-        if (known is not null) await standing.KeepAsync(student, known, cancel);
+        var isLearnt = learner is not null && added is not null
+            && LogStanding.TryLearn(learner, student, added, clock.GetUtcNow());
+        if (!isLearnt) learner = LogStanding.Learn(student, await ReadAsync(student, cancel), clock.GetUtcNow());
+        // Where nothing came to it, learning stands as it is stored.
+        if (!isLearnt || added!.Count > 0) await standing.KeepAsync(student, learner!, cancel);
         await context.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return answer;
