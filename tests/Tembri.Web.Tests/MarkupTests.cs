@@ -35,7 +35,8 @@ public sealed class MarkupTests
         Gen.Select(Points, AnyTone).Select(Mark (p, t) => new Area(p, t)),
         Gen.Select(Points, Weight, AnyTone).Select(Mark (p, w, t) => new Curve(p, w, t)),
         Gen.Select(Length, Length, Text, AnyTone, Gen.Int[0, 2], Gen.Bool, Gen.Bool)
-            .Select(Mark (x, y, text, t, anchor, bold, halo) => new Label(x, y, text, 11, t, (Anchor)anchor, bold) { HasHalo = halo }),
+            .Select(Mark (x, y, text, t, anchor, bold, halo) =>
+                new Label(x, y, text, 11, t, (Anchor)anchor, bold) { HasHalo = halo }),
         Gen.Select(Length, Length, AnyChord, AnyTone).Select(Mark (x, y, chord, t) => new Symbol(x, y, chord, 12, t)));
 
     private static readonly Gen<Mark> AnyMark = Gen.OneOf(Plain,
