@@ -4,7 +4,9 @@ using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Tembri.Data;
 
 namespace Tembri.Web.Tests;
 
@@ -24,6 +26,17 @@ public sealed class ServerTests(TembriHost host)
             });
             next(app);
         };
+    }
+
+    /// <summary>A start that finds nothing to do does not ask; so it is asked here, of the database this host has just made.</summary>
+    [Fact]
+    public async Task The_migrations_end_where_the_model_of_the_tables_is()
+    {
+        await using var scope = host.Services.CreateAsyncScope();
+        var database = scope.ServiceProvider.GetRequiredService<TembriDbContext>().Database;
+        Assert.Empty(await database.GetPendingMigrationsAsync());
+        Assert.NotEmpty(await database.GetAppliedMigrationsAsync());
+        Assert.False(database.HasPendingModelChanges());
     }
 
     private HttpClient With(params (string Name, string Value)[] settings) => host.WithWebHostBuilder(builder =>

@@ -1,4 +1,5 @@
 ﻿using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 
@@ -7,6 +8,8 @@ using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 namespace Tembri.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(TembriDbContext))]
+    [Migration("20261125002918_FirstStudio")]
     public partial class FirstStudio : Migration
     {
         /// <inheritdoc />

@@ -1,10 +1,13 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
 namespace Tembri.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(TembriDbContext))]
+    [Migration("20261125045012_PlaceChoice")]
     public partial class PlaceChoice : Migration
     {
         /// <inheritdoc />

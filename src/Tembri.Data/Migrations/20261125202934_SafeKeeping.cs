@@ -1,4 +1,5 @@
 using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -6,6 +7,8 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Tembri.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(TembriDbContext))]
+    [Migration("20261125202934_SafeKeeping")]
     public partial class SafeKeeping : Migration
     {
         /// <inheritdoc />

@@ -1,10 +1,13 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
 namespace Tembri.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(TembriDbContext))]
+    [Migration("20261126121841_VoiceAndPlace")]
     public partial class VoiceAndPlace : Migration
     {
         /// <inheritdoc />

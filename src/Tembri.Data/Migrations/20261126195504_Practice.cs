@@ -1,4 +1,6 @@
 using System;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -6,6 +8,8 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Tembri.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(TembriDbContext))]
+    [Migration("20261126195504_Practice")]
     public partial class Practice : Migration
     {
         /// <inheritdoc />
@@ -588,5 +592,9 @@ namespace Tembri.Data.Migrations
                 principalColumns: new[] { "studio_id", "id" },
                 onDelete: ReferentialAction.Cascade);
         }
+
+        /// <summary>What was before is told apart only by a model that says which version it is of.</summary>
+        protected override void BuildTargetModel(ModelBuilder modelBuilder) =>
+            modelBuilder.HasAnnotation("ProductVersion", "10.0.12");
     }
 }

@@ -24,8 +24,8 @@ internal static class DatabaseStart
             var direct = scope.ServiceProvider.GetRequiredService<Databases>().Direct;
             context.Database.SetConnectionString(direct);
             await using var turn = await TakeTurnAsync(direct);
-            var pending = await context.Database.GetPendingMigrationsAsync();
-            await context.Database.MigrateAsync();
+            var pending = (await context.Database.GetPendingMigrationsAsync()).ToList();
+            if (pending.Count > 0) await context.Database.MigrateAsync();
             if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal)))
                 await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
             BackgroundArranging.PrepareQueue(direct);
