@@ -11,6 +11,10 @@ internal sealed partial class ChartHeader
     [GeneratedRegex("^(?:(?<none>none|no|off|-)|" + CapoFret + ")$", LinePatterns.AnyCase)]
     private static partial Regex CapoValue();
 
+    /// <summary>The first number of a tempo, <c>ca. 96</c>, <c>♩ = 96</c>, <c>100–104</c>.</summary>
+    [GeneratedRegex(@"(?<![\d.,/-])\d{2,3}(?:\.\d+)?(?![\d/])")]
+    private static partial Regex BeatsAMinute();
+
     private static readonly string[] Roman = ["0", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi"];
 
     /// <summary>The fret of a capo; null when it is none, or beyond the neck.</summary>
@@ -46,14 +50,38 @@ internal sealed partial class ChartHeader
         return true;
     }
 
-    /// <summary>Takes a title; a fact in brackets behind it is no part of it, <c>Paper Lighthouse (capo 2)</c>.</summary>
+    [GeneratedRegex(@"\s+[-–—]\s+|\s*[,;]\s*|\s{2,}")]
+    private static partial Regex BesideTitle();
+
+    /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
+    /// slowly)</c>; what stands among them is kept as a note. A key that is said elsewhere holds.</summary>
     public void TakeTitle(string line, int number, Action<int, int, string> problem)
     {
         Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
         var (title, remark) = Apart(Title);
-        if (JottedLine().Match(remark) is not { Success: true } fact) return;
-        TakeJotted(fact, number, problem);
-        Title = title;
+        if (remark.Length > 0 && TakeFacts(BesideTitle().Split(remark), number, problem)) Title = title;
+        if (BesideTitle().Split(Title) is [{ Length: > 0 } first, .. { Length: > 0 } beside]
+            && TakeFacts(beside, number, problem))
+            Title = first;
+        Title = Title.Trim('"', '“', '”', '„', '«', '»', '*', '_', '=', ' ');
+    }
+
+    /// <summary>A key as it stands behind a title.</summary>
+    [GeneratedRegex(@"^\s*in\s+(?<key>[A-H](?:#|b|♯|♭)?m?)\s*$")]
+    private static partial Regex InKey();
+
+    /// <summary>Takes facts and notes beside them; false, and nothing taken, when there is no fact.</summary>
+    private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)
+    {
+        if (!Array.Exists(pieces, p => IsFact(p) || InKey().IsMatch(p))) return false;
+        var known = Key;
+        foreach (var piece in pieces)
+            if (MeterAlone(piece) is { } meter) Use(meter);
+            else if (InKey().Match(piece) is { Success: true } inKey)
+                TakeValue("key", inKey.Groups["key"].Value, number, 1, problem);
+            else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece);
+        Key = known ?? Key;
+        return true;
     }
 
     private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
@@ -62,8 +90,10 @@ internal sealed partial class ChartHeader
         if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo"
             && Apart(value) is (var alone, { Length: > 0 } remark))
         {
-            value = alone;
-            AddNote(remark);
+            // "moderate (92)": what stands in brackets is the tempo itself.
+            if (name is not ("tempo" or "bpm") || BeatsAMinute().IsMatch(alone) || !BeatsAMinute().IsMatch(remark))
+                value = alone;
+            AddNote(value == alone ? remark : alone);
         }
         void Whole(int least, int most, string what, Action<int> take)
         {
@@ -75,14 +105,14 @@ internal sealed partial class ChartHeader
         switch (name)
         {
             case "title" or "t": Title = value; break;
-            case "form": Form = (value, number); break;
+            case var form when IsFormName(form): Form = (value, number); break;
             case "key":
                 if (Music.Key.TryParse(value, out var key)) Key = key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
             case "tempo" or "bpm":
-                if (double.TryParse(value.Split(' ')[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var tempo)
-                    && tempo is >= 20 and <= 320)
+                if (BeatsAMinute().Match(value) is { Success: true } said
+                    && double.Parse(said.ValueSpan, CultureInfo.InvariantCulture) is >= 20 and <= 320 and var tempo)
                     Tempo = tempo;
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Music;
@@ -24,22 +25,37 @@ internal sealed partial class ChartHeader
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
     private const string Names =
-        "title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|form|voice|melody|recording|take|artist|note|source|names|tags";
+        "title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
+            + "|voice|melody|recording|take|artist|note|source|names|tags";
+    private const string FormNames = "form|structure|order";
+    private const string ByDash = "title|artist|key|tempo|bpm|meter|capo|tuning";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
         @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret;
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter)" + Is
-        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?<tempo>\d{2,3})\s*bpm";
-    private const string KeyOf = @"key\s*(?:of|=|-)\s*(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
+        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>\d{2,3})\s*bpm";
+    private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major))";
 
-    [GeneratedRegex(@"^\s*(?:\{\s*)?(" + Names + @")\s*:\s*(.*)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\{\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
+            + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
 
+    private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
+
+    /// <summary>A header line with its <c>name</c> and its <c>value</c>; null for any other line.</summary>
+    private static Match? Header(string line) =>
+        line.AsSpan().ContainsAny(Signs) && HeaderLine().Match(line) is { Success: true } match ? match : null;
+
+    private const string TuningOf = @"(?<tuning>standard|(?:double\s+)?drop\s+d|open\s+[dg]|dadgad)\s+tuning"
+        + @"|(?:tuned\s+)?(?<tuning>(?:(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)\s+(?:down|up)"
+        + @"|down\s+(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)))";
+
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + @")(?:\s*\((?<remark>[^()]*)\))?\s*$",
+    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + "|" + TuningOf
+            + @")(?:\s*\((?<remark>[^()]*)\))?\s*\.?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
@@ -47,8 +63,18 @@ internal sealed partial class ChartHeader
             + @")?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
-    [GeneratedRegex(@"\s*[,;|]\s*|\s{2,}")]
+    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<![:=\s])\s{2,}")]
     private static partial Regex Gaps();
+
+    /// <summary>A number alone, which among facts is the tempo.</summary>
+    [GeneratedRegex(@"^\s*(?<tempo>\d{2,3})\s*$")]
+    private static partial Regex Number();
+
+    /// <summary>Longer than anything that stands in a symbol.</summary>
+    [GeneratedRegex(@"\p{Ll}{4}")]
+    private static partial Regex Word();
+
+    private static readonly SearchValues<char> OfBars = SearchValues.Create("|[]{}");
 
     [GeneratedRegex(@"^\s*(?:\{\s*)?names\s*:\s*(?<names>.*)$", LinePatterns.AnyCase)]
     private static partial Regex NamesLine();
@@ -59,10 +85,9 @@ internal sealed partial class ChartHeader
         if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
         if (JottedLine().Match(line) is { Success: true } jotted)
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
-        return HeaderLine().Match(line) is { Success: true } header
-            && header.Groups[1].Value.Equals("key", StringComparison.OrdinalIgnoreCase)
-                ? (header.Groups[2].Index, Apart(ValueIn(header.Groups[2])).Value.Length)
-                : null;
+        return Header(line) is { } header && header.Groups["name"].Value.Equals("key", StringComparison.OrdinalIgnoreCase)
+            ? (header.Groups["value"].Index, Apart(ValueIn(header.Groups["value"])).Value.Length)
+            : null;
     }
 
     /// <summary>A value to the end of its line, without what closes the line.</summary>
@@ -94,9 +119,14 @@ internal sealed partial class ChartHeader
     /// <summary>Takes a meter that stands before the first bar.</summary>
     public void Use(Meter meter) => Meter = meter;
 
+    /// <summary>True for the line that says in which order the sections are played.</summary>
+    public static bool IsForm(string line) =>
+        Header(line) is { } header && IsFormName(header.Groups["name"].Value.ToLowerInvariant());
+
+    private static bool IsFormName(string name) => FormNames.Split('|').Contains(name);
+
     public static bool IsHeader(string line) =>
-        line.Contains(':') && HeaderLine().IsMatch(line) || JottedLine().IsMatch(line) || MeterLine().IsMatch(line)
-            || Facts(line) is not null;
+        Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null;
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -108,46 +138,53 @@ internal sealed partial class ChartHeader
         {
             foreach (var fact in facts)
                 if (MeterAlone(fact) is { } meter) Use(meter);
-                else TryTake(fact, number, problem);
+                else if (Number().Match(fact) is { Success: true } alone)
+                    TakeValue("tempo", alone.Groups["tempo"].Value, number, alone.Groups["tempo"].Index + 1, problem);
+                else if (!TryTake(fact, number, problem)) AddNote(fact.Trim());
             return true;
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
         if (TrySong(line, number, problem)) return true;
-        var match = HeaderLine().Match(line);
-        if (!line.Contains(':') || !match.Success) return TryOwn(line, number, problem);
-        var name = match.Groups[1].Value.ToLowerInvariant();
-        TakeValue(name, ValueIn(match.Groups[2]), number, match.Groups[2].Index + 1, problem);
+        if (Header(line) is not { } match) return TryOwn(line, number, problem);
+        var (name, value) = (match.Groups["name"].Value.ToLowerInvariant(), match.Groups["value"]);
+        TakeValue(name, ValueIn(value), number, value.Index + 1, problem);
         return true;
     }
 
-    /// <summary>Several facts in one line, between commas or strokes, when all of it are facts; columns stay.</summary>
+    /// <summary>Several facts in one line, between commas or strokes, when all of it are facts, or words beside them; columns
+    /// stay.</summary>
     private static List<string>? Facts(string line)
     {
         // Most lines are none, which their first words show.
         var end = line.AsSpan().IndexOfAny(',', ';', '|');
+        if (line.IndexOf(". ", StringComparison.Ordinal) is > 0 and var stop && (end < 0 || stop < end)) end = stop;
         if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks
             && (end < 0 || blanks < end))
             end = blanks;
         if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
-        // The value of these may hold commas of its own.
-        if (HeaderLine().Match(line) is { Success: true } whole
-            && whole.Groups[1].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo"))
-            return null;
+        // The value of these may hold commas of its own; it ends where another fact is named.
+        var isFree = Header(line) is { } whole
+            && whole.Groups["name"].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo");
         var facts = new List<string>();
         var from = 0;
         foreach (Match gap in Gaps().Matches(line))
         {
+            if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))) continue;
             facts.Add(new string(' ', from) + line[from..gap.Index]);
             from = gap.Index + gap.Length;
         }
         if (facts.Count == 0) return null;
         facts.Add(new string(' ', from) + line[from..]);
         facts.RemoveAll(f => f.Trim().Length == 0);
-        return facts.Count > 1 && facts.TrueForAll(f => IsFact(f)) ? facts : null;
-
-        static bool IsFact(ReadOnlySpan<char> fact) =>
-            fact.Contains(':') && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
+        return facts.Count > 1 && facts.TrueForAll(
+            f => IsFact(f) || Number().IsMatch(f) || Word().IsMatch(f) && !f.AsSpan().ContainsAny(OfBars)) ? facts : null;
     }
+
+    [GeneratedRegex(@"^(?:key|tempo|bpm|meter|time|capo|tuning)\s*[:=]", LinePatterns.AnyCase)]
+    private static partial Regex NamedFact();
+
+    private static bool IsFact(ReadOnlySpan<char> fact) =>
+        fact.ContainsAny(Signs) && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {
@@ -155,7 +192,8 @@ internal sealed partial class ChartHeader
         if (jotted.Groups["remark"] is { Success: true } remark) AddNote(remark.Value.Trim());
         foreach (var (name, group) in new[]
         {
-            ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"])
+            ("capo", jotted.Groups["fret"]), ("tempo", jotted.Groups["tempo"]), ("key", jotted.Groups["key"]),
+            ("tuning", jotted.Groups["tuning"])
         })
             if (group.Success) TakeValue(name, group.Value, number, group.Index + 1, problem);
         return true;

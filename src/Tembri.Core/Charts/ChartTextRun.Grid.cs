@@ -1,4 +1,6 @@
+using System.Text.RegularExpressions;
 using Tembri.Core.Music;
+
 namespace Tembri.Core.Charts;
 
 /// <content>Bars between bar lines: <c>| F . . . | C . Dm . |</c>.</content>
@@ -8,7 +10,7 @@ internal sealed partial class ChartTextRun
     {
         var start = line.IndexOf('|', StringComparison.Ordinal);
         // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
-        if (!line[..start].TrimEnd().EndsWith(':')
+        if (!line[..start].TrimEnd().EndsWith(':') && !(_lettersAreNames && LetterInFront().IsMatch(line))
             && (IsChordLine(line[..start])
                 || Ending().Match(line[..start]) is { Success: true } mark && IsChordLine(line[mark.Length..start])
                 || line[..start].Trim().Split(' ', 2) is [var one, var more] && Meter.TryParse(one, out _) && IsChordLine(more)))
@@ -22,7 +24,17 @@ internal sealed partial class ChartTextRun
         else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
             Open(new HeadingLine(name, often, start), number);
-        ReadCells(line, start, number, ReadCell);
+        if (BehindBars(line) is not { } behind)
+        {
+            ReadCells(line, start, number, ReadCell);
+            return;
+        }
+        ReadCells(behind.Line, start, number, ReadCell);
+        if (Here(number).Bars is not [.., var last] bars) return;
+        bars[^1] = last with { Remarks = [.. last.Remarks, behind.Said] };
+        if (!IsTail().IsMatch(behind.Said))
+            Problem(number, behind.At + 1,
+                $"'{behind.Said}' behind the bars is kept as a remark; what is played there is written as bars.");
     }
 
     private void ReadCell(string cell, int offset, int number, ref bool first)
@@ -32,6 +44,12 @@ internal sealed partial class ChartTextRun
         var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length,
             BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
         cell = WithoutRemarks(cell, remarks);
+        var times = 1;
+        if (remarks.FindIndex(r => HeadingLine.CountInFront(r) == r.Length) is >= 0 and var count)
+        {
+            times = Times(HeadingLine.CountAt(remarks[count])!.Value.Times, number, offset + 1);
+            remarks.RemoveAt(count);
+        }
         var tokens = Pieces(cell, offset, number);
         var meter = MeterHere;
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Text, out var own)) { meter = own; tokens.RemoveAt(0); }
@@ -56,5 +74,24 @@ internal sealed partial class ChartTextRun
         AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count)
                 with { Remarks = remarks, Span = place }, number);
         first = false;
+        // A bar may say itself that it is played more than once.
+        if (times > 1 && _section is { Bars.Count: > 0 } section)
+            for (var (i, at) = (1, section.Bars.Count - 1); i < times && !IsFull; i++)
+                AddBar(section.Bars[at] with { StartsLine = false }, number, section.Repeats[at]);
+    }
+
+    /// <summary>A letter that stands apart before the bars.</summary>
+    [GeneratedRegex(@"^\s*(?<letter>[A-H]\d?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
+    private static partial Regex LetterInFront();
+
+    private bool _lettersAreNames;
+
+    /// <summary>Letters apart before whole lines of bars name sections where there are several that begin with A, or one that no
+    /// chord is called.</summary>
+    private void FindLetters(List<(string Text, int Number)> lines)
+    {
+        var letters = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|'))
+            .Select(l => LetterInFront().Match(l.Text)).Where(m => m.Success).Select(m => m.Groups["letter"].Value).ToHashSet();
+        _lettersAreNames = letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
     }
 }

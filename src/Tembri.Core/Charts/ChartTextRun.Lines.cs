@@ -8,7 +8,8 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$",
+        LinePatterns.AnyCase)]
     private static partial Regex StrumLine();
 
     [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$")]
@@ -36,7 +37,7 @@ internal sealed partial class ChartTextRun
 
     private bool FindChordLine(string line)
     {
-        if (!line.Contains('(') && LongWord().IsMatch(line)) return false;
+        if (!line.Contains('(') && !line.Contains("..", StringComparison.Ordinal) && LongWord().IsMatch(line)) return false;
         var words = ChordsOf(line);
         int read = 0, like = 0, held = 0, odd = 0;
         foreach (var (text, _) in words)
@@ -87,6 +88,7 @@ internal sealed partial class ChartTextRun
     /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
     {
+        _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
         {
             (Names, _namesAreSaid) = (said, true);
@@ -127,13 +129,43 @@ internal sealed partial class ChartTextRun
             || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || next.TrimStart().StartsWith("by ", StringComparison.OrdinalIgnoreCase)
-            || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
+        return next.Length == 0 || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
+    [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]
+    private static partial Regex InSquares();
+
+    /// <summary>A title with a remark in square brackets, <c>Gravel Lane [slow version]</c>: none of them holds a
+    /// chord.</summary>
+    private bool IsTitleInBrackets(List<(string Text, int Number)> lines, int at) =>
+        _sections.Count == 0 && !lines[at].Text.Contains('|') && char.IsLetter(lines[at].Text.TrimStart()[0])
+            && InSquares().Matches(lines[at].Text).All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
+                && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
+            && IsTitle(lines, at);
+
     [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();
+
+    /// <summary>Who made a song.</summary>
+    [GeneratedRegex(@"^\s*(?:by|words|music|lyrics|written|composed|arr\.|arranged|trad\.|traditional)(?:\s|:)",
+        LinePatterns.AnyCase)]
+    private static partial Regex Credit();
+
+    [GeneratedRegex(@"^#\s+(?<title>\S.*)$")]
+    private static partial Regex PageTitle();
+
+    private bool _isPage;   // written with marks of headings: "# Title", "## Verse"
+
+    /// <summary>The heading of a whole page is the title; elsewhere such a line is a remark.</summary>
+    private bool TryTitleOfPage(string line, int number)
+    {
+        if (!_isPage || _header.Title.Length > 0 || _sections.Count > 0 || HeadingLine.IsKnown(line)
+            || PageTitle().Match(line) is not { Success: true } title)
+            return false;
+        _header.TakeTitle(title.Groups["title"].Value, number, Problem);
+        return true;
+    }
 
     [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)")]
     private static partial Regex RoundChords();
@@ -166,7 +198,7 @@ internal sealed partial class ChartTextRun
 
     private bool TryStrum(string line, int number)
     {
-        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase)
+        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) && !line.AsSpan().ContainsAny('↓', '↑')
             || StrumLine().Match(line) is not { Success: true } match)
             return false;
         var steps = match.Groups["steps"].Value.TrimEnd();
@@ -222,9 +254,7 @@ internal sealed partial class ChartTextRun
                 "up" => "u",
                 "miss" or "rest" => "-",
                 "mute" or "muted" => "x",
-                "↓" => "d",
-                "↑" => "u",
-                _ => w
+                _ => w.Replace('↓', 'd').Replace('↑', 'u')
             });
         var letters = string.Concat(words);
         // All in capitals, they say nothing of what is leaned on.

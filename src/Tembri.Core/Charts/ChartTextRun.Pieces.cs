@@ -98,11 +98,58 @@ internal sealed partial class ChartTextRun
                 or "~"))];
 
     /// <summary>A piece of a line with blanks in place of its remarks: brackets that stand alone and hold no chord.</summary>
-    private string WithoutRemarks(string text, List<string>? remarks) => !text.Contains('(') ? text : Remark().Replace(text, m =>
+    private string WithoutRemarks(string text, List<string>? remarks)
     {
-        var inside = m.Groups[1].Value.Trim();
-        if (m.Index > 0 && text[m.Index - 1] != ' ' || inside.Length == 0 || IsChord(inside)) return m.Value;
-        remarks?.Add(inside);
-        return new string(' ', m.Length);
-    });
+        text = WithoutTail(text, remarks);
+        return !text.Contains('(') ? text : Remark().Replace(text, m =>
+        {
+            var inside = m.Groups[1].Value.Trim();
+            if (m.Index > 0 && text[m.Index - 1] != ' ' || inside.Length == 0 || IsChord(inside)) return m.Value;
+            remarks?.Add(inside);
+            return new string(' ', m.Length);
+        });
+    }
+
+    private const string TailWords =
+        @"(?:and\s+|then\s+)?(?<said>fade(?:\s+out)?|hold|let\s+(?:it\s+)?ring|rit\.?|ritard\.?|stop|end|etc\.?)";
+
+    /// <summary>What is remarked at the end of a line without brackets: how it ends, or what stands behind dots.</summary>
+    [GeneratedRegex(@"(?<=\s)(?:(?:\.{3,}|…)(?<said>[^|\[\]]*)|" + TailWords + @"\s*)$", LinePatterns.AnyCase)]
+    private static partial Regex Tail();
+
+    [GeneratedRegex("^" + TailWords + "$", LinePatterns.AnyCase)]
+    private static partial Regex IsTail();
+
+    /// <summary>The text without what is remarked at its end. Behind one chord and one blank it may be words: "A
+    /// hold".</summary>
+    private string WithoutTail(string text, List<string>? remarks)
+    {
+        if (text.Length == 0 || !(char.IsLetter(text[^1]) || text[^1] is '.' or '…' or ' ')
+            || Tail().Match(text) is not { Success: true } tail)
+            return text;
+        var before = text[..tail.Index].TrimEnd();
+        var words = before.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (words.Length == 0 || words.Length == 1 && tail.Index - before.Length < 2
+            || !Array.TrueForAll(words, w => IsChord(w) || IsHeld(w)))
+            return text;
+        if (tail.Groups["said"].Value.Trim() is { Length: > 0 } said) remarks?.Add(said);
+        return before;
+    }
+
+    [GeneratedRegex(@"\p{Ll}{3}")]
+    private static partial Regex InWords();
+
+    /// <summary>What stands behind the last bar line and is neither a bar nor a count nor a sign; it belongs to the last
+    /// bar.</summary>
+    /// <returns>The line without it, what is said, and where it begins; null when nothing is.</returns>
+    private (string Line, string Said, int At)? BehindBars(string line)
+    {
+        var at = line.LastIndexOf('|') + 1;
+        if (!InWords().IsMatch(line.AsSpan(at)) || PageDebris.IsSign(line[at..]) || line.AsSpan(at).ContainsAny('(', '['))
+            return null;
+        at += HeadingLine.CountInFront(line[at..]);
+        var said = line[at..].Trim(' ', ',', ';', '.', '-', '–', '—');
+        if (said.Length == 0 || IsChord(said.Split(' ')[0])) return null;
+        return (line[..at], said, line.IndexOf(said, at, StringComparison.Ordinal));
+    }
 }

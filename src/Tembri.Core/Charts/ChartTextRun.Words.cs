@@ -1,4 +1,7 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
 using Tembri.Core.Music;
+
 namespace Tembri.Core.Charts;
 
 /// <content>Chords with words: in square brackets among them, or in a line above them.</content>
@@ -153,6 +156,8 @@ internal sealed partial class ChartTextRun
                     MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
         }
         var first = true;
+        TakeBeats(items, chords, number);
+        remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
         var dotted = items.Exists(i => i.Units > 1);
         for (int i = 0, taken; i < items.Count && !IsFull; i += taken)
         {
@@ -174,5 +179,30 @@ internal sealed partial class ChartTextRun
         }
         if (remarks.Count > 0 && section.Bars.Count > from) section.Bars[^1] = section.Bars[^1] with { Remarks = remarks };
         if (times > 1) RepeatBars(section, from, times, number);
+    }
+
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>\d{1,2})(?:\s*beats?)?\s*\)", LinePatterns.AnyCase)]
+    private static partial Regex BeatsInBrackets();
+
+    /// <summary>Beats in brackets behind every chord, <c>C (2) G (2) Am (4)</c>, as long as they fill bars.</summary>
+    private void TakeBeats(List<Token> items, string chords, int number)
+    {
+        if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return;
+        var (filled, fits) = (0, said.Count == items.Count && items.TrueForAll(i => i.Units == 1));
+        for (var i = 0; i < items.Count && fits; i++)
+        {
+            var beats = int.Parse(said[i].Groups["beats"].Value, CultureInfo.InvariantCulture);
+            fits = beats > 0 && said[i].Index >= items[i].Column
+                && (i + 1 == items.Count || said[i].Index < items[i + 1].Column);
+            filled = filled == MeterHere.Beats ? beats : filled + beats;
+            fits &= filled <= MeterHere.Beats;
+        }
+        if (fits && filled == MeterHere.Beats)
+            for (var i = 0; i < items.Count; i++)
+                items[i] = items[i] with { Units = int.Parse(said[i].Groups["beats"].Value, CultureInfo.InvariantCulture) };
+        else
+            Problem(number, said[0].Index + 1,
+                $"{said[0].Value} behind a chord is not read: such numbers are beats, one behind every chord, that fill bars of "
+                    + $"{MeterHere}. Write bars where they mean something else, such as | C . G . |.");
     }
 }

@@ -33,6 +33,7 @@ internal sealed partial class ChartTextRun
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
         var lines = ColumnLines.Of(raw);
         FindNames(lines);
+        FindLetters(lines);
         for (var i = 0; i < lines.Count; i++)
         {
             cancel.ThrowIfCancellationRequested();
@@ -44,11 +45,16 @@ internal sealed partial class ChartTextRun
                         + "several. It is left out.");
                 continue;
             }
-            if (line.Length == 0 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line)) continue;
-            if (TryStrum(line, number) || TryFigure(line, number)) continue;
+            if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line) || PageDebris.IsRule(line)
+                || HeadingLine.IsEnd(line))
+                continue;
+            if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
+            line = WithoutComment(lines, i);
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
-                if (!IsFull) Open(heading, number);
+                if (IsFull) continue;
+                Open(heading, number);
+                Follow(lines, i, "");
                 continue;
             }
             if (TryMeter(line) || _header.TryTake(line, number, Problem)) continue;
@@ -72,9 +78,16 @@ internal sealed partial class ChartTextRun
                 Open(front, number);
                 line = new string(' ', front.RestAt) + line[front.RestAt..];
             }
+            else if (HeadingLine.WithWords(line) is { } named)
+            {
+                Open(named, number);
+                line = new string(' ', named.RestAt) + line[named.RestAt..];
+                Follow(lines, i, line);
+                if (_taken.Contains(i)) continue;
+            }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
-            if (line.Contains('[')) { ReadBrackets(line, number); continue; }
+            if (line.Contains('[') && !IsTitleInBrackets(lines, i)) { ReadBrackets(line, number); continue; }
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
@@ -106,6 +119,13 @@ internal sealed partial class ChartTextRun
                 $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name "
                     + "the section it is the same as.");
             _sayNothing.Add(heading.Name);
+        }
+        // A name may hold the word itself; a colon before it leaves no doubt.
+        if (heading.Name.LastIndexOf(": as ", StringComparison.Ordinal) is > 0 and var colon
+            && Above(heading.Name[(colon + 5)..]) is { } named)
+        {
+            Open(heading.Name[..colon], Times(heading.Times, line, 1), line, named);
+            return;
         }
         var like = HeadingLine.LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
         // The last bracket may be that of the name.
@@ -213,6 +233,7 @@ internal sealed partial class ChartTextRun
     {
         CloseRepeat();
         Drop();
+        SayFollowers();
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
         var inOrder = new List<Section>();
         var withBars = _sections.Where(s => !s.IsEmpty).Select(s => s.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);

@@ -13,9 +13,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     public bool IsSame { get; init; }
 
     private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?";
-    private const string KnownNames = Ordinal
-        + @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
-        + @"|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    private const string Kinds =
+        @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
+        + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)";
+    private const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
@@ -23,24 +24,41 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
-            + @")?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
+            + @")?(?:(?:\s+and|\s+to|\s*,)\s+fade(?:\s+out)?)?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}\d{0,2})\s*:\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
-    /// <summary>A name with what is remarked of it, such as Bridge (half time).</summary>
-    [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
-            + @")?\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
+    /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
+    [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
+            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
+            + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Remarked();
 
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
             + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames
-            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?:over\s+)?(?:the\s+)?(?<like>" + KnownNames
-            + @")\s+chords)" + Ornament + "$", LinePatterns.AnyCase)]
+            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?:over\s+(?:the\s+)?(?<like>"
+            + KnownNames + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames + @")\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)" + Ornament + "$",
+        LinePatterns.AnyCase)]
     private static partial Regex Again();
+
+    /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
+    /// only that it is the same.</summary>
+    [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
+            + @"|(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?(?:the\s+)?(?<like>"
+            + KnownNames + Letter + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames + @")\s+chords)[\s).:\]*_]*$", LinePatterns.AnyCase)]
+    private static partial Regex SameLine();
+
+    /// <summary>A name with words behind it, such as Verse 2: Over the ridge.</summary>
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>" + KnownNames + @")\s*\]|(?<name>" + KnownNames + @")\s*:)\s*(?<rest>[^\s|][^|]*)$",
+        LinePatterns.AnyCase)]
+    private static partial Regex BeforeWords();
+
+    [GeneratedRegex(Kinds, LinePatterns.AnyCase)]
+    private static partial Regex Kind();
 
     /// <summary>A mark around a part with the part's own name in it.</summary>
     [GeneratedRegex(@"^\s*\{\s*start[ _]of[ _](?<kind>" + KnownNames
@@ -99,7 +117,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             return new($"{NameIn(again)}{more}, as {again.Groups["like"].Value}", TimesOf(again), line.Length);
         }
         if (Remarked().Match(line) is { Success: true } noted
-            && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(isChord))
+            && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-"))
             return new($"{NameIn(noted)} ({noted.Groups["remark"].Value.Trim()})", TimesOf(noted), line.Length);
         if (Labelled().Match(line) is { Success: true } labelled) return Between(labelled, labelled.Groups["kind"].Value, line);
         if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success)
@@ -121,12 +139,12 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>What stands beside a letter that names a section, A section or part B.</summary>
     internal static readonly string[] BesideALetter = ["section", "part"];
 
-    /// <summary>True for a name that begins with the letter of a chord and is none: A section anywhere, A or A riff above
+    /// <summary>True for a name that begins with the letter of a chord and is none: A section anywhere, A, A2 or A riff above
     /// bars.</summary>
     private static bool IsLetter(string name, Func<string, bool> isChord, bool beforeBars)
     {
         var words = name.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words is not [{ Length: 1 }, .. var more] || more.Any(isChord)) return false;
+        if (words is not [{ Length: 1 } or [_, >= '1' and <= '4'], .. var more] || more.Any(isChord)) return false;
         return beforeBars || more is [var word] && BesideALetter.Contains(word, StringComparer.OrdinalIgnoreCase);
     }
 
@@ -151,6 +169,38 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             return Made(named, named.Groups["rest"].Index);
         return null;
     }
+
+    /// <summary>A heading with words, or words with chords among them, behind it in the same line; null for any other
+    /// line.</summary>
+    public static HeadingLine? WithWords(string line) =>
+        line.AsSpan().ContainsAny('[', ':') && BeforeWords().Match(line) is { Success: true } match
+                && match.Groups["rest"] is var rest && (rest.Value.Contains('[') || ThreeLetters().IsMatch(rest.Value))
+            ? Made(match, rest.Index)
+            : null;
+
+    [GeneratedRegex(@"\p{Ll}{3}")]
+    private static partial Regex ThreeLetters();
+
+    /// <summary>What a line under a heading says the section is the same as: a name, or nothing but that it is the same; null
+    /// for any other line.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="heading">The name above it.</param>
+    public static string? SameAs(string line, string heading)
+    {
+        if (SameLine().Match(line) is not { Success: true } match) return null;
+        // "Repeat chorus" under a verse whose words are left out sends on; under an outro it says what the outro is.
+        return match.Groups["repeat"].Success && !AreOfOneKind(match.Groups["like"].Value, heading)
+            && AreOfOneKind("verse", heading)
+            ? null
+            : match.Groups["like"].Value;
+    }
+
+    /// <summary>True for names of sections that are of one kind, such as Verse 2 and Last verse.</summary>
+    public static bool AreOfOneKind(string a, string b) =>
+        Kind().Match(a) is { Success: true } mine && Kind().Match(b) is { Success: true } theirs
+            && Letters(mine.ValueSpan).Equals(Letters(theirs.ValueSpan), StringComparison.OrdinalIgnoreCase);
+
+    private static string Letters(ReadOnlySpan<char> name) => string.Concat(name.ToString().Where(char.IsLetterOrDigit));
 
     /// <summary>True for bars without a line in front.</summary>
     private static bool IsBarred(string rest, Func<string, bool> isChords) =>
@@ -177,6 +227,12 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
             : null;
 
+    [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
+    private static partial Regex CountFirst();
+
+    /// <summary>How long a count is that a text begins with; 0 when there is none.</summary>
+    public static int CountInFront(string text) => CountFirst().Match(text).Length;
+
     /// <summary>The name as it is written between its marks; a space where nothing is.</summary>
     private static string NameIn(Match match) => match.Groups["name"].Value.Trim() is { Length: > 0 } name ? name : " ";
 
@@ -197,6 +253,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private static HeadingLine Made(Match match, int rest)
     {
         var whole = NameIn(match);
+        // A mark names a kind in small letters.
+        if (match.Value.Contains("start", StringComparison.OrdinalIgnoreCase))
+            whole = char.ToUpperInvariant(whole[0]) + whole[1..];
         var (name, times) = Counted(whole);
         return new(name.Length > 0 ? name : whole,
             match.Groups["times"].Success || match.Groups["words"].Success ? TimesOf(match) : times, rest);

@@ -22,6 +22,14 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=\|)\](?=\s*$)|\[(?=\s*\d\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
     private static partial Regex BracketsOfBarLines();
 
+    /// <summary>A count in square brackets, which else hold chords.</summary>
+    [GeneratedRegex(@"\[(?<count>\s*(?:[x×]\s*\d{1,2}|\d{1,2}\s*[x×])\s*)\]", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
+    private static partial Regex SquaredCount();
+
+    /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>.</summary>
+    [GeneratedRegex(@"(?<=^|\s)/(?=:)|(?<=:)/(?=\s|$)", RegexOptions.CultureInvariant)]
+    private static partial Regex SlantedRepeats();
+
     /// <summary>A colon apart from the bar line it repeats at.</summary>
     [GeneratedRegex(@"(?<=\|)\s+:(?=\s)|(?<=\s):\s+(?=\|)", RegexOptions.CultureInvariant)]
     private static partial Regex ColonsApart();
@@ -33,6 +41,10 @@ internal static partial class LineTidy
             line = string.Create(line.Length, line,
                 (into, from) => { for (var i = 0; i < from.Length; i++) into[i] = Usual(from[i]); });
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
+        if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
+        if (line.Contains('[')) line = SquaredCount().Replace(line, "(${count})");
+        if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
+            line = SlantedRepeats().Replace(line, "|");
         if (!line.Contains('|')) return line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         return !line.Contains(':')

@@ -37,7 +37,7 @@ internal sealed class OpenSection(string name, int times, int line)
     }
 
     /// <summary>The section it is written after, null for a section of its own.</summary>
-    public string? Like { get; init; }
+    public string? Like { get; set; }
 
     /// <summary>Bars of its own by number, for a section written after another.</summary>
     public SortedDictionary<int, Bar> OwnBars { get; } = [];
@@ -78,13 +78,16 @@ internal sealed class OpenSection(string name, int times, int line)
         }
         var bars = parent.Bars.Select(
                 (b, i) => OwnBars.TryGetValue(i + 1, out var own) ? own with { StartsLine = b.StartsLine } : b).ToList();
+        var lines = bars.Where((b, i) => i == 0 || b.StartsLine).Count();
         if (Words.Count > 0)
             for (var (i, line) = (0, -1); i < bars.Count; i++)
             {
                 var startsLine = i == 0 || bars[i].StartsLine;
                 if (startsLine) line++;
                 if (OwnBars.ContainsKey(i + 1)) continue;
-                bars[i] = bars[i] with { Lead = startsLine && line < Words.Count ? Words[line] : "",
+                // What is more than the lines there are stands with the last of them.
+                var sung = line < lines - 1 ? Words.Skip(line).Take(1) : Words.Skip(line);
+                bars[i] = bars[i] with { Lead = startsLine ? string.Join(' ', sung) : "",
                     Slots = [.. bars[i].Slots.Select(s => s with { Lyric = "" })] };
             }
         return new Section(Name, bars)

@@ -36,7 +36,7 @@ internal static partial class PageDebris
             + @"(?:fine|coda))?)\.?\s*$", LinePatterns.AnyCase)]
     private static partial Regex SignLine();
 
-    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$")]
+    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$|^\s*```\w*\s*$")]
     private static partial Regex RuleLine();
 
     [GeneratedRegex(@"\p{Ll}{3}")]
@@ -45,7 +45,7 @@ internal static partial class PageDebris
     /// <summary>True for a sign that sends the player to another place.</summary>
     public static bool IsSign(string text) => SignLine().IsMatch(text);
 
-    /// <summary>True for a drawn rule, which says nothing.</summary>
+    /// <summary>True for a drawn rule, or the mark around what is set as it stands; they say nothing.</summary>
     public static bool IsRule(string line) => RuleLine().IsMatch(line);
 
     /// <summary>What a line is that is no part of the chart; null for a part of it.</summary>

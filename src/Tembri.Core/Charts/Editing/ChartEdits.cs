@@ -137,7 +137,5 @@ public static class ChartEdits
 
     internal static bool HasForm(string text) => text.Split('\n').Any(IsForm);
 
-    private static bool IsForm(string line) =>
-        line.TrimStart().TrimStart('{').TrimStart().StartsWith("form", StringComparison.OrdinalIgnoreCase)
-            && ChartReader.IsHeaderLine(line);
+    private static bool IsForm(string line) => ChartHeader.IsForm(line);
 }

@@ -1,0 +1,105 @@
+namespace Tembri.Core.Charts;
+
+/// <content>Sections that are played like one above them: as a line under their name says, or because they have no chords of
+/// their own.</content>
+internal sealed partial class ChartTextRun
+{
+    private readonly List<(string Name, int Line, string Like)> _followers = [];
+    private readonly HashSet<int> _taken = [];   // lines that were read with the name above them
+
+    /// <summary>Looks ahead from the name of a section that has just been opened: where it is said to be the same as another, or
+    /// has no chords, it follows one above.</summary>
+    /// <param name="lines">All lines.</param>
+    /// <param name="at">The line of the name.</param>
+    /// <param name="behind">What stands behind the name in its line; empty for nothing.</param>
+    private void Follow(List<(string Text, int Number)> lines, int at, string behind)
+    {
+        if (_section is not { Like: null } section || _sayNothing.Contains(section.Name)) return;
+        var sung = new List<string>();
+        for (var i = behind.Length > 0 ? at : at + 1; i < lines.Count; i++)
+        {
+            var line = i == at ? behind : lines[i].Text;
+            if (line.Length is 0 or > ChartLimits.LongestLine) continue;
+            if (sung.Count == 0 && HeadingLine.SameAs(line, section.Name) is { } said)
+            {
+                section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
+                if (section.Like == section.Name) section.Like = null;
+                if (section.Like is null) SayNobody(section, said, lines[i].Number);
+                _taken.Add(i);
+                return;
+            }
+            if (IsHeading(lines, i, line)) break;
+            if (HasBars(line)) return;
+            if (IsLyrics(line)) sung.Add(line);
+        }
+        if (FirstOfKind(section) is not { } first) return;
+        var isNamesake = first.Name.Equals(section.Name, StringComparison.OrdinalIgnoreCase);
+        if (isNamesake && HasTheseWords(first, sung)) return;
+        if (isNamesake && !sung.Exists(IsSung))
+        {
+            // A name alone plays the section again; a remark under it has no bar to stand at.
+            Problem(lines[at].Number + 1, 1,
+                $"'{sung[0].Trim()}' under {section.Name} is left out, since nothing is written there; write the bars it "
+                    + "means.");
+            return;
+        }
+        section.Like = first.Name;
+        _followers.Add((section.Name, section.Line, first.Name));
+    }
+
+    /// <summary>False for a remark: in brackets, or behind a dash of a list.</summary>
+    private static bool IsSung(string line) => line.TrimStart()[0] is not ('(' or '-' or '–' or '*' or '•');
+
+    private bool IsHeading(List<(string Text, int Number)> lines, int at, string line) =>
+        HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
+            || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null || HeadingLine.WithWords(line) is not null;
+
+    /// <summary>True for a line with chords of its own; bars with a number belong to a section that follows.</summary>
+    private bool HasBars(string line) =>
+        !NumberedLine().IsMatch(line) && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line)
+            && (line.Contains('[') || line.Contains('|') && PageDebris.Of(line, IsChord) is null || IsChordLine(line)
+                || WithRoundChords(line) is not null);
+
+    /// <summary>The first section above of the same name, a remark behind it aside, or of the same kind, that has something to
+    /// play.</summary>
+    private OpenSection? FirstOfKind(OpenSection section) =>
+        _sections.Find(s => s != section && !s.IsEmpty && s.Name.Equals(section.Name, StringComparison.OrdinalIgnoreCase))
+            ?? _sections.Find(s => s != section && !s.IsEmpty
+                && section.Name.StartsWith(s.Name + " (", StringComparison.OrdinalIgnoreCase))
+            ?? _sections.Find(s => s != section && !s.IsEmpty && HeadingLine.AreOfOneKind(s.Name, section.Name));
+
+    /// <summary>True when a section of the same name only tells its words once more, or how they begin.</summary>
+    private static bool HasTheseWords(OpenSection first, List<string> sung)
+    {
+        static string Letters(IEnumerable<string> words) =>
+            string.Concat(string.Concat(words).Where(char.IsLetter)).ToLowerInvariant();
+        var known = Letters(first.Like is not null
+            ? first.Words
+            : first.Bars.SelectMany(b => b.Slots.Select(s => s.Lyric).Prepend(b.Lead)));
+        return known.StartsWith(Letters(sung), StringComparison.Ordinal);
+    }
+
+    private void SayNobody(OpenSection section, string said, int line)
+    {
+        Problem(line, 1,
+            $"There is no section '{(said.Length > 0 ? said : HeadingLine.KindOf(section.Name))}' above this one; name one that "
+                + "stands above, or write the bars.");
+        _sayNothing.Add(section.Name);
+    }
+
+    /// <summary>Says once for each section that is followed which ones follow it only for want of chords.</summary>
+    private void SayFollowers()
+    {
+        foreach (var group in _followers.GroupBy(f => f.Like))
+        {
+            var names = group.Select(f => f.Name).ToList();
+            Problem(group.First().Line, 1,
+                (names.Count == 1
+                        ? $"{names[0]} has no chords of its own, so it is played like "
+                        : $"{string.Join(", ", names.SkipLast(1))} and {names[^1]} have no chords of their own, so they are "
+                            + "played like ")
+                    + (names.Count == 1 && names[0] == group.Key ? "the one above" : group.Key)
+                    + ". Write the chords where they differ.");
+        }
+    }
+}

@@ -1,0 +1,176 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>The order of the sections as people write it: names, or how they begin, between commas, dashes, strokes, arrows or
+/// blanks, with counts before or behind them.</summary>
+internal sealed partial class FormLine
+{
+    private readonly string _text;
+    private readonly IReadOnlyCollection<Section> _sections;
+    private readonly Dictionary<string, int> _said = new(StringComparer.OrdinalIgnoreCase);   // how often a kind was named
+    private readonly List<FormPart> _parts = [];
+    private readonly List<string> _unknown = [];
+    private int _at;
+
+    private FormLine(string text, IReadOnlyCollection<Section> sections) => (_text, _sections) = (text, sections);
+
+    /// <summary>Reads a form.</summary>
+    /// <param name="text">What stands behind its name.</param>
+    /// <param name="sections">The sections of the chart.</param>
+    /// <returns>The parts, a few more than a form may have at most, and what names no section.</returns>
+    public static (List<FormPart> Parts, List<string> Unknown) Read(string text, IReadOnlyCollection<Section> sections)
+    {
+        var line = new FormLine(text, sections);
+        while (line._parts.Count <= ChartLimits.MostFormParts && line.Next()) { }
+        return (line._parts, line._unknown);
+    }
+
+    [GeneratedRegex(@"\G[^\p{L}\p{N}]+")]
+    private static partial Regex Between();
+
+    [GeneratedRegex(@"\G(?<times>\d{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex CountBefore();
+
+    [GeneratedRegex(@"\G\s*(?:\(\s*)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)(?!\s*\p{L})"
+            + @"|(?<twice>twice))(?:\s*\))?", LinePatterns.AnyCase)]
+    private static partial Regex CountBehind();
+
+    [GeneratedRegex(@"\G[\p{L}\p{N}'’.]+(?<more>[\s-]+[\p{L}\p{N}'’.]+)?")]
+    private static partial Regex Words();
+
+    [GeneratedRegex(@"\G[^,;/|>→+]+")]
+    private static partial Regex Piece();
+
+    /// <summary>Takes the next part; false at the end.</summary>
+    private bool Next()
+    {
+        var times = 1;
+        if (CountBefore().Match(_text, _at) is { Success: true } first)
+        {
+            times = Number(first.Groups["times"]);
+            _at += first.Length;
+        }
+        else if (Between().Match(_text, _at) is { Success: true } gap)
+        {
+            _at += gap.Length;
+            return true;
+        }
+        if (_at >= _text.Length) return false;
+        if (Named() is not { } section)
+        {
+            if (!TakeLetters()) Leave();
+            return true;
+        }
+        if (CountBehind().Match(_text, _at) is { Success: true } count)
+        {
+            times = count.Groups["twice"].Success ? 2 : Number(count.Groups["times"]);
+            _at += count.Length;
+        }
+        _parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
+        return true;
+    }
+
+    private static int Number(Group digits) => int.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);
+
+    /// <summary>The section whose name stands here: the longest that does, or else the one that is meant by a word or
+    /// two.</summary>
+    private Section? Named()
+    {
+        var exact = _sections.Where(s => Stands(s.Name)).MaxBy(s => s.Name.Length);
+        if (exact is not null) return Take(exact, exact.Name.Length);
+        var words = Words().Match(_text, _at);
+        if (!words.Success) return null;
+        var more = words.Groups["more"];
+        if (more.Success && HeadingLine.IsKnown(words.Value) && OfKind(words.Value) is { } two) return Take(two, words.Length);
+        var word = _text[_at..(more.Success ? more.Index : _at + words.Length)];
+        return (With(word) ?? OfKind(word)) is { } one ? Take(one, word.Length) : null;
+    }
+
+    private Section Take(Section section, int length)
+    {
+        _at += length;
+        return section;
+    }
+
+    private bool Stands(string name) =>
+        string.Compare(_text, _at, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0
+            && (_at + name.Length == _text.Length || !char.IsLetterOrDigit(_text[_at + name.Length])
+                || !char.IsLetterOrDigit(name[^1]));
+
+    /// <summary>The only section that is called so with a word or a remark more, as A means A section and Bridge means Bridge
+    /// (half time).</summary>
+    private Section? With(string word)
+    {
+        var longer = _sections.Where(s => s.Name.StartsWith(word + " (", StringComparison.OrdinalIgnoreCase)
+            || HeadingLine.BesideALetter.Any(w => s.Name.Equals($"{word} {w}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase))).Take(2).ToList();
+        return longer.Count == 1 ? longer[0] : null;
+    }
+
+    [GeneratedRegex(@"^(?<kind>[a-z]{1,4}?)\.?(?<number>\d{1,2})?\.?$", LinePatterns.AnyCase)]
+    private static partial Regex Short();
+
+    [GeneratedRegex(@"\d{1,2}")]
+    private static partial Regex Digits();
+
+    /// <summary>A section by its kind, in full or by how it begins: the one of that number, or without a number the first, the
+    /// next time the next.</summary>
+    private Section? OfKind(string word)
+    {
+        var kind = word;
+        var number = Digits().Match(word).Value;
+        if (Short().Match(word) is { Success: true } brief)
+        {
+            var full = KindOf(brief.Groups["kind"].Value);
+            if (full is not null) (kind, number) = (full, brief.Groups["number"].Value);
+        }
+        var alike = _sections.Where(s => HeadingLine.AreOfOneKind(s.Name, kind)).ToList();
+        if (number.Length > 0) return alike.Find(s => Digits().Match(s.Name).Value == number);
+        if (alike.Count == 0) return null;
+        _said[kind] = _said.GetValueOrDefault(kind) + 1;
+        return alike[Math.Min(_said[kind], alike.Count) - 1];
+    }
+
+    private static string? KindOf(string brief) =>
+        brief.ToLowerInvariant() switch
+        {
+            "i" or "in" or "int" => "intro",
+            "v" or "vs" or "ver" => "verse",
+            "c" or "ch" or "cho" => "chorus",
+            "p" or "pc" or "pre" => "pre-chorus",
+            "r" or "ref" => "refrain",
+            "b" or "br" => "bridge",
+            "s" => "solo",
+            "inst" => "instrumental",
+            "t" => "tag",
+            "e" or "end" => "ending",
+            "o" or "out" => "outro",
+            _ => null,
+        };
+
+    /// <summary>Letters close together, AABA, when each of them is a section.</summary>
+    private bool TakeLetters()
+    {
+        var word = Words().Match(_text, _at);
+        if (!word.Success || word.Groups["more"].Success || word.Length < 2) return false;
+        var letters = word.Value.Select(c => c.ToString()).Select(
+            c => _sections.FirstOrDefault(s => s.Name.Equals(c, StringComparison.OrdinalIgnoreCase)) ?? With(c)).ToList();
+        if (letters.Contains(null)) return false;
+        _parts.AddRange(letters.Select(s => new FormPart(s!.Name, 1)));
+        _at += word.Length;
+        return true;
+    }
+
+    /// <summary>Leaves out what names nothing: up to the next sign between parts, or where there is none, a word.</summary>
+    private void Leave()
+    {
+        var piece = Piece().Match(_text, _at);
+        var isParted = _text.AsSpan().IndexOfAny(",;/|>→+") >= 0;
+        var word = _text.AsSpan(_at).IndexOf(' ') is > 0 and var end ? end : _text.Length - _at;
+        var length = isParted && piece.Success ? piece.Length : word;
+        _unknown.Add(_text.Substring(_at, length).Trim());
+        _at += length;
+    }
+}
