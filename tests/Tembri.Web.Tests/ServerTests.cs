@@ -28,7 +28,8 @@ public sealed class ServerTests(TembriHost host)
         };
     }
 
-    /// <summary>A start that finds nothing to do does not ask; so it is asked here, of the database this host has just made.</summary>
+    /// <summary>A start that finds nothing to do does not ask; so it is asked here, of the database this host has just
+    /// made.</summary>
     [Fact]
     public async Task The_migrations_end_where_the_model_of_the_tables_is()
     {

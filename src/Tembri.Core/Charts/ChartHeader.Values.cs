@@ -8,7 +8,7 @@ namespace Tembri.Core.Charts;
 internal sealed partial class ChartHeader
 {
     /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
-    [GeneratedRegex("^(?:(?<none>none|no|off|-)|" + CapoFret + ")$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?:(?<none>none|no(?:\s+capo)?|off|-)|" + CapoFret + ")$", LinePatterns.AnyCase)]
     private static partial Regex CapoValue();
 
     /// <summary>The first number of a tempo, <c>ca. 96</c>, <c>♩ = 96</c>, <c>100–104</c>.</summary>
@@ -69,6 +69,11 @@ internal sealed partial class ChartHeader
     /// <summary>A key as it stands behind a title.</summary>
     [GeneratedRegex(@"^\s*in\s+(?<key>[A-H](?:#|b|♯|♭)?m?)\s*$")]
     private static partial Regex InKey();
+
+    /// <summary>True for a title with facts behind it.</summary>
+    public static bool IsTitleWithFacts(string line) =>
+        BesideTitle().Split(line.Trim()) is [{ Length: > 0 } first, .. { Length: > 0 } beside] && !IsFact(first)
+            && Word().IsMatch(first) && Array.Exists(beside, p => IsFact(p));
 
     /// <summary>Takes facts and notes beside them; false, and nothing taken, when there is no fact.</summary>
     private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)

@@ -25,7 +25,7 @@ internal sealed partial class ChartHeader
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
     private const string Names =
-        "title|t|key|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
+        @"title|t|(?:(?:original|song|concert)\s+)?key|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
     private const string FormNames = "form|structure|order";
     private const string ByDash = "title|artist|key|tempo|bpm|meter|capo|tuning";   // which a dash may follow in place of a colon
@@ -42,6 +42,9 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*(?:\{\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
             + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
+
+    private static string NameIn(Match header) =>
+        header.Groups["name"].Value.ToLowerInvariant() is var name && name.EndsWith(" key", StringComparison.Ordinal) ? "key" : name;
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
 
@@ -85,7 +88,7 @@ internal sealed partial class ChartHeader
         if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
         if (JottedLine().Match(line) is { Success: true } jotted)
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
-        return Header(line) is { } header && header.Groups["name"].Value.Equals("key", StringComparison.OrdinalIgnoreCase)
+        return Header(line) is { } header && NameIn(header) == "key"
             ? (header.Groups["value"].Index, Apart(ValueIn(header.Groups["value"])).Value.Length)
             : null;
     }
@@ -121,7 +124,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>True for the line that says in which order the sections are played.</summary>
     public static bool IsForm(string line) =>
-        Header(line) is { } header && IsFormName(header.Groups["name"].Value.ToLowerInvariant());
+        Header(line) is { } header && IsFormName(NameIn(header));
 
     private static bool IsFormName(string name) => FormNames.Split('|').Contains(name);
 
@@ -146,7 +149,7 @@ internal sealed partial class ChartHeader
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
         if (TrySong(line, number, problem)) return true;
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
-        var (name, value) = (match.Groups["name"].Value.ToLowerInvariant(), match.Groups["value"]);
+        var (name, value) = (NameIn(match), match.Groups["value"]);
         TakeValue(name, ValueIn(value), number, value.Index + 1, problem);
         return true;
     }
@@ -164,7 +167,7 @@ internal sealed partial class ChartHeader
         if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
         // The value of these may hold commas of its own; it ends where another fact is named.
         var isFree = Header(line) is { } whole
-            && whole.Groups["name"].Value.ToLowerInvariant() is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo");
+            && NameIn(whole) is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo");
         var facts = new List<string>();
         var from = 0;
         foreach (Match gap in Gaps().Matches(line))

@@ -1,11 +1,58 @@
 namespace Tembri.Core.Charts;
 
 /// <content>Sections that are played like one above them: as a line under their name says, or because they have no chords of
-/// their own.</content>
+/// their own; how their headings open them.</content>
 internal sealed partial class ChartTextRun
 {
     private readonly List<(string Name, int Line, string Like)> _followers = [];
     private readonly HashSet<int> _taken = [];   // lines that were read with the name above them
+
+    /// <summary>Opens the section a heading names, and says where it is to be the same as one that is not there.</summary>
+    private void Open(HeadingLine heading, int line)
+    {
+        if (heading.IsSame)
+        {
+            if (Above(HeadingLine.KindOf(heading.Name)) is { } first)
+            {
+                Open(heading.Name, 1, line, first);
+                return;
+            }
+            Problem(line, 1,
+                $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name "
+                    + "the section it is the same as.");
+            _sayNothing.Add(heading.Name);
+        }
+        // A name may hold the word itself; a colon before it leaves no doubt.
+        if (heading.Name.LastIndexOf(": as ", StringComparison.Ordinal) is > 0 and var colon
+            && Above(heading.Name[(colon + 5)..]) is { } named)
+        {
+            Open(heading.Name[..colon], Times(heading.Times, line, 1), line, named);
+            return;
+        }
+        var like = HeadingLine.LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
+        // The last bracket may be that of the name.
+        var above = like is null ? null : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")");
+        if (like is not null && above is null)
+        {
+            // Only a colon or a comma makes sure that "as" is no word of the name.
+            if (like.Groups["mark"].Success)
+            {
+                Problem(line, 1,
+                    $"There is no section '{like.Groups["like"].Value}' above this one; name one that "
+                        + "stands above, or write the bars.");
+                _sayNothing.Add(heading.Name);
+            }
+            like = null;
+        }
+        Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, above);
+    }
+
+    /// <summary>The section above that a name means: that of this name, or the first of this kind; null when there is
+    /// none.</summary>
+    private string? Above(string name) =>
+        _names.TryGetValue(name, out var exact)
+            ? exact
+            : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name;
 
     /// <summary>Looks ahead from the name of a section that has just been opened: where it is said to be the same as another, or
     /// has no chords, it follows one above.</summary>

@@ -129,7 +129,8 @@ internal sealed partial class ChartTextRun
             || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
+        return next.Length == 0 || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
+            || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
@@ -146,6 +147,10 @@ internal sealed partial class ChartTextRun
 
     [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();
+
+    /// <summary>A line that says something of the song by a name nobody knows: <c>Difficulty: easy</c>.</summary>
+    [GeneratedRegex(@"^\s*\p{L}[\p{L} ]{1,20}:\s+\S")]
+    private static partial Regex SaysSomething();
 
     /// <summary>Who made a song.</summary>
     [GeneratedRegex(@"^\s*(?:by|words|music|lyrics|written|composed|arr\.|arranged|trad\.|traditional)(?:\s|:)",
@@ -167,13 +172,13 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
-    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)")]
+    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)|\{(?<chord>[A-H][^{}\s]{0,11})\}|<(?<chord>[A-H][^<>\s]{0,11})>")]
     private static partial Regex RoundChords();
 
-    /// <summary>Words with chords in round brackets, in square ones; null for any other line.</summary>
+    /// <summary>Words with chords in round, curly or pointed brackets, in square ones; null for any other line.</summary>
     private string? WithRoundChords(string line)
     {
-        if (line.Contains('[') || line.Contains('|') || !line.Contains('(')) return null;
+        if (line.AsSpan().ContainsAny('[', '|') || !line.AsSpan().ContainsAny('(', '{', '<')) return null;
         var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
         if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower)
             || IsChordLine(line))

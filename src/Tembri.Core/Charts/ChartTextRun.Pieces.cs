@@ -6,7 +6,7 @@ namespace Tembri.Core.Charts;
 /// them.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"[^\s,;]+")]
+    [GeneratedRegex(@"(?:[^\s,;(]|(?<=[^\s,;])\([^()\s]*\)|\()+")]
     private static partial Regex Pieces();
 
     [GeneratedRegex(@"\(([^()]*)\)")]

@@ -128,6 +128,11 @@ internal sealed partial class ChartTextRun
             times = Times(count.Times, number, count.NumberAt + 1);
             chords = chords[..count.At];
         }
+        else if (CountBehindWords(words) is { } sung)
+        {
+            times = Times(sung.Times, number + 1, sung.NumberAt + 1);
+            words = words[..sung.At];
+        }
         var pieces = WithoutSeparators(ChordsOf(chords));
         var remarks = new List<string>();
         WithoutRemarks(chords, remarks);

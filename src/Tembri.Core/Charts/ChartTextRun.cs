@@ -45,8 +45,8 @@ internal sealed partial class ChartTextRun
                         + "several. It is left out.");
                 continue;
             }
-            if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line) || PageDebris.IsRule(line)
-                || HeadingLine.IsEnd(line))
+            if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line)
+                || PageDebris.IsRule(line) || HeadingLine.IsEnd(line))
                 continue;
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
             line = WithoutComment(lines, i);
@@ -57,6 +57,7 @@ internal sealed partial class ChartTextRun
                 Follow(lines, i, "");
                 continue;
             }
+            if (WithRoundChords(line) is { } squared) line = squared;
             if (TryMeter(line) || _header.TryTake(line, number, Problem)) continue;
             if (IsFull) continue;
             if (PageDebris.Of(line, IsChord) is { } debris)
@@ -71,7 +72,6 @@ internal sealed partial class ChartTextRun
                         + "x2; this one is left out.");
                 continue;
             }
-            if (WithRoundChords(line) is { } squared) line = squared;
             // A name and its bars in one line: the bars are read where they stand.
             if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front)
             {
@@ -105,52 +105,6 @@ internal sealed partial class ChartTextRun
     }
 
     private void Problem(int line, int column, string message) => _problems.Add(line, column, message);
-
-    private void Open(HeadingLine heading, int line)
-    {
-        if (heading.IsSame)
-        {
-            if (Above(HeadingLine.KindOf(heading.Name)) is { } first)
-            {
-                Open(heading.Name, 1, line, first);
-                return;
-            }
-            Problem(line, 1,
-                $"There is no {HeadingLine.KindOf(heading.Name)} above this one; write its bars, or name "
-                    + "the section it is the same as.");
-            _sayNothing.Add(heading.Name);
-        }
-        // A name may hold the word itself; a colon before it leaves no doubt.
-        if (heading.Name.LastIndexOf(": as ", StringComparison.Ordinal) is > 0 and var colon
-            && Above(heading.Name[(colon + 5)..]) is { } named)
-        {
-            Open(heading.Name[..colon], Times(heading.Times, line, 1), line, named);
-            return;
-        }
-        var like = HeadingLine.LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
-        // The last bracket may be that of the name.
-        var above = like is null ? null : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")");
-        if (like is not null && above is null)
-        {
-            // Only a colon or a comma makes sure that "as" is no word of the name.
-            if (like.Groups["mark"].Success)
-            {
-                Problem(line, 1,
-                    $"There is no section '{like.Groups["like"].Value}' above this one; name one that "
-                        + "stands above, or write the bars.");
-                _sayNothing.Add(heading.Name);
-            }
-            like = null;
-        }
-        Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, above);
-    }
-
-    /// <summary>The section above that a name means: that of this name, or the first of this kind; null when there is
-    /// none.</summary>
-    private string? Above(string name) =>
-        _names.TryGetValue(name, out var exact)
-            ? exact
-            : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name;
 
     private string _songStrum = "";   // what the hand plays where a section says nothing else
     private readonly HashSet<string> _sayNothing = [];   // sections whose fault is said already
