@@ -110,7 +110,7 @@ internal sealed partial class ChartHeader
         switch (name)
         {
             case "title" or "t": Title = value; break;
-            case var form when IsFormName(form): Form = (value, number); break;
+            case "form": Form = (value, number); break;
             case "key":
                 if (Music.Key.TryParse(value, out var key)) Key = key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");

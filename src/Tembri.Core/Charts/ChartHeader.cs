@@ -27,8 +27,8 @@ internal sealed partial class ChartHeader
     private const string Names =
         @"title|t|(?:(?:original|song|concert)\s+)?key|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
-    private const string FormNames = "form|structure|order";
-    private const string ByDash = "title|artist|key|tempo|bpm|meter|capo|tuning";   // which a dash may follow in place of a colon
+    private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)";
+    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
@@ -43,8 +43,12 @@ internal sealed partial class ChartHeader
             + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
 
-    private static string NameIn(Match header) =>
-        header.Groups["name"].Value.ToLowerInvariant() is var name && name.EndsWith(" key", StringComparison.Ordinal) ? "key" : name;
+    /// <summary>The name of a fact, by one name where it has several.</summary>
+    private static string NameIn(Match header)
+    {
+        var name = header.Groups["name"].Value.ToLowerInvariant();
+        return name.Split(' ')[^1] switch { "key" => "key", "form" or "structure" or "order" => "form", _ => name };
+    }
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
 
@@ -66,7 +70,10 @@ internal sealed partial class ChartHeader
             + @")?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
-    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<![:=\s])\s{2,}")]
+    private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
+
+    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
+        LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 
     /// <summary>A number alone, which among facts is the tempo.</summary>
@@ -124,12 +131,15 @@ internal sealed partial class ChartHeader
 
     /// <summary>True for the line that says in which order the sections are played.</summary>
     public static bool IsForm(string line) =>
-        Header(line) is { } header && IsFormName(NameIn(header));
-
-    private static bool IsFormName(string name) => FormNames.Split('|').Contains(name);
+        Header(line) is { } header && NameIn(header) == "form";
 
     public static bool IsHeader(string line) =>
-        Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null;
+        Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null
+            || InBrackets(line) is { } inside && Array.Exists(inside, p => IsFact(p) || InKey().IsMatch(p));
+
+    /// <summary>What stands between commas in a line that stands all in brackets; null for any other.</summary>
+    private static string[]? InBrackets(string line) =>
+        line.AsSpan().Trim() is ['(', .., ')'] ? BesideTitle().Split(line.Trim()[1..^1]) : null;
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>
@@ -148,6 +158,7 @@ internal sealed partial class ChartHeader
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
         if (TrySong(line, number, problem)) return true;
+        if (InBrackets(line) is { } inside && TakeFacts(inside, number, problem)) return true;
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
         var (name, value) = (NameIn(match), match.Groups["value"]);
         TakeValue(name, ValueIn(value), number, value.Index + 1, problem);
@@ -160,6 +171,9 @@ internal sealed partial class ChartHeader
     {
         // Most lines are none, which their first words show.
         var end = line.AsSpan().IndexOfAny(',', ';', '|');
+        if (end < 0 && line.AsSpan().Count('=') + line.AsSpan().Count(':') > 1
+            && Gaps().Match(line, line.Length - line.AsSpan().TrimStart().Length) is { Success: true } first)
+            end = first.Index;
         if (line.IndexOf(". ", StringComparison.Ordinal) is > 0 and var stop && (end < 0 || stop < end)) end = stop;
         if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks
             && (end < 0 || blanks < end))
@@ -183,7 +197,7 @@ internal sealed partial class ChartHeader
             f => IsFact(f) || Number().IsMatch(f) || Word().IsMatch(f) && !f.AsSpan().ContainsAny(OfBars)) ? facts : null;
     }
 
-    [GeneratedRegex(@"^(?:key|tempo|bpm|meter|time|capo|tuning)\s*[:=]", LinePatterns.AnyCase)]
+    [GeneratedRegex("^" + Values + @"\s*[:=]", LinePatterns.AnyCase)]
     private static partial Regex NamedFact();
 
     private static bool IsFact(ReadOnlySpan<char> fact) =>

@@ -24,6 +24,14 @@ internal sealed partial class ChartTextRun
         else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
             Open(new HeadingLine(name, often, start), number);
+        // One bar line that only closes a row of chords, as long as nothing says that they share a bar.
+        if (line.IndexOf('|') is > 0 and var only && only == line.LastIndexOf('|') && start == 0
+            && HeadingLine.CountInFront(line[(only + 1)..]) + only + 1 == line.TrimEnd().Length
+            && ChordsOf(line[..only]) is { Count: > 2 } row && row.TrueForAll(p => IsChord(p.Text)))
+        {
+            ReadOver($"{line[..only]} {line[(only + 1)..]}", "", number);
+            return;
+        }
         if (BehindBars(line) is not { } behind)
         {
             ReadCells(line, start, number, ReadCell);

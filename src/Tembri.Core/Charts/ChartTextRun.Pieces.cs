@@ -64,11 +64,24 @@ internal sealed partial class ChartTextRun
     /// <summary>One dash or stroke between every two chords and none behind the last parts them; it holds nothing.</summary>
     private static List<(string Text, int Column)> WithoutSeparators(List<(string Text, int Column)> pieces)
     {
+        if (ArePartedAlike(pieces)) return [.. pieces.Where(p => p.Text != "/")];
         if (pieces.Count < 3 || pieces.Count % 2 == 0) return pieces;
         for (var i = 0; i < pieces.Count; i++)
             if (pieces[i].Text is "-" or "/" or "–" or "—" != (i % 2 == 1) || i % 2 == 1 && pieces[i].Text != pieces[1].Text)
                 return pieces;
         return [.. pieces.Where((_, i) => i % 2 == 0)];
+    }
+
+    /// <summary>True for groups of as many chords each, two or more, with one stroke between them: lines of a song written behind
+    /// each other.</summary>
+    private static bool ArePartedAlike(List<(string Text, int Column)> pieces)
+    {
+        var chords = pieces.FindIndex(p => p.Text == "/");
+        if (chords < 2 || (pieces.Count + 1) % (chords + 1) != 0) return false;
+        for (var i = 0; i < pieces.Count; i++)
+            if (pieces[i].Text == "/" != (i % (chords + 1) == chords) || pieces[i].Text != "/" && IsHeld(pieces[i].Text))
+                return false;
+        return true;
     }
 
     /// <summary>A count as far as a chart may go.</summary>

@@ -21,6 +21,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
         + @"|(?<words>twice|two times|three times|four times))(?:\s*\))?)";
+    private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
@@ -39,9 +40,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:\s*[:,–—(-]\s*|\s+)(?:(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+(?:the\s+)?(?<like>" + KnownNames
-            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?:over\s+(?:the\s+)?(?<like>"
-            + KnownNames + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames + @")\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)" + Ornament + "$",
+            + @")(?:(?:\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+)(?:the\s+)?(?<like>" + KnownNames
+            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|" + Behind
+            + @"(?:over\s+(?:the\s+)?(?<like>" + KnownNames + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames
+            + @")\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)" + Ornament + "$",
         LinePatterns.AnyCase)]
     private static partial Regex Again();
 
