@@ -72,8 +72,8 @@ internal sealed partial class ChartTextRun
         return [.. pieces.Where((_, i) => i % 2 == 0)];
     }
 
-    /// <summary>True for groups of as many chords each, two or more, with one stroke between them: lines of a song written behind
-    /// each other.</summary>
+    /// <summary>True for groups of as many chords each, two or more, with one stroke between them: lines of a song written
+    /// behind each other.</summary>
     private static bool ArePartedAlike(List<(string Text, int Column)> pieces)
     {
         var chords = pieces.FindIndex(p => p.Text == "/");
