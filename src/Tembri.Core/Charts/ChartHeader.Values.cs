@@ -73,7 +73,11 @@ internal sealed partial class ChartHeader
     /// <summary>True for a title with facts behind it.</summary>
     public static bool IsTitleWithFacts(string line) =>
         BesideTitle().Split(line.Trim()) is [{ Length: > 0 } first, .. { Length: > 0 } beside] && !IsFact(first)
-            && Word().IsMatch(first) && Array.Exists(beside, p => IsFact(p));
+            && first.Count(char.IsLetter) > 2 && Array.Exists(beside, p => IsFact(p));
+
+    /// <summary>Takes the facts of a line that says other things before them: <c>12 bars, shuffle, 84 bpm</c>.</summary>
+    public bool TryTakeAmongWords(string line, int number, Action<int, int, string> problem) =>
+        IsTitleWithFacts(line) && TakeFacts(BesideTitle().Split(line.Trim()), number, problem);
 
     /// <summary>Takes facts and notes beside them; false, and nothing taken, when there is no fact.</summary>
     private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)

@@ -39,7 +39,7 @@ internal sealed partial class ChartHeader
     private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major))";
 
-    [GeneratedRegex(@"^\s*(?:\{\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
+    [GeneratedRegex(@"^\s*(?:[\{\[]\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
             + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
 
@@ -86,7 +86,7 @@ internal sealed partial class ChartHeader
 
     private static readonly SearchValues<char> OfBars = SearchValues.Create("|[]{}");
 
-    [GeneratedRegex(@"^\s*(?:\{\s*)?names\s*:\s*(?<names>.*)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\{\s*)?names\s*:\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex NamesLine();
 
     /// <summary>Where in a line the key stands: from 0, and how long; null in a line that names none.</summary>
@@ -96,15 +96,16 @@ internal sealed partial class ChartHeader
         if (JottedLine().Match(line) is { Success: true } jotted)
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
         return Header(line) is { } header && NameIn(header) == "key"
-            ? (header.Groups["value"].Index, Apart(ValueIn(header.Groups["value"])).Value.Length)
+            ? (header.Groups["value"].Index, Apart(ValueIn(header)).Value.Length)
             : null;
     }
 
     /// <summary>A value to the end of its line, without what closes the line.</summary>
-    private static string ValueIn(Group value)
+    private static string ValueIn(Match line)
     {
-        var text = value.Value.TrimEnd();
-        return text.EndsWith('}') ? text[..^1].TrimEnd() : text;
+        var text = line.Groups["value"].Value.TrimEnd();
+        var closes = text.EndsWith('}') || text.EndsWith(']') && line.Value.TrimStart().StartsWith('[');
+        return closes ? text[..^1].TrimEnd() : text;
     }
 
     /// <summary>The meter of a line that says nothing else.</summary>
@@ -115,7 +116,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>By which names a header line says the notes are called; null for any other line.</summary>
     public static ChartNames? NamesIn(string line) =>
-        line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(ValueIn(match.Groups["names"])) : null;
+        line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(ValueIn(match)) : null;
 
     private static ChartNames? NamesOf(string value) =>
         value.ToLowerInvariant() switch
@@ -161,7 +162,7 @@ internal sealed partial class ChartHeader
         if (InBrackets(line) is { } inside && TakeFacts(inside, number, problem)) return true;
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
         var (name, value) = (NameIn(match), match.Groups["value"]);
-        TakeValue(name, ValueIn(value), number, value.Index + 1, problem);
+        TakeValue(name, ValueIn(match), number, value.Index + 1, problem);
         return true;
     }
 

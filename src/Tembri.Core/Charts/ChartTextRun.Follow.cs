@@ -108,12 +108,15 @@ internal sealed partial class ChartTextRun
                 || WithRoundChords(line) is not null);
 
     /// <summary>The first section above of the same name, a remark behind it aside, or of the same kind, that has something to
-    /// play.</summary>
+    /// play; else the bars at the head that have no name.</summary>
     private OpenSection? FirstOfKind(OpenSection section) =>
         _sections.Find(s => s != section && !s.IsEmpty && s.Name.Equals(section.Name, StringComparison.OrdinalIgnoreCase))
             ?? _sections.Find(s => s != section && !s.IsEmpty
                 && section.Name.StartsWith(s.Name + " (", StringComparison.OrdinalIgnoreCase))
-            ?? _sections.Find(s => s != section && !s.IsEmpty && HeadingLine.AreOfOneKind(s.Name, section.Name));
+            ?? _sections.Find(s => s != section && !s.IsEmpty && HeadingLine.AreOfOneKind(s.Name, section.Name))
+            ?? (_sections is [{ Name: Unnamed, IsEmpty: false } nameless, ..] && HeadingLine.AreOfOneKind("verse", section.Name)
+                ? nameless
+                : null);
 
     /// <summary>True when a section of the same name only tells its words once more, or how they begin.</summary>
     private static bool HasTheseWords(OpenSection first, List<string> sung)

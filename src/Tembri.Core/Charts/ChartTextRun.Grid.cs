@@ -23,7 +23,11 @@ internal sealed partial class ChartTextRun
         }
         else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
-            Open(new HeadingLine(name, often, start), number);
+        {
+            // A count in front of bars is one behind them.
+            if (name.Length == 0 && HeadingLine.CountAt(line) is null) line = $"{line.TrimEnd()} x{often}";
+            else Open(new HeadingLine(name.Length > 0 ? name : label, often, start), number);
+        }
         // One bar line that only closes a row of chords, as long as nothing says that they share a bar.
         if (line.IndexOf('|') is > 0 and var only && only == line.LastIndexOf('|') && start == 0
             && HeadingLine.CountInFront(line[(only + 1)..]) + only + 1 == line.TrimEnd().Length

@@ -130,8 +130,8 @@ internal sealed partial class ChartTextRun
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
         return next.Length == 0 || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
-            || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || HeadingLine.IsKnown(next) || IsStrum(next)
-            || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
+            || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
+            || HeadingLine.IsKnown(next) || IsStrum(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
     [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]

@@ -99,6 +99,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
+            else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
             else if (_section?.Like is not null) _section.Words.Add(line.Trim());
             else Hold(line.Trim());
         }

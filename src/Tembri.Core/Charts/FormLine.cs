@@ -27,9 +27,6 @@ internal sealed partial class FormLine
         return (line._parts, line._unknown);
     }
 
-    [GeneratedRegex(@"\G[^\p{L}\p{N}]+")]
-    private static partial Regex Between();
-
     [GeneratedRegex(@"\G(?<times>\d{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
     private static partial Regex CountBefore();
 
@@ -47,18 +44,20 @@ internal sealed partial class FormLine
     private bool Next()
     {
         var times = 1;
+        if (_at >= _text.Length) return false;
         if (CountBefore().Match(_text, _at) is { Success: true } first)
         {
             times = Number(first.Groups["times"]);
             _at += first.Length;
         }
-        else if (Between().Match(_text, _at) is { Success: true } gap)
+        // A name may be made of signs; any others part names.
+        var exact = _sections.Where(s => Stands(s.Name)).MaxBy(s => s.Name.Length);
+        if (exact is null && !char.IsLetterOrDigit(_text[_at]))
         {
-            _at += gap.Length;
+            _at++;
             return true;
         }
-        if (_at >= _text.Length) return false;
-        if (Named() is not { } section)
+        if ((exact is not null ? Take(exact, exact.Name.Length) : Meant()) is not { } section)
         {
             if (!TakeLetters()) Leave();
             return true;
@@ -74,12 +73,9 @@ internal sealed partial class FormLine
 
     private static int Number(Group digits) => int.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);
 
-    /// <summary>The section whose name stands here: the longest that does, or else the one that is meant by a word or
-    /// two.</summary>
-    private Section? Named()
+    /// <summary>The section that is meant by the next word or two.</summary>
+    private Section? Meant()
     {
-        var exact = _sections.Where(s => Stands(s.Name)).MaxBy(s => s.Name.Length);
-        if (exact is not null) return Take(exact, exact.Name.Length);
         var words = Words().Match(_text, _at);
         if (!words.Success) return null;
         var more = words.Groups["more"];
@@ -95,7 +91,7 @@ internal sealed partial class FormLine
     }
 
     private bool Stands(string name) =>
-        string.Compare(_text, _at, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0
+        name.Length > 0 && string.Compare(_text, _at, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0
             && (_at + name.Length == _text.Length || !char.IsLetterOrDigit(_text[_at + name.Length])
                 || !char.IsLetterOrDigit(name[^1]));
 
