@@ -48,17 +48,17 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     }
 
     /// <summary>press URL ladder|desk|today USERS SECONDS: as many pages as there is room for, without time to think.</summary>
-    public static int Press(string url, string page, int users, double seconds)
+    public static int Press(string url, string page, int users, double seconds, bool isAnew)
     {
         var crowd = new Crowd(new Uri(url), 0);
-        crowd.PressAsync(page, users, seconds).GetAwaiter().GetResult();
+        crowd.PressAsync(page, users, seconds, isAnew).GetAwaiter().GetResult();
         var good = crowd._deeds.Where(d => d.Fault is null).Select(d => d.Took).Order().ToList();
         Console.WriteLine($"{page}: {good.Count / seconds:F0} a second, {crowd._deeds.Count - good.Count} failed, median "
             + $"{At(good, 0.5):F0} ms, p95 {At(good, 0.95):F0} ms");
         return 0;
     }
 
-    private async Task PressAsync(string page, int users, double seconds)
+    private async Task PressAsync(string page, int users, double seconds, bool isAnew)
     {
         var teachers = new List<Visitor>();
         for (var i = 1; i <= users; i++) teachers.Add(await SignedInAsync(i));
@@ -68,7 +68,11 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         await Task.WhenAll(teachers.Select(async teacher =>
         {
             for (var round = 0; _clock.Elapsed.TotalSeconds < seconds; round++)
-                await LookAsync(page, teacher, teacher.Page(page, 1 + round % 5));
+            {
+                // An address nobody asked for before was not kept.
+                var address = teacher.Page(page, 1 + round % 5);
+                await LookAsync(page, teacher, isAnew ? $"{address}{(address.Contains('?') ? '&' : '?')}look={round}" : address);
+            }
         }));
     }
 
