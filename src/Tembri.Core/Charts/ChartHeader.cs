@@ -136,11 +136,15 @@ internal sealed partial class ChartHeader
 
     public static bool IsHeader(string line) =>
         Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null
-            || InBrackets(line) is { } inside && Array.Exists(inside, p => IsFact(p) || InKey().IsMatch(p));
+            || InBrackets(line) is not null;
 
-    /// <summary>What stands between commas in a line that stands all in brackets; null for any other.</summary>
+    /// <summary>What stands between commas in a line all in brackets, when a fact is among it; null for any other line. A key
+    /// alone may be words: "(in A)".</summary>
     private static string[]? InBrackets(string line) =>
-        line.AsSpan().Trim() is ['(', .., ')'] ? BesideTitle().Split(line.Trim()[1..^1]) : null;
+        line.AsSpan().Trim() is ['(', .., ')'] && BesideTitle().Split(line.Trim()[1..^1]) is var inside
+                && Array.Exists(inside, p => IsFact(p))
+            ? inside
+            : null;
 
     /// <summary>Recordings a header line; false when the line is none.</summary>
     /// <param name="line">The line.</param>

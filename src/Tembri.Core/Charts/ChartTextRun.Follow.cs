@@ -4,7 +4,6 @@ namespace Tembri.Core.Charts;
 /// their own; how their headings open them.</content>
 internal sealed partial class ChartTextRun
 {
-    private readonly List<(string Name, int Line, string Like)> _followers = [];
     private readonly HashSet<int> _taken = [];   // lines that were read with the name above them
 
     /// <summary>Opens the section a heading names, and says where it is to be the same as one that is not there.</summary>
@@ -70,7 +69,8 @@ internal sealed partial class ChartTextRun
             if (sung.Count == 0 && HeadingLine.SameAs(line, section.Name) is { } said)
             {
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
-                if (section.Like == section.Name) section.Like = null;
+                // A second one of its name is called otherwise in the end.
+                if (section.Like == section.Name && FirstOfKind(section) is null) section.Like = null;
                 if (section.Like is null) SayNobody(section, said, lines[i].Number);
                 _taken.Add(i);
                 return;
@@ -90,8 +90,7 @@ internal sealed partial class ChartTextRun
                     + "means.");
             return;
         }
-        section.Like = first.Name;
-        _followers.Add((section.Name, section.Line, first.Name));
+        (section.Like, section.IsLikeAssumed) = (first.Name, true);
     }
 
     /// <summary>False for a remark: in brackets, or behind a dash of a list.</summary>
@@ -135,21 +134,5 @@ internal sealed partial class ChartTextRun
             $"There is no section '{(said.Length > 0 ? said : HeadingLine.KindOf(section.Name))}' above this one; name one that "
                 + "stands above, or write the bars.");
         _sayNothing.Add(section.Name);
-    }
-
-    /// <summary>Says once for each section that is followed which ones follow it only for want of chords.</summary>
-    private void SayFollowers()
-    {
-        foreach (var group in _followers.GroupBy(f => f.Like))
-        {
-            var names = group.Select(f => f.Name).ToList();
-            Problem(group.First().Line, 1,
-                (names.Count == 1
-                        ? $"{names[0]} has no chords of its own, so it is played like "
-                        : $"{string.Join(", ", names.SkipLast(1))} and {names[^1]} have no chords of their own, so they are "
-                            + "played like ")
-                    + (names.Count == 1 && names[0] == group.Key ? "the one above" : group.Key)
-                    + ". Write the chords where they differ.");
-        }
     }
 }

@@ -139,9 +139,10 @@ internal sealed partial class ChartTextRun
 
     /// <summary>A title with a remark in square brackets, <c>Gravel Lane [slow version]</c>: none of them holds a
     /// chord.</summary>
-    private bool IsTitleInBrackets(List<(string Text, int Number)> lines, int at) =>
-        _sections.Count == 0 && !lines[at].Text.Contains('|') && char.IsLetter(lines[at].Text.TrimStart()[0])
-            && InSquares().Matches(lines[at].Text).All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
+    private bool IsTitleInBrackets(List<(string Text, int Number)> lines, int at, string line) =>
+        _sections.Count == 0 && !line.Contains('|') && char.IsLetter(line.TrimStart()[0])
+            && InSquares().Matches(line) is { Count: > 0 } remarks
+            && remarks.All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
                 && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
             && IsTitle(lines, at);
 

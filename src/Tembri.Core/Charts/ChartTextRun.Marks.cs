@@ -33,10 +33,11 @@ internal sealed partial class ChartTextRun
         if (line.TrimStart() is not ['{', ..]) return false;
         if (SaysNothing().IsMatch(line)) return true;
         if (!TabBegins().IsMatch(line)) return false;
-        var from = at;
-        while (at + 1 < lines.Count && !TabEnds().IsMatch(lines[at + 1].Text)) at++;
-        Problem(lines[from].Number, 1, PageDebris.Say(Debris.Tablature, at - from));
-        at++;
+        // One that is never closed takes nothing with it.
+        var end = lines.FindIndex(at + 1, l => TabEnds().IsMatch(l.Text) || Begins().IsMatch(l.Text));
+        if (end < 0 || !TabEnds().IsMatch(lines[end].Text)) return true;
+        if (end > at + 1) Problem(lines[at].Number, 1, PageDebris.Say(Debris.Tablature, end - at - 1));
+        at = end;
         return true;
     }
 

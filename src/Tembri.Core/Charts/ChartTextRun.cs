@@ -87,7 +87,7 @@ internal sealed partial class ChartTextRun
             }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
-            if (line.Contains('[') && !IsTitleInBrackets(lines, i)) { ReadBrackets(line, number); continue; }
+            if (line.Contains('[') && !IsTitleInBrackets(lines, i, line)) { ReadBrackets(line, number); continue; }
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
@@ -188,7 +188,6 @@ internal sealed partial class ChartTextRun
     {
         CloseRepeat();
         Drop();
-        SayFollowers();
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
         var inOrder = new List<Section>();
         var withBars = _sections.Where(s => !s.IsEmpty).Select(s => s.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);

@@ -39,6 +39,9 @@ internal sealed class OpenSection(string name, int times, int line)
     /// <summary>The section it is written after, null for a section of its own.</summary>
     public string? Like { get; set; }
 
+    /// <summary>True when nothing in the text says that it follows that one.</summary>
+    public bool IsLikeAssumed { get; set; }
+
     /// <summary>Bars of its own by number, for a section written after another.</summary>
     public SortedDictionary<int, Bar> OwnBars { get; } = [];
 
@@ -92,7 +95,7 @@ internal sealed class OpenSection(string name, int times, int line)
             }
         return new Section(Name, bars)
         {
-            Line = Line, Like = parent.Name, OwnBars = [.. OwnBars.Keys], Words = Words,
+            Line = Line, Like = parent.Name, IsLikeAssumed = IsLikeAssumed, OwnBars = [.. OwnBars.Keys], Words = Words,
             Strum = Strum.Length > 0 ? Strum : parent.Strum, Figures = Figures.Count > 0 ? FiguresIn(bars) : parent.Figures
         };
     }

@@ -28,6 +28,10 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
     /// section of its own.</summary>
     public string? Like { get; init; }
 
+    /// <summary>True when nothing in the text says so: the section has no chords, and the other one is the first of its
+    /// kind.</summary>
+    public bool IsLikeAssumed { get; init; }
+
     /// <summary>For a section written after another one the bars of its own, counted from 1.</summary>
     public IReadOnlyList<int> OwnBars { get; init; } = [];
 

@@ -3,21 +3,19 @@ using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
-using Tembri.Core.Strums;
 
 namespace Tembri.Core.Checking;
 
 /// <summary>Looks through a chart for what may be wrong: charts found anywhere often are.</summary>
 /// <remarks>Every doubt comes from the chart itself, none from a list of songs. What the teacher keeps (<c>{kept: …}</c>) stays
 /// quiet.</remarks>
-public sealed class DoubtFinder
+public sealed partial class DoubtFinder
 {
     private const string Kept = "kept";
     private const double RareShare = 0.06;     // a chord that sounds less than this share of the song is a guest
     private const int MostDoubts = 300;
     private const int LongestName = 3;         // letters a foreign name of a note has more than the English one
     private const int MostHomes = 100;         // chords of the key that a foreign one may stand for, the longest heard
-    private const double AlikeShare = 0.6;     // verses with this share of like bars should be alike
     private readonly string[] _lines;
     private readonly Chart _chart;
     private readonly List<Doubt> _doubts = [];
@@ -54,6 +52,7 @@ public sealed class DoubtFinder
         finder.LoneSevenths();
         finder.OddLengths();
         finder.LeftOutOfTheForm();
+        finder.WithoutChords();
         finder.HandsThatDoNotFit();
         finder.HeardOtherwise(heard ?? []);
         var kept = chart.Extra.Where(e => e.Name.Equals(Kept, StringComparison.OrdinalIgnoreCase)).Select(e => e.Value)
@@ -191,39 +190,6 @@ public sealed class DoubtFinder
         }
     }
 
-    private void VersesThatDiffer()
-    {
-        foreach (var kind in _chart.Sections.Where(
-                s => s.Kind is SectionKind.Verse or SectionKind.Chorus or SectionKind.PreChorus)
-            .GroupBy(s => (s.Kind, s.Bars.Count)))
-        {
-            var first = kind.First();
-            foreach (var other in kind.Skip(1).Where(s => s.Like is null))
-            {
-                static string Content(Bar bar) =>
-                    string.Join(' ', bar.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats}"));
-                var differing =
-                    Enumerable.Range(0, first.Bars.Count).Where(i => Content(first.Bars[i]) != Content(other.Bars[i])).ToList();
-                if (differing.Count == 0 || differing.Count > (1 - AlikeShare) * first.Bars.Count) continue;
-                foreach (var i in differing)
-                {
-                    var (here, there) = (other.Bars[i].Slots, first.Bars[i].Slots);
-                    if (here[0].Line == 0) continue;
-                    string Names(IReadOnlyList<Slot> slots) => string.Join(' ', slots.Select(s => s.Symbol));
-                    // Where the bars are cut alike, one symbol differs and can be taken over.
-                    var odd = here.Count == there.Count
-                        ? Enumerable.Range(0, here.Count)
-                            .Where(s => here[s].Symbol != there[s].Symbol && here[s].Beats == there[s].Beats).ToList()
-                        : [];
-                    var at = odd.Count > 0 ? here[odd[0]] : here[0];
-                    Add($"differs {other.Name} {i + 1}", at,
-                        $"Bar {i + 1} of {other.Name} has {Names(here)} where {first.Name} has {Names(there)}.",
-                        Some(odd.Count == 1 ? Write($"write {there[odd[0]].Symbol}", there[odd[0]].Symbol, at) : null));
-                }
-            }
-        }
-    }
-
     private void SuspensionsThatNeverResolve()
     {
         // What comes after each slot once its chord is over, reckoned from the end.
@@ -313,40 +279,6 @@ public sealed class DoubtFinder
                     $"{seventh.Key} comes once, {same[0].Chord!.Name} {same.Count} times; the seventh may be optional.",
                     Some(Write($"write {same[0].Symbol}", same[0].Symbol, seventh)));
             }
-        }
-    }
-
-    private void OddLengths()
-    {
-        var proper = _chart.Sections.Where(s => s.Bars.Count > 2).ToList();
-        if (proper.Count < 2) return;
-        foreach (var section in proper.Where(s => s.Bars.Count % 2 != 0 && s.Like is null))
-            if (proper.Count(s => s.Bars.Count % 2 == 0) >= proper.Count / 2.0
-                && section.Bars[0].Slots[0] is { Line: > 0 } first)
-                Add($"length {section.Name}", first,
-                    $"{section.Name} has {section.Bars.Count} bars, an odd number among sections of "
-                        + $"{string.Join(", ", proper.Where(s => s != section).Select(s => s.Bars.Count).Distinct().Order())}; "
-                        + "count them again.");
-    }
-
-    /// <summary>A pattern of the right hand whose steps do not share the bars of its section is not played.</summary>
-    private void HandsThatDoNotFit()
-    {
-        foreach (var section in _chart.Sections.Where(s => s.Like is null && s.Hand.Steps.Length > 0 && s.Bars.Count > 0))
-            if (!StrumPattern.TryParse(section.Hand.Steps, section.UsualMeter, out _, out var fault, section.Hand.Swing))
-                Add($"strum {section.Name}", section.Bars[0].Slots[0],
-                    $"The strum of {section.Name} is not played: {char.ToLowerInvariant(fault[0])}{fault[1..]}");
-    }
-
-    private void LeftOutOfTheForm()
-    {
-        var line = Array.FindIndex(_lines,
-            l => l.TrimStart().TrimStart('{').StartsWith("form", StringComparison.OrdinalIgnoreCase) && l.Contains(':'));
-        foreach (var section in _chart.Sections.Where(s => _chart.Form.All(f => f.Section != s.Name)))
-        {
-            var end = line < 0 ? 0 : _lines[line].TrimEnd().TrimEnd('}').TrimEnd().Length;
-            _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.",
-                line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));
         }
     }
 }

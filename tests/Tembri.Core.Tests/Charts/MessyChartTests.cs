@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Editing;
+using Tembri.Core.Checking;
 using static Tembri.Core.Tests.Charts.MessyCharts;
 
 namespace Tembri.Core.Tests.Charts;
@@ -27,7 +28,7 @@ public sealed partial class MessyChartTests
         var (chart, problems) = ChartReader.Read(text);
         var facts = expected.Select(e => Fact().Match(e)).Where(m => m.Success)
             .ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value);
-        Assert.Equal(expected.Where(e => !e.StartsWith('!') && !Fact().IsMatch(e)),
+        Assert.Equal(expected.Where(e => e[0] is not ('!' or '?') && !Fact().IsMatch(e)),
             chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
         Assert.Equal(facts.GetValueOrDefault("form") ?? string.Join(", ", chart.Sections.Select(s => s.Name)), FormOf(chart));
         if (facts.TryGetValue("key", out var key)) Assert.Equal(key, chart.Key.ToString());
@@ -46,11 +47,34 @@ public sealed partial class MessyChartTests
                 .All(p => p.First.StartsWith(p.Second[..p.Second.IndexOf(' ', 2)] + " ", StringComparison.Ordinal)
                     && p.First.Contains(p.Second[(p.Second.IndexOf(' ', 2) + 1)..], StringComparison.Ordinal)),
             $"wanted:\n{string.Join('\n', wanted)}\nsaid:\n{string.Join('\n', said)}");
+        WithoutChords(text, chart, [.. expected.Where(e => e.StartsWith('?'))]);
         // Written in our own way and read once more it is the same chart.
         if (chart.Sections.Count == 0) return;
         var again = ChartReader.Read(ChartWriter.Write(chart)).Chart;
         Assert.Equal(chart.Sections.Select(s => $"{s.Name}: {Bars(s)}"), again.Sections.Select(s => $"{s.Name}: {Bars(s)}"));
         Assert.Equal(FormOf(chart), FormOf(again));
+    }
+
+    /// <summary>What is only assumed to follow another section is in doubt, until the text says so.</summary>
+    private static void WithoutChords(string text, Chart chart, List<string> wanted)
+    {
+        IReadOnlyList<Doubt> Doubts(string of) =>
+            [.. DoubtFinder.Find(of, ChartReader.Read(of).Chart)
+                .Where(d => d.Id.StartsWith("without chords", StringComparison.Ordinal))];
+        var doubts = Doubts(text);
+        Assert.Equal(wanted.Count, doubts.Count);
+        foreach (var (doubt, said) in doubts.Zip(wanted))
+        {
+            Assert.StartsWith(said[2..], $"{doubt.Line}:{doubt.Column} {doubt.Message}", StringComparison.Ordinal);
+            if (doubt.Mends.Count == 0) continue;
+            var mended = doubt.Mends[0].Edits.Aggregate(text, (t, e) => e.Apply(t));
+            Assert.DoesNotContain(doubt.Id, Doubts(mended).Select(d => d.Id));
+            var after = ChartReader.Read(mended);
+            Assert.Equal(chart.Sections.Select(s => $"{s.Name} {s.Like}: {Bars(s)}"),
+                after.Chart.Sections.Select(s => $"{s.Name} {s.Like}: {Bars(s)}"));
+            Assert.Equal(WordsOf(chart), WordsOf(after.Chart));
+            Assert.Equal(FormOf(chart), FormOf(after.Chart));
+        }
     }
 
     /// <summary>A text moved to another key and back holds the same chords, however it is written; what was said of it stays the
