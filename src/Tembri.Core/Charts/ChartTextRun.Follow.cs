@@ -65,7 +65,8 @@ internal sealed partial class ChartTextRun
         for (var i = behind.Length > 0 ? at : at + 1; i < lines.Count; i++)
         {
             var line = i == at ? behind : lines[i].Text;
-            if (line.Length is 0 or > ChartLimits.LongestLine) continue;
+            // What the hand plays is passed here, so that nobody looks past the same lines again and again.
+            if (line.Length is 0 or > ChartLimits.LongestLine || IsStrum(line) || FigureText.IsFigure(line)) continue;
             if (sung.Count == 0 && HeadingLine.SameAs(line, section.Name) is { } said)
             {
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
@@ -102,7 +103,7 @@ internal sealed partial class ChartTextRun
 
     /// <summary>True for a line with chords of its own; bars with a number belong to a section that follows.</summary>
     private bool HasBars(string line) =>
-        !NumberedLine().IsMatch(line) && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line)
+        !NumberedLine().IsMatch(line)
             && (line.Contains('[') || line.Contains('|') && PageDebris.Of(line, IsChord) is null || IsChordLine(line)
                 || WithRoundChords(line) is not null);
 

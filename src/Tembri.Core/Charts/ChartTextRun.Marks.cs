@@ -34,7 +34,8 @@ internal sealed partial class ChartTextRun
         if (SaysNothing().IsMatch(line)) return true;
         if (!TabBegins().IsMatch(line)) return false;
         // One that is never closed takes nothing with it.
-        var end = lines.FindIndex(at + 1, l => TabEnds().IsMatch(l.Text) || Begins().IsMatch(l.Text));
+        var end = lines.FindIndex(at + 1,
+            l => TabEnds().IsMatch(l.Text) || TabBegins().IsMatch(l.Text) || Begins().IsMatch(l.Text));
         if (end < 0 || !TabEnds().IsMatch(lines[end].Text)) return true;
         if (end > at + 1) Problem(lines[at].Number, 1, PageDebris.Say(Debris.Tablature, end - at - 1));
         at = end;

@@ -141,6 +141,28 @@ public sealed class ChartReaderTests
         Assert.Contains("has no bars", problems[4].Message, StringComparison.Ordinal);
     }
 
+    /// <summary>Whoever looks ahead must not look past the same lines from each of them: that would take minutes here.</summary>
+    [Theory]
+    [InlineData("strum: d\n", "")]
+    [InlineData("{sot}\n", "")]
+    [InlineData("{c: Verse}\n\n\n\n", "")]
+    [InlineData("words of a song\n", "")]
+    [InlineData("Verse 2\n", "")]
+    [InlineData("Verse 2: and on\nwe go\n", "")]
+    [InlineData("(same as verse 1)\n", "")]
+    [InlineData("Verse 2\n\n", "form: V C\n")]
+    [InlineData("a,", "form: ")]
+    [InlineData("V ", "form: ")]
+    public void The_longest_text_is_looked_through_once_whatever_is_repeated_in_it(string piece, string before)
+    {
+        var text = $"Verse 1\n| C |\nVerse\n{before}";
+        text += string.Concat(Enumerable.Repeat(piece, (ChartLimits.LongestText - text.Length) / piece.Length));
+        using var soon = new CancellationTokenSource(TimeSpan.FromSeconds(20));
+        var (chart, problems) = ChartReader.Read(text, soon.Token);
+        Assert.Equal("C", chart.Sections[0].Bars[0].Slots[0].Symbol);
+        Assert.All(problems, p => Assert.InRange(p.Line, 1, text.Count(c => c == '\n') + 1));
+    }
+
     [Fact]
     public void A_chart_written_as_shapes_above_a_capo_sounds_higher()
     {
