@@ -64,9 +64,9 @@ internal sealed partial class ChartTextRun
         var sung = new List<string>();
         for (var i = behind.Length > 0 ? at : at + 1; i < lines.Count; i++)
         {
-            var line = i == at ? behind : lines[i].Text;
+            var line = i == at ? behind : lines[i].Text.Length > ChartLimits.LongestLine ? "" : WithoutComment(lines, i);
             // What the hand plays is passed here, so that nobody looks past the same lines again and again.
-            if (line.Length is 0 or > ChartLimits.LongestLine || IsStrum(line) || FigureText.IsFigure(line)) continue;
+            if (line.Length == 0 || IsStrum(line) || FigureText.IsFigure(line)) continue;
             if (sung.Count == 0 && HeadingLine.SameAs(line, section.Name) is { } said)
             {
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
