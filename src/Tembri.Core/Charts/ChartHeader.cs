@@ -103,9 +103,16 @@ internal sealed partial class ChartHeader
     /// <summary>A value to the end of its line, without what closes the line.</summary>
     private static string ValueIn(Match line)
     {
-        var text = line.Groups["value"].Value.TrimEnd();
-        var closes = text.EndsWith('}') || text.EndsWith(']') && line.Value.TrimStart().StartsWith('[');
-        return closes ? text[..^1].TrimEnd() : text;
+        var value = line.Groups["value"];
+        return value.Value[..Math.Max(0, EndOfValue(line.Value) - value.Index)];
+    }
+
+    /// <summary>Where the value of a header line ends: before the bracket that closes the line.</summary>
+    public static int EndOfValue(string line)
+    {
+        var text = line.TrimEnd();
+        var closes = text.EndsWith('}') || text.EndsWith(']') && text.TrimStart().StartsWith('[');
+        return (closes ? text[..^1].TrimEnd() : text).Length;
     }
 
     /// <summary>The meter of a line that says nothing else.</summary>

@@ -62,6 +62,7 @@ internal sealed partial class ChartTextRun
     {
         if (_section is not { Like: null } section || _sayNothing.Contains(section.Name)) return;
         var sung = new List<string>();
+        var sungAt = 0;
         for (var i = behind.Length > 0 ? at : at + 1; i < lines.Count; i++)
         {
             var line = i == at ? behind : lines[i].Text.Length > ChartLimits.LongestLine ? "" : WithoutComment(lines, i);
@@ -76,9 +77,11 @@ internal sealed partial class ChartTextRun
                 _taken.Add(i);
                 return;
             }
-            if (IsHeading(lines, i, line)) break;
+            if (OpensSection(lines, i, line)) break;
             if (HasBars(line)) return;
-            if (IsLyrics(line)) sung.Add(line);
+            if (!IsLyrics(line)) continue;
+            if (sung.Count == 0) sungAt = lines[i].Number;
+            sung.Add(line);
         }
         if (FirstOfKind(section) is not { } first) return;
         var isNamesake = first.Name.Equals(section.Name, StringComparison.OrdinalIgnoreCase);
@@ -86,7 +89,7 @@ internal sealed partial class ChartTextRun
         if (isNamesake && !sung.Exists(IsSung))
         {
             // A name alone plays the section again; a remark under it has no bar to stand at.
-            Problem(lines[at].Number + 1, 1,
+            Problem(sungAt, 1,
                 $"'{sung[0].Trim()}' under {section.Name} is left out, since nothing is written there; write the bars it "
                     + "means.");
             return;
@@ -97,7 +100,7 @@ internal sealed partial class ChartTextRun
     /// <summary>False for a remark: in brackets, or behind a dash of a list.</summary>
     private static bool IsSung(string line) => line.TrimStart()[0] is not ('(' or '-' or '–' or '*' or '•');
 
-    private bool IsHeading(List<(string Text, int Number)> lines, int at, string line) =>
+    private bool OpensSection(List<(string Text, int Number)> lines, int at, string line) =>
         HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
             || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null || HeadingLine.WithWords(line) is not null;
 

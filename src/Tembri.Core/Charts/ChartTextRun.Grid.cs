@@ -70,6 +70,7 @@ internal sealed partial class ChartTextRun
         {
             AddAsBefore(place, first, remarks, "", column);
             first = false;
+            PlayAgain(times, number);
             return;
         }
         var items = new List<Token>();
@@ -86,10 +87,15 @@ internal sealed partial class ChartTextRun
         AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count)
                 with { Remarks = remarks, Span = place }, number);
         first = false;
-        // A bar may say itself that it is played more than once.
-        if (times > 1 && _section is { Bars.Count: > 0 } section)
-            for (var (i, at) = (1, section.Bars.Count - 1); i < times && !IsFull; i++)
-                AddBar(section.Bars[at] with { StartsLine = false }, number, section.Repeats[at]);
+        PlayAgain(times, number);
+    }
+
+    /// <summary>A bar may say itself that it is played more than once.</summary>
+    private void PlayAgain(int times, int number)
+    {
+        if (_section is not { Bars.Count: > 0 } section) return;
+        for (var (i, at) = (1, section.Bars.Count - 1); i < times && !IsFull; i++)
+            AddBar(section.Bars[at] with { StartsLine = false }, number, section.Repeats[at]);
     }
 
     /// <summary>A letter that stands apart before the bars.</summary>

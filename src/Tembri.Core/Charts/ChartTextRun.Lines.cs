@@ -75,7 +75,7 @@ internal sealed partial class ChartTextRun
     /// of their own.</summary>
     private bool IsLyrics(string line) =>
         line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line)
-            && !line.TrimStart().StartsWith(MelodyLine.Mark)
+            && !line.TrimStart().StartsWith(MelodyLine.Mark) && line.AsSpan().Trim() is not ['{', .., '}']
         && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
@@ -88,7 +88,6 @@ internal sealed partial class ChartTextRun
     /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
     {
-        _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
         {
             (Names, _namesAreSaid) = (said, true);

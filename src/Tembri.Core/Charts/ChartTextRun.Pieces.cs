@@ -149,16 +149,14 @@ internal sealed partial class ChartTextRun
         return before;
     }
 
-    [GeneratedRegex(@"\p{Ll}{3}")]
-    private static partial Regex InWords();
-
     /// <summary>What stands behind the last bar line and is neither a bar nor a count nor a sign; it belongs to the last
     /// bar.</summary>
     /// <returns>The line without it, what is said, and where it begins; null when nothing is.</returns>
     private (string Line, string Said, int At)? BehindBars(string line)
     {
         var at = line.LastIndexOf('|') + 1;
-        if (!InWords().IsMatch(line.AsSpan(at)) || PageDebris.IsSign(line[at..]) || line.AsSpan(at).ContainsAny('(', '['))
+        if (!LinePatterns.SmallLetters().IsMatch(line.AsSpan(at)) || PageDebris.IsSign(line[at..])
+            || line.AsSpan(at).ContainsAny('(', '['))
             return null;
         at += HeadingLine.CountInFront(line[at..]);
         var said = line[at..].Trim(' ', ',', ';', '.', '-', '–', '—');

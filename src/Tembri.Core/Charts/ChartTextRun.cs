@@ -34,6 +34,7 @@ internal sealed partial class ChartTextRun
         var lines = ColumnLines.Of(raw);
         FindNames(lines);
         FindLetters(lines);
+        _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         for (var i = 0; i < lines.Count; i++)
         {
             cancel.ThrowIfCancellationRequested();

@@ -40,6 +40,9 @@ internal sealed partial class FormLine
     [GeneratedRegex(@"\G[^,;/|>→+]+")]
     private static partial Regex Piece();
 
+    [GeneratedRegex(@"\G\p{L}+\s+\d{1,2}(?![\p{L}\p{N}]|\s*(?:[x×]|times)\b)", LinePatterns.AnyCase)]
+    private static partial Regex Numbered();
+
     /// <summary>Takes the next part; false at the end.</summary>
     private bool Next()
     {
@@ -79,7 +82,12 @@ internal sealed partial class FormLine
         var words = Words().Match(_text, _at);
         if (!words.Success) return null;
         var more = words.Groups["more"];
-        if (more.Success && HeadingLine.IsKnown(words.Value) && OfKind(words.Value) is { } two) return Take(two, words.Length);
+        if (more.Success && HeadingLine.IsKnown(words.Value))
+        {
+            if (OfKind(words.Value) is { } two) return Take(two, words.Length);
+            // Verse 3 is not the first verse and a 3.
+            if (Numbered().IsMatch(_text, _at)) return null;
+        }
         var word = _text[_at..(more.Success ? more.Index : _at + words.Length)];
         return (With(word) ?? OfKind(word)) is { } one ? Take(one, word.Length) : null;
     }
@@ -164,7 +172,9 @@ internal sealed partial class FormLine
     {
         var piece = Piece().Match(_text, _at);
         var isParted = _text.AsSpan().IndexOfAny(",;/|>→+") >= 0;
-        var word = _text.AsSpan(_at).IndexOf(' ') is > 0 and var end ? end : _text.Length - _at;
+        var word = Numbered().Match(_text, _at) is { Success: true } numbered ? numbered.Length
+            : _text.AsSpan(_at).IndexOf(' ') is > 0 and var end ? end
+            : _text.Length - _at;
         var length = isParted && piece.Success ? piece.Length : word;
         _unknown.Add(_text.Substring(_at, length).Trim());
         _at += length;

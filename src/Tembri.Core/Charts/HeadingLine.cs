@@ -176,12 +176,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// line.</summary>
     public static HeadingLine? WithWords(string line) =>
         line.AsSpan().ContainsAny('[', ':') && BeforeWords().Match(line) is { Success: true } match
-                && match.Groups["rest"] is var rest && (rest.Value.Contains('[') || ThreeLetters().IsMatch(rest.Value))
+                && match.Groups["rest"] is var rest && (rest.Value.Contains('[') || LinePatterns.SmallLetters().IsMatch(rest.Value))
             ? Made(match, rest.Index)
             : null;
-
-    [GeneratedRegex(@"\p{Ll}{3}")]
-    private static partial Regex ThreeLetters();
 
     /// <summary>What a line under a heading says the section is the same as: a name, or nothing but that it is the same; null
     /// for any other line.</summary>

@@ -7,8 +7,12 @@ namespace Tembri.Core.Charts;
 /// costs it up to 3 MB and 50 ms the first time. So, but for a few, no two runs of a pattern that could share a character stand
 /// side by side: then the longest line is looked at a few times, whatever stands in it
 /// (<c>Tests/Charts/LinePatternTests</c>).</remarks>
-internal static class LinePatterns
+internal static partial class LinePatterns
 {
     /// <summary>Capitals count as small letters, in any country.</summary>
     public const RegexOptions AnyCase = RegexOptions.IgnoreCase | RegexOptions.CultureInvariant;
+
+    /// <summary>Three small letters together, which stand in words and hardly in a chord.</summary>
+    [GeneratedRegex(@"\p{Ll}{3}")]
+    public static partial Regex SmallLetters();
 }

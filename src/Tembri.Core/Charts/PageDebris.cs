@@ -39,9 +39,6 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$|^\s*```\w*\s*$")]
     private static partial Regex RuleLine();
 
-    [GeneratedRegex(@"\p{Ll}{3}")]
-    private static partial Regex Word();
-
     /// <summary>True for a sign that sends the player to another place.</summary>
     public static bool IsSign(string text) => SignLine().IsMatch(text);
 
@@ -59,7 +56,7 @@ internal static partial class PageDebris
         // Words between strokes are a row of buttons or a table.
         if (line.Contains('|') && !line.Contains('[')
             && line.Split(['|', ' '], StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } words
-            && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && Word().IsMatch(line))
+            && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && LinePatterns.SmallLetters().IsMatch(line))
             return Debris.Page;
         return null;
     }

@@ -70,7 +70,7 @@ public sealed partial class DoubtFinder
         var line = Array.FindIndex(_lines, ChartHeader.IsForm);
         foreach (var section in _chart.Sections.Where(s => _chart.Form.All(f => f.Section != s.Name)))
         {
-            var end = line < 0 ? 0 : _lines[line].TrimEnd().TrimEnd('}').TrimEnd().Length;
+            var end = line < 0 ? 0 : ChartHeader.EndOfValue(_lines[line]);
             _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.",
                 line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));
         }
@@ -83,10 +83,8 @@ public sealed partial class DoubtFinder
         {
             var (sections, names) = (group.ToList(), group.Select(s => s.Name).ToList());
             if (IsFull) return;
-            var message = (sections.Count == 1
-                ? $"{names[0]} has no chords of its own, so it is played like "
-                : $"{string.Join(", ", names.SkipLast(1))} and {names[^1]} have no chords of their own, so they are played like ")
-                + $"{group.Key}. Write the chords where they differ.";
+            var message = $"{string.Join(", ", names)}: no chords are written, so {group.Key} is played. Write the chords where "
+                + "they differ.";
             // Written under a name that stands alone in its line, as long as that names the one it follows.
             var said = $"(same as {group.Key})";
             var alone = HeadingLine.SameAs(said, names[0]) == group.Key
