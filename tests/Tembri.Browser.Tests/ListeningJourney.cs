@@ -43,7 +43,7 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Wait.Until(_ => Strokes().Count >= 8);
         var strokes = Strokes();
         // Song time and clock time run alike: no stroke strays, however late the page looked.
-        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 6));
+        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 1e-6));
         Assert.Equal(4L, Run<long>("return p.log.find(e => e.kind === 'count').beats"));
         Wait.Until(b => b.FindElements(By.CssSelector(".listen-bar[data-sounding]")).Count == 1);
         var section = Browser.FindElement(By.CssSelector(".listen-section h2")).Text.Split(' ')[0];
@@ -66,7 +66,7 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         Assert.All(looped, s => Assert.InRange(s.At, 8 - 1e-6, 16 + 0.36));
         Assert.True(looped.Zip(looped.Skip(1)).Count(p => p.Second.At < p.First.At) >= 1, "it did not come round");
         // A bar marked slow takes its time: 2 s at 120 become 2 / 0.85.
-        Assert.Equal(2 / 0.85, Number(Run<object>("return p.clockwork.total - p.clockwork.starts[7]")), 6);
+        Assert.Equal(2 / 0.85, Number(Run<object>("return p.clockwork.total - p.clockwork.starts[7]")), 1e-6);
         Assert.Equal(4, Browser.FindElements(By.CssSelector(".listen-bar[data-looped]")).Count);
         Press("p");
         Assert.False(Run<bool>("return p.playing"));

@@ -82,7 +82,7 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Press(" ");
         Wait.Until(_ => Strokes().Count >= 8);
         var strokes = Strokes();
-        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 6));
+        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 1e-6));
         Press(" ");
         Wait.Until(_ => Find("[data-play]").GetAttribute("aria-pressed") == "false");
         // The easier rungs are heard too.
@@ -129,7 +129,7 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Find("[data-hear-figure]").Click();
         Wait.Until(_ => Strokes().Count >= 4);
         var strokes = Strokes();
-        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 6));
+        Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 1e-6));
         Find("#figure button[type=submit]").Click();
         Until("h2", h => h.Text.Contains("figure 1", StringComparison.Ordinal));
         Go($"/songs/{_song}/chart");

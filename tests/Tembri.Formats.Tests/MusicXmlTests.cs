@@ -80,7 +80,7 @@ public sealed class MusicXmlTests
                     second.Sum(n => (int)n.Element("duration")!));
             Assert.Equal(measure.Attribute("implicit")?.Value == "yes", length != divisions * beats * 4 / unit);
             foreach (var note in measure.Elements("note"))
-                Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 6);
+                Assert.Equal((int)note.Element("duration")!, Written(note, divisions), 1e-6);
         }
         foreach (var frame in document.Descendants("frame-note"))
             Assert.True((int)frame.Element("string")! is >= 1 and <= 6 && (int)frame.Element("fret")! is >= 0 and <= 24);

@@ -89,7 +89,7 @@ public sealed class ChangeMapTests
             var both = rung.Changes.Select((c, i) => (c, i))
                 .Where(x => x.c.From == rung.Changes[change].From && x.c.To == rung.Changes[change].To
                     || x.c.From == rung.Changes[change].To && x.c.To == rung.Changes[change].From).ToList();
-            Assert.Equal(both.Min(x => fit.Changes[x.i].InTime), fit.Changes[change].InTime, 9);
+            Assert.Equal(both.Min(x => fit.Changes[x.i].InTime), fit.Changes[change].InTime, 1e-9);
             Assert.Contains($"{both.Sum(x => x.c.Count)} times", l.Name, StringComparison.Ordinal);
         });
     }

@@ -62,7 +62,7 @@ public sealed class HandDrawingTests
                         / (neck.WireFromNut(capo + fret) - neck.WireFromNut(capo + fret - 1)),
                     Width(right, fret + 1) / Width(right, fret), 6);
             var (ours, theirs) = (right.Marks.OfType<Link>().ToList(), left.Marks.OfType<Link>().ToDictionary(l => l.Name));
-            Assert.All(ours, l => Assert.Equal(right.Width - Middle(l), Middle(theirs[l.Name]), 6));
+            Assert.All(ours, l => Assert.Equal(right.Width - Middle(l), Middle(theirs[l.Name]), 1e-6));
         }
     }
 
@@ -144,7 +144,7 @@ public sealed class HandDrawingTests
         foreach (var part in parts)
         {
             at += double.Parse(part.GetAttribute("dy") ?? "0", System.Globalization.CultureInfo.InvariantCulture);
-            Assert.Equal(part.HasAttribute("font-size") ? -6.8 : 0, at, 6);
+            Assert.Equal(part.HasAttribute("font-size") ? -6.8 : 0, at, 1e-6);
         }
     }
 }

@@ -195,7 +195,7 @@ public sealed class LadderSurroundingsTests(TembriHost host)
         var score = System.Text.Json.JsonDocument.Parse(
             await visitor.Client.GetStringAsync(listen + "?handler=Score&rung=2")).RootElement;
         var bars = score.GetProperty("bars").EnumerateArray().ToList();
-        Assert.Equal(score.GetProperty("length").GetDouble(), bars.Sum(b => b.GetProperty("length").GetDouble()), 6);
+        Assert.Equal(score.GetProperty("length").GetDouble(), bars.Sum(b => b.GetProperty("length").GetDouble()), 1e-6);
         foreach (var name in new[] { "record", "rung" })
         {
             var strokes = score.GetProperty("versions").GetProperty(name).GetProperty("strokes").EnumerateArray().ToList();

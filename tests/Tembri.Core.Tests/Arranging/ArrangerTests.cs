@@ -46,7 +46,7 @@ public sealed class ArrangerTests
         public void IsLeast(RungLimits limits, Arrangement? below)
         {
             var found = Arrange(limits, below);
-            Assert.Equal(Sum(limits, below, found.Choices), found.Objective, 4);
+            Assert.Equal(Sum(limits, below, found.Choices), found.Objective, 1e-4);
             Assert.True(found.IsProved);
             var open = Enumerable.Range(0, _flow.Chords.Count)
                 .Select(i => _arranger.CandidatesOf(i).Where(c => _arranger.MayPlay(i, limits, c)).ToList())
@@ -160,7 +160,7 @@ public sealed class ArrangerTests
                     ? 0
                     : 1.2 * place.Barres
                         + (wish == BarreGoal.Avoid ? 8 * (place.Capo > 5 ? 3 : Math.Max(0, place.Barres - 1)) : 0);
-                Assert.Equal(sum + capo + barres, place.Score, 9);
+                Assert.Equal(sum + capo + barres, place.Score, 1e-9);
             }
             Assert.Equal(ladder.Places.MinBy(p => p.Score)!.Capo, ladder.RecommendedCapo);
         }, iter: 12, threads: 2);

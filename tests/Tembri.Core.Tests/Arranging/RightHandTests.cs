@@ -43,7 +43,7 @@ public sealed class RightHandTests
         var record = new RightHand(chart, Rung(5));
         Assert.Equal((60, "b3212321"), (record.In(1).Swing, record.In(1).Notation));
         Assert.Equal([0.5, 0.5], record.Shares.Select(s => s.Share));
-        Assert.Equal((record.In(0).LoadAt(90) + record.In(1).LoadAt(90)) / 2, record.LoadAt(90), 9);
+        Assert.Equal((record.In(0).LoadAt(90) + record.In(1).LoadAt(90)) / 2, record.LoadAt(90), 1e-9);
     }
 
     [Fact]
@@ -59,12 +59,12 @@ public sealed class RightHandTests
         }
         double Free(string bars, string from, string to) =>
             new RightHand(Read($"key: C\nstrum: D-du-udu\n{bars}"), Rung(5)).FreeBeats(Step(bars, from, to));
-        Assert.Equal(1.5, Free("| C | G | C | G |", "C", "G"), 9);
+        Assert.Equal(1.5, Free("| C | G | C | G |", "C", "G"), 1e-9);
         // On the up-stroke before 1: the down on 4 is let go, so it is from the up after 3 still, which leaves one beat.
-        Assert.Equal(1.0, Free("| C | <G | Am | Am |", "C", "G"), 9);
-        Assert.Equal(0.75, Free("| C G Am F |", "G", "Am"), 9);
+        Assert.Equal(1.0, Free("| C | <G | Am | Am |", "C", "G"), 1e-9);
+        Assert.Equal(0.75, Free("| C G Am F |", "G", "Am"), 1e-9);
         // A quicker place elsewhere counts for all.
-        Assert.Equal(0.75, Free("| C | G | C | G | C G Am F |", "C", "G"), 9);
+        Assert.Equal(0.75, Free("| C | G | C | G | C G Am F |", "C", "G"), 1e-9);
         Assert.Equal(2, Step("| C | G | C | G | C G Am F |", "C", "G").Places.Select(p => p.Beats).Distinct().Count());
     }
 
@@ -177,7 +177,7 @@ public sealed class RightHandTests
         {
             var written = Read(ChartWriter.Write(new VersionChart(ladder, rung).Chart));
             Assert.Equal(Enumerable.Range(0, 2).Select(rung.Hand.In), written.Sections.Select(s => s.RecordedHand));
-            Assert.Equal(rung.StrumLoad, new RightHand(written, Rung(5)).LoadAt(written.Tempo), 9);
+            Assert.Equal(rung.StrumLoad, new RightHand(written, Rung(5)).LoadAt(written.Tempo), 1e-9);
             Assert.Equal(Loudness.Soft, written.Sections[1].Hand.Loudness);
         }
         var loads = ladder.Playable.Select(r => r.StrumLoad).ToList();
@@ -194,7 +194,7 @@ public sealed class RightHandTests
         var ladder = Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 0 });
         var rung = (PlayableRung)ladder.Rungs[^1];
         var outline = VersionOutline.Of(rung, chart.Tempo);
-        Assert.Equal(32, outline.TotalBeats, 6);
+        Assert.Equal(32, outline.TotalBeats, 1e-6);
         Assert.Equal(new[] { 8.0, 8, 16 }, outline.Chords.Select(c => c.Beats).Where(b => b > 0).Order());
         Assert.Equal(16, outline.Chords.Single(c => c.Shape is null).Beats);
     }

@@ -82,8 +82,8 @@ public sealed class ChangeModelTests
         var way = Model.Seconds(Finder.Best(Shape.Parse(from))!, Finder.Best(Shape.Parse(to))!) * ChangePace.SlownessOf(skill);
         Assert.InRange(TimedChanges.CountOf(way), count * (1 - within), count * (1 + within));
         // Seconds and counts agree in both directions: a count is the way and the dwell of 0.30 s.
-        Assert.Equal(60 / (0.30 + way), TimedChanges.CountOf(way), 9);
-        Assert.Equal(way, TimedChanges.SecondsOf(TimedChanges.CountOf(way)), 9);
+        Assert.Equal(60 / (0.30 + way), TimedChanges.CountOf(way), 1e-9);
+        Assert.Equal(way, TimedChanges.SecondsOf(TimedChanges.CountOf(way)), 1e-9);
     }
 
     [Fact]

@@ -117,7 +117,7 @@ public sealed class BarEditsTests
                 }
                 Assert.Equal(now.Count, i);
             }
-        }, iter: 1500);
+        }, iter: 800);
     }
 
     [Fact]
@@ -283,7 +283,7 @@ public sealed class BarEditsTests
                 text = edited.Text ?? text;
                 if (text.Length > 2_000) return;
             }
-        }, iter: 4_000);
+        }, iter: 2_000);
     }
 
     [Fact]

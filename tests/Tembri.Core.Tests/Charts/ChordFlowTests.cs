@@ -36,7 +36,7 @@ public sealed class ChordFlowTests
         song.Sample(text =>
         {
             var flow = new ChordFlow(ChartReader.Read(text).Chart);
-            Assert.Equal(flow.Beats.Sum(), flow.Sequence.Sum(s => s.Beats), 9);
+            Assert.Equal(flow.Beats.Sum(), flow.Sequence.Sum(s => s.Beats), 1e-9);
             Assert.All(flow.Steps, s => Assert.True(s.From != s.To && s.Count > 0 && s.ShortestBeats > 0));
             Assert.True(flow.Steps.Sum(s => s.Count) <= Math.Max(0, flow.Sequence.Count - 1));
         });

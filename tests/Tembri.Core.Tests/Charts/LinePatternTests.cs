@@ -10,7 +10,7 @@ public sealed class LinePatternTests
 {
     // Some times the longest line, so that a square shows: that would take many seconds, a few looks take some milliseconds.
     private const int Length = 4 * ChartLimits.LongestLine;
-    private static readonly TimeSpan TooLong = TimeSpan.FromSeconds(2);
+    private static readonly TimeSpan TooLong = TimeSpan.FromMilliseconds(400);
 
     /// <summary>How lines begin that patterns look for, and what can be written behind that again and again.</summary>
     private static readonly string[] Beginnings =
@@ -44,21 +44,26 @@ public sealed class LinePatternTests
     public void The_longest_line_is_looked_at_a_few_times_whatever_stands_in_it(string name)
     {
         var made = All().Single(x => x.Name == name).Made;
-        var pattern = new Regex(made.Pattern, made.Options, TooLong);
+        var pattern = new Regex(made.Pattern, made.Options | RegexOptions.Compiled, TooLong);
         foreach (var beginning in Beginnings)
             foreach (var piece in Pieces)
                 foreach (var end in new[] { "!", "]x" })
                 {
                     var times = Length / piece.Length;
                     var line = beginning + string.Concat(Enumerable.Repeat(piece, times)) + end;
-                    try
-                    {
-                        for (var m = pattern.Match(line); m is { Success: true, Length: > 0 }; m = m.NextMatch()) { }
-                    }
-                    catch (RegexMatchTimeoutException)
-                    {
-                        Assert.Fail($"{name} takes too long on “{beginning}”, “{piece}” again and again, “{end}”.");
-                    }
+                    // Twice, since other work can hold a thread up for as long.
+                    Assert.True(IsQuick(pattern, line) || IsQuick(pattern, line),
+                        $"{name} takes too long on “{beginning}”, “{piece}” again and again, “{end}”.");
                 }
+    }
+
+    private static bool IsQuick(Regex pattern, string line)
+    {
+        try
+        {
+            for (var m = pattern.Match(line); m is { Success: true, Length: > 0 }; m = m.NextMatch()) { }
+            return true;
+        }
+        catch (RegexMatchTimeoutException) { return false; }
     }
 }

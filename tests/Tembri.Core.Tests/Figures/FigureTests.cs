@@ -47,8 +47,8 @@ public sealed class FigureTests
             if (found is null) Assert.True(double.IsPositiveInfinity(least));
             else
             {
-                Assert.Equal(least, found.Cost, 9);
-                Assert.Equal(found.Cost, finder.CostOf(task, found.Places), 9);
+                Assert.Equal(least, found.Cost, 1e-9);
+                Assert.Equal(found.Cost, finder.CostOf(task, found.Places), 1e-9);
             }
         }, iter: 25);
 
@@ -171,7 +171,7 @@ public sealed class FigureTests
             Assert.True(beats.Count <= halves.Count && halves.Count <= notes.Count);
             foreach (var (thinned, part) in new[] { (beats, 1.0), (halves, 0.5) })
             {
-                Assert.All(thinned, n => Assert.Equal(0, n.At / part % 1, 6));
+                Assert.All(thinned, n => Assert.Equal(0, n.At / part % 1, 1e-6));
                 foreach (var (a, b) in thinned.Zip(thinned.Skip(1))) Assert.True(a.At + a.Beats <= b.At + 1e-9);
                 Assert.All(notes.Where(n => Math.Abs(n.At / part - Math.Round(n.At / part)) < 1e-6),
                     n => Assert.Contains(thinned, t => Math.Abs(t.At - n.At) < 1e-6 && t.Pitch == n.Pitch));

@@ -17,17 +17,17 @@ public sealed class NeckGeometryTests
             var left = guitar.ScaleLength;
             for (var fret = 0; fret <= neck.HighestFret + capo; fret++)
             {
-                Assert.Equal(guitar.ScaleLength - left, neck.WireFromNut(fret), 9);
+                Assert.Equal(guitar.ScaleLength - left, neck.WireFromNut(fret), 1e-9);
                 var next = left / 1.0594630943592953;
                 if (fret - capo is >= 0 and var behind && behind < neck.HighestFret)
                 {
-                    Assert.Equal(left - next, neck.FretSpace(behind + 1), 9);
+                    Assert.Equal(left - next, neck.FretSpace(behind + 1), 1e-9);
                     // A finger lands in the space before the wire, three tenths of it away.
-                    Assert.Equal(guitar.ScaleLength - next - 0.3 * (left - next), neck.Landing(behind + 1), 9);
+                    Assert.Equal(guitar.ScaleLength - next - 0.3 * (left - next), neck.Landing(behind + 1), 1e-9);
                 }
                 left = next;
             }
-            Assert.Equal(guitar.ScaleLength / 2, neck.WireFromNut(12), 9);
+            Assert.Equal(guitar.ScaleLength / 2, neck.WireFromNut(12), 1e-9);
             Assert.Equal(Math.Min(24, guitar.ReachableFrets + 5) - capo, neck.HighestFret);
             Assert.Equal((guitar, capo), (neck.Guitar, neck.Capo));
         }, iter: 60);
@@ -85,14 +85,14 @@ public sealed class NeckGeometryTests
             var frequency = 1.0;
             for (var i = 0; i < Math.Abs(semitones); i++)
                 frequency *= semitones > 0 ? 1.0594630943592953 : 1 / 1.0594630943592953;
-            Assert.All(tuned.Tensions.Zip(guitar.Tensions), t => Assert.Equal(t.Second * frequency * frequency, t.First, 9));
+            Assert.All(tuned.Tensions.Zip(guitar.Tensions), t => Assert.Equal(t.Second * frequency * frequency, t.First, 1e-9));
             Assert.Equal(semitones == 0, tuned.Id == guitar.Id);
             // String by string, and nothing else changes; back again is where it began.
             var other = new Tuning([.. guitar.Strings.Strings.Zip(steps, (pitch, step) => pitch + step)]);
             var strung = guitar.Strung(other);
             Assert.Equal(other, strung.Strings);
-            for (var s = 0; s < 6; s++) Assert.Equal(guitar.Tensions[s] * Math.Pow(2, steps[s] / 6.0), strung.Tensions[s], 9);
-            Assert.All(strung.Strung(guitar.Strings).Tensions.Zip(guitar.Tensions), t => Assert.Equal(t.Second, t.First, 9));
+            for (var s = 0; s < 6; s++) Assert.Equal(guitar.Tensions[s] * Math.Pow(2, steps[s] / 6.0), strung.Tensions[s], 1e-9);
+            Assert.All(strung.Strung(guitar.Strings).Tensions.Zip(guitar.Tensions), t => Assert.Equal(t.Second, t.First, 1e-9));
             Assert.Equal((guitar.ScaleLength, guitar.ActionAtFret12), (strung.ScaleLength, strung.ActionAtFret12));
             Assert.Same(guitar, guitar.Strung(new Tuning([40, 45, 50, 55])));   // four strings do not go on six
         }, iter: 100);
@@ -122,11 +122,11 @@ public sealed class NeckGeometryTests
                 (guitar.ScaleLength, guitar.NutWidth, guitar.ActionAtFret12, guitar.StringSpreadAtSaddle,
                     guitar.ReachableFrets));
             // The strings stand as far from the edges as on the preset, and rise as it does.
-            Assert.Equal(preset.NutWidth - preset.StringSpreadAtNut, guitar.NutWidth - guitar.StringSpreadAtNut, 9);
-            Assert.Equal(preset.ActionAtFret12 / preset.ActionAtFret1, guitar.ActionAtFret12 / guitar.ActionAtFret1, 9);
+            Assert.Equal(preset.NutWidth - preset.StringSpreadAtNut, guitar.NutWidth - guitar.StringSpreadAtNut, 1e-9);
+            Assert.Equal(preset.ActionAtFret12 / preset.ActionAtFret1, guitar.ActionAtFret12 / guitar.ActionAtFret1, 1e-9);
             // At the same pitch a string half as long again pulls with its square.
             Assert.All(guitar.Tensions.Zip(preset.Tensions),
-                t => Assert.Equal(scale * scale / (preset.ScaleLength * preset.ScaleLength), t.First / t.Second, 9));
+                t => Assert.Equal(scale * scale / (preset.ScaleLength * preset.ScaleLength), t.First / t.Second, 1e-9));
             Assert.Equal(measures, GuitarMeasures.FromJson(measures.ToJson()));
         }, iter: 100);
         Assert.All(Guitar.Presets, g => Assert.Same(g, GuitarMeasures.Of(g).ToGuitar()));

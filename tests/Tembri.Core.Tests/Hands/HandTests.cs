@@ -19,8 +19,8 @@ public sealed class HandTests
         Assert.Equal((comfortable, greatest), (Hand.Medium.Comfortable(low, high), Hand.Medium.Greatest(low, high)));
         foreach (var hand in Hand.Presets)
         {
-            Assert.Equal(comfortable * hand.Spread / 120, hand.Comfortable(low, high), 9);
-            Assert.Equal(greatest * hand.Spread / 120, hand.Greatest(low, high), 9);
+            Assert.Equal(comfortable * hand.Spread / 120, hand.Comfortable(low, high), 1e-9);
+            Assert.Equal(greatest * hand.Spread / 120, hand.Greatest(low, high), 1e-9);
         }
     }
 
@@ -40,8 +40,8 @@ public sealed class HandTests
             // On a straight line: the area of the triangle with both neighbours is nothing.
             double Area(Func<Hand, double> of) =>
                 (hand.Spread - a.Spread) * (of(b) - of(a)) - (b.Spread - a.Spread) * (of(hand) - of(a));
-            Assert.Equal(0, Area(h => h.Strength), 9);
-            Assert.Equal(0, Area(h => h.FingertipWidth), 9);
+            Assert.Equal(0, Area(h => h.Strength), 1e-9);
+            Assert.Equal(0, Area(h => h.FingertipWidth), 1e-9);
             Assert.Contains($"{hand.Spread:0}", hand.Name, StringComparison.Ordinal);
         }, iter: 200);
 

@@ -111,7 +111,7 @@ public sealed class KnownPlacesTests
         foreach (var c in compared)
         {
             var ladder = others.Single(o => o.Tuning.Equals(c.Tuning)).Item2;
-            Assert.Equal(here.Places.Min(p => p.Score) - ladder.Places.Min(p => p.Score) - 5, c.Gain, 9);
+            Assert.Equal(here.Places.Min(p => p.Score) - ladder.Places.Min(p => p.Score) - 5, c.Gain, 1e-9);
             Assert.Equal(c.Gain > 0, c.Pays);
         }
         Assert.True(compared[0].Pays);

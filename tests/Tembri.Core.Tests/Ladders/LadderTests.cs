@@ -110,7 +110,7 @@ public sealed class LadderTests
             foreach (var price in new[] { 0.0, 3, 10, 25, 60, 140, 400, 5_000 })
             {
                 var best = all.Min(v => v.Load - price * v.Closeness);
-                Assert.Equal(best, curve.Min(t => t.Load - price * t.Closeness), 6);
+                Assert.Equal(best, curve.Min(t => t.Load - price * t.Closeness), 1e-6);
             }
             Assert.All(curve.Zip(curve.Skip(1)),
                 p => Assert.True(p.Second.Load > p.First.Load && p.Second.Closeness > p.First.Closeness));
@@ -174,7 +174,7 @@ public sealed class LadderTests
         var (from, to) = (before.PlayedAs(0).Choice.Fingering.Shape, before.PlayedAs(1).Choice.Fingering.Shape);
         var player = new Player { Timed = new TimedChanges(new Dictionary<(Shape, Shape), double> { [(from, to)] = 31 }) };
         var after = new StudentLadder(Build(chart, player, r => r with { Capo = 0, Timed = player.Timed }), player).Fits[4]!;
-        Assert.Equal(60 / 31.0 - 0.30, after.Changes.Single(c => c.From == 0).NeededSeconds, 9);
+        Assert.Equal(60 / 31.0 - 0.30, after.Changes.Single(c => c.From == 0).NeededSeconds, 1e-9);
         Assert.NotEqual(60 / 31.0 - 0.30, after.Changes.Single(c => c.From == 1).NeededSeconds, 3);
     }
 
@@ -244,7 +244,7 @@ public sealed class LadderTests
                     played++;
                 }
                 Assert.Equal(flow.PlayedBars, played);
-                Assert.All(beats.Zip(flow.Beats), b => Assert.Equal(b.Second, b.First, 6));
+                Assert.All(beats.Zip(flow.Beats), b => Assert.Equal(b.Second, b.First, 1e-6));
                 // A second shape comes right before its chord, and nowhere else.
                 var order = flow.Sequence.Select(s => s.Chord).ToList();
                 foreach (var second in rung.Played.Where(c => c.IsSecond))

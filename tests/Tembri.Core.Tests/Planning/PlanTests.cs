@@ -343,10 +343,10 @@ public sealed class PlanTests
             new Dictionary<(Shape, Shape), MeasuredChange> { [(from, to)] = new(counts, Math.Log(seconds)) })).FitOf(rung)!;
         var chord = rung.Changes[0].To;
         // (6·predicted + clean) / (6 + tries), by hand.
-        Assert.Equal((6 * fit.Clean[chord] + 20) / 26, With(20, 20, 1, 0.4).Clean[chord], 9);
-        Assert.Equal((6 * fit.Clean[chord] + 0) / 26, With(20, 0, 1, 0.4).Clean[chord], 9);
+        Assert.Equal((6 * fit.Clean[chord] + 20) / 26, With(20, 20, 1, 0.4).Clean[chord], 1e-9);
+        Assert.Equal((6 * fit.Clean[chord] + 0) / 26, With(20, 0, 1, 0.4).Clean[chord], 1e-9);
         // One count weighs as much as the prediction: the geometric mean.
-        Assert.Equal(Math.Sqrt(fit.Changes[0].NeededSeconds * 0.4), With(1, 1, 1, 0.4).Changes[0].NeededSeconds, 9);
+        Assert.Equal(Math.Sqrt(fit.Changes[0].NeededSeconds * 0.4), With(1, 1, 1, 0.4).Changes[0].NeededSeconds, 1e-9);
         Assert.InRange(With(1, 1, 60, 0.4).Changes[0].NeededSeconds, 0.39, 0.42);
         Assert.True(With(40, 40, 20, 0.2).Value > fit.Value && With(40, 0, 20, 4).Value < fit.Value);
     }
@@ -364,8 +364,8 @@ public sealed class PlanTests
         var (learnt, _) = Learnt.From(All(40), log, Noon);
         var measured = Learnt.FromJson(learnt.ToJson())!.ToMeasured();
         // Six weeks ago counts half.
-        Assert.Equal(15, measured.Shapes[c].Tries, 6);
-        Assert.Equal(10, measured.Shapes[c].Clean, 6);
+        Assert.Equal(15, measured.Shapes[c].Tries, 1e-6);
+        Assert.Equal(10, measured.Shapes[c].Clean, 1e-6);
         Assert.Equal((1, Math.Log(60 / 30.0 - 0.30)),
             (Math.Round(measured.Changes[(c, f)].Counts, 6), measured.Changes[(c, f)].LogSeconds));
         Assert.Equal(learnt.Skills, Learnt.FromJson(learnt.ToJson())!.Skills);
@@ -390,7 +390,7 @@ public sealed class PlanTests
         var shorter = (GuitarMeasures.Of(Guitar.Steel) with { ScaleLength = 324 * 2 * 0.9 }).ToGuitar();
         double Load(Guitar guitar) => LoadTests.Finder(guitar, Hand.Medium, 0).Find(Shape.Parse("133211"), 1)[0].Load.Value;
         Assert.True(Load(high) > Load(Guitar.Steel) && Load(shorter) < Load(Guitar.Steel));
-        Assert.Equal(Guitar.Steel.Tensions[0] * 0.81, shorter.Tensions[0], 6);
+        Assert.Equal(Guitar.Steel.Tensions[0] * 0.81, shorter.Tensions[0], 1e-6);
         Assert.NotNull(new GuitarMeasures("steel", 200, 43, 2).Fault);
         Assert.Null(GuitarMeasures.FromJson("{\"preset\":\"harp\"}"));
     }

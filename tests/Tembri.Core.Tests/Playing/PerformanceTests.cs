@@ -111,9 +111,9 @@ public sealed class PerformanceTests
             Record("key: C\n[Verse]\nstrum: dudu, swing 67, soft\nmeter: 2/4\n| C |\n[Chorus]\nstrum: ds, loud\n| C |\n".Replace(
                 "meter: 2/4\n", "", StringComparison.Ordinal).Insert(0, "meter: 2/4\n"));
         Assert.Equal([0, 0.67, 1, 1.67, 2], played.Strokes.Select(s => s.At));
-        Assert.Equal(0.65, played.Strokes[0].Strength / 0.78, 6);
+        Assert.Equal(0.65, played.Strokes[0].Strength / 0.78, 1e-6);
         // The stop on 2 ends the stroke on 1; after it there is silence.
-        Assert.Equal(1, played.Strokes[^1].Length, 9);
+        Assert.Equal(1, played.Strokes[^1].Length, 1e-9);
         Assert.True(played.Strokes[^1].Strength > played.Strokes[0].Strength);
     }
 }

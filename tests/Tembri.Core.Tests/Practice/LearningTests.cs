@@ -163,7 +163,7 @@ public sealed class LearningTests
         Assert.True(first);
         var again = SkillLearning.Replay(Skills.Each(_ => 40), shuffled);
         var straight = SkillLearning.Replay(Skills.Each(_ => 40), entries);
-        Assert.All(Enum.GetValues<Technique>(), t => Assert.Equal(straight.Belief.Mean(t), again.Belief.Mean(t), 9));
+        Assert.All(Enum.GetValues<Technique>(), t => Assert.Equal(straight.Belief.Mean(t), again.Belief.Mean(t), 1e-9));
         // What one step leaves is where the next starts, less what is forgotten between.
         var changes = straight.Steps.SelectMany(s => s.Moves.Where(m => m.Technique == Technique.Changes)).ToList();
         Assert.All(changes.Zip(changes.Skip(1)), p => Assert.Equal(p.First.To, p.Second.From, 1));
@@ -177,13 +177,13 @@ public sealed class LearningTests
         var later = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddDays(14 + 70));
         var ages = SkillLearning.Replay(Skills.Each(_ => 40), [entry], Start.AddYears(10));
         // half of the most, 8 points
-        Assert.Equal(4, soon.Belief.Mean(Technique.Changes) - later.Belief.Mean(Technique.Changes), 6);
+        Assert.Equal(4, soon.Belief.Mean(Technique.Changes) - later.Belief.Mean(Technique.Changes), 1e-6);
         Assert.Equal(8, soon.Belief.Mean(Technique.Changes) - ages.Belief.Mean(Technique.Changes), 1);
         Assert.True(later.Belief.Deviation(Technique.Changes) > soon.Belief.Deviation(Technique.Changes));
         // no less sure than at first
-        Assert.Equal(18, ages.Belief.Deviation(Technique.Changes), 6);
+        Assert.Equal(18, ages.Belief.Deviation(Technique.Changes), 1e-6);
         // never tried: as guessed
-        Assert.Equal(40, ages.Belief.Mean(Technique.Fingers), 9);
+        Assert.Equal(40, ages.Belief.Mean(Technique.Fingers), 1e-9);
     }
 
     [Fact]

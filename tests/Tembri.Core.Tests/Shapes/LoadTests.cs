@@ -56,7 +56,7 @@ public sealed class LoadTests
     {
         foreach (var grip in GripLibrary.All)
             foreach (var fingering in Medium.Find(grip.Shape))
-                Assert.Equal(100 * (1 - Math.Exp(-fingering.Parts.Sum(p => p.Effort) / 60)), fingering.Load.Value, 9);
+                Assert.Equal(100 * (1 - Math.Exp(-fingering.Parts.Sum(p => p.Effort) / 60)), fingering.Load.Value, 1e-9);
     }
 
     [Theory]
@@ -81,7 +81,7 @@ public sealed class LoadTests
             Finder(Guitar.Steel.Tuned(semitones), Hand.Medium, 0).Weigh(Shape.Parse("133211"), Fingers("134211"))!.Parts.Single(
                 p => p.Kind == LoadPartKind.Barre).Measure;
         Assert.Equal(Newtons(0) * 0.8909, Newtons(-1), 2);
-        Assert.Equal(Newtons(0) / 4, Newtons(-12), 6);
+        Assert.Equal(Newtons(0) / 4, Newtons(-12), 1e-6);
     }
 
     [Fact]

@@ -55,10 +55,10 @@ public sealed class ModelDocumentTests
         Assert.Equal([Finger.Index, Finger.Middle], change.Moving);
         Assert.Equal(3, change.Blocks);
         Assert.Equal(0.25 + 0.482 + 2 * 0.156 + 0.76 + 0.052, change.Seconds, 2);
-        Assert.Equal(change.Seconds, model.Seconds(c, F(0)), 12);
+        Assert.Equal(change.Seconds, model.Seconds(c, F(0)), 1e-12);
         Assert.Equal(0.79, model.Seconds(c, am), 2);
         Assert.Equal(0, model.Seconds(c, c));
-        Assert.Equal(0.25, model.Seconds(c, finder.Weigh(Shape.Parse("x32000"), LoadTests.Fingers("x32000"))!), 9);
+        Assert.Equal(0.25, model.Seconds(c, finder.Weigh(Shape.Parse("x32000"), LoadTests.Fingers("x32000"))!), 1e-9);
     }
 
     /// <summary>A weight, a fingered shape in which it counts, and how often: reckoned by hand from the shape.</summary>
@@ -224,14 +224,14 @@ public sealed class ModelDocumentTests
     public void Frets_lie_where_equal_temperament_puts_them_and_spreads_grow_with_the_hand()
     {
         var neck = new NeckGeometry(Guitar.Steel, 0);
-        Assert.Equal(324, neck.WireFromNut(12), 9);
-        Assert.Equal(648 * (1 - Math.Pow(2, -7 / 12.0)), neck.WireFromNut(7), 9);
-        Assert.Equal(neck.WireFromNut(5) - 0.3 * neck.FretSpace(5), neck.Landing(5), 9);
+        Assert.Equal(324, neck.WireFromNut(12), 1e-9);
+        Assert.Equal(648 * (1 - Math.Pow(2, -7 / 12.0)), neck.WireFromNut(7), 1e-9);
+        Assert.Equal(neck.WireFromNut(5) - 0.3 * neck.FretSpace(5), neck.Landing(5), 1e-9);
         // The outer strings are 36 mm apart at the nut and 54 at the saddle, so five spacings at the twelfth fret's landing are
         // a little less than 45.
-        Assert.Equal((36 + 18 * neck.Landing(12) / 648) / 5, neck.StringSpacing(12), 9);
+        Assert.Equal((36 + 18 * neck.Landing(12) / 648) / 5, neck.StringSpacing(12), 1e-9);
         // At capo 3 the second fret is the bare neck's fifth.
-        Assert.Equal(neck.Landing(5), new NeckGeometry(Guitar.Steel, 3).Landing(2), 9);
+        Assert.Equal(neck.Landing(5), new NeckGeometry(Guitar.Steel, 3).Landing(2), 1e-9);
         Assert.Throws<ArgumentOutOfRangeException>(() => new NeckGeometry(Guitar.Steel, 12));
         Assert.Throws<ArgumentOutOfRangeException>(() => new NeckGeometry(Guitar.Steel, -1));
         var child = Hand.Preset("child");
@@ -240,9 +240,9 @@ public sealed class ModelDocumentTests
             (1, 2, 34, 72), (2, 3, 30, 50), (3, 4, 30, 48), (1, 3, 58, 96), (2, 4, 56, 84), (1, 4, 84, 120)
         })
         {
-            Assert.Equal(comfortable, Hand.Medium.Comfortable(low, high), 9);
-            Assert.Equal(greatest, Hand.Medium.Greatest(low, high), 9);
-            Assert.Equal(greatest * 98 / 120.0, child.Greatest(low, high), 9);
+            Assert.Equal(comfortable, Hand.Medium.Comfortable(low, high), 1e-9);
+            Assert.Equal(greatest, Hand.Medium.Greatest(low, high), 1e-9);
+            Assert.Equal(greatest * 98 / 120.0, child.Greatest(low, high), 1e-9);
         }
     }
 
@@ -257,10 +257,10 @@ public sealed class ModelDocumentTests
     [Fact]
     public void Twenty_points_of_skill_halve_the_time_of_a_change()
     {
-        Assert.Equal(1, ChangePace.SlownessOf(50), 12);
-        Assert.Equal(2, ChangePace.SlownessOf(30), 12);
-        Assert.Equal(0.5, ChangePace.SlownessOf(70), 12);
-        Assert.Equal(ChangePace.SlownessOf(40), new ChangePace(10).Slowness, 12);
+        Assert.Equal(1, ChangePace.SlownessOf(50), 1e-12);
+        Assert.Equal(2, ChangePace.SlownessOf(30), 1e-12);
+        Assert.Equal(0.5, ChangePace.SlownessOf(70), 1e-12);
+        Assert.Equal(ChangePace.SlownessOf(40), new ChangePace(10).Slowness, 1e-12);
         Assert.Throws<ArgumentOutOfRangeException>(() => new ChangePace(26));
     }
 }

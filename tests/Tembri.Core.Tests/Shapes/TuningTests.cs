@@ -67,7 +67,7 @@ public sealed class TuningTests
     public void A_string_tuned_down_is_slacker_by_the_square_of_its_pitch()
     {
         var dropped = Guitar.Steel.Strung(Tuning.Known.Single(k => k.Name == "drop D").Tuning);
-        Assert.Equal(Guitar.Steel.Tensions[0] * Math.Pow(2, -4 / 12.0), dropped.Tensions[0], 9);
+        Assert.Equal(Guitar.Steel.Tensions[0] * Math.Pow(2, -4 / 12.0), dropped.Tensions[0], 1e-9);
         Assert.Equal(Guitar.Steel.Tensions.Skip(1), dropped.Tensions.Skip(1));
         Assert.True(new NeckGeometry(dropped, 0).PressForce(0, 2) < new NeckGeometry(Guitar.Steel, 0).PressForce(0, 2));
     }

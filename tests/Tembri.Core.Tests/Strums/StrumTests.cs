@@ -195,7 +195,7 @@ public sealed class StrumTests
                 || ladder.At(2).Equals(ladder.At(3)));
             // The parts are what the load is made of.
             var effort = StrumEffort.Parts(record, tempo).Sum(p => p.Effort);
-            Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), record.LoadAt(tempo), 6);
+            Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), record.LoadAt(tempo), 1e-6);
         }, iter: 400);
 
     [Fact]
@@ -226,7 +226,7 @@ public sealed class StrumTests
     // bars that are alike are kept in mind once
     [InlineData("D.du|D.du", "2/4", 60, 3 * 1.5 + 0.7 + 0.3 + 0.8 + 0.3)]
     public void The_load_of_a_pattern_is_what_the_document_says(string pattern, string meter, double tempo, double effort) =>
-        Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), Pattern(pattern, meter).LoadAt(tempo), 9);
+        Assert.Equal(100 * (1 - Math.Exp(-effort / 60)), Pattern(pattern, meter).LoadAt(tempo), 1e-9);
 
     [Theory]
     [InlineData("Dddd", 0, 4, 2.0, 1.0, "4")]           // the last down, on 4, may be let go: from the one on 3

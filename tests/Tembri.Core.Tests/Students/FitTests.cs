@@ -114,7 +114,7 @@ public sealed class FitTests
         // F at 52 against a skill of 40: 1/(1 + e^0) = one try of two is clean. It sounds in 4 beats of 100, so the fit hardly
         // falls.
         var weakChord = new VersionFit(TwoChords(52, 0.2), Able);
-        Assert.Equal(0.5, weakChord.Clean[1], 9);
+        Assert.Equal(0.5, weakChord.Clean[1], 1e-9);
         Assert.True(weakChord.Value > 0.95);
         Assert.Equal(Verdict.Growing, weakChord.Verdict);
         Assert.Equal(new ShapeIsHard("F", Technique.FullBarre, 52, 40, NotCleanYet: true), weakChord.Reason);
@@ -142,7 +142,7 @@ public sealed class FitTests
     {
         var quick = new Player { Skills = new Skills { Changes = 60 } };
         var slow = new Player { Skills = new Skills { Changes = 40 } };
-        Assert.Equal(2, slow.ChangeSlowness / quick.ChangeSlowness, 9);
+        Assert.Equal(2, slow.ChangeSlowness / quick.ChangeSlowness, 1e-9);
     }
 
     [Fact]
@@ -172,8 +172,8 @@ public sealed class FitTests
                     good -= step.Count * clean[step.To] * (1 - FitModel.InTime(needed, there)) * spoilt;
                 }
                 var fit = Math.Clamp(good / flow.TotalBeats, 0, 1) * FitModel.Strummed(rung.StrumLoad, player.Skills.RightHand);
-                Assert.Equal(fit, graded.FitOf(rung)!.Value, 9);
-                Assert.Equal(fit, all[i], 9);
+                Assert.Equal(fit, graded.FitOf(rung)!.Value, 1e-9);
+                Assert.Equal(fit, all[i], 1e-9);
             }
         }, iter: 30, threads: 2);
     }

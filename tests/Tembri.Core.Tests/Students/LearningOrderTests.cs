@@ -29,7 +29,7 @@ public sealed class LearningOrderTests
             var played = rung.Played.Where(c => rung.Flow.Beats[c.Index] > 0).Select(c => c.Index).ToList();
             Assert.Equal(played.Order(), order.Shapes.Select(s => s.Chord).Order());
             Assert.Equal(order.Shapes.OrderByDescending(s => s.IsKnown).Select(s => s.Chord), order.Shapes.Select(s => s.Chord));
-            Assert.Equal(1, order.Shapes.Sum(s => s.Share), 6);
+            Assert.Equal(1, order.Shapes.Sum(s => s.Share), 1e-6);
             // Worked out anew: no shape that was still to come opened more for its work.
             var count = Math.Max(1, rung.Changes.Sum(c => c.Count));
             for (var i = order.Shapes.Count(s => s.IsKnown); i < order.Shapes.Count; i++)

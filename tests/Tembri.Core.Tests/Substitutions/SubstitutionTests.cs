@@ -118,7 +118,7 @@ public sealed class SubstitutionTests
                         (uint)(Chord.Parse(names[i]).PitchClassMask & Chord.Parse(names[at]).PitchClassMask));
             var keeper = Shared(at - 1) >= Shared(at + 1) ? at - 1 : at + 1;
             Assert.Equal(names.Select((_, i) => i == keeper ? 3.0 : 2).Where((_, i) => i != at), thin.Select(s => s.Beats));
-            Assert.Equal(1, PassingChords.BeatsLeftOut(chart, PassingChords.LeaveOut(chart, 1.5 / beats)), 9);
+            Assert.Equal(1, PassingChords.BeatsLeftOut(chart, PassingChords.LeaveOut(chart, 1.5 / beats)), 1e-9);
         });
     }
 
@@ -150,7 +150,7 @@ public sealed class SubstitutionTests
             foreach (var below in new[] { 0.26, 0.51 })
             {
                 var thin = PassingChords.LeaveOut(chart, below);
-                Assert.Equal(chart.Sections[0].Beats, thin.Sections[0].Beats, 9);
+                Assert.Equal(chart.Sections[0].Beats, thin.Sections[0].Beats, 1e-9);
                 foreach (var (full, kept) in chart.Sections[0].Bars.Zip(thin.Sections[0].Bars))
                 {
                     Assert.True(kept.Slots.Count >= 1 && kept.Slots.Count <= full.Slots.Count);
