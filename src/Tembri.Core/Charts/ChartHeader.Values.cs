@@ -29,6 +29,19 @@ internal sealed partial class ChartHeader
         return at is >= 0 and <= 11 ? at : null;
     }
 
+    [GeneratedRegex($"^{InGerman}$", LinePatterns.AnyCase)]
+    private static partial Regex GermanKey();
+
+    /// <summary>A key as it is called in German, <c>fis-Moll</c>, in English; any other value as it is.</summary>
+    private static string FromGerman(string value)
+    {
+        if (!GermanKey().IsMatch(value)) return value;
+        var mode = value.EndsWith("moll", StringComparison.OrdinalIgnoreCase) ? "m" : "";
+        var tone = value[..^4].TrimEnd(' ', '-').ToLowerInvariant();
+        var letter = tone[0] switch { 'h' => "B", 'b' when tone.Length == 1 => "Bb", var c => char.ToUpperInvariant(c).ToString() };
+        return letter + (tone.Length == 1 ? "" : tone[1..] == "is" ? "#" : "b") + mode;
+    }
+
     /// <summary>A value and what is remarked behind it in brackets; empty when nothing is.</summary>
     private static (string Value, string Remark) Apart(string value) =>
         value.EndsWith(')') && value.LastIndexOf('(') is > 0 and var at
@@ -50,7 +63,7 @@ internal sealed partial class ChartHeader
         return true;
     }
 
-    [GeneratedRegex(@"\s+[-–—]\s+|\s*[,;]\s*|\s{2,}")]
+    [GeneratedRegex(@"\s+[-–—]{1,3}\s+|\s*[,;]\s*|\s{2,}")]
     private static partial Regex BesideTitle();
 
     /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
@@ -116,7 +129,7 @@ internal sealed partial class ChartHeader
             case "title" or "t": Title = value; break;
             case "form": Form = (value, number); break;
             case "key":
-                if (Music.Key.TryParse(value, out var key)) Key = key;
+                if (Music.Key.TryParse(FromGerman(value), out var key)) Key = key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
             case "tempo" or "bpm":

@@ -25,7 +25,7 @@ internal sealed partial class ChartHeader
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
     private const string Names =
-        @"title|t|(?:(?:original|song|concert)\s+)?key|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
+        @"title|t|(?:(?:original|song|concert)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
     private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)";
     private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning";   // which a dash may follow in place of a colon
@@ -34,10 +34,11 @@ internal sealed partial class ChartHeader
     private const string CapoFret =
         @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret;
-    private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter)" + Is
+    private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter|q(?=\\s*=))" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>\d{2,3})\s*bpm";
     private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
-        + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major))";
+        + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
+    private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
 
     [GeneratedRegex(@"^\s*(?:[\{\[]\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
             + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
@@ -47,7 +48,7 @@ internal sealed partial class ChartHeader
     private static string NameIn(Match header)
     {
         var name = header.Groups["name"].Value.ToLowerInvariant();
-        return name.Split(' ')[^1] switch { "key" => "key", "form" or "structure" or "order" => "form", _ => name };
+        return name.Split(' ')[^1] switch { "key" or "tonart" => "key", "form" or "structure" or "order" => "form", _ => name };
     }
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
@@ -75,6 +76,15 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
+
+    /// <summary>A fact without the dash or the dot that parts it from the next one; behind a colon it is the value.</summary>
+    private static string WithoutSign(string fact)
+    {
+        var kept = fact.TrimEnd(' ', '-', '–', '—', '•', '·', '/');
+        return kept.Length < fact.Length && fact[kept.Length] == ' ' && kept is [.., var last] && char.IsLetterOrDigit(last)
+            ? kept
+            : fact;
+    }
 
     /// <summary>A number alone, which among facts is the tempo.</summary>
     [GeneratedRegex(@"^\s*(?<tempo>\d{2,3})\s*$")]
@@ -199,7 +209,7 @@ internal sealed partial class ChartHeader
         foreach (Match gap in Gaps().Matches(line))
         {
             if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))) continue;
-            facts.Add(new string(' ', from) + line[from..gap.Index]);
+            facts.Add(new string(' ', from) + WithoutSign(line[from..gap.Index]));
             from = gap.Index + gap.Length;
         }
         if (facts.Count == 0) return null;

@@ -73,6 +73,7 @@ internal sealed partial class ChartTextRun
             PlayAgain(times, number);
             return;
         }
+        if (tokens is [_, ("~", _)]) tokens.RemoveAt(1);   // it rings through the bar
         var items = new List<Token>();
         var steps = 0;
         foreach (var (text, at) in tokens)
@@ -96,20 +97,5 @@ internal sealed partial class ChartTextRun
         if (_section is not { Bars.Count: > 0 } section) return;
         for (var (i, at) = (1, section.Bars.Count - 1); i < times && !IsFull; i++)
             AddBar(section.Bars[at] with { StartsLine = false }, number, section.Repeats[at]);
-    }
-
-    /// <summary>A letter that stands apart before the bars.</summary>
-    [GeneratedRegex(@"^\s*(?<letter>[A-H]\d?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
-    private static partial Regex LetterInFront();
-
-    private bool _lettersAreNames;
-
-    /// <summary>Letters apart before whole lines of bars name sections where there are several that begin with A, or one that no
-    /// chord is called.</summary>
-    private void FindLetters(List<(string Text, int Number)> lines)
-    {
-        var letters = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|'))
-            .Select(l => LetterInFront().Match(l.Text)).Where(m => m.Success).Select(m => m.Groups["letter"].Value).ToHashSet();
-        _lettersAreNames = letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
     }
 }

@@ -39,15 +39,16 @@ internal sealed partial class ChartTextRun
     {
         if (!line.Contains('(') && !line.Contains("..", StringComparison.Ordinal) && LongWord().IsMatch(line)) return false;
         var words = ChordsOf(line);
-        int read = 0, like = 0, held = 0, odd = 0;
+        int read = 0, like = 0, held = 0, odd = 0, again = 0;
         foreach (var (text, _) in words)
         {
-            if (IsHeld(text) || text == "%") held++;
+            if (IsHeld(text) || text == "%") (held, again) = (held + 1, again + (text == "%" ? 1 : 0));
             else if (IsChord(text)) read++;
             else if (LikeAChord().IsMatch(text)) like++;
             else if (text.Length <= LongestOdd && char.IsUpper(text[0]) && !Word().IsMatch(text)) odd++;
             else return false;
         }
+        if (again > 0 && again == words.Count) return true;
         return read > 0 && like + odd == 0 || read >= 2 && read >= like + odd && odd == 0 || read >= 3 && odd == 1;
     }
 
@@ -79,6 +80,7 @@ internal sealed partial class ChartTextRun
         && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
+        && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))
         && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null;
 
@@ -116,8 +118,8 @@ internal sealed partial class ChartTextRun
     {
         for (var i = at + 1; i < lines.Count; i++)
             if (lines[i].Text.Length > 0 && !IsStrum(lines[i].Text) && !FigureText.IsFigure(lines[i].Text))
-                return lines[i].Text.Length <= ChartLimits.LongestLine && !lines[i].Text.Contains('[')
-                    && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text));
+                return lines[i].Text.Length <= ChartLimits.LongestLine && (lines[i].Text.TrimStart().StartsWith('|')
+                    || !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text)));
         return false;
     }
 

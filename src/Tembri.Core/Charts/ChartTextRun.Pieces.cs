@@ -12,7 +12,12 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"\(([^()]*)\)")]
     private static partial Regex Remark();
 
-    private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—";
+    private static readonly char[] SaysNothingBehind = ['*', '?', '!', '~', '†'];
+
+    /// <summary>What people write between two chords without a blank.</summary>
+    private const string Joints = "-–—‒―‐‑−>→⇒";
+
+    private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—" or "~";
 
     /// <summary>The chords and signs of a piece of a line, with their columns.</summary>
     /// <param name="text">The piece.</param>
@@ -31,20 +36,28 @@ internal sealed partial class ChartTextRun
                 for (var i = struck.Length; i < piece.Length; i++) pieces.Add(("/", column + i));
                 continue;
             }
+            // Marks of slanted or heavy letters, and dots for how long it rings.
+            if (piece is ['*' or '_' or '`', _, ..] && piece.Trim('*', '_', '`') is var marked && IsChord(marked))
+                (piece, column) = (marked, column + piece.IndexOf(marked, StringComparison.Ordinal));
+            if (piece.EndsWith("..", StringComparison.Ordinal) || piece.EndsWith('…'))
+                piece = piece.TrimEnd('.', '…') is var rings && IsChord(rings) ? rings : piece;
             // A chord in round brackets is played as well.
             if (piece is ['(', _, .., ')'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
-            if (!IsChord(piece) && piece.Length > 2 && piece.IndexOf('-', 1) > 0 && piece.Split('-') is var parts
-                && Array.TrueForAll(parts, p => p.Length > 0 && char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
+            if (!IsChord(piece) && piece.Length > 2 && piece.AsSpan(1).ContainsAny(Joints)
+                && piece.Split([.. Joints], StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } parts
+                && Array.TrueForAll(parts, p => char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
             {
+                var at = 0;
                 foreach (var part in parts)
                 {
-                    pieces.Add((part, column));
-                    column += part.Length + 1;
+                    at = piece.IndexOf(part, at, StringComparison.Ordinal);
+                    pieces.Add((part, column + at));
+                    at += part.Length;
                 }
                 continue;
             }
             pieces.Add(line is { } number ? WithoutDoubt(piece, column, number)
-                : IsChord(piece.TrimEnd('*', '?', '!', '~', '†')) ? (piece.TrimEnd('*', '?', '!', '~', '†'), column)
+                : piece.TrimEnd(SaysNothingBehind) is var bare && IsChord(bare) ? (bare, column)
                 : (piece, column));
         }
         return line is null ? pieces : WithoutSeparators(pieces);
@@ -53,7 +66,7 @@ internal sealed partial class ChartTextRun
     /// <summary>A chord with a sign behind it that says nothing here is read without it, and that is said.</summary>
     private (string Text, int Column) WithoutDoubt(string piece, int column, int line)
     {
-        var kept = piece.TrimEnd('*', '?', '!', '~', '†');
+        var kept = piece.TrimEnd(SaysNothingBehind);
         if (kept.Length == piece.Length || kept.Length == 0 || !IsChord(kept)) return (piece, column);
         Problem(line, column + kept.Length,
             $"'{piece[kept.Length..]}' behind {kept} says nothing here and is left out; write a remark in round brackets, such "
@@ -106,9 +119,29 @@ internal sealed partial class ChartTextRun
 
     /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
     private List<(string Text, int Column)> ChordsOf(string line) =>
-        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line, null), 0, null)
+        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? Ungrouped(line[..count.At]).Line : Ungrouped(line).Line,
+                null), 0, null)
             .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
                 or "~"))];
+
+    /// <summary>A line without the brackets around several chords, which are played like any others: <c>G D (Em C)
+    /// x2</c>.</summary>
+    /// <returns>The line, as long as it was, and where the last such bracket opens, when nothing stands behind it.</returns>
+    private (string Line, int? LastAt) Ungrouped(string line)
+    {
+        if (!line.Contains('(')) return (line, null);
+        int? last = null;
+        var open = Remark().Replace(line, m =>
+        {
+            var inside = m.Groups[1].Value;
+            if (Pieces(inside, 0, null) is not { Count: > 1 } chords || !chords.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text))
+                || !IsChord(chords[0].Text) || m.Index > 0 && line[m.Index - 1] != ' ')
+                return m.Value;
+            if (line.AsSpan(m.Index + m.Length).IsWhiteSpace()) last = m.Index;
+            return $" {inside} ";
+        });
+        return (open, last);
+    }
 
     /// <summary>A piece of a line with blanks in place of its remarks: brackets that stand alone and hold no chord.</summary>
     private string WithoutRemarks(string text, List<string>? remarks)

@@ -133,6 +133,7 @@ internal sealed partial class ChartTextRun
             times = Times(sung.Times, number + 1, sung.NumberAt + 1);
             words = words[..sung.At];
         }
+        (chords, var groupAt) = Ungrouped(chords);
         var pieces = WithoutSeparators(ChordsOf(chords));
         var remarks = new List<string>();
         WithoutRemarks(chords, remarks);
@@ -183,6 +184,8 @@ internal sealed partial class ChartTextRun
             first = false;
         }
         if (remarks.Count > 0 && section.Bars.Count > from) section.Bars[^1] = section.Bars[^1] with { Remarks = remarks };
+        // A count behind chords in brackets is theirs alone.
+        if (groupAt is { } group && !dotted) from = Math.Min(section.Bars.Count, from + items.Count(i => i.Column <= group));
         if (times > 1) RepeatBars(section, from, times, number);
     }
 

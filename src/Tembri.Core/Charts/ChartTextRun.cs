@@ -23,6 +23,12 @@ internal sealed partial class ChartTextRun
     /// <summary>The bars of the line just read, for the tune that may stand under it.</summary>
     private sealed record LineRead(int Count, Func<int, double> Beats, Action<int, IReadOnlyList<MelodyNote>> SetTune);
 
+    /// <summary>A mark of the source of a web page.</summary>
+    [GeneratedRegex(@"</?(?:a|b|br|code|div|em|font|i|p|pre|span|strong|table|td|tr|u)\b[^<>]*>", LinePatterns.AnyCase)]
+    private static partial Regex Tag();
+
+    private bool _isSource;
+
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
 
@@ -34,6 +40,8 @@ internal sealed partial class ChartTextRun
         var lines = ColumnLines.Of(raw);
         FindNames(lines);
         FindLetters(lines);
+        FindNumbers(lines);
+        _isSource = raw.Any(l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l));
         _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         for (var i = 0; i < lines.Count; i++)
         {
@@ -49,12 +57,20 @@ internal sealed partial class ChartTextRun
             if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line)
                 || PageDebris.IsRule(line) || HeadingLine.IsEnd(line))
                 continue;
+            if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
-            line = WithoutComment(lines, i);
+            line = WithoutBrackets(WithoutComment(lines, i));
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
                 if (IsFull) continue;
                 Open(heading, number);
+                Follow(lines, i, "");
+                continue;
+            }
+            if (ByNameAbove(line) is { } again)
+            {
+                if (IsFull) continue;
+                Open(again.Name, Times(again.Times, number, 1), number, again.Like);
                 Follow(lines, i, "");
                 continue;
             }
@@ -235,7 +251,10 @@ internal sealed partial class ChartTextRun
     {
         if (sections.Count == 0)
             Problem(1, 1,
-                "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the [G]sill.");
+                _isSource
+                    ? "This is the source of a web page; copy the text as the page shows it, without what stands between < and >."
+                    : "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the "
+                        + "[G]sill.");
         var chart = new Chart
         {
             Title = _header.Title, Tempo = _header.Tempo, Meter = _header.Meter, TuningShift = _header.Tuning,

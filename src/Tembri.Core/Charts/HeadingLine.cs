@@ -15,7 +15,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?";
     private const string Kinds =
         @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
-        + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp)";
+        + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
+        // German, French, Spanish, Italian.
+        + "|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
     private const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
@@ -28,7 +30,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+and|\s+to|\s*,)\s+fade(?:\s+out)?)?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}\d{0,2})\s*:\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}\d{0,2})\s*[:)]\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
@@ -78,11 +80,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:)(?:\s*" + Count + @"(?:\s*:)?)?\s*$",
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*:)(?:\s*" + Count + @"(?:\s*:)?)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
-    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’-]{0,58}?)\s*:\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
 
     [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
@@ -97,6 +99,20 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$",
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     internal static partial Regex LikeAnother();
+
+    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}\d{0,2})\s*[:)])\s*(?:\(\s*)?"
+            + @"(?:over|(?:same\s+)?as|like)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
+        LinePatterns.AnyCase)]
+    private static partial Regex Like();
+
+    /// <summary>A name and, behind it, the name it is played like, whatever that is called: Solo over Vs, V2: (as V1); null for
+    /// any other line.</summary>
+    public static (string Name, string Like)? LikeNamed(string line)
+    {
+        if (Like().Match(line) is not { Success: true } match) return null;
+        var like = match.Groups["like"].Value.Trim();
+        return (NameIn(match), like.EndsWith(" chords", StringComparison.OrdinalIgnoreCase) ? like[..^7].TrimEnd() : like);
+    }
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
@@ -129,6 +145,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 "v" => "Verse",
                 _ => "Bridge",
             }, line);
+        if (LetteredSection().Match(line) is { Success: true } lettered)
+            return new(string.Join(' ', NameIn(lettered).Split(' ', StringSplitOptions.RemoveEmptyEntries)) + (lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : ""),
+                1, line.Length);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked)
             return null;
@@ -137,6 +156,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         var letter = IsLetter(name, isChord, beforeBars) || LikeAnother().Match(name).Groups["mark"].Value is ":" or ",";
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
     }
+
+    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+[A-H]['′’]{0,2})(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
+        LinePatterns.AnyCase)]
+    private static partial Regex LetteredSection();
 
     /// <summary>What stands beside a letter that names a section, A section or part B.</summary>
     internal static readonly string[] BesideALetter = ["section", "part"];

@@ -34,6 +34,19 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=\|)\s+:(?=\s)|(?<=\s):\s+(?=\|)", RegexOptions.CultureInvariant)]
     private static partial Regex ColonsApart();
 
+    /// <summary>Dots that lead from a name to its colon.</summary>
+    [GeneratedRegex(@"(?<=^\s*\p{L}{3,10})\.{2,}(?=\s*:)", RegexOptions.CultureInvariant)]
+    private static partial Regex Leaders();
+
+    private const string Strokes = "↓↑⬇⬆⇓⇑";
+
+    /// <summary>Strokes drawn behind a chord, or in place of one that is held.</summary>
+    [GeneratedRegex($@"(?<behind>(?<=[^\s|{Strokes}])[{Strokes}]+)|[{Strokes}]+", RegexOptions.CultureInvariant)]
+    private static partial Regex Struck();
+
+    [GeneratedRegex(@"(?<!\p{L})[A-G](?!\p{Ll}{3})", RegexOptions.CultureInvariant)]
+    private static partial Regex LikeAChord();
+
     /// <summary>The line in usual signs, as long as it was.</summary>
     public static string Of(string line)
     {
@@ -45,6 +58,13 @@ internal static partial class LineTidy
         if (line.Contains('[')) line = SquaredCount().Replace(line, "(${count})");
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
             line = SlantedRepeats().Replace(line, "|");
+        if (line.Contains("..", StringComparison.Ordinal) && line.Contains(':'))
+            line = Leaders().Replace(line, m => new string(' ', m.Length));
+        // Between bar lines each stroke, or two of one beat, holds the chord; without them it says nothing of how long.
+        if (line.AsSpan().ContainsAny(Strokes) && !line.Contains("strum", StringComparison.OrdinalIgnoreCase)
+            && LikeAChord().IsMatch(line))
+            line = Struck().Replace(line,
+                m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (!line.Contains('|')) return line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         return !line.Contains(':')

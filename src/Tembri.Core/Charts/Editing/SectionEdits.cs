@@ -35,7 +35,7 @@ public static class SectionEdits
         var below = ChartTransposer.Move(chart, chart.Key.Transpose(-chart.RecordCapo), -chart.RecordCapo, keepPlaces: true);
         Section[] ways = [AsTyped(lines, below.Sections[section]), AsTyped(lines, part), part, below.Sections[section]];
         return Longer(text, chart, part with { Name = name },
-            ways.SelectMany(s => new[] { Heading(name), $"{name}:\n" }.Select(h => h + Body(s, chart.Meter))));
+            ways.SelectMany(s => new[] { Heading(name), $"{name}:\n", $"[{name}]\n" }.Select(h => h + Body(s, chart.Meter))));
     }
 
     /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
@@ -107,8 +107,8 @@ public static class SectionEdits
     /// <summary>The line behind a section: that of the next heading, or of the next bars that have none.</summary>
     internal static int EndOf(List<string> lines, IReadOnlyList<Section> sections, Section section)
     {
-        var end = section.Line;
-        while (end < lines.Count && !ChartTextRun.IsHeading(lines[end]) && sections.All(s => s.Line != end + 1)) end++;
+        var (end, isHeading) = (section.Line, ChartTextRun.HeadingsAmong(sections.Select(s => s.Name)));
+        while (end < lines.Count && !isHeading(lines[end]) && sections.All(s => s.Line != end + 1)) end++;
         return end;
     }
 

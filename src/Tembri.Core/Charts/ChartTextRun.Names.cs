@@ -1,0 +1,121 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <content>Names of sections that only the lines around them tell: numbers, letters, names that stand above already, names in
+/// one bracket with their chords.</content>
+internal sealed partial class ChartTextRun
+{
+    /// <summary>A number alone in its line.</summary>
+    [GeneratedRegex(@"^\s*\(?(?<number>\d{1,2})[.)]{0,2}\s*$")]
+    private static partial Regex NumberAlone();
+
+    /// <summary>A letter alone in its line, with or without a number.</summary>
+    [GeneratedRegex(@"^\s*(?<name>[A-H]['′’]{0,2}\d?)\s*$")]
+    private static partial Regex LetterAbove();
+
+    /// <summary>A number in front of chords.</summary>
+    [GeneratedRegex(@"^\s*(?<number>\d{1,2})[.)]\s+(?=[^\s|])")]
+    private static partial Regex NumberInFront();
+
+    private readonly Dictionary<int, string> _numbered = [];   // verses that begin with a line of chords behind a number
+
+    /// <summary>Numbers above their lines or in front of their chords, from 1 on without a gap, name verses, and letters above
+    /// chords name parts, where nothing else does.</summary>
+    private void FindNumbers(List<(string Text, int Number)> lines)
+    {
+        var (numbers, letters) = (new List<(int At, int InFront)>(), new List<(int At, string Name)>());
+        var inOrder = true;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var line = lines[i].Text;
+            if (line.Length is 0 or > ChartLimits.LongestLine || i > 0 && !IsApart(lines[i - 1].Text)) continue;
+            var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
+            if (line.Length < ShortestHead && below.Length > 0 && NumberAlone().Match(line) is { Success: true } alone)
+            {
+                inOrder &= alone.Groups["number"].Value == $"{numbers.Count + 1}";
+                numbers.Add((i, 0));
+            }
+            else if (NumberInFront().Match(line) is { Success: true } front && IsChordLine(line[front.Length..]))
+            {
+                inOrder &= front.Groups["number"].Value == $"{numbers.Count + 1}";
+                numbers.Add((i, front.Length));
+            }
+            else if (line.Length < ShortestHead && below.Length is > 0 and <= ChartLimits.LongestLine && IsChordLine(below)
+                && LetterAbove().Match(line) is { Success: true } letter)
+                letters.Add((i, letter.Groups["name"].Value));
+        }
+        var verses = Enumerable.Range(1, numbers.Count).Select(n => $"Verse {n}").ToHashSet(StringComparer.OrdinalIgnoreCase);
+        if (numbers.Count > 1 && inOrder
+            && !lines.Exists(l => HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } head && verses.Contains(head.Name)))
+            for (var n = 0; n < numbers.Count; n++)
+            {
+                var ((at, inFront), name) = (numbers[n], $"Verse {n + 1}");
+                if (inFront > 0) _numbered[at] = name;
+                lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
+            }
+        if (letters.Count > 1 && letters[0].Name[0] == 'A')
+            foreach (var (at, name) in letters) lines[at] = ($"{name}:", lines[at].Number);
+    }
+
+    private const int ShortestHead = 8;
+
+    /// <summary>True for what may stand right above a heading.</summary>
+    private static bool IsApart(string line) =>
+        line.Length == 0 || line.Length <= ChartLimits.LongestLine && (ChartHeader.IsHeader(line) || PageDebris.IsRule(line));
+
+    /// <summary>Tells lines that head a section of a chart whose sections have these names.</summary>
+    internal static Func<string, bool> HeadingsAmong(IEnumerable<string> names)
+    {
+        var run = new ChartTextRun();
+        run._names.UnionWith(names);
+        run._lettersAreNames = run._names.Any(LetterAlone().IsMatch);
+        return line => IsHeading(line) || run.ByNameAbove(LineTidy.Of(line).TrimEnd()) is not null;
+    }
+
+    /// <summary>A letter that stands apart before the bars.</summary>
+    [GeneratedRegex(@"^\s*(?<letter>[A-H]\d?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
+    private static partial Regex LetterInFront();
+
+    private bool _lettersAreNames;
+
+    /// <summary>Letters apart before whole lines of bars name sections where there are several that begin with A, or one that no
+    /// chord is called.</summary>
+    private void FindLetters(List<(string Text, int Number)> lines)
+    {
+        var letters = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|'))
+            .Select(l => LetterInFront().Match(l.Text)).Where(m => m.Success).Select(m => m.Groups["letter"].Value).ToHashSet();
+        _lettersAreNames = letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
+    }
+
+    /// <summary>A section whose name stands above already: named once more, or said to be like it.</summary>
+    /// <returns>Its name, how often it is played, and which one it follows; null for any other line.</returns>
+    private (string Name, int Times, string? Like)? ByNameAbove(string line)
+    {
+        if (_names.Count == 0 || line.Length > LongestNaming || line.AsSpan().ContainsAny('[', '|')) return null;
+        if (HeadingLine.LikeNamed(line) is var (wanted, like)) return Above(like) is { } above ? (wanted, 1, above) : null;
+        var (name, times) = HeadingLine.Counted(line.Trim().TrimEnd('.', ':').TrimEnd());
+        if (!_names.TryGetValue(name, out var known)) return null;
+        // A longer one may be a word of the song; chords are chords but where letters name the sections.
+        var isName = known.Length <= LongestShort || known.Equals(name, StringComparison.Ordinal);
+        return isName && (!IsChord(known) || _lettersAreNames && LetterAlone().IsMatch(known)) ? (known, times, null) : null;
+    }
+
+    private const int LongestNaming = 80;
+    private const int LongestShort = 4;
+
+    [GeneratedRegex(@"^[A-H]\d?$")]
+    private static partial Regex LetterAlone();
+
+    [GeneratedRegex(@"^\s*\[\s*\p{L}[\p{L}\p{N} .'’/&+-]*(?::|\s[–—-])\s(?<rest>[^\[\]|]+)\][^\[\]|]*$")]
+    private static partial Regex NameAndChords();
+
+    /// <summary>The line without the brackets around a name and its chords, <c>[Intro: G D]</c>, as long as it was.</summary>
+    private string WithoutBrackets(string line)
+    {
+        if (line.TrimStart() is not ['[', ..] || NameAndChords().Match(line) is not { Success: true } match
+            || !IsChordLine(match.Groups["rest"].Value))
+            return line;
+        return line.Replace('[', ' ').Replace(']', ' ');
+    }
+}
