@@ -106,6 +106,15 @@ internal sealed partial class ChartHeader
         return true;
     }
 
+    /// <summary>A fact without the dash or the dot that parts it from the next one; behind a colon it is the value.</summary>
+    private static string WithoutSign(string fact)
+    {
+        var kept = fact.TrimEnd(' ', '-', '–', '—', '•', '·', '/');
+        return kept.Length < fact.Length && fact[kept.Length] == ' ' && kept is [.., var last] && char.IsLetterOrDigit(last)
+            ? kept
+            : fact;
+    }
+
     private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
     {
         // What stands in brackets behind a number or a key is kept as a note.

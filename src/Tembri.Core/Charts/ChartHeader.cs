@@ -77,17 +77,8 @@ internal sealed partial class ChartHeader
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 
-    /// <summary>A fact without the dash or the dot that parts it from the next one; behind a colon it is the value.</summary>
-    private static string WithoutSign(string fact)
-    {
-        var kept = fact.TrimEnd(' ', '-', '–', '—', '•', '·', '/');
-        return kept.Length < fact.Length && fact[kept.Length] == ' ' && kept is [.., var last] && char.IsLetterOrDigit(last)
-            ? kept
-            : fact;
-    }
-
     /// <summary>A number alone, which among facts is the tempo.</summary>
-    [GeneratedRegex(@"^\s*(?<tempo>\d{2,3})\s*$")]
+    [GeneratedRegex(@"^\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>\d{2,3})\s*$")]
     private static partial Regex Number();
 
     /// <summary>Longer than anything that stands in a symbol.</summary>

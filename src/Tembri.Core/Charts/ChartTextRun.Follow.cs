@@ -117,6 +117,10 @@ internal sealed partial class ChartTextRun
             ?? _sections.Find(s => s != section && !s.IsEmpty
                 && section.Name.StartsWith(s.Name + " (", StringComparison.OrdinalIgnoreCase))
             ?? _sections.Find(s => s != section && !s.IsEmpty && HeadingLine.AreOfOneKind(s.Name, section.Name))
+            ?? (HeadingLine.KindOf(section.Name) is { Length: > 0 and <= 3 } stem && stem.Length < section.Name.Length
+                ? _sections.Find(s => s != section && !s.IsEmpty
+                    && HeadingLine.KindOf(s.Name).Equals(stem, StringComparison.OrdinalIgnoreCase))
+                : null)
             ?? (_sections is [{ Name: Unnamed, IsEmpty: false } nameless, ..] && HeadingLine.AreOfOneKind("verse", section.Name)
                 ? nameless
                 : null);

@@ -74,6 +74,16 @@ internal sealed partial class ChartTextRun
             return;
         }
         if (tokens is [_, ("~", _)]) tokens.RemoveAt(1);   // it rings through the bar
+        // Nothing but signs that hold: the chord before goes on.
+        if (tokens.Count > 1 && tokens.TrueForAll(t => IsHeld(t.Text))
+            && _section?.Bars.LastOrDefault()?.Slots[^1].Symbol is { Length: > 0 } on)
+        {
+            AddBar(MakeBar([new Token(on, tokens[0].Column, 0, tokens.Count, "")], meter, number, tokens[0].Column, first, "", true)
+                    with { Remarks = remarks, Span = place }, number);
+            first = false;
+            PlayAgain(times, number);
+            return;
+        }
         var items = new List<Token>();
         var steps = 0;
         foreach (var (text, at) in tokens)

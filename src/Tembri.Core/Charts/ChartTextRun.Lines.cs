@@ -18,7 +18,7 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\p{L}*\p{Ll}{3}")]
     private static partial Regex Word();
 
-    [GeneratedRegex(@"^[A-G]o$")]
+    [GeneratedRegex(@"^[A-Ga-g]o$")]
     private static partial Regex GoOrDo();
 
     /// <summary>True for a line of chords. A symbol that cannot be read does not make words of the others as long as it looks

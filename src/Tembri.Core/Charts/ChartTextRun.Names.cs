@@ -11,7 +11,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex NumberAlone();
 
     /// <summary>A letter alone in its line, with or without a number.</summary>
-    [GeneratedRegex(@"^\s*(?<name>[A-H]['′’]{0,2}\d?)\s*$")]
+    [GeneratedRegex(@"^\s*(?<name>[A-H]['′’]{0,2}\d?(?:\s+\([^()|\[\]]{1,40}\))?)\s*$")]
     private static partial Regex LetterAbove();
 
     /// <summary>A number in front of chords.</summary>
@@ -41,7 +41,7 @@ internal sealed partial class ChartTextRun
                 inOrder &= front.Groups["number"].Value == $"{numbers.Count + 1}";
                 numbers.Add((i, front.Length));
             }
-            else if (line.Length < ShortestHead && below.Length is > 0 and <= ChartLimits.LongestLine && IsChordLine(below)
+            else if (below.Length is > 0 and <= ChartLimits.LongestLine && (IsChordLine(below) || IsChordLine(below.Split('|')[0]))
                 && LetterAbove().Match(line) is { Success: true } letter)
                 letters.Add((i, letter.Groups["name"].Value));
         }
@@ -54,8 +54,9 @@ internal sealed partial class ChartTextRun
                 if (inFront > 0) _numbered[at] = name;
                 lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
             }
-        if (letters.Count > 1 && letters[0].Name[0] == 'A')
-            foreach (var (at, name) in letters) lines[at] = ($"{name}:", lines[at].Number);
+        if (letters.Count < 2 || letters[0].Name[0] != 'A') return;
+        _lettersAreNames = true;
+        foreach (var (at, name) in letters) lines[at] = ($"[{name}]", lines[at].Number);
     }
 
     private const int ShortestHead = 8;
@@ -92,7 +93,10 @@ internal sealed partial class ChartTextRun
     /// <returns>Its name, how often it is played, and which one it follows; null for any other line.</returns>
     private (string Name, int Times, string? Like)? ByNameAbove(string line)
     {
-        if (_names.Count == 0 || line.Length > LongestNaming || line.AsSpan().ContainsAny('[', '|')) return null;
+        if (_names.Count == 0 || line.Length > LongestNaming || line.Contains('|')) return null;
+        if (BracketAlone().Match(line) is { Success: true } bracket)
+            return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter) ? (letter, 1, null) : null;
+        if (line.Contains('[')) return null;
         if (HeadingLine.LikeNamed(line) is var (wanted, like)) return Above(like) is { } above ? (wanted, 1, above) : null;
         var (name, times) = HeadingLine.Counted(line.Trim().TrimEnd('.', ':').TrimEnd());
         if (!_names.TryGetValue(name, out var known)) return null;
@@ -100,6 +104,9 @@ internal sealed partial class ChartTextRun
         var isName = known.Length <= LongestShort || known.Equals(name, StringComparison.Ordinal);
         return isName && (!IsChord(known) || _lettersAreNames && LetterAlone().IsMatch(known)) ? (known, times, null) : null;
     }
+
+    [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
+    private static partial Regex BracketAlone();
 
     private const int LongestNaming = 80;
     private const int LongestShort = 4;

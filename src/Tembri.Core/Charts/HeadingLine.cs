@@ -18,7 +18,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // German, French, Spanish, Italian.
         + "|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
-    private const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
@@ -157,7 +157,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
     }
 
-    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+[A-H]['′’]{0,2})(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
+    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+[A-H]['′’]{0,2}|vs?\.?\s?\d{1,2}|ch\s?\d{1,2})(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();
 

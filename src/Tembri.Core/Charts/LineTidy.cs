@@ -15,7 +15,8 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
     /// |</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|\d{1,2}[.)]\s+(?=\|))", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|\d{1,2}[.)]\s+(?=\|))",
+        LinePatterns.AnyCase)]
     private static partial Regex Before();
 
     /// <summary>The bracket that closes a last bar line, and the one that opens an ending.</summary>
