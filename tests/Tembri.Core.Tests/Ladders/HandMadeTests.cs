@@ -65,6 +65,15 @@ public sealed class HandMadeTests
     }
 
     [Fact]
+    public void A_change_nobody_hears_takes_from_the_sound()
+    {
+        var made = Made(Its, Song, ChartReader.Read("key: G\n| G | G | C | C | G | G | C | C |").Chart, 0);
+        // Every bar is as long as the others; of seven changes four are not heard.
+        var bars = made.Bars.Average(b => b.Closeness);
+        Assert.Equal(bars * (1 - ArrangerWeights.Default.UnheardChange * 4 / 7.0), made.Rung.Closeness, 1e-9);
+    }
+
+    [Fact]
     public void A_version_in_another_key_is_said_to_be_so_and_graded_moved()
     {
         var here = Made(Its, Song, Song.Chart, 0);

@@ -211,4 +211,21 @@ public sealed class FitTests
         var weakHand = player with { Skills = player.Skills with { RightHand = 0 } };
         Assert.Equal(new StrumIsHard(strum.LoadAt(90), 0), new VersionFit(Outline(10, 0.1), weakHand).Reason);
     }
+
+    [Fact]
+    public void Only_the_change_that_was_counted_is_known_and_only_in_its_direction()
+    {
+        Shape c = Shape.Parse("x32010"), am = Shape.Parse("x02210"), g = Shape.Parse("320003");
+        var measured = new Measured(new Dictionary<Shape, MeasuredShape>(),
+            new Dictionary<(Shape, Shape), MeasuredChange> { [(c, am)] = new(6, Math.Log(0.5)) });
+        Assert.True(measured.Knows(c, am));
+        Assert.All(new (Shape?, Shape?)[] { (am, c), (c, g), (g, am), (null, am), (c, null), (null, null) }, pair =>
+        {
+            Assert.False(measured.Knows(pair.Item1, pair.Item2));
+            Assert.Equal(0.8, measured.Seconds(pair.Item1, pair.Item2, 0.8));
+        });
+        Assert.False(Measured.None.Knows(c, am));
+        Assert.InRange(measured.Seconds(c, am, 0.8), 0.5, 0.8);
+        Assert.Equal(0, measured.Seconds(c, am, 0));
+    }
 }

@@ -30,6 +30,17 @@ public sealed class SubstitutionTests
     public void The_swaps_teachers_name_are_found(string chord, SubstitutionKind kind, params string[] substitutions) =>
         Assert.All(substitutions, s => Assert.Contains(s, Names(chord, kind)));
 
+    [Theory]
+    [InlineData("Bdim", "G7")]
+    [InlineData("Am", "C")]
+    [InlineData("Am7", "C")]
+    [InlineData("Cmaj7", "Em")]
+    [InlineData("C6", "Am")]
+    [InlineData("G7", "Bdim")]
+    [InlineData("C", null)]
+    public void The_upper_notes_of_a_chord_are_another_one(string chord, string? other) =>
+        Assert.Equal(other is null ? [] : [other], Names(chord, SubstitutionKind.SharedTones));
+
     [Fact]
     public void Each_swap_keeps_what_its_kind_says()
     {
