@@ -290,6 +290,8 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             + $"{outside.Count(d => d.LongestTry > 1)} waited over 1 s, {outside.Count(d => d.Fault is not null)} of "
             + $"{outside.Count} failed "
             + $"({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
+        foreach (var slow in outside.Where(d => d.LongestTry > 1).OrderByDescending(d => d.LongestTry).Take(20))
+            Console.WriteLine($"    {slow.What} begun at {slow.At:F1} s, {slow.LongestTry:F1} s");
         return 0;
     }
 }
