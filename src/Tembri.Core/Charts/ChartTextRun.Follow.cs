@@ -102,7 +102,8 @@ internal sealed partial class ChartTextRun
 
     private bool OpensSection(List<(string Text, int Number)> lines, int at, string line) =>
         HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
-            || ByNameAbove(line) is not null || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null || HeadingLine.WithWords(line) is not null;
+            || ByNameAbove(line) is not null || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null
+            || HeadingLine.WithWords(line) is not null;
 
     /// <summary>True for a line with chords of its own; bars with a number belong to a section that follows.</summary>
     private bool HasBars(string line) =>

@@ -41,13 +41,14 @@ internal sealed partial class ChartTextRun
                 inOrder &= front.Groups["number"].Value == $"{numbers.Count + 1}";
                 numbers.Add((i, front.Length));
             }
-            else if (below.Length is > 0 and <= ChartLimits.LongestLine && (IsChordLine(below) || IsChordLine(below.Split('|')[0]))
-                && LetterAbove().Match(line) is { Success: true } letter)
+            else if (below.Length is > 0 and <= ChartLimits.LongestLine
+                && (IsChordLine(below) || IsChordLine(below.Split('|')[0])) && LetterAbove().Match(line) is { Success: true } letter)
                 letters.Add((i, letter.Groups["name"].Value));
         }
         var verses = Enumerable.Range(1, numbers.Count).Select(n => $"Verse {n}").ToHashSet(StringComparer.OrdinalIgnoreCase);
         if (numbers.Count > 1 && inOrder
-            && !lines.Exists(l => HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } head && verses.Contains(head.Name)))
+            && !lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine
+                && HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } head && verses.Contains(head.Name)))
             for (var n = 0; n < numbers.Count; n++)
             {
                 var ((at, inFront), name) = (numbers[n], $"Verse {n + 1}");

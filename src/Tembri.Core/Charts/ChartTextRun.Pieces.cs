@@ -117,10 +117,11 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
+    private static string WithoutCount(string line) => HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line;
+
     /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
     private List<(string Text, int Column)> ChordsOf(string line) =>
-        [.. Pieces(WithoutRemarks(HeadingLine.CountAt(line) is { At: > 0 } count ? Ungrouped(line[..count.At]).Line : Ungrouped(line).Line,
-                null), 0, null)
+        [.. Pieces(WithoutRemarks(Ungrouped(WithoutCount(line)).Line, null), 0, null)
             .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
                 or "~"))];
 
@@ -134,8 +135,8 @@ internal sealed partial class ChartTextRun
         var open = Remark().Replace(line, m =>
         {
             var inside = m.Groups[1].Value;
-            if (Pieces(inside, 0, null) is not { Count: > 1 } chords || !chords.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text))
-                || !IsChord(chords[0].Text) || m.Index > 0 && line[m.Index - 1] != ' ')
+            if (Pieces(inside, 0, null) is not { Count: > 1 } chords || !IsChord(chords[0].Text)
+                || !chords.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text)) || m.Index > 0 && line[m.Index - 1] != ' ')
                 return m.Value;
             if (line.AsSpan(m.Index + m.Length).IsWhiteSpace()) last = m.Index;
             return $" {inside} ";

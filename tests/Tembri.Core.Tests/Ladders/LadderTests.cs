@@ -265,7 +265,8 @@ public sealed class LadderTests
     private static void SlotsShowWhatTheirPassesPlay(Ladder ladder, VersionChart version)
     {
         var sections = version.Rung.Song.Chart.Sections;
-        var passes = version.Chart.PlayedPlaces().Select((place, played) => (place, played)).ToLookup(x => x.place, x => x.played);
+        var passes =
+            version.Chart.PlayedPlaces().Select((place, played) => (place, played)).ToLookup(x => x.place, x => x.played);
         foreach (var place in passes)
             for (var i = 0; i < sections[place.Key.Section].Bars[place.Key.Bar].Slots.Count; i++)
             {
