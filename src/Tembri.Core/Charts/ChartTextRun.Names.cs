@@ -42,7 +42,8 @@ internal sealed partial class ChartTextRun
                 numbers.Add((i, front.Length));
             }
             else if (below.Length is > 0 and <= ChartLimits.LongestLine
-                && (IsChordLine(below) || IsChordLine(below.Split('|')[0])) && LetterAbove().Match(line) is { Success: true } letter)
+                && (IsChordLine(below) || IsChordLine(below.Split('|')[0]))
+                && LetterAbove().Match(line) is { Success: true } letter)
                 letters.Add((i, letter.Groups["name"].Value));
         }
         var verses = Enumerable.Range(1, numbers.Count).Select(n => $"Verse {n}").ToHashSet(StringComparer.OrdinalIgnoreCase);
