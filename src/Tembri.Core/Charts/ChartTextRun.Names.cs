@@ -29,7 +29,11 @@ internal sealed partial class ChartTextRun
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i].Text;
-            if (line.Length is 0 or > ChartLimits.LongestLine || i > 0 && !IsApart(lines[i - 1].Text)) continue;
+            // Most lines begin otherwise.
+            if (line.Length is 0 or > ChartLimits.LongestLine
+                || line.AsSpan().TrimStart() is not [(>= '0' and <= '9') or '(' or (>= 'A' and <= 'H'), ..] head
+                || head[0] >= 'A' && !LetterAbove().IsMatch(line) || i > 0 && !IsApart(lines[i - 1].Text))
+                continue;
             var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
             if (line.Length < ShortestHead && below.Length > 0 && NumberAlone().Match(line) is { Success: true } alone)
             {
@@ -49,7 +53,7 @@ internal sealed partial class ChartTextRun
         var verses = Enumerable.Range(1, numbers.Count).Select(n => $"Verse {n}").ToHashSet(StringComparer.OrdinalIgnoreCase);
         if (numbers.Count > 1 && inOrder
             && !lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine
-                && HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } head && verses.Contains(head.Name)))
+                && HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } named && verses.Contains(named.Name)))
             for (var n = 0; n < numbers.Count; n++)
             {
                 var ((at, inFront), name) = (numbers[n], $"Verse {n + 1}");
@@ -99,13 +103,20 @@ internal sealed partial class ChartTextRun
         if (BracketAlone().Match(line) is { Success: true } bracket)
             return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter) ? (letter, 1, null) : null;
         if (line.Contains('[')) return null;
-        if (HeadingLine.LikeNamed(line) is var (wanted, like)) return Above(like) is { } above ? (wanted, 1, above) : null;
+        if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
+            return Above(like) is { } above ? (wanted, 1, above) : null;
+        if (!_names.Any(n => line.AsSpan().TrimStart().StartsWith(n, StringComparison.OrdinalIgnoreCase))) return null;
         var (name, times) = HeadingLine.Counted(line.Trim().TrimEnd('.', ':').TrimEnd());
         if (!_names.TryGetValue(name, out var known)) return null;
         // A longer one may be a word of the song; chords are chords but where letters name the sections.
         var isName = known.Length <= LongestShort || known.Equals(name, StringComparison.Ordinal);
         return isName && (!IsChord(known) || _lettersAreNames && LetterAlone().IsMatch(known)) ? (known, times, null) : null;
     }
+
+    /// <summary>False for nearly all lines, without a pattern.</summary>
+    private static bool SaysLike(string line) =>
+        line.Contains("as ", StringComparison.OrdinalIgnoreCase) || line.Contains("over ", StringComparison.OrdinalIgnoreCase)
+            || line.Contains("like ", StringComparison.OrdinalIgnoreCase);
 
     [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
     private static partial Regex BracketAlone();
