@@ -27,7 +27,7 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"</?(?:a|b|br|code|div|em|font|i|p|pre|span|strong|table|td|tr|u)\b[^<>]*>", LinePatterns.AnyCase)]
     private static partial Regex Tag();
 
-    private bool _isSource;
+    private string[] _raw = [];
 
     [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
@@ -41,7 +41,7 @@ internal sealed partial class ChartTextRun
         FindNames(lines);
         FindLetters(lines);
         FindNumbers(lines);
-        _isSource = raw.Any(l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l));
+        _raw = raw;
         _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         for (var i = 0; i < lines.Count; i++)
         {
@@ -251,7 +251,7 @@ internal sealed partial class ChartTextRun
     {
         if (sections.Count == 0)
             Problem(1, 1,
-                _isSource
+                Array.Exists(_raw, l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l))
                     ? "This is the source of a web page; copy the text as the page shows it, without what stands between < and >."
                     : "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the "
                         + "[G]sill.");

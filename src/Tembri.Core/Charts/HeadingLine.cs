@@ -146,8 +146,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 _ => "Bridge",
             }, line);
         if (LetteredSection().Match(line) is { Success: true } lettered)
-            return new(string.Join(' ', NameIn(lettered).Split(' ', StringSplitOptions.RemoveEmptyEntries)) + (lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : ""),
-                1, line.Length);
+        {
+            var words = NameIn(lettered).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+            var behind = lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : "";
+            return new(string.Join(' ', words) + behind, 1, line.Length);
+        }
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked)
             return null;

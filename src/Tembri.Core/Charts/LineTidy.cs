@@ -46,7 +46,7 @@ internal static partial class LineTidy
     private static partial Regex Struck();
 
     [GeneratedRegex(@"(?<!\p{L})[A-G](?!\p{Ll}{3})", RegexOptions.CultureInvariant)]
-    private static partial Regex LikeAChord();
+    private static partial Regex ChordLetter();
 
     /// <summary>The line in usual signs, as long as it was.</summary>
     public static string Of(string line)
@@ -63,7 +63,7 @@ internal static partial class LineTidy
             line = Leaders().Replace(line, m => new string(' ', m.Length));
         // Between bar lines each stroke, or two of one beat, holds the chord; without them it says nothing of how long.
         if (line.AsSpan().ContainsAny(Strokes) && !line.Contains("strum", StringComparison.OrdinalIgnoreCase)
-            && LikeAChord().IsMatch(line))
+            && ChordLetter().IsMatch(line))
             line = Struck().Replace(line,
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (!line.Contains('|')) return line;

@@ -40,7 +40,9 @@ public static partial class ChartTextMover
             if (ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
             {
                 // "C major" alone would be read as a chord when it became "D".
-                var says = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase) || lines[i][..at].Contains(':') ? "" : "key: ";
+                var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)
+                    || lines[i][..at].TrimEnd().EndsWith(':');
+                var says = isNamed ? "" : "key: ";
                 lines[i] = lines[i][..at] + says + Sign(to.Named(names).ToString()) + lines[i][(at + length)..];
                 hasKey = true;
             }
