@@ -22,7 +22,7 @@ internal static class TextWriters
             text.Append(line.StartsWith('{') ? line : open + line + close).Append('\n');
         foreach (var section in chart.Sections)
         {
-            text.Append("\n[").Append(section.Name).Append("]\n");
+            text.Append('\n').Append(ChartWriter.Heading(section.Name));
             if (section.Strum.Length > 0) text.Append("strum: ").Append(section.Strum).Append('\n');
             foreach (var figure in section.Figures) text.Append(FigureText.Write(figure, section.Bars)).Append('\n');
             foreach (var line in section.Lines(int.MaxValue)) text.Append(writeLine(line, chart.Meter));
@@ -32,8 +32,9 @@ internal static class TextWriters
 
     private static string Bracketed(IReadOnlyList<Bar> line, Meter meter)
     {
-        // One chord a bar needs no bar lines; anything else does, or its lengths would be lost.
-        if (!line.All(b => b.Meter == meter && b.Slots.Count == 1 && !b.Slots[0].IsEarly && b.Remarks.Count == 0
+        // One chord a bar needs no bar lines; anything else does, or its lengths would be lost; a chord alone would be a name.
+        var isAlone = line is [{ Slots: [var only], Lead: "" }] && only.Lyric.Trim().Length == 0;
+        if (isAlone || !line.All(b => b.Meter == meter && b.Slots.Count == 1 && !b.Slots[0].IsEarly && b.Remarks.Count == 0
             && b.Melody.Count == 0 && Math.Abs(b.Beats - meter.Beats) < 1e-6))
             return ChartWriter.Line(line, meter, words: true);
         var text = string.Concat(line.Select(b => (b.Lead.Length > 0 ? b.Lead + " " : "")

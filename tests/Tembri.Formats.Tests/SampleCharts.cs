@@ -15,6 +15,7 @@ internal static class SampleCharts
     private static readonly string[] Words = ["salt ", "on the ", "sill", "and ", "so", "kettle sings ", ""];
 
     private static readonly string[] Names = ["Verse 1", "Chorus", "Bridge", "Outro"];
+    private static readonly string[] Letters = ["A", "B (bridge)", "C", "D riff"];
 
     private static Gen<T> Pick<T>(params T[] of) => Gen.Int[0, of.Length - 1].Select(i => of[i]);
 
@@ -52,17 +53,19 @@ internal static class SampleCharts
         from key in Pick("C", "Am", "Eb", "F#m", "G")
         from tuning in Gen.Int[-2, 1]
         from pickup in Pick<Meter?>(null, null, new Meter(1, 4), new Meter(3, 8), new Meter(3, 4))
-        select Build(sections, form, times, tempo, key, tuning, pickup);
+        from names in Pick(Names, Names, Names, Letters)
+        select Build(sections, names, form, times, tempo, key, tuning, pickup);
 
     /// <summary>A note of a riff, a quarter of a beat long.</summary>
     private static Core.Figures.FigureNote Riff(double at, int midi, Core.Figures.StringFret? where) =>
         new(Core.Figures.FigureLine.PitchOf(midi), at, 0.25,
             where is null ? Core.Figures.Ornament.None : Core.Figures.Ornament.Hammer, where);
 
-    private static Chart Build(Bar[][] sections, int[] form, int[] times, int tempo, string keyName, int tuning, Meter? pickup)
+    private static Chart Build(Bar[][] sections, string[] names,
+        int[] form, int[] times, int tempo, string keyName, int tuning, Meter? pickup)
     {
         Key.TryParse(keyName, out var key);
-        var named = sections.Select((bars, i) => new Section(Names[i],
+        var named = sections.Select((bars, i) => new Section(names[i],
             [.. bars.Select((b, j) => j == 0 ? b with { StartsLine = true } : b)])
         {
             Strum = i == 0 ? "D-du-udu|D-dud-du, swing 60, soft" : ""

@@ -1,3 +1,4 @@
+using Tembri.Core.Chords;
 using Tembri.Core.Music;
 using System.Globalization;
 using System.Text;
@@ -14,7 +15,7 @@ public static class ChartWriter
         foreach (var line in Header(chart)) text.Append(line).Append('\n');
         foreach (var section in chart.Sections)
         {
-            text.Append("\n[").Append(section.Name).Append(section.Like is { } like ? $": as {like}" : "").Append("]\n");
+            text.Append('\n').Append(section.Like is { } like ? $"[{section.Name}: as {like}]\n" : Heading(section.Name));
             if (section.Strum.Length > 0 && section.Strum != chart.SectionNamed(section.Like ?? "")?.Strum)
                 text.Append("strum: ").Append(section.Strum).Append('\n');
             if (!section.Figures.SequenceEqual(chart.SectionNamed(section.Like ?? "")?.Figures ?? []))
@@ -30,6 +31,9 @@ public static class ChartWriter
         }
         return text.ToString();
     }
+
+    /// <summary>The line above a section, its end included; in square brackets a name that is a chord would be one.</summary>
+    public static string Heading(string name) => ChordReader.Read(name.Split(' ')[0]).Ok ? $"{name}:\n" : $"[{name}]\n";
 
     /// <summary>The header lines, without line ends.</summary>
     public static IReadOnlyList<string> Header(Chart chart)

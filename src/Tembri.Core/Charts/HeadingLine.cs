@@ -80,8 +80,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*:)(?:\s*" + Count + @"(?:\s*:)?)?\s*$",
-        LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×\d])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
+            + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
     [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]

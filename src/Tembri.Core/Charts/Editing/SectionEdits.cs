@@ -35,7 +35,8 @@ public static class SectionEdits
         var below = ChartTransposer.Move(chart, chart.Key.Transpose(-chart.RecordCapo), -chart.RecordCapo, keepPlaces: true);
         Section[] ways = [AsTyped(lines, below.Sections[section]), AsTyped(lines, part), part, below.Sections[section]];
         return Longer(text, chart, part with { Name = name },
-            ways.SelectMany(s => new[] { Heading(name), $"{name}:\n", $"[{name}]\n" }.Select(h => h + Body(s, chart.Meter))));
+            ways.SelectMany(s => new[] { ChartWriter.Heading(name), $"{name}:\n", $"[{name}]\n" }
+                .Select(h => h + Body(s, chart.Meter))));
     }
 
     /// <summary>A new section at the end of the text and of the form, with one bar to begin with.</summary>
@@ -52,8 +53,8 @@ public static class SectionEdits
         var first = chart.Sections.Count == 0 ? chart.Key.ToString().Replace('♭', 'b').Replace('♯', '#')
             : BarEdits.Content(chart, new(0, 0)).Split(' ')
                     .FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
-        if (text.Trim().Length == 0) return Edited.To($"{Heading(name)}| {first} |");
-        var edited = Longer(text, chart, null, [$"{Heading(name)}| {first} |"]);
+        if (text.Trim().Length == 0) return Edited.To($"{ChartWriter.Heading(name)}| {first} |");
+        var edited = Longer(text, chart, null, [$"{ChartWriter.Heading(name)}| {first} |"]);
         return edited.Text is { } longer && ChartEdits.HasForm(text)
             ? Edited.To(ChartEdits.Form(longer, [.. chart.Form, new FormPart(name, 1)]).Apply(longer))
             : edited;
@@ -164,10 +165,6 @@ public static class SectionEdits
         (section.Strum.Length > 0 ? $"strum: {section.Strum}\n" : "")
             + string.Concat(section.Figures.Select(f => FigureText.Write(f, section.Bars) + "\n"))
             + string.Concat(section.Lines(int.MaxValue).Select(l => ChartWriter.Line(l, meter)));
-
-    /// <summary>The line above a section; in square brackets a name that is a chord would be one.</summary>
-    private static string Heading(string name) =>
-        ChordReader.Read(name.Split(' ')[0]).Ok ? $"{name}:\n" : $"[{name}]\n";
 
     private static string Appended(string text, string section) =>
         text + (text.AsSpan(text.LastIndexOf('\n') + 1).Trim().Length == 0 ? "\n" : "\n\n") + section;
