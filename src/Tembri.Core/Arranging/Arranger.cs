@@ -96,11 +96,11 @@ public sealed class Arranger
         var costs = new double[_count][];
         for (var i = 0; i < _count; i++)
         {
-            var open = locks is not null && locks.TryGetValue(i, out var locked)
-                ? [_pool.NumberOfLocked(i, locked)]
-                : _pool.Open(i, limits, below?.Heard(i), above?.Heard(i));
+            int? locked = locks?.GetValueOrDefault(i) is { } hers ? _pool.NumberOfLocked(i, hers) : null;
             // What the rung leaves out needs no shape of its own; it keeps one so that the chords stay numbered alike.
-            if (song.LeavesOut(i) && _pool.ListOf(i).Count > 0) open = [0];
+            var open = song.LeavesOut(i) && _pool.ListOf(i).Count > 0 ? new([0])
+                : locked is { } one ? new([one])
+                : _pool.Open(i, limits, below?.Heard(i), above?.Heard(i));
             if (open.Length == 0) return (null, _pool.Explain(i, limits));
             if (_scratch.Costs.Length < open.Length) _scratch = (new double[open.Length], new int[open.Length]);
             var nodeCosts = _scratch.Costs.AsSpan(0, open.Length);
@@ -114,23 +114,24 @@ public sealed class Arranger
             ShapePrices.Least(nodeCosts, values, kept);
             (domains[i], costs[i]) = (_changePrices.DomainOf(i, values[..kept].ToArray()), nodeCosts[..kept].ToArray());
         }
-        var problem = new PairwiseProblem(costs);
         if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = ChangePrices.EdgesOf(song.Flow);
-        var (choice, isProved, cost) = Solve(problem, edges, domains, song, limits, closenessWeight);
+        var (choice, isProved, cost) = Solve(costs, edges, domains, song, limits, closenessWeight);
         var choices = choice.Select((v, i) => _pool.At(i, domains[i].Values[v])).ToList();
         return (Weigh(limits, choices, cost)
                 with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
     }
 
     /// <summary>Adds what the changes cost, and finds the choice of least cost.</summary>
-    private (int[] Choice, bool IsProved, double Cost) Solve(PairwiseProblem problem, List<ChangePrices.Edge> edges,
+    private (int[] Choice, bool IsProved, double Cost) Solve(double[][] costs, List<ChangePrices.Edge> edges,
         ChangePrices.Domain[] domains, RungSong song, RungLimits limits, double closenessWeight)
     {
+        _changePrices.Trim(edges, domains, costs, song, limits, closenessWeight);
+        var problem = new PairwiseProblem(costs);
         try
         {
             foreach (var edge in edges)
                 problem.AddEdge(edge.A, edge.B,
-                    _changePrices.Fill(edge, domains[edge.A], domains[edge.B], song.ChangeCount, limits, closenessWeight));
+                    _changePrices.Fill(edge, domains[edge.A], domains[edge.B], song, limits, closenessWeight));
             var (choice, isProved) = ExactOptimiser.Solve(problem, _cancel);
             return (choice, isProved, problem.CostOf(choice));
         }
@@ -176,8 +177,7 @@ public sealed class Arranger
             ShapePrices.Least(prices.AsSpan(1), values.AsSpan(1), kept - 1);
             (domains[part], costs[part]) = (_changePrices.DomainOf(chord, values[..kept]), prices[..kept]);
         }
-        var (choice, _, _) = Solve(new PairwiseProblem(costs), ChangePrices.EdgesOf(split), domains, song, limits,
-            limits.ClosenessWeight);
+        var (choice, _, _) = Solve(costs, ChangePrices.EdgesOf(split), domains, song, limits, limits.ClosenessWeight);
         return [.. places.Select(
             (p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];

@@ -14,6 +14,7 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
 {
     private readonly List<Candidate>[] _locked = [.. candidates.Select(_ => new List<Candidate>())];
     private readonly Dictionary<(int Chord, int Rung), int[]> _open = [];
+    private int[] _between = [];
 
     /// <summary>Chords of the song.</summary>
     public int Count => candidates.Length;
@@ -89,17 +90,18 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     /// <summary>The same, between what the rungs below and above have: a chord is never less close on a higher rung. Where all
     /// that a rung has of its own is less close, it plays what the rung below has, if only for its few strings it would
     /// not.</summary>
-    public int[] Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
+    /// <returns>Numbers that hold until the next question.</returns>
+    public ReadOnlySpan<int> Open(int chord, RungLimits limits, Candidate? below, Candidate? above)
     {
-        var (open, list) = (Open(chord, limits), candidates[chord]);
-        double LostBy(int v) => v < list.Count ? list.Lost[v] : Lost(At(chord, v));
-        if (below is not null && Lost(below) + Hair is var most)
+        ReadOnlySpan<int> open = Open(chord, limits);
+        if (below is not null)
         {
-            if (open.Length > 0 && !Array.Exists(open, v => LostBy(v) <= most) && IsThinThere(chord, limits, below))
-                return [NumberOf(chord, below)];
-            open = Between(open, v => LostBy(v) <= most);
+            var kept = Between(open, chord, double.NegativeInfinity, Lost(below) + Hair);
+            if (kept.Length == 0 && open.Length > 0 && IsThinThere(chord, limits, below)) return new([NumberOf(chord, below)]);
+            if (kept.Length > 0) open = kept;
         }
-        if (above is not null && Lost(above) - Hair is var least) open = Between(open, v => LostBy(v) >= least);
+        if (above is not null && Between(open, chord, Lost(above) - Hair, double.PositiveInfinity) is { Length: > 0 } closer)
+            open = closer;
         return open;
     }
 
@@ -113,8 +115,17 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
 
     private static double Lost(Candidate c) => 100 * (1 - c.Closeness.Value);
 
-    private static int[] Between(int[] open, Predicate<int> rule) =>
-        Array.FindAll(open, rule) is { Length: > 0 } kept ? kept : open;
+    /// <summary>Those that lose no less and no more than this; what is given may be what was answered before.</summary>
+    private ReadOnlySpan<int> Between(ReadOnlySpan<int> open, int chord, double least, double most)
+    {
+        if (_between.Length < open.Length) _between = new int[open.Length];
+        var list = candidates[chord];
+        var count = 0;
+        foreach (var v in open)
+            if ((v < list.Count ? list.Lost[v] : Lost(At(chord, v))) is var lost && lost >= least && lost <= most)
+                _between[count++] = v;
+        return _between.AsSpan(0, count);
+    }
 
     /// <summary>The number of a locked candidate, which joins the chord's list when it is not there yet.</summary>
     public int NumberOfLocked(int chord, Candidate locked)

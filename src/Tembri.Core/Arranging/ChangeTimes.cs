@@ -55,18 +55,32 @@ internal sealed class ChangeTimes
     /// <param name="index">Which of them.</param>
     /// <param name="to">The candidates reached.</param>
     /// <param name="model">What computes them.</param>
-    /// <param name="seconds">Filled with the times, s.</param>
+    /// <param name="seconds">Filled with the times, s; may be shorter than there are others.</param>
     public void Fill(Tried from, int index, Tried to, ChangeModel model, Span<double> seconds)
     {
         var row = RowOf(from.Slots[index], to.Columns);
         if (Gather(row, to.Slots, seconds)) return;
-        for (var i = 0; i < to.Slots.Length; i++)
-        {
-            ref var known = ref row[to.Slots[i]];
-            if (float.IsNaN(known))
-                known = (float)model.Seconds(from.List[from.Values[index]].Fingering, to.List[to.Values[i]].Fingering);
-            seconds[i] = known;
-        }
+        for (var i = 0; i < seconds.Length; i++) seconds[i] = Known(row, from, index, to, i, model);
+    }
+
+    /// <summary>Seconds from each of some candidates to one other.</summary>
+    /// <param name="from">The candidates left.</param>
+    /// <param name="to">The candidates reached.</param>
+    /// <param name="index">Which of them.</param>
+    /// <param name="model">What computes them.</param>
+    /// <param name="seconds">Filled with the times, s; may be shorter than there are candidates.</param>
+    public void FillTo(Tried from, Tried to, int index, ChangeModel model, Span<double> seconds)
+    {
+        for (var i = 0; i < seconds.Length; i++)
+            seconds[i] = Known(RowOf(from.Slots[i], to.Columns), from, i, to, index, model);
+    }
+
+    private static float Known(float[] row, Tried from, int index, Tried to, int reached, ChangeModel model)
+    {
+        ref var known = ref row[to.Slots[reached]];
+        if (float.IsNaN(known))
+            known = (float)model.Seconds(from.List[from.Values[index]].Fingering, to.List[to.Values[reached]].Fingering);
+        return known;
     }
 
     /// <summary>Reads the row when all of it is known.</summary>
@@ -77,14 +91,14 @@ internal sealed class ChangeTimes
         fixed (float* start = row)
         fixed (int* slot = slots)
         fixed (double* into = seconds)
-            for (; i <= slots.Length - Vector128<int>.Count; i += Vector128<int>.Count)
+            for (; i <= seconds.Length - Vector128<int>.Count; i += Vector128<int>.Count)
             {
                 var four = Avx2.GatherVector128(start, Sse2.LoadVector128(slot + i), sizeof(float));
                 // Only what is not known yet differs from itself.
                 if (!Vector128.EqualsAll(four, four)) return false;
                 Avx.Store(into + i, Avx.ConvertToVector256Double(four));
             }
-        for (; i < slots.Length; i++)
+        for (; i < seconds.Length; i++)
         {
             var known = row[slots[i]];
             if (float.IsNaN(known)) return false;

@@ -23,7 +23,7 @@ public sealed partial class ExactOptimiser
     private const double FewBits = 16;   // so little is searched faster than it is tightened
     private const double WorthCopying = 0.75;
     private readonly int _count;
-    private readonly int[][] _values;    // for each node the values still open, as the problem counts them
+    private readonly int[]?[] _values;   // for each node the values still open, as the problem counts them; null for all
     private readonly double[][] _raw;    // their costs as given
     private readonly double[][] _node;   // their costs with what was moved
     private readonly List<Link>[] _links;
@@ -39,10 +39,11 @@ public sealed partial class ExactOptimiser
     {
         _cancel = cancel;
         _count = problem.NodeCosts.Count;
-        _values = [.. problem.NodeCosts.Select(c => Enumerable.Range(0, c.Length).ToArray())];
+        _values = new int[_count][];
         _raw = [.. problem.NodeCosts];
         _node = [.. problem.NodeCosts.Select(c => (double[])c.Clone())];
-        _links = [.. Enumerable.Range(0, _count).Select(_ => new List<Link>())];
+        _links = new List<Link>[_count];
+        for (var i = 0; i < _count; i++) _links[i] = [];
         foreach (var (a, b, costs) in problem.Edges) AddEdge(a, b, costs);
         _best = new int[_count];
     }
@@ -68,7 +69,8 @@ public sealed partial class ExactOptimiser
         }
         finally
         {
-            foreach (var link in optimiser._links.SelectMany(l => l)) if (link.IsRows) link.Edge.GiveBack();
+            foreach (var links in optimiser._links)
+                foreach (var link in links) if (link.IsRows) link.Edge.GiveBack();
         }
     }
 
@@ -161,7 +163,7 @@ public sealed partial class ExactOptimiser
                 if (isRows) edge.KeepRows(kept[node]);
                 else edge.KeepColumns(kept[node]);
             }
-            _values[node] = Pick(_values[node], kept[node]);
+            _values[node] = _values[node] is { } open ? Pick(open, kept[node]) : kept[node];
             _raw[node] = Pick(_raw[node], kept[node]);
             _node[node] = Pick(_node[node], kept[node]);
         }
@@ -250,6 +252,6 @@ public sealed partial class ExactOptimiser
     private void Keep(int[] choice, double cost)
     {
         _bestCost = cost;
-        for (var node = 0; node < _count; node++) _best[node] = _values[node][choice[node]];
+        for (var node = 0; node < _count; node++) _best[node] = _values[node]?[choice[node]] ?? choice[node];
     }
 }

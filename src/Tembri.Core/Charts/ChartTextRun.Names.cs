@@ -93,6 +93,25 @@ internal sealed partial class ChartTextRun
         var letters = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|'))
             .Select(l => LetterInFront().Match(l.Text)).Where(m => m.Success).Select(m => m.Groups["letter"].Value).ToHashSet();
         _lettersAreNames = letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
+        FindBracketed(lines);
+    }
+
+    [GeneratedRegex(@"^\s*\[\s*(?<name>(?<letter>[A-H])['′’]{0,2}\d?(?:\s+\([^()|\[\]]{1,40}\))?)\s*\]\s*$")]
+    private static partial Regex LetterInBrackets();
+
+    /// <summary>Letters in brackets, apart above words with chords in brackets, name sections where they begin with A and leave
+    /// none out; one alone would be a chord.</summary>
+    private static void FindBracketed(List<(string Text, int Number)> lines)
+    {
+        var found = new List<(int At, Match Match)>();
+        for (var i = 0; i + 1 < lines.Count; i++)
+            if (lines[i].Text is { Length: > 0 and <= LongestNaming } line && line.AsSpan().TrimStart() is ['[', ..]
+                && lines[i + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } below && below.Contains('[')
+                && LetterInBrackets().Match(line) is { Success: true } match && (i == 0 || IsApart(lines[i - 1].Text)))
+                found.Add((i, match));
+        var letters = found.Select(f => f.Match.Groups["letter"].Value[0]).Distinct().ToList();
+        if (letters.Count < 2 || letters.Where((l, i) => l != 'A' + i).Any()) return;
+        foreach (var (at, match) in found) lines[at] = ($"{match.Groups["name"].Value}:", lines[at].Number);
     }
 
     /// <summary>A section whose name stands above already: named once more, or said to be like it.</summary>

@@ -1,4 +1,3 @@
-using System.Numerics;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
@@ -12,45 +11,10 @@ using Tembri.Core.Substitutions;
 
 namespace Tembri.Core.Ladders;
 
-/// <summary>A version that a teacher made by hand, as she wrote it.</summary>
-/// <param name="Name">What she calls it.</param>
-/// <param name="Chart">Its chart, in the names of the shapes.</param>
-/// <param name="Capo">Its capo's fret.</param>
-/// <param name="Shapes">The shapes she gave, by the chord's name; others are the ones teachers teach first.</param>
-/// <param name="RightHand">The default rung whose strum is played, 1 to 5.</param>
-public sealed record HandWriting(string Name, Chart Chart, int Capo, IReadOnlyDictionary<string, Fingering> Shapes,
-    int RightHand);
-
-/// <summary>A bar of the record with what the version makes of it.</summary>
-/// <param name="Section">Place of the bar's section in the record's chart.</param>
-/// <param name="Bar">Its place in the section.</param>
-/// <param name="Own">Which bar of the version it was met by, counted as they are played; null when the version leaves it
-/// out.</param>
-/// <param name="Closeness">How near the version comes in it, 0 to 1.</param>
-/// <param name="Load">Time-weighted load of the version in it, 0 to 100.</param>
-/// <param name="RungCloseness">How near the rung it is compared with comes.</param>
-/// <param name="RungLoad">The load of that rung.</param>
-/// <param name="Chords">The chords of the version, as the hand sees them.</param>
-public sealed record HandBar(int Section, int Bar, int? Own, double Closeness, double Load, double RungCloseness,
-    double RungLoad, IReadOnlyList<Chord> Chords)
-{
-    private const double ClearlyHeavier = 3;      // points of load
-    private const double ClearlyPoorer = 0.05;    // of closeness
-
-    /// <summary>True when it is clearly heavier than the rung.</summary>
-    public bool IsHeavier => Load > RungLoad + ClearlyHeavier;
-
-    /// <summary>True when it is clearly poorer than the rung.</summary>
-    public bool IsPoorer => Closeness < RungCloseness - ClearlyPoorer;
-}
-
 /// <summary>A version made by hand, read, weighed and set beside the ladder.</summary>
 public sealed record HandMade
 {
     private static readonly ArrangerWeights W = ArrangerWeights.Default;
-    private const long MostCells = 1_000_000;   // of the alignment; longer songs are matched bar by bar
-    private const double ClearlyNearer = 0.2;   // of the tones: only then another pitch is meant
-    private const double Gap = 0.55;   // what a bar left out or put in costs, in bars that have nothing in common
 
     /// <summary>A ladder of this one version, so that it is played, drawn and graded like any rung.</summary>
     public required Ladder Ladder { get; init; }
@@ -119,11 +83,11 @@ public sealed record HandMade
             return taught;
         }
 
-        var (record, own) = (Moments(ladder.Chart, ladder.Flow), Moments(written, flow));
+        var (record, own) = (PlayedMoment.Of(ladder.Chart, ladder.Flow), PlayedMoment.Of(written, flow));
         var atShapes = ladder.Flow.Chords.Select(c => c.Transpose(ladder.Chart.Key, shapeKey)).ToList();
-        var semitones = NearestPitch(record, own, atShapes, flow.Chords);
+        var semitones = BarAlignment.NearestPitch(record, own, atShapes, flow.Chords);
         var asked = semitones == 0 ? atShapes : [.. atShapes.Select(c => c.Transpose(shapeKey, shapeKey.Transpose(semitones)))];
-        var met = Align(record, own, asked, flow.Chords);
+        var met = BarAlignment.Of(record, own, asked, flow.Chords);
         var beside = BesideOf(ladder, LoadOf(flow, choices));
         var bars = BarsOf(record, own, met, asked, choices, flow, ladder, beside, request, finder);
         var closeness = bars.Closeness * (1 - W.UnheardChange * Unheard(record, own, met, asked, choices));
@@ -152,102 +116,19 @@ public sealed record HandMade
         ladder.Playable.LastOrDefault(r => r.Load <= load + 1e-6) ?? ladder.Playable.MinBy(r => r.Load)
             ?? throw new ArgumentException("The ladder has no rung that can be played.", nameof(ladder));
 
-    /// <summary>A bar as it is played: when each of its chords sounds.</summary>
-    /// <param name="Section">The section.</param>
-    /// <param name="Bar">The bar in it.</param>
-    /// <param name="Beats">Its length.</param>
-    /// <param name="Chords">Chord and where it begins and ends, as shares of the bar.</param>
-    private sealed record Moment(int Section, int Bar, double Beats, IReadOnlyList<(int Chord, double From, double To)> Chords);
-
-    private static List<Moment> Moments(Chart chart, ChordFlow flow)
-    {
-        var moments = new List<Moment>();
-        foreach (var (section, bar) in chart.PlayedPlaces())
-        {
-            var slots = chart.Sections[section].Bars[bar].Slots;
-            var (beats, at) = (Math.Max(1e-9, slots.Sum(s => s.Beats)), 0.0);
-            var chords = new List<(int, double, double)>();
-            for (var i = 0; i < slots.Count; i++)
-            {
-                var (from, to) = (at / beats, (at + slots[i].Beats) / beats);
-                if (flow.ChordAt(moments.Count, i) is >= 0 and var chord) chords.Add((chord, from, to));
-                at += slots[i].Beats;
-            }
-            moments.Add(new Moment(section, bar, beats, chords));
-        }
-        return moments;
-    }
-
     private static double LoadOf(ChordFlow flow, IReadOnlyList<Candidate> choices) =>
         flow.TotalBeats <= 0 ? 0 : choices.Select((c, i) => flow.Beats[i] / flow.TotalBeats * c.Load).Sum();
 
-    /// <summary>Share of the tones two chords have in common.</summary>
-    private static double Alike(int a, int b) =>
-        a == 0 || b == 0 ? 0 : BitOperations.PopCount((uint)(a & b)) / (double)BitOperations.PopCount((uint)(a | b));
-
-    private static double Alike(Moment a, Moment b, IReadOnlyList<int> ofA, IReadOnlyList<int> ofB)
-    {
-        if (a.Chords.Count == 0 && b.Chords.Count == 0) return 1;
-        return a.Chords.Sum(x =>
-            b.Chords.Sum(y => Math.Max(0, Math.Min(x.To, y.To) - Math.Max(x.From, y.From)) * Alike(ofA[x.Chord], ofB[y.Chord])));
-    }
-
-    private static int[] Masks(IReadOnlyList<Chord> chords, int up = 0) =>
-        [.. chords.Select(c => (c.PitchClassMask << up | c.PitchClassMask >> (12 - up)) & 0xFFF)];
-
-    /// <summary>How far the version lies above the record, so that most of their tones meet; 0 unless another place is clearly
-    /// nearer.</summary>
-    private static int NearestPitch(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked,
-        IReadOnlyList<Chord> played)
-    {
-        var ours = Masks(played);
-        double Score(int up)
-        {
-            var theirs = Masks(asked, up);
-            var count = Math.Min(record.Count, own.Count);
-            return count == 0 ? 0 : Enumerable.Range(0, count).Sum(i => Alike(record[i], own[i], theirs, ours)) / count;
-        }
-        var scores = Enumerable.Range(0, 12).Select(Score).ToArray();
-        var best = Array.IndexOf(scores, scores.Max());
-        return scores[best] > scores[0] + ClearlyNearer ? best : 0;
-    }
-
-    /// <summary>Which bar of the version meets each bar of the record: the alignment that has most in common (Needleman and
-    /// Wunsch, 1970).</summary>
-    private static int?[] Align(List<Moment> record, List<Moment> own, IReadOnlyList<Chord> asked, IReadOnlyList<Chord> played)
-    {
-        var (n, m) = (record.Count, own.Count);
-        if (n == m || (long)n * m > MostCells) return [.. Enumerable.Range(0, n).Select(i => i < m ? (int?)i : null)];
-        var (theirs, ours) = (Masks(asked), Masks(played));
-        var costs = new double[n + 1, m + 1];
-        for (var i = 1; i <= n; i++) costs[i, 0] = i * Gap;
-        for (var j = 1; j <= m; j++) costs[0, j] = j * Gap;
-        for (var i = 1; i <= n; i++)
-            for (var j = 1; j <= m; j++)
-                costs[i,
-                    j] = Math.Min(costs[i - 1, j - 1] + 1 - Alike(record[i - 1], own[j - 1], theirs, ours),
-                        Gap + Math.Min(costs[i - 1, j], costs[i, j - 1]));
-        var met = new int?[n];
-        for (int i = n, j = m; i > 0 && j > 0;)
-        {
-            if (costs[i, j] >= costs[i - 1, j - 1] + 1 - Alike(record[i - 1], own[j - 1], theirs, ours) - 1e-12) met[--i] = --j;
-            else if (costs[i, j] >= costs[i - 1, j] + Gap - 1e-12) i--;
-            else j--;
-        }
-        return met;
-    }
-
     private static (double Closeness, List<HandBar> Bars) BarsOf(
-        List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked, List<Candidate> choices, ChordFlow flow,
-        Ladder ladder, PlayableRung beside, ArrangementRequest request, CandidateFinder finder)
+        List<PlayedMoment> record, List<PlayedMoment> own, int?[] met, IReadOnlyList<Chord> asked, List<Candidate> choices,
+        ChordFlow flow, Ladder ladder, PlayableRung beside, ArrangementRequest request, CandidateFinder finder)
     {
         var known = new Dictionary<(int, int), double>();
         double Near(int theirs, int ours)
         {
             if (!known.TryGetValue((theirs, ours), out var value))
-                known[(theirs,
-                    ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape, request.Accompaniment,
-                        strings: ladder.Chart.Strings).Value;
+                known[(theirs, ours)] = value = finder.ClosenessOf(asked[theirs], choices[ours].Fingering.Shape,
+                    request.Accompaniment, strings: ladder.Chart.Strings).Value;
             return value;
         }
         double total = 0, near = 0;
@@ -285,7 +166,7 @@ public sealed record HandMade
     }
 
     /// <summary>Share of the record's chord changes that the version plays with one and the same sound.</summary>
-    private static double Unheard(List<Moment> record, List<Moment> own, int?[] met, IReadOnlyList<Chord> asked,
+    private static double Unheard(List<PlayedMoment> record, List<PlayedMoment> own, int?[] met, IReadOnlyList<Chord> asked,
         List<Candidate> choices)
     {
         int? SoundAt(int bar, double share) =>
