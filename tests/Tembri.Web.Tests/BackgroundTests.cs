@@ -50,14 +50,14 @@ public sealed partial class BackgroundTests(TembriHost host)
         }
         // However often a studio ordered, one run stands in the queue for it.
         var studios = $"select studio_id from songs where id in ('{libraries[0].Songs[0]}', '{libraries[1].Songs[0]}')";
-        Assert.Equal(2L, await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"));
+        Assert.Equal(2L, await host.AskAsync($"select count(*) from arranging_runs where studio_id in ({studios})"));
         await using (var one = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         await using (var two = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var first = one.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             using var second = two.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
             var until = DateTime.UtcNow.AddSeconds(180);
-            while ((long)(await Ask($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0
+            while ((long)(await host.AskAsync($"select count(*) from arranging_runs where studio_id in ({studios})"))! > 0
                 && DateTime.UtcNow < until)
                 await Task.Delay(200, TestContext.Current.CancellationToken);
         }
@@ -68,7 +68,7 @@ public sealed partial class BackgroundTests(TembriHost host)
             Assert.All(songs, song => Assert.False(desk.QuerySelector($"#song-{song}")!.HasAttribute("hx-get")));
             // xmax is 0 in a row that was written once and never over.
             Assert.Equal("8 of 8",
-                await Ask($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
+                await host.AskAsync($"select count(*) filter (where xmax = 0) || ' of ' || count(*) from arranged_ladders where song_id = any(array['{string.Join("','", songs)}']::uuid[])"));
         }
     }
 
@@ -82,29 +82,29 @@ public sealed partial class BackgroundTests(TembriHost host)
         string Renamed(string from, string to) =>
             $"with changed as (update hangfire.job set invocationdata = replace(invocationdata::text, '{from}', '{to}')::jsonb where {ofStudio} returning 1) select count(*) from changed";
         // The method of a version to come, which this one does not have.
-        Assert.NotEqual(0L, await Ask(Renamed("RunAsync", "RunBetterAsync")));
+        Assert.NotEqual(0L, await host.AskAsync(Renamed("RunAsync", "RunBetterAsync")));
         await using (var old = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var _ = old.CreateClient();
             await Until($"select count(*) from hangfire.job where {ofStudio} and id not in (select jobid from hangfire.state where name = 'Scheduled' and reason like 'Retry%')",
                 0L);
         }
-        Assert.Equal(1L, await Ask($"select count(*) from arranging_orders where song_id = '{songs[0]}'"));
+        Assert.Equal(1L, await host.AskAsync($"select count(*) from arranging_orders where song_id = '{songs[0]}'"));
         // The version that knows it comes; nobody waits here for the seconds until the next try.
-        Assert.NotEqual(0L, await Ask(Renamed("RunBetterAsync", "RunAsync")));
-        await Ask($"update hangfire.set set score = 0 where key = 'schedule' and value in (select id::text from hangfire.job where {ofStudio})");
+        Assert.NotEqual(0L, await host.AskAsync(Renamed("RunBetterAsync", "RunAsync")));
+        await host.AskAsync($"update hangfire.set set score = 0 where key = 'schedule' and value in (select id::text from hangfire.job where {ofStudio})");
         await using (var later = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var _ = later.CreateClient();
             await Until($"select count(*) from arranging_orders where song_id = '{songs[0]}'", 0L);
         }
-        Assert.Equal(1L, await Ask($"select count(*) from arranged_ladders where song_id = '{songs[0]}'"));
+        Assert.Equal(1L, await host.AskAsync($"select count(*) from arranged_ladders where song_id = '{songs[0]}'"));
     }
 
     private async Task Until(string sql, long wanted)
     {
         var until = DateTime.UtcNow.AddSeconds(90);
-        while (!Equals(await Ask(sql), wanted))
+        while (!Equals(await host.AskAsync(sql), wanted))
         {
             Assert.True(DateTime.UtcNow < until, $"After 90 s still not {wanted}: {sql}");
             await Task.Delay(200, TestContext.Current.CancellationToken);
@@ -118,7 +118,7 @@ public sealed partial class BackgroundTests(TembriHost host)
         await visitor.AddStudentAsync("Fern");
         await using var scope = host.Services.CreateAsyncScope();
         ((SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>()).Override =
-            (Guid)(await Ask($"select studio_id from songs where id = '{songs[0]}'"))!;
+            (Guid)(await host.AskAsync($"select studio_id from songs where id = '{songs[0]}'"))!;
         var orders = scope.ServiceProvider.GetRequiredService<ArrangingOrders>();
         var order = (await orders.NextAsync(default))!;
         await orders.OrderAsync(order.SongId, default);
@@ -148,14 +148,6 @@ public sealed partial class BackgroundTests(TembriHost host)
         Assert.Equal(HttpStatusCode.Redirect, saved.StatusCode);
         Assert.Equal(isOrdered,
             (await Progress(visitor)).Contains("One song is still to be arranged", StringComparison.Ordinal));
-    }
-
-    private async Task<object?> Ask(string sql)
-    {
-        await using var connection = new Npgsql.NpgsqlConnection(host.ConnectionString);
-        await connection.OpenAsync();
-        await using var command = new Npgsql.NpgsqlCommand(sql, connection);
-        return await command.ExecuteScalarAsync();
     }
 
     [Fact]

@@ -25,13 +25,7 @@ public sealed class OperatorTests(TembriHost host) : PracticeStudio(host)
             (Guid)(await AskAsync($"select studio_id from teachers where normalized_email = '{email.ToUpperInvariant()}'"))!);
     }
 
-    private async Task<object?> AskAsync(string sql)
-    {
-        await using var connection = new NpgsqlConnection(Host.ConnectionString);
-        await connection.OpenAsync();
-        await using var command = new NpgsqlCommand(sql, connection);
-        return await command.ExecuteScalarAsync();
-    }
+    private Task<object?> AskAsync(string sql) => Host.AskAsync(sql);
 
     private async Task<(int Code, string Said, string Errors)> LineAsync(params string[] words)
     {

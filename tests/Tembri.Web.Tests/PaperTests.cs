@@ -199,7 +199,11 @@ public sealed class PaperTests(TembriHost host)
         await visitor.PostAsync("/sheets", $"{waiting}?handler=Cancel");
         Assert.Contains("Stopped", (await visitor.PageAsync(waiting)).QuerySelector("#job")!.TextContent,
             StringComparison.Ordinal);
+        // Songs of a library wait to be arranged; who waits for paper comes before them.
+        await visitor.PostAsync("/songs/new", "/songs?handler=Arrange");
         var ordered = (await visitor.PostAsync("/sheets", "/sheets", ("with", student))).Headers.Location!.ToString();
+        Assert.Equal("asked", await host.AskAsync("select s.data ->> 'Queue' from hangfire.state s join hangfire.job j on j.id = "
+            + $"s.jobid where s.name = 'Enqueued' and j.arguments::text like '%{ordered.Split('/')[^1]}%'"));
         await using (var worker = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")))
         {
             using var running = worker.CreateClient();

@@ -1,6 +1,7 @@
 using Hangfire;
 using Hangfire.PostgreSql;
 using Hangfire.PostgreSql.Factories;
+using Hangfire.States;
 using Npgsql;
 
 namespace Tembri.Web.Ladders;
@@ -19,6 +20,10 @@ internal sealed class BackgroundOptions
 internal static class BackgroundArranging
 {
     private const string Schema = "hangfire";
+
+    /// <summary>The queue of work that somebody waits for. Free workers look at queues in the order of their names, so it comes
+    /// before the one of the arranging, which after an update holds every studio.</summary>
+    public const string Asked = "asked";
 
     private static readonly PostgreSqlStorageOptions Storage = new()
     {
@@ -54,6 +59,7 @@ internal static class BackgroundArranging
         services.AddHangfireServer(server =>
         {
             server.WorkerCount = options.Workers;
+            server.Queues = [Asked, EnqueuedState.DefaultQueue];
             server.ShutdownTimeout = TimeSpan.FromSeconds(3);
             server.StopTimeout = TimeSpan.FromSeconds(1);
             server.SchedulePollingInterval = TimeSpan.FromSeconds(15);

@@ -51,7 +51,7 @@ internal sealed class SheetSetWork(TembriDbContext context, ICurrentStudio curre
     ComputeLanes lanes)
 {
     /// <summary>Makes it, unless nobody wants it any more; what fails is said where it is waited for.</summary>
-    [AutomaticRetry(Attempts = 3, OnAttemptsExceeded = AttemptsExceededAction.Delete)]
+    [Queue(BackgroundArranging.Asked), AutomaticRetry(Attempts = 3, OnAttemptsExceeded = AttemptsExceededAction.Delete)]
     public async Task RunAsync(Guid studio, Guid id, CancellationToken stopping)
     {
         ((SignedInStudio)current).Override = studio;
