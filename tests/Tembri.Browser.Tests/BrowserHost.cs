@@ -53,7 +53,11 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
             "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");
         options.AddArguments(more);
         options.SetLoggingPreference(OpenQA.Selenium.LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
-        return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
+        var browser = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options,
+            commandTimeout: TimeSpan.FromSeconds(180));
+        // Listening through half a minute of sound takes longer than that where all other tests run beside it.
+        browser.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(150);
+        return browser;
     }
 
     private static async Task Administer(string sql)
