@@ -1,11 +1,9 @@
-using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
-using Tembri.Core.Arranging;
 using Tembri.Core.Practice;
 using Tembri.Core.Students;
 using Tembri.Data;

@@ -1,5 +1,4 @@
 using Tembri.Core.Students;
-using Tembri.Data.Ladders;
 using Tembri.Data.Songs;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;

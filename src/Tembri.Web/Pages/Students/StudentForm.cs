@@ -3,11 +3,8 @@ using Tembri.Core.Arranging;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Students;
-using Tembri.Data;
 using Tembri.Data.Ladders;
 using Tembri.Data.Students;
-using Tembri.Web.Setup;
-using Tembri.Web.Ladders;
 
 namespace Tembri.Web.Pages.Students;
 
