@@ -86,7 +86,7 @@ internal sealed class ChangePrices(ResultCache cache, CandidatePool pool, Change
         }
     }
 
-    private const double Hair = 1e-9;
+    private const double Hair = 1e-9;   // points
 
     private static double Most(ReadOnlySpan<double> points)
     {
