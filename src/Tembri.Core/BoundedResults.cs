@@ -9,10 +9,12 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
     private const int PlaceBytes = 160;   // key, dictionary entry and place in the order of use
     private const int FewestKept = 16;
     private const int MostKept = 1_000_000;
+    private const int Portion = 16;       // a sixteenth goes at a time
     private readonly ConcurrentLru<TKey, TValue> _results;
     private readonly Func<TValue, long> _size;
     private readonly long _most;
     private long _bytes;
+    private int _count;                   // the store below counts by walking through all of its places
 
     /// <summary>Makes an empty store.</summary>
     /// <param name="mostBytes">About how much is kept at most.</param>
@@ -23,7 +25,11 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
         (_most, _size) = (mostBytes, size);
         var capacity = (int)Math.Clamp(2 * mostBytes / (usualSize + PlaceBytes), FewestKept, MostKept);
         _results = new ConcurrentLru<TKey, TValue>(Environment.ProcessorCount, capacity, EqualityComparer<TKey>.Default);
-        _results.Events.Value!.ItemRemoved += (_, removed) => Interlocked.Add(ref _bytes, -SizeOf(removed.Value));
+        _results.Events.Value!.ItemRemoved += (_, removed) =>
+        {
+            Interlocked.Add(ref _bytes, -SizeOf(removed.Value));
+            Interlocked.Decrement(ref _count);
+        };
     }
 
     /// <summary>About how many bytes are kept now.</summary>
@@ -42,6 +48,7 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
     {
         var kept = _results.GetOrAdd(key, static (_, computed) => computed, value);
         if (!ReferenceEquals(kept, value)) return kept;
+        Interlocked.Increment(ref _count);
         if (Interlocked.Add(ref _bytes, SizeOf(value)) > _most) Trim();
         return kept;
     }
@@ -51,8 +58,8 @@ public sealed class BoundedResults<TKey, TValue> where TKey : notnull where TVal
 
     private void Trim()
     {
-        while (Bytes > _most && _results.Count > FewestKept)
-            _results.Policy.Eviction.Value!.Trim(Math.Max(1, _results.Count / 32));
+        while (Bytes > _most && Volatile.Read(ref _count) is > FewestKept and var kept)
+            _results.Policy.Eviction.Value!.Trim(Math.Max(1, kept / Portion));
     }
 
     private long SizeOf(TValue? value) => PlaceBytes + (value is null ? 0 : _size(value));

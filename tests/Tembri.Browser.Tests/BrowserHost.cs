@@ -1,8 +1,12 @@
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using OpenQA.Selenium.Chrome;
 using Tembri.Web.Tests;
+using TestServer = Tembri.Web.Tests.TestServer;
 
 [assembly: AssemblyFixture(typeof(Tembri.Browser.Tests.BrowserHost))]
 
@@ -41,6 +45,7 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("Serilog:MinimumLevel:Default", "Warning");
         builder.UseSetting("Database:WatchContexts", "true");
         builder.UseEnvironment("Production");
+        builder.ConfigureTestServices(services => services.Configure<PasswordHasherOptions>(LightPasswords.Use));
     }
 
     /// <summary>A new headless browser.</summary>

@@ -1,12 +1,16 @@
+using System.Buffers.Binary;
 using System.Net;
 using System.Text;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Tembri.Data;
+using Tembri.Data.Accounts;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
 
@@ -38,6 +42,21 @@ public sealed class ServerTests(TembriHost host)
         Assert.Empty(await database.GetPendingMigrationsAsync());
         Assert.NotEmpty(await database.GetAppliedMigrationsAsync());
         Assert.False(database.HasPendingModelChanges());
+    }
+
+    /// <summary>What the hosts of tests leave out is in the application that is started.</summary>
+    [Fact]
+    public async Task Passwords_are_slow_to_guess_and_the_process_is_kept_small_where_no_test_says_otherwise()
+    {
+        var builder = WebApplication.CreateBuilder();
+        builder.Configuration["ConnectionStrings:Tembri"] = host.ConnectionString;
+        builder.AddTembri();
+        Assert.Contains(builder.Services, s => s.ImplementationType == typeof(Housekeeping));
+        await using var application = builder.Build();
+        await using var scope = application.Services.CreateAsyncScope();
+        var kept = scope.ServiceProvider.GetRequiredService<IPasswordHasher<Teacher>>().HashPassword(new(), "quiet-blue-door");
+        // Identity's third form: a byte for the form, then the kind of digest and the rounds, four bytes each, high byte first.
+        Assert.InRange(BinaryPrimitives.ReadInt32BigEndian(Convert.FromBase64String(kept).AsSpan(5)), 100_000, 10_000_000);
     }
 
     private HttpClient With(params (string Name, string Value)[] settings) => host.WithWebHostBuilder(builder =>

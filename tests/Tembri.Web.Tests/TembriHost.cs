@@ -2,8 +2,12 @@ using System.Net;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
+using Tembri.Web.Setup;
 
 [assembly: AssemblyFixture(typeof(Tembri.Web.Tests.TembriHost))]
 
@@ -63,6 +67,12 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("Serilog:MinimumLevel:Override:Microsoft.AspNetCore", "Fatal");
         builder.UseSetting("Database:WatchContexts", "true");
         builder.UseEnvironment("Production");
+        builder.ConfigureTestServices(services =>
+        {
+            services.Configure<PasswordHasherOptions>(LightPasswords.Use);
+            // Several hosts in one process would each collect what all of them made.
+            services.Remove(services.Single(s => s.ImplementationType == typeof(Housekeeping)));
+        });
     }
 
     private static string Folder(string from) =>
