@@ -4,7 +4,7 @@ const wait = 350;   // ms after the last key
 for (const field of document.querySelectorAll("[data-strength]")) {
   const input = field.querySelector("input"), bars = field.querySelector(".strength"), words = field.querySelector("small");
   const usual = words.textContent;
-  let timer = 0, asked = 0;
+  let timer = 0, asked = 0, question = null;
 
   const show = (text, step) => {
     words.textContent = text;
@@ -14,10 +14,12 @@ for (const field of document.querySelectorAll("[data-strength]")) {
 
   const ask = async () => {
     const mine = ++asked;
+    question?.abort();
     if (!input.value) { show(usual, null); return; }
+    question = new AbortController();
     try {
       const answer = await fetch("/account/strength", {
-        method: "POST", body: new URLSearchParams({ password: input.value }), headers: { "X-Tembri-Token": input.form.querySelector("[name=__RequestVerificationToken]").value },
+        method: "POST", signal: question.signal, body: new URLSearchParams({ password: input.value }), headers: { "X-Tembri-Token": input.form.querySelector("[name=__RequestVerificationToken]").value },
       });
       if (!answer.ok) throw new Error(String(answer.status));
       const { step, words: said } = await answer.json();
@@ -29,4 +31,6 @@ for (const field of document.querySelectorAll("[data-strength]")) {
   };
 
   input.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(ask, wait); });
+  // Sent, it is judged with everything else; a question that arrives behind it would carry the token of somebody not signed in yet.
+  input.form.addEventListener("submit", () => { clearTimeout(timer); asked++; question?.abort(); });
 }
