@@ -33,7 +33,7 @@ public sealed class LibraryTests(TembriHost host)
             var names = await Found(visitor, asked);
             Assert.True(names.SequenceEqual(found), $"{asked}: {string.Join(", ", names)}");
         }
-        // What a version asks of a hand is known once it is arranged; the other song may be as well, by whoever works off the queue.
+        // What a version asks of a hand is known once it is arranged; whoever works off the queue may have arranged the other.
         await visitor.PageAsync($"/songs?handler=Row&song={first}");
         Assert.Contains("The Paper Lantern", await Found(visitor, "technique=capo"));
         Assert.Equal<string[]>(["The Paper Lantern"], await Found(visitor, "q=6/8+capo"));

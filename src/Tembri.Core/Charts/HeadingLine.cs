@@ -12,9 +12,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string Ordinal = @"(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?";
+    private const string Ordinal = @"(?>(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?)";
     private const string Kinds =
-        @"(?:intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
+        @"(?>intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // German, French, Spanish, Italian.
         + "|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
@@ -41,24 +41,23 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private static partial Regex Remarked();
 
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
+    // The name that is followed stands once in each of these patterns: the code that is made of it is long.
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:(?:\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+)(?:the\s+)?(?<like>" + KnownNames
-            + Letter + @")(?:\s*" + Count + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|" + Behind
-            + @"(?:over\s+(?:the\s+)?(?<like>" + KnownNames + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames
-            + @")\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)" + Ornament + "$",
-        LinePatterns.AnyCase)]
+            + @")(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
+            + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s*" + Count
+            + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)"
+            + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
 
     /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
     /// only that it is the same.</summary>
     [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
-            + @"|(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?(?:the\s+)?(?<like>"
-            + KnownNames + Letter + @")(?:\s+chords)?|(?:the\s+)?(?<like>" + KnownNames + @")\s+chords)[\s).:\]*_]*$", LinePatterns.AnyCase)]
+            + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
+            + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
     private static partial Regex SameLine();
 
     /// <summary>A name with words behind it, such as Verse 2: Over the ridge.</summary>
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<name>" + KnownNames + @")\s*\]|(?<name>" + KnownNames + @")\s*:)\s*(?<rest>[^\s|][^|]*)$",
-        LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?<open>\[\s*)?(?<name>" + KnownNames + @")(?(open)\s*\]|\s*:)\s*(?<rest>[^\s|][^|]*)$", LinePatterns.AnyCase)]
     private static partial Regex BeforeWords();
 
     [GeneratedRegex(Kinds, LinePatterns.AnyCase)]
