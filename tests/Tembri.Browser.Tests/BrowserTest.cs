@@ -122,7 +122,10 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
     }
 
     /// <summary>The browser's console holds no error; a content policy breach would be one.</summary>
-    protected void CheckConsole() =>
-        Assert.Empty(
-            Browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message));
+    protected void CheckConsole()
+    {
+        var faults = Browser.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe).Select(l => l.Message)
+            .ToList();
+        Assert.True(faults.Count == 0, string.Join("\n", faults));
+    }
 }

@@ -31,6 +31,6 @@ for (const field of document.querySelectorAll("[data-strength]")) {
   };
 
   input.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(ask, wait); });
-  // Sent, it is judged with everything else; a question that arrives behind it would carry the token of somebody not signed in yet.
+  // Sent, it is judged with everything else; a question behind it has nobody to answer to.
   input.form.addEventListener("submit", () => { clearTimeout(timer); asked++; question?.abort(); });
 }
