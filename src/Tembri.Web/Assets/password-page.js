@@ -4,7 +4,7 @@ const wait = 350;   // ms after the last key
 for (const field of document.querySelectorAll("[data-strength]")) {
   const input = field.querySelector("input"), bars = field.querySelector(".strength"), words = field.querySelector("small");
   const usual = words.textContent;
-  let timer = 0, question = null;
+  let timer = 0, asked = 0, question = null;
 
   const show = (text, step) => {
     words.textContent = text;
@@ -13,23 +13,24 @@ for (const field of document.querySelectorAll("[data-strength]")) {
   };
 
   const ask = async () => {
+    const mine = ++asked;
     question?.abort();
     if (!input.value) { show(usual, null); return; }
-    const { signal } = question = new AbortController();
+    question = new AbortController();
     try {
       const answer = await fetch("/account/strength", {
-        method: "POST", signal, body: new URLSearchParams({ password: input.value }), headers: { "X-Tembri-Token": input.form.querySelector("[name=__RequestVerificationToken]").value },
+        method: "POST", signal: question.signal, body: new URLSearchParams({ password: input.value }), headers: { "X-Tembri-Token": input.form.querySelector("[name=__RequestVerificationToken]").value },
       });
       if (!answer.ok) throw new Error(String(answer.status));
       const { step, words: said } = await answer.json();
       // An answer to what was typed before says nothing about what stands there now.
-      if (!signal.aborted) show(said, step);
+      if (mine === asked) show(said, step);
     } catch {
-      if (!signal.aborted) show(usual, null);
+      if (mine === asked) show(usual, null);
     }
   };
 
   input.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(ask, wait); });
   // Sent, it is judged with everything else; a question behind it has nobody to answer to.
-  input.form.addEventListener("submit", () => { clearTimeout(timer); question?.abort(); });
+  input.form.addEventListener("submit", () => { clearTimeout(timer); asked++; question?.abort(); });
 }
