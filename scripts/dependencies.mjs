@@ -71,7 +71,7 @@ ${npmRows(true).join("\n")}
 | for | packages |
 |---|---|
 | \`./start\` | postgresql |
-| \`./test\` | poppler-utils, fluidsynth, fluid-soundfont-gm, chromium, chromium-driver |
+| \`./test\` | poppler-utils, fluidsynth, fluid-soundfont-gm, chromium, chromium-headless-shell, chromium-driver |
 | \`scripts/fleet\` | haproxy, pgbouncer, patroni, etcd-server, etcd-client, pgbackrest, prometheus, openssl |
 `;
 if (process.argv[2] === "write") writeFileSync(page, text);

@@ -48,11 +48,14 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.ConfigureTestServices(services => services.Configure<PasswordHasherOptions>(LightPasswords.Use));
     }
 
+    // The engine without the browser around it, which nobody sees here: a third less work.
+    private const string Shell = "/usr/bin/chromium-headless-shell";
+
     /// <summary>A new headless browser.</summary>
     /// <param name="more">What it is started with besides.</param>
     public static ChromeDriver OpenBrowser(params string[] more)
     {
-        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        var options = new ChromeOptions { BinaryLocation = File.Exists(Shell) ? Shell : "/usr/bin/chromium" };
         options.AddArguments("--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--hide-scrollbars",
             "--force-device-scale-factor=1", "--window-size=1280,800",
             "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-extensions");

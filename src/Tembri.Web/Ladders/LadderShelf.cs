@@ -34,10 +34,8 @@ internal sealed class LadderShelf
     private readonly BoundedResults<string, ClassSheet> _classes =
         new(MostHandBytes, UsualLadderBytes, sheet => sheet.Parts.Sum(p => BytesOf(p.Ladder)));
 
-    // A bar with its chords, words and places takes some 500 bytes, a letter of the text two.
-    private readonly BoundedResults<string, ChartReading> _charts = new(MostChartBytes, UsualChartBytes,
-        read => 2_000 + 500L * read.Chart.Sections.Sum(s => s.Bars.Count)
-            + 2L * read.Chart.Sections.Sum(s => s.Bars.Sum(b => b.Span?.Content.Length ?? 0)));
+    private readonly BoundedResults<string, ChartReading> _charts =
+        new(MostChartBytes, UsualChartBytes, read => 2_000 + read.Chart.Sections.Sum(BytesOf));
 
     public LadderShelf(LadderBuilder builder) => _builder = builder;
 
@@ -125,6 +123,11 @@ internal sealed class LadderShelf
     private static long BytesOf(Ladder ladder) =>
         12_000 + 5_500L * ladder.Flow.Chords.Count
             + 260L * (ladder.Flow.PlayedBars + ladder.Chart.Sections.Sum(s => s.Bars.Count)) + 48L * ladder.TradeOffs.Count;
+
+    /// <summary>About what a section of a chart takes: a bar with its chords, words and places some 500 bytes, a letter of
+    /// the text two.</summary>
+    private static long BytesOf(Section section) =>
+        500L * section.Bars.Count + 2L * section.Bars.Sum(b => b.Span?.Content.Length ?? 0);
 
     private static long BytesOf(LadderOutline outline) =>
         200 + outline.Rungs.Sum(r => r is null ? 0 : 240 + 150L * r.Chords.Count + 40L * r.Changes.Count);

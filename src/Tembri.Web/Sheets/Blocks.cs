@@ -187,7 +187,7 @@ internal sealed record ChartLine(IReadOnlyList<Bar> Bars, Func<Chord, Chord> Nam
             var share = Math.Max(0, width - used) / Math.Max(count, Math.Min(BarsInALine, Bars.Count));
             var words = row.Any(c => c.Slots.Exists(s => s.Lyric.Count > 0)) ? Body * 1.3 * factor : 0;
             var chords = ChordSize * 1.4 * factor;
-            var lines = row.Max(c => c.Slots.Max(s => s.Lyric.Count));
+            var lines = row.SelectMany(c => c.Slots).Max(s => s.Lyric.Count);
             yield return new Slice(chords + lines * words + 5, (p, x, y) => p.Tagged(PdfBlockLevelElementTag.Paragraph, () =>
             {
                 foreach (var cell in row)
