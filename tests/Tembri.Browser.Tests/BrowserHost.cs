@@ -48,8 +48,9 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.ConfigureTestServices(services => services.Configure<PasswordHasherOptions>(LightPasswords.Use));
     }
 
-    // The engine without the browser around it, which nobody sees here: a third less work.
-    private const string Shell = "/usr/bin/chromium-headless-shell";
+    // The engine without the browser around it, which nobody sees here: a third less work. (The program itself: the script of
+    // that name in the usual place stands between, and ending the script would leave the program.)
+    private const string Shell = "/usr/lib/chromium/chromium-headless-shell";
 
     /// <summary>A new headless browser.</summary>
     /// <param name="more">What it is started with besides.</param>

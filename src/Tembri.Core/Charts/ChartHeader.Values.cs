@@ -80,7 +80,7 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A key as it stands behind a title.</summary>
-    [GeneratedRegex(@"^\s*in\s+(?<key>[A-H](?:#|b|♯|♭)?m?)\s*$")]
+    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?m?)\s*$")]
     private static partial Regex InKey();
 
     /// <summary>True for a title with facts behind it.</summary>
@@ -95,12 +95,15 @@ internal sealed partial class ChartHeader
     /// <summary>Takes facts and notes beside them; false, and nothing taken, when there is no fact.</summary>
     private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)
     {
-        if (!Array.Exists(pieces, p => IsFact(p) || InKey().IsMatch(p))) return false;
+        // A letter alone is a key beside other facts only.
+        if (!Array.Exists(pieces, p => IsFact(p) || p.Contains("in ", StringComparison.Ordinal) && InKey().IsMatch(p))) return false;
         var known = Key;
         foreach (var piece in pieces)
             if (MeterAlone(piece) is { } meter) Use(meter);
             else if (InKey().Match(piece) is { Success: true } inKey)
                 TakeValue("key", inKey.Groups["key"].Value, number, 1, problem);
+            else if (Number().Match(piece) is { Success: true } beats)
+                TakeValue("tempo", beats.Groups["tempo"].Value, number, 1, problem);
             else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece);
         Key = known ?? Key;
         return true;
@@ -124,7 +127,9 @@ internal sealed partial class ChartHeader
             // "moderate (92)": what stands in brackets is the tempo itself.
             if (name is not ("tempo" or "bpm") || BeatsAMinute().IsMatch(alone) || !BeatsAMinute().IsMatch(remark))
                 value = alone;
-            AddNote(value == alone ? remark : alone);
+            // "Eb (capo 3, play in C)": the place of the capo stands behind the key.
+            if (name != "key" || value != alone || !TakeFacts(BesideTitle().Split(remark), number, problem))
+                AddNote(value == alone ? remark : alone);
         }
         void Whole(int least, int most, string what, Action<int> take)
         {

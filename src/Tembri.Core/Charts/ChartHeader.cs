@@ -199,6 +199,8 @@ internal sealed partial class ChartHeader
         var from = 0;
         foreach (Match gap in Gaps().Matches(line))
         {
+            // What stands in brackets belongs to the fact before it.
+            if (line.AsSpan(from, gap.Index - from).Count('(') > line.AsSpan(from, gap.Index - from).Count(')')) continue;
             if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))) continue;
             facts.Add(new string(' ', from) + WithoutSign(line[from..gap.Index]));
             from = gap.Index + gap.Length;

@@ -30,7 +30,9 @@ internal sealed partial class ChartTextRun
         if (_header.Form is not { } form) return null;
         var (parts, unknown) = FormLine.Read(form.Text, sections.Values);
         foreach (var name in unknown)
-            Problem(form.Line, 1, $"The form names a section '{name}' that is not in the chart; check its spelling.");
+            Problem(form.Line, 1, name.StartsWith('(')
+                ? $"'{name}' in the form is not followed; write what is played there as a section of its own."
+                : $"The form names a section '{name}' that is not in the chart; check its spelling.");
         return parts.Count > 0 ? parts : null;
     }
 }

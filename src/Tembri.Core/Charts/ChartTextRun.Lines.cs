@@ -43,7 +43,8 @@ internal sealed partial class ChartTextRun
         foreach (var (text, _) in words)
         {
             if (IsHeld(text) || text == "%") (held, again) = (held + 1, again + (text == "%" ? 1 : 0));
-            else if (IsChord(text)) read++;
+            else if (IsChord(text) || ChordAndBeats().Match(text) is { Success: true } timed && IsChord(timed.Groups["chord"].Value))
+                read++;
             else if (LikeAChord().IsMatch(text)) like++;
             else if (text.Length <= LongestOdd && char.IsUpper(text[0]) && !Word().IsMatch(text)) odd++;
             else return false;

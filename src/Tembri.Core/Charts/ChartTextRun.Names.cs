@@ -119,18 +119,27 @@ internal sealed partial class ChartTextRun
     private (string Name, int Times, string? Like)? ByNameAbove(string line)
     {
         if (_names.Count == 0 || line.Length > LongestNaming || line.Contains('|')) return null;
-        if (BracketAlone().Match(line) is { Success: true } bracket)
-            return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter) ? (letter, 1, null) : null;
+        if (line.AsSpan().TrimStart() is ['[', ..] && HeadingLine.Counted(line) is var (alone, often)
+            && BracketAlone().Match(alone) is { Success: true } bracket)
+            return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter)
+                ? (letter, often, null)
+                : null;
         if (line.Contains('[')) return null;
         if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
             return Above(like) is { } above ? (wanted, 1, above) : null;
         if (!_names.Any(n => line.AsSpan().TrimStart().StartsWith(n, StringComparison.OrdinalIgnoreCase))) return null;
-        var (name, times) = HeadingLine.Counted(line.Trim().TrimEnd('.', ':').TrimEnd());
+        var said = RemarkAtEnd().Match(line);
+        var (name, times) = HeadingLine.Counted((said.Success ? line[..said.Index] : line).Trim().TrimEnd('.', ':').TrimEnd());
         if (!_names.TryGetValue(name, out var known)) return null;
         // A longer one may be a word of the song; chords are chords but where letters name the sections.
         var isName = known.Length <= LongestShort || known.Equals(name, StringComparison.Ordinal);
-        return isName && (!IsChord(known) || _lettersAreNames && LetterAlone().IsMatch(known)) ? (known, times, null) : null;
+        if (!isName || IsChord(known) && !(_lettersAreNames && LetterAlone().IsMatch(known))) return null;
+        return said.Success ? ($"{known} ({said.Groups["remark"].Value.Trim()})", times, known) : (known, times, null);
     }
+
+    /// <summary>What is remarked in brackets at the end; a count is none.</summary>
+    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×\d])(?<remark>[^()\[\]|]*\p{L}{2}[^()\[\]|]*)\)\s*$")]
+    private static partial Regex RemarkAtEnd();
 
     /// <summary>False for nearly all lines, without a pattern.</summary>
     private static bool SaysLike(string line) =>

@@ -15,7 +15,7 @@ internal sealed partial class ChartTextRun
     private static readonly char[] SaysNothingBehind = ['*', '?', '!', '~', '†'];
 
     /// <summary>What people write between two chords without a blank.</summary>
-    private const string Joints = "-–—‒―‐‑−>→⇒";
+    private const string Joints = "-–—‒―‐‑−>→⇒….";
 
     private static bool IsHeld(string text) => text is "." or "-" or "·" or "/" or "–" or "—" or "~";
 
@@ -29,6 +29,8 @@ internal sealed partial class ChartTextRun
         foreach (Match match in Pieces().Matches(text))
         {
             var (piece, column) = (match.Value, offset + match.Index + 1);
+            // Dots apart from a chord say that it goes on for as long as it does.
+            if (piece.Length > 1 && piece.AsSpan().TrimStart('.').Length == 0 || piece is "…") continue;
             // Strokes close behind a chord hold it, one each.
             if (piece.EndsWith("//", StringComparison.Ordinal) && piece.TrimEnd('/') is { Length: > 0 } struck && IsChord(struck))
             {
@@ -179,7 +181,10 @@ internal sealed partial class ChartTextRun
         if (words.Length == 0 || words.Length == 1 && tail.Index - before.Length < 2
             || !Array.TrueForAll(words, w => IsChord(w) || IsHeld(w)))
             return text;
-        if (tail.Groups["said"].Value.Trim() is { Length: > 0 } said) remarks?.Add(said);
+        var said = tail.Groups["said"].Value.Trim();
+        // Behind the dots it goes on with chords.
+        if (said.Split(' ')[0] is { Length: > 0 } next && IsChord(next)) return text;
+        if (said.Length > 0) remarks?.Add(said);
         return before;
     }
 

@@ -135,6 +135,8 @@ internal sealed partial class ChartTextRun
         }
         (chords, var groupAt) = Ungrouped(chords);
         var pieces = WithoutSeparators(ChordsOf(chords));
+        var close = BeatsClose(pieces);
+        if (close is not null) pieces = [.. pieces.Select(p => (p.Text[..p.Text.IndexOf('(')], p.Column))];
         var remarks = new List<string>();
         WithoutRemarks(chords, remarks);
         var section = Here(number);
@@ -162,8 +164,9 @@ internal sealed partial class ChartTextRun
                     MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
         }
         var first = true;
-        TakeBeats(items, chords, number);
-        remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
+        var bars = close is null ? TakeBeats(items, chords, number)
+            : TakeBeats(items, close, ($"({close[0]})", pieces[0].Column + pieces[0].Text.Length), number);
+        remarks.RemoveAll(r => BeatsInBrackets().IsMatch($" ({r})"));
         var dotted = items.Exists(i => i.Units > 1);
         for (int i = 0, taken; i < items.Count && !IsFull; i += taken)
         {
@@ -181,6 +184,7 @@ internal sealed partial class ChartTextRun
             var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
             AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted)
                     with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, content) }, number);
+            PlayAgain(bars?[i] ?? 1, number);
             first = false;
         }
         if (remarks.Count > 0 && section.Bars.Count > from) section.Bars[^1] = section.Bars[^1] with { Remarks = remarks };
@@ -189,28 +193,71 @@ internal sealed partial class ChartTextRun
         if (times > 1) RepeatBars(section, from, times, number);
     }
 
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>\d{1,2})(?:\s*beats?)?\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>\d{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
-    /// <summary>Beats in brackets behind every chord, <c>C (2) G (2) Am (4)</c>, as long as they fill bars.</summary>
-    private void TakeBeats(List<Token> items, string chords, int number)
+    /// <summary>A chord with a number in brackets close behind it.</summary>
+    [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>\d{1,2})\)$")]
+    private static partial Regex ChordAndBeats();
+
+    /// <summary>The numbers in brackets close behind the chords of a line, when every one of several has one: as
+    /// <c>F(4)</c> alone is F with a fourth, <c>Am(4) F(2) C(2)</c> counts beats. Null for any other line.</summary>
+    private List<int>? BeatsClose(List<(string Text, int Column)> pieces)
     {
-        if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return;
-        var (filled, fits) = (0, said.Count == items.Count && items.TrueForAll(i => i.Units == 1));
-        for (var i = 0; i < items.Count && fits; i++)
+        if (pieces.Count < 2 || !pieces.TrueForAll(p => p.Text.EndsWith(')'))) return null;
+        var said = pieces.ConvertAll(p => ChordAndBeats().Match(p.Text));
+        return said.TrueForAll(m => m.Success && IsChord(m.Groups["chord"].Value))
+            ? said.ConvertAll(m => int.Parse(m.Groups["beats"].Value, CultureInfo.InvariantCulture))
+            : null;
+    }
+
+    /// <summary>Beats in brackets behind every chord, <c>C (2) G (2) Am (4)</c>, or bars behind some, <c>Am (2 bars)
+    /// G</c>.</summary>
+    /// <returns>How many bars each chord fills; null where nothing is said, or what is said does not fill bars.</returns>
+    private List<int>? TakeBeats(List<Token> items, string chords, int number)
+    {
+        if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return null;
+        var inBars = said.All(m => m.Groups["bars"].Success);
+        var beats = items.ConvertAll(_ => inBars ? MeterHere.Beats : 0);
+        var alone = true;
+        foreach (Match m in said)
         {
-            var beats = int.Parse(said[i].Groups["beats"].Value, CultureInfo.InvariantCulture);
-            fits = beats > 0 && said[i].Index >= items[i].Column
-                && (i + 1 == items.Count || said[i].Index < items[i + 1].Column);
-            filled = filled == MeterHere.Beats ? beats : filled + beats;
-            fits &= filled <= MeterHere.Beats;
+            var at = items.FindLastIndex(i => i.Column <= m.Index);
+            alone &= at >= 0 && (at + 1 == items.Count || m.Index < items[at + 1].Column)
+                && beats[at] == (inBars ? MeterHere.Beats : 0);
+            if (at < 0) continue;
+            beats[at] = int.Parse(m.Groups["beats"].Value, CultureInfo.InvariantCulture)
+                * (m.Groups["bars"].Success ? MeterHere.Beats : 1);
         }
-        if (fits && filled == MeterHere.Beats)
-            for (var i = 0; i < items.Count; i++)
-                items[i] = items[i] with { Units = int.Parse(said[i].Groups["beats"].Value, CultureInfo.InvariantCulture) };
-        else
-            Problem(number, said[0].Index + 1,
-                $"{said[0].Value} behind a chord is not read: such numbers are beats, one behind every chord, that fill bars of "
-                    + $"{MeterHere}. Write bars where they mean something else, such as | C . G . |.");
+        return TakeBeats(items, alone ? beats : [], (said[0].Value, said[0].Index + 1), number);
+    }
+
+    /// <summary>Lets chords last as many beats as are written behind them, when they fill bars.</summary>
+    /// <param name="items">The chords of a line.</param>
+    /// <param name="beats">One number for each of them; fewer where some have none.</param>
+    /// <param name="first">The first number as it is written, and where.</param>
+    /// <param name="number">The line.</param>
+    /// <returns>How many bars each chord fills that begins one; null when the numbers do not fill bars.</returns>
+    private List<int>? TakeBeats(List<Token> items, List<int> beats, (string Text, int Column) first, int number)
+    {
+        var (filled, fits) = (0, beats.Count == items.Count && items.TrueForAll(i => i.Units == 1));
+        var (bar, bars) = (MeterHere.Beats, new List<int>());
+        foreach (var each in beats)
+        {
+            var whole = filled == 0 && each % bar == 0 ? each / bar : 1;
+            filled += whole > 1 ? bar : each;
+            fits &= each > 0 && filled <= bar && whole <= ChartLimits.MostTimes;
+            bars.Add(Math.Max(1, whole));
+            filled %= bar;
+        }
+        if (fits && filled == 0)
+        {
+            for (var i = 0; i < items.Count; i++) items[i] = items[i] with { Units = Math.Min(bar, beats[i]) };
+            return bars;
+        }
+        Problem(number, first.Column,
+            $"{first.Text} behind a chord is not read: such numbers are beats, one behind every chord, that fill bars of "
+                + $"{MeterHere}. Write bars where they mean something else, such as | C . G . |.");
+        return null;
     }
 }

@@ -57,7 +57,13 @@ internal sealed partial class FormLine
         var exact = _sections.Where(s => Stands(s.Name)).MaxBy(s => s.Name.Length);
         if (exact is null && !char.IsLetterOrDigit(_text[_at]))
         {
-            _at++;
+            // A remark in brackets is one thing; names in brackets are played like any others.
+            if (Bracket().Match(_text, _at) is { Success: true } bracket && !NamesOne(bracket.Groups["inside"].Value))
+            {
+                _unknown.Add(bracket.Value);
+                _at += bracket.Length;
+            }
+            else _at++;
             return true;
         }
         if ((exact is not null ? Take(exact, exact.Name.Length) : Meant()) is not { } section)
@@ -73,6 +79,12 @@ internal sealed partial class FormLine
         _parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
         return true;
     }
+
+    [GeneratedRegex(@"\G\((?<inside>[^()]*\p{L}{2}[^()]*)\)")]
+    private static partial Regex Bracket();
+
+    /// <summary>True when at least one section is named.</summary>
+    private bool NamesOne(string text) => Read(text, _sections).Parts.Count > 0;
 
     private static int Number(Group digits) => int.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);
 
@@ -109,7 +121,8 @@ internal sealed partial class FormLine
     {
         var longer = _sections.Where(s => s.Name.StartsWith(word + " (", StringComparison.OrdinalIgnoreCase)
             || HeadingLine.BesideALetter.Any(w => s.Name.Equals($"{word} {w}", StringComparison.OrdinalIgnoreCase)
-                || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase))).Take(2).ToList();
+                || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.StartsWith($"{w} {word} (", StringComparison.OrdinalIgnoreCase))).Take(2).ToList();
         return longer.Count == 1 ? longer[0] : null;
     }
 

@@ -99,7 +99,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     internal static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}\d{0,2})\s*[:)])\s*(?:\(\s*)?"
+    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}\d{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like)\s)))\s*(?:\(\s*)?"
             + @"(?:over|(?:same\s+)?as|like)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
@@ -148,7 +148,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         {
             var words = NameIn(lettered).Split(' ', StringSplitOptions.RemoveEmptyEntries);
             var behind = lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : "";
-            return new(string.Join(' ', words) + behind, 1, line.Length);
+            return new(string.Join(' ', words) + behind, TimesOf(lettered), line.Length);
         }
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked)
@@ -156,10 +156,20 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         var name = NameIn(marked);
         // No chord has another name behind a colon or a comma.
         var letter = IsLetter(name, isChord, beforeBars) || LikeAnother().Match(name).Groups["mark"].Value is ":" or ",";
-        return line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<')) ? null : Made(marked, line.Length);
+        if (line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<'))) return null;
+        return WithRemark(Made(marked, line.Length), name);
     }
 
-    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+[A-H]['′’]{0,2}|vs?\.?\s?\d{1,2}|ch\s?\d{1,2})(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
+    /// <summary>What stands behind a colon of its own is a remark, where it does not name another section: <c>[Verse 2:
+    /// quieter]</c>.</summary>
+    private static HeadingLine WithRemark(HeadingLine made, string name) =>
+        name.Split(':', 2) is [var kind, var said] && IsKnown(kind) && !LikeAnother().IsMatch(name)
+            && said.Replace('(', ' ').Replace(')', ' ').Trim() is { Length: > 0 } remark
+                ? made with { Name = $"{kind.Trim()} ({remark})" }
+                : made;
+
+    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+(?:[A-H]['′’]{0,2}|\d{1,2})|vs?\.?\s?\d{1,2}|ch\s?\d{1,2})(?:\s*"
+            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();
 
@@ -181,6 +191,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <param name="isChords">Tells a row of chords from words.</param>
     public static HeadingLine? WithBars(string line, Func<string, bool> isChord, Func<string, bool> isChords)
     {
+        if (BeforeColon(line, isChord, isChords) is { } before) return before;
         if (InFront().Match(line) is { Success: true } front)
         {
             var (name, rest) = (NameIn(front), front.Groups["rest"]);
@@ -195,6 +206,19 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             && (isChords(named.Groups["rest"].Value) || IsBarred(named.Groups["rest"].Value, isChords)))
             return Made(named, named.Groups["rest"].Index);
         return null;
+    }
+
+    /// <summary>Whatever a name is made of, a colon and chords before the first bar line end it: <c>Bridge / band out: Dm | A
+    /// |</c>.</summary>
+    private static HeadingLine? BeforeColon(string line, Func<string, bool> isChord, Func<string, bool> isChords)
+    {
+        if (line.IndexOf('|') is not (> 1 and var bar) || line.LastIndexOf(':', bar - 1) is not (> 0 and var colon)
+            || !char.IsLetter(line.AsSpan().TrimStart()[0]) || ChartHeader.IsHeader(line)
+            || !isChords(line[(colon + 1)..bar])
+            || line[..colon].Split('[').Skip(1).Any(p => isChord(p.Split(']', ' ')[0])))
+            return null;
+        var (name, times) = Counted(line[..colon].Replace('[', '(').Replace(']', ')').Trim());
+        return new(name, times, line.Length - line.AsSpan(colon + 1).TrimStart().Length);
     }
 
     /// <summary>A heading with words, or words with chords among them, behind it in the same line; null for any other

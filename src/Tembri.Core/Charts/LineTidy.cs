@@ -19,6 +19,22 @@ internal static partial class LineTidy
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
+    /// <summary>When and by whom a line was sent, as talk that was saved has it: <c>[19:04, 12.11.2026] Mira: </c>.</summary>
+    [GeneratedRegex(@"^\s*(?:\[(?=[^\]]{0,30}\d[./-]\d{1,2}[./-]\d)(?=[^\]]{0,30}\d:\d\d)[^\]]{8,32}\]\s?"
+            + @"|\d{1,4}[./-]\d{1,2}[./-]\d{2,4},?\s+\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]m)?\s*[-–]\s)\s*[^:|\[\]]{1,30}:(?=\s|$)",
+        LinePatterns.AnyCase)]
+    private static partial Regex Sent();
+
+    /// <summary>The number of a bar in front of its chords.</summary>
+    [GeneratedRegex(@"(?<=\|\s{0,4})\d{1,3}:(?=\s+[^\s|])", RegexOptions.CultureInvariant)]
+    private static partial Regex BarNumber();
+
+    private const int FewestNumbered = 3;   // two may be endings
+
+    /// <summary>When something is heard, in minutes and seconds.</summary>
+    [GeneratedRegex(@"\[\d{1,2}:\d\d(?:[.:]\d{1,3})?\]", RegexOptions.CultureInvariant)]
+    private static partial Regex HeardAt();
+
     /// <summary>The bracket that closes a last bar line, and the one that opens an ending.</summary>
     [GeneratedRegex(@"(?<=\|)\](?=\s*$)|\[(?=\s*\d\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
     private static partial Regex BracketsOfBarLines();
@@ -54,8 +70,12 @@ internal static partial class LineTidy
         if (line.AsSpan().ContainsAny(Odd))
             line = string.Create(line.Length, line,
                 (into, from) => { for (var i = 0; i < from.Length; i++) into[i] = Usual(from[i]); });
+        if (line.Contains(':') && line.AsSpan().TrimStart() is ['[' or (>= '0' and <= '9'), ..]
+            && Sent().Match(line) is { Success: true } sent)
+            line = new string(' ', sent.Length) + line[sent.Length..];
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
+        if (line.Contains('[') && line.Contains(':')) line = HeardAt().Replace(line, m => new string(' ', m.Length));
         if (line.Contains('[')) line = SquaredCount().Replace(line, "(${count})");
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
             line = SlantedRepeats().Replace(line, "|");
@@ -68,6 +88,8 @@ internal static partial class LineTidy
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (!line.Contains('|')) return line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
+        if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)
+            line = BarNumber().Replace(line, m => new string(' ', m.Length));
         return !line.Contains(':')
             ? line
             : ColonsApart()

@@ -195,6 +195,30 @@ public sealed class FitTests
                     f => f < 0 ? (Verdict?)null : f >= 0.85 ? Verdict.Ready : f >= 0.6 ? Verdict.Growing : Verdict.Strained)],
                 i => i >= 3, i => i >= 4, wish));
 
+    /// <summary>A change that is a little late each bar stands in the way more than one that is much too late once: what counts
+    /// is how often, times the chance, reckoned here from the seconds alone.</summary>
+    [Fact]
+    public void The_change_in_the_way_is_the_one_that_is_late_most_often_in_the_song()
+    {
+        var player = new Player { Skills = new Skills { Fingers = 90, FullBarre = 90, Changes = 50, RightHand = 90 } };
+        var hand = OutlinedHand.Of(StrumPattern.Parse("Dddd", Meter.Common));
+        string[] names = ["G", "C", "D"];
+        var (named, notRarest) = (0, 0);
+        Gen.Select(Gen.Int[1, 40], Gen.Double[0.1, 0.6]).Array[3].Sample(changes =>
+        {
+            var fit = new VersionFit(new VersionOutline(90, hand,
+                [.. names.Select(n => new OutlinedChord(n, 40, 4, [new Demand(Technique.Fingers, 5)]))],
+                [.. changes.Select((c, i) => new OutlinedChange(i, (i + 1) % 3, c.Item1, c.Item2, false, 1))]), player);
+            if (fit.Changes.Any(c => c.InTime < 0.7) || fit.Reason is not ChangeIsLate late) return;
+            double[] lost = [.. changes.Select(c => (1 - FitModel.InTime(c.Item2, 60 / 90.0)) * c.Item1)];
+            var worst = Array.IndexOf(lost, lost.Max());
+            Assert.Equal((names[worst], names[(worst + 1) % 3]), (late.From, late.To));
+            named++;
+            if (changes[worst].Item1 > changes.Min(c => c.Item1)) notRarest++;
+        }, iter: 2000, threads: 1);
+        Assert.True(named > 100 && notRarest > 50, $"{named} named, {notRarest} of them not the rarest");
+    }
+
     [Fact]
     public void What_stands_in_the_way_is_what_costs_most_beats()
     {

@@ -1,17 +1,30 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>A chord on a line above the words, a bar a chord.</summary>
-internal sealed class OverBars : BarWriting
+internal sealed partial class OverBars : BarWriting
 {
     public static readonly OverBars Instance = new();
 
     public override bool StandsOverWords => true;
 
+    /// <summary>A chord with its beats or bars behind it: <c>C(2)</c>, <c>C (2 beats)</c>, <c>C (2 bars)</c>. F(4) is one where
+    /// others of the line have numbers too; alone it is a chord.</summary>
+    [GeneratedRegex(@"(?<![^\s()])(?<chord>[A-H][^\s()]{0,23})(?:\s{1,8}\(\s*(?<count>\d{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)|\((?<count>\d{1,2})\))",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex HasBeats();
+
+    /// <summary>A chord without the beats that stand close behind it.</summary>
+    public static string WithoutBeats(string written) =>
+        HasBeats().Match(written) is { Success: true, Index: 0 } m && m.Length == written.Length ? m.Groups["chord"].Value : written;
+
     /// <summary>One chord, where nothing but blanks stands between the chords of the line: it can be changed where it
     /// stands.</summary>
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content)
     {
-        if (!IsOneChord(content)) return false;
+        if (!IsOneChord(content) || HasBeats().IsMatch(place.Content)) return false;
         var (places, line) = (ChartLines.InLine(section, place), lines.LineOf(place));
         bool IsBlank(int from, int to) => line[from..to].Trim().Length == 0;
         return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal))
@@ -55,16 +68,33 @@ internal sealed class OverBars : BarWriting
         var (name, count) = Around(line, places);
         var hasWords = lines.HasWordsBelow(place);
         var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
+        // Chords of one bar that share it by numbers cannot stand among words.
+        if (hasWords && places.Exists(p => HasBeats().IsMatch(p.Content))) return;
         string Under(int from, int to) => words[Math.Min(from, words.Length)..Math.Min(to, words.Length)];
         string Bar(BarSpan p, int i)
         {
-            if (!hasWords) return $" {p.Content}{Said(p)} |";
+            if (!hasWords) return $" {InDots(p)}{Said(p)} |";
             var lead = i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } upbeat ? upbeat + " " : "";
             return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} "
                 + "|";
         }
         lines.SetLineOf(place, $"{name}|{string.Concat(places.Select(Bar))}{count}");
         if (hasWords) lines.RemoveAt(place.Line);
+
+        // Chords last as long as the numbers behind them said; a chord of several bars is written once, then as before.
+        string InDots(BarSpan span)
+        {
+            var beats = section.Bars.First(b => b.Span == span).Meter.Beats;
+            return HasBeats().Replace(span.Content, m =>
+            {
+                var count = int.Parse(m.Groups["count"].ValueSpan, CultureInfo.InvariantCulture);
+                if (m.Groups["bars"].Success) count *= beats;
+                var chord = m.Groups["chord"].Value;
+                return count > beats ? chord + string.Concat(Enumerable.Repeat(" | %", (count / beats) - 1))
+                    : count == beats ? chord
+                    : chord + string.Concat(Enumerable.Repeat(" .", count - 1));
+            });
+        }
 
         string Said(BarSpan span) =>
             span.Content.Contains('(', StringComparison.Ordinal)

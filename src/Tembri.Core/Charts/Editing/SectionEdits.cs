@@ -53,6 +53,7 @@ public static class SectionEdits
         var first = chart.Sections.Count == 0 ? chart.Key.ToString().Replace('♭', 'b').Replace('♯', '#')
             : BarEdits.Content(chart, new(0, 0)).Split(' ')
                     .FirstOrDefault(w => w[0] is not ('(' or '%') && !Meter.TryParse(w, out _)) ?? "N.C.";
+        first = OverBars.WithoutBeats(first);
         if (text.Trim().Length == 0) return Edited.To($"{ChartWriter.Heading(name)}| {first} |");
         var edited = Longer(text, chart, null, [$"{ChartWriter.Heading(name)}| {first} |"]);
         return edited.Text is { } longer && ChartEdits.HasForm(text)
@@ -178,7 +179,10 @@ public static class SectionEdits
         var stem = name.TrimEnd("0123456789 ".ToCharArray());
         if (stem.Length == 0) stem = name;
         var number = 2;
-        while (chart.SectionNamed($"{stem} {number}{remark}") is not null) number++;
+        // A form may name a section without its remark, so that is to stay free as well.
+        while (chart.Sections.Any(s => s.Name.Equals($"{stem} {number}", StringComparison.OrdinalIgnoreCase)
+            || s.Name.StartsWith($"{stem} {number} (", StringComparison.OrdinalIgnoreCase)))
+            number++;
         return $"{stem} {number}{remark}";
     }
 }
