@@ -55,7 +55,7 @@ function places(text, isData) {
 const isLearnt = file => file === "finger-habits.data.json";
 
 const folder = mkdtempSync(join(tmpdir(), "tembri-mutants-"));
-// One compiler for all breaks: warm, it takes a quarter of the time. It ends with this script.
+// One compiler for all breaks, warm after the first. It ends with this script.
 const compiler = `tembri-mutants-${process.pid}`;
 process.on("exit", () => {
   rmSync(folder, { recursive: true, force: true });

@@ -12,7 +12,7 @@ internal sealed partial class ChartHeader
     private static partial Regex CapoValue();
 
     /// <summary>The first number of a tempo, <c>ca. 96</c>, <c>♩ = 96</c>, <c>100–104</c>.</summary>
-    [GeneratedRegex(@"(?<![\d.,/-])\d{2,3}(?:\.\d+)?(?![\d/])")]
+    [GeneratedRegex(@"(?<![0-9.,/-])[0-9]{2,3}(?:\.[0-9]+)?(?![0-9/])")]
     private static partial Regex BeatsAMinute();
 
     private static readonly string[] Roman = ["0", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi"];

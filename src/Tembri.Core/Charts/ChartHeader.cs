@@ -32,10 +32,10 @@ internal sealed partial class ChartHeader
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
-        @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>\d{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
+        @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret;
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter|q(?=\\s*=))" + Is
-        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>\d{2,3}(?:\.\d)?)(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>\d{2,3})\s*bpm";
+        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
     private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
     private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
@@ -68,7 +68,7 @@ internal sealed partial class ChartHeader
     private static partial Regex JottedLine();
 
     [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
-            + @")?(?<meter>\d{1,2}/\d{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
+            + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
     private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
@@ -78,7 +78,7 @@ internal sealed partial class ChartHeader
     private static partial Regex Gaps();
 
     /// <summary>A number alone, which among facts is the tempo.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>\d{2,3})\s*$")]
+    [GeneratedRegex(@"^\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*$")]
     private static partial Regex Number();
 
     /// <summary>Longer than anything that stands in a symbol.</summary>

@@ -7,7 +7,7 @@ namespace Tembri.Core.Charts;
 internal sealed partial class ChartTextRun
 {
     /// <summary>The passes an ending is for: <c>1.</c>, <c>2</c>, <c>1.2.</c>, <c>1, 2)</c>.</summary>
-    [GeneratedRegex(@"^\s*(?<passes>\d(?:\s?[.,]\s?\d){0,3})\s*[.)\]]?\s+(?=\S)", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"^\s*(?<passes>[0-9](?:\s?[.,]\s?[0-9]){0,3})\s*[.)\]]?\s+(?=\S)", RegexOptions.CultureInvariant)]
     private static partial Regex Ending();
 
     /// <summary>A bar that begins an ending: what was played before it is played again first, unless it is the first
@@ -21,7 +21,7 @@ internal sealed partial class ChartTextRun
             if (section.Ending is { IsClosed: true } && cell.Trim().Length > 0) CloseEndings(section);
             return null;
         }
-        var passes = match.Groups["passes"].Value.Count(char.IsDigit);
+        var passes = match.Groups["passes"].Value.Count(char.IsAsciiDigit);
         if (section.Ending is not { } ending)
         {
             section.Ending = new PassEndings

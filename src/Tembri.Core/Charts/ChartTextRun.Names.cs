@@ -7,15 +7,15 @@ namespace Tembri.Core.Charts;
 internal sealed partial class ChartTextRun
 {
     /// <summary>A number alone in its line.</summary>
-    [GeneratedRegex(@"^\s*\(?(?<number>\d{1,2})[.)]{0,2}\s*$")]
+    [GeneratedRegex(@"^\s*\(?(?<number>[0-9]{1,2})[.)]{0,2}\s*$")]
     private static partial Regex NumberAlone();
 
     /// <summary>A letter alone in its line, with or without a number.</summary>
-    [GeneratedRegex(@"^\s*(?<name>[A-H]['′’]{0,2}\d?(?:\s+\([^()|\[\]]{1,40}\))?)\s*$")]
+    [GeneratedRegex(@"^\s*(?<name>[A-H]['′’]{0,2}[0-9]?(?:\s+\([^()|\[\]]{1,40}\))?)\s*$")]
     private static partial Regex LetterAbove();
 
     /// <summary>A number in front of chords.</summary>
-    [GeneratedRegex(@"^\s*(?<number>\d{1,2})[.)]\s+(?=[^\s|])")]
+    [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})[.)]\s+(?=[^\s|])")]
     private static partial Regex NumberInFront();
 
     private readonly Dictionary<int, string> _numbered = [];   // verses that begin with a line of chords behind a number
@@ -81,7 +81,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>A letter that stands apart before the bars.</summary>
-    [GeneratedRegex(@"^\s*(?<letter>[A-H]\d?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
+    [GeneratedRegex(@"^\s*(?<letter>[A-H][0-9]?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
     private static partial Regex LetterInFront();
 
     private bool _lettersAreNames;
@@ -96,7 +96,7 @@ internal sealed partial class ChartTextRun
         FindBracketed(lines);
     }
 
-    [GeneratedRegex(@"^\s*\[\s*(?<name>(?<letter>[A-H])['′’]{0,2}\d?(?:\s+\([^()|\[\]]{1,40}\))?)\s*\]\s*$")]
+    [GeneratedRegex(@"^\s*\[\s*(?<name>(?<letter>[A-H])['′’]{0,2}[0-9]?(?:\s+\([^()|\[\]]{1,40}\))?)\s*\]\s*$")]
     private static partial Regex LetterInBrackets();
 
     /// <summary>Letters in brackets, apart above words with chords in brackets, name sections where they begin with A and leave
@@ -138,7 +138,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>What is remarked in brackets at the end; a count is none.</summary>
-    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×\d])(?<remark>[^()\[\]|]*\p{L}{2}[^()\[\]|]*)\)\s*$")]
+    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?<remark>[^()\[\]|]*\p{L}{2}[^()\[\]|]*)\)\s*$")]
     private static partial Regex RemarkAtEnd();
 
     /// <summary>False for nearly all lines, without a pattern.</summary>
@@ -152,7 +152,7 @@ internal sealed partial class ChartTextRun
     private const int LongestNaming = 80;
     private const int LongestShort = 4;
 
-    [GeneratedRegex(@"^[A-H]\d?$")]
+    [GeneratedRegex(@"^[A-H][0-9]?$")]
     private static partial Regex LetterAlone();
 
     [GeneratedRegex(@"^\s*\[\s*\p{L}[\p{L}\p{N} .'’/&+-]*(?::|\s[–—-])\s(?<rest>[^\[\]|]+)\][^\[\]|]*$")]

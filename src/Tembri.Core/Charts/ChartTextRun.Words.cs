@@ -193,11 +193,11 @@ internal sealed partial class ChartTextRun
         if (times > 1) RepeatBars(section, from, times, number);
     }
 
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>\d{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
     /// <summary>A chord with a number in brackets close behind it.</summary>
-    [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>\d{1,2})\)$")]
+    [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>[0-9]{1,2})\)$")]
     private static partial Regex ChordAndBeats();
 
     /// <summary>The numbers in brackets close behind the chords of a line, when every one of several has one: as

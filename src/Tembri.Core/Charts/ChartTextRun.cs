@@ -29,7 +29,7 @@ internal sealed partial class ChartTextRun
 
     private string[] _raw = [];
 
-    [GeneratedRegex(@"^\s*(?<bar>\d{1,3})\s*:\s*\|")]
+    [GeneratedRegex(@"^\s*(?<bar>[0-9]{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
 
     public void ReadAll(string text, CancellationToken cancel)

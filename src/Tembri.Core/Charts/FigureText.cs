@@ -13,7 +13,7 @@ public static partial class FigureText
     /// <summary>The most figures of a chart.</summary>
     public const int MostInChart = 48;
 
-    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>\d{1,4}))?(?:\s*(?:,\s*)?position\s+(?<position>\d{1,2}))?\s*:\s*(?<cells>.*)$",
+    [GeneratedRegex(@"^\s*figure(?:\s+(?:at|from)\s+bar\s+(?<bar>[0-9]{1,4}))?(?:\s*(?:,\s*)?position\s+(?<position>[0-9]{1,2}))?\s*:\s*(?<cells>.*)$",
         LinePatterns.AnyCase)]
     private static partial Regex Line();
 

@@ -27,10 +27,10 @@ internal sealed partial class FormLine
         return (line._parts, line._unknown);
     }
 
-    [GeneratedRegex(@"\G(?<times>\d{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"\G(?<times>[0-9]{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
     private static partial Regex CountBefore();
 
-    [GeneratedRegex(@"\G\s*(?:\(\s*)?(?:[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)(?!\s*\p{L})"
+    [GeneratedRegex(@"\G\s*(?:\(\s*)?(?:[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)(?!\s*\p{L})"
             + @"|(?<twice>twice))(?:\s*\))?", LinePatterns.AnyCase)]
     private static partial Regex CountBehind();
 
@@ -40,7 +40,7 @@ internal sealed partial class FormLine
     [GeneratedRegex(@"\G[^,;/|>→+]+")]
     private static partial Regex Piece();
 
-    [GeneratedRegex(@"\G\p{L}+\s+\d{1,2}(?![\p{L}\p{N}]|\s*(?:[x×]|times)\b)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"\G\p{L}+\s+[0-9]{1,2}(?![\p{L}\p{N}]|\s*(?:[x×]|times)\b)", LinePatterns.AnyCase)]
     private static partial Regex Numbered();
 
     /// <summary>Takes the next part; false at the end.</summary>
@@ -126,10 +126,10 @@ internal sealed partial class FormLine
         return longer.Count == 1 ? longer[0] : null;
     }
 
-    [GeneratedRegex(@"^(?<kind>[a-z]{1,4}?)\.?(?<number>\d{1,2})?\.?$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?<kind>[a-z]{1,4}?)\.?(?<number>[0-9]{1,2})?\.?$", LinePatterns.AnyCase)]
     private static partial Regex Short();
 
-    [GeneratedRegex(@"\d{1,2}")]
+    [GeneratedRegex(@"[0-9]{1,2}")]
     private static partial Regex Digits();
 
     /// <summary>A section by its kind, in full or by how it begins: the one of that number, or without a number the first, the

@@ -12,15 +12,15 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string Ordinal = @"(?>(?:(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?)";
+    private const string Ordinal = @"(?>(?:(?:[0-9]{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?)";
     private const string Kinds =
         @"(?>intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // German, French, Spanish, Italian.
         + "|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
-    internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:\d{1,2}[a-d]?|[ivx]{1,4}))?";
+    internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:[0-9]{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
-    private const string Number = @"[x×]\s*(?<times>\d{1,2})|(?<times>\d{1,2})\s*(?:[x×]|times)";
+    private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
         + @"|(?<words>twice|two times|three times|four times))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
@@ -30,7 +30,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+and|\s+to|\s*,)\s+fade(?:\s+out)?)?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}\d{0,2})\s*[:)]\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
@@ -79,7 +79,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×\d])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
@@ -99,7 +99,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     internal static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}\d{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like)\s)))\s*(?:\(\s*)?"
+    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like)\s)))\s*(?:\(\s*)?"
             + @"(?:over|(?:same\s+)?as|like)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
@@ -168,7 +168,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
 
-    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+(?:[A-H]['′’]{0,2}|\d{1,2})|vs?\.?\s?\d{1,2}|ch\s?\d{1,2})(?:\s*"
+    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();

@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Globalization;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
@@ -10,37 +11,39 @@ internal static partial class LineTidy
     private const string BarSigns = "¦│┃┆┇┊┋║‖❘❙｜∣";
     private const string Blanks = "\u00A0\u2002\u2003\u2007\u2009\u200A\u202F\u3000\t";
     private const string ZeroWidth = "\u200B\u200C\u200D\u2060\uFEFF";
-    private static readonly SearchValues<char> Odd =
-        SearchValues.Create(BarSigns + Blanks + ZeroWidth + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
+    private static readonly string Digits =
+        string.Concat(Enumerable.Range(0x80, 0xFF00 - 0x80).Select(c => (char)c).Where(char.IsDigit));
+    private static readonly SearchValues<char> Odd = SearchValues.Create(
+        BarSigns + Blanks + ZeroWidth + Digits + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
     /// |</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|\d{1,2}[.)]\s+(?=\|))",
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\|))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
     /// <summary>When and by whom a line was sent, as talk that was saved has it: <c>[19:04, 12.11.2026] Mira: </c>.</summary>
-    [GeneratedRegex(@"^\s*(?:\[(?=[^\]]{0,30}\d[./-]\d{1,2}[./-]\d)(?=[^\]]{0,30}\d:\d\d)[^\]]{8,32}\]\s?"
-            + @"|\d{1,4}[./-]\d{1,2}[./-]\d{2,4},?\s+\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]m)?\s*[-–]\s)\s*[^:|\[\]]{1,30}:(?=\s|$)",
+    [GeneratedRegex(@"^\s*(?:\[(?=[^\]]{0,30}[0-9][./-][0-9]{1,2}[./-][0-9])(?=[^\]]{0,30}[0-9]:[0-9][0-9])[^\]]{8,32}\]\s?"
+            + @"|[0-9]{1,4}[./-][0-9]{1,2}[./-][0-9]{2,4},?\s+[0-9]{1,2}:[0-9][0-9](?::[0-9][0-9])?(?:\s?[ap]m)?\s*[-–]\s)\s*[^:|\[\]]{1,30}:(?=\s|$)",
         LinePatterns.AnyCase)]
     private static partial Regex Sent();
 
     /// <summary>The number of a bar in front of its chords.</summary>
-    [GeneratedRegex(@"(?<=\|\s{0,4})\d{1,3}:(?=\s+[^\s|])", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"(?<=\|\s{0,4})[0-9]{1,3}:(?=\s+[^\s|])", RegexOptions.CultureInvariant)]
     private static partial Regex BarNumber();
 
     private const int FewestNumbered = 3;   // two may be endings
 
     /// <summary>When something is heard, in minutes and seconds.</summary>
-    [GeneratedRegex(@"\[\d{1,2}:\d\d(?:[.:]\d{1,3})?\]", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"\[[0-9]{1,2}:[0-9][0-9](?:[.:][0-9]{1,3})?\]", RegexOptions.CultureInvariant)]
     private static partial Regex HeardAt();
 
     /// <summary>The bracket that closes a last bar line, and the one that opens an ending.</summary>
-    [GeneratedRegex(@"(?<=\|)\](?=\s*$)|\[(?=\s*\d\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"(?<=\|)\](?=\s*$)|\[(?=\s*[0-9]\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
     private static partial Regex BracketsOfBarLines();
 
     /// <summary>A count in square brackets, which else hold chords.</summary>
-    [GeneratedRegex(@"\[(?<count>\s*(?:[x×]\s*\d{1,2}|\d{1,2}\s*[x×])\s*)\]", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"\[(?<count>\s*(?:[x×]\s*[0-9]{1,2}|[0-9]{1,2}\s*[x×])\s*)\]", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
     private static partial Regex SquaredCount();
 
     /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>.</summary>
@@ -103,5 +106,6 @@ internal static partial class LineTidy
         BarSigns.Contains(c) ? '|'
             : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' '
             : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0)
+            : c > '9' && char.IsDigit(c) ? (char)('0' + CharUnicodeInfo.GetDecimalDigitValue(c))
             : c;
 }

@@ -28,7 +28,7 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^\s*(?:[*•]\s*)?(?<chord>[A-H]\S{0,12}?)(?:\s*[:=])?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$")]
     private static partial Regex ShapeLine();
 
-    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*\d+(?:\s*(?:of|/)\s*\d+)?\s*$|©|\(c\)\s*\d{4}|\bcopyright\b"
+    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*[0-9]+(?:\s*(?:of|/)\s*[0-9]+)?\s*$|©|\(c\)\s*[0-9]{4}|\bcopyright\b"
             + @"|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", LinePatterns.AnyCase)]
     private static partial Regex PageLine();
 

@@ -91,7 +91,7 @@ public static class ChordReader
         {
             if (Word("(", ")", "[", "]", ",", " ", ".", "|")) return true;
             if (Peek() == '/'
-                && (char.IsDigit(Peek(1)) || "b#♭♯".Contains(Peek(1)) && char.IsDigit(Peek(2)) || Peek(1) is 'm' or 'M'))
+                && (char.IsAsciiDigit(Peek(1)) || "b#♭♯".Contains(Peek(1)) && char.IsAsciiDigit(Peek(2)) || Peek(1) is 'm' or 'M'))
             {
                 At++;
                 b.AfterSlash = true;
@@ -113,7 +113,7 @@ public static class ChordReader
             }
             if (Peek() == '+')
             {
-                if (Peek(1) is 'M' or 'm' || !char.IsDigit(Peek(1))
+                if (Peek(1) is 'M' or 'm' || !char.IsAsciiDigit(Peek(1))
                     || !b.HasNumber && !b.HasQuality && Peek(1) != '5' && !(Peek(1) == '1' && Peek(2) == '1'))
                 {
                     At++;
@@ -121,7 +121,7 @@ public static class ChordReader
                 }
                 return Alteration(b);
             }
-            if ("b#♭♯".Contains(Peek()) && char.IsDigit(Peek(1))) return Alteration(b);
+            if ("b#♭♯".Contains(Peek()) && char.IsAsciiDigit(Peek(1))) return Alteration(b);
             return Number(b);
         }
 

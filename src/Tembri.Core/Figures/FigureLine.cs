@@ -17,7 +17,7 @@ public static partial class FigureLine
     private static readonly Note[] Sharps =
         [.. Enumerable.Range(0, 12).Select(p => Key.TryParse("E", out var e) ? e.Spell(p) : default)];
 
-    [GeneratedRegex(@"^(?<string>[1-6])/(?<fret>\d{1,2})$")]
+    [GeneratedRegex(@"^(?<string>[1-6])/(?<fret>[0-9]{1,2})$")]
     private static partial Regex Place();
 
     /// <summary>Reads the notes.</summary>

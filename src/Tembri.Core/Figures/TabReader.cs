@@ -13,7 +13,7 @@ public static partial class TabReader
     private const int MostLead = 2;        // columns between a bar line and the first beat
     private const double LooseColumns = 2; // columns of a half beat where there are no bars
 
-    [GeneratedRegex(@"^\s*(?:[A-Ga-g][#b♯♭]?\d?)?\s*(?<bar>[|:‖])?")]
+    [GeneratedRegex(@"^\s*(?:[A-Ga-g][#b♯♭]?[0-9]?)?\s*(?<bar>[|:‖])?")]
     private static partial Regex Label();
 
     /// <summary>What was read.</summary>

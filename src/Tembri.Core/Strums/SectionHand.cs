@@ -24,7 +24,7 @@ public sealed partial record SectionHand(string Steps, int Swing = StrumPattern.
     /// <summary>Nothing was taken down.</summary>
     public static readonly SectionHand None = new("");
 
-    [GeneratedRegex(@"^(?<steps>[^,;]*?)(?:[,;\s]+(?:swing\s*(?<swing>\d{1,3})\s*%?|(?<shuffle>shuffle)|(?<loud>soft|loud|softly|loudly)))*[,;\s]*$",
+    [GeneratedRegex(@"^(?<steps>[^,;]*?)(?:[,;\s]+(?:swing\s*(?<swing>[0-9]{1,3})\s*%?|(?<shuffle>shuffle)|(?<loud>soft|loud|softly|loudly)))*[,;\s]*$",
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Said();
 

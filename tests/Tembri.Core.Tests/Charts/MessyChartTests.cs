@@ -99,6 +99,27 @@ public sealed partial class MessyChartTests
         Assert.Equal(Tones(chart), Tones(ChartReader.Read(ChartTextMover.Move(up, chart.Key)).Chart));
     }
 
+    /// <summary>Digits of another script are digits: the chart is the same, and so are its edits, none of which throws.</summary>
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void Digits_of_another_script_are_read_like_any_others(string name)
+    {
+        var text = All[name].Text;
+        var other = string.Concat(text.Select(c => char.IsAsciiDigit(c) ? (char)('\u0660' + (c - '0')) : c));
+        var (was, now) = (ChartReader.Read(text), ChartReader.Read(other));
+        Assert.Equal(was.Problems.Select(p => (p.Line, p.Column)), now.Problems.Select(p => (p.Line, p.Column)));
+        Assert.Equal(Played(was.Chart), Played(now.Chart));
+        for (var s = 0; s < now.Chart.Sections.Count; s++)
+        {
+            Assert.True(BarEdits.Write(other, new(s, 0), "F#m7b5") is { Text: not null } or { Fault: not null });
+            Assert.True(SectionEdits.Copy(other, s) is { Text: not null } or { Fault: not null });
+        }
+        ChartTextMover.Move(other, now.Chart.Key.Transpose(2));
+
+        static List<string> Played(Chart c) => [.. c.Form.Select(p => $"{p}"), .. c.Sections.SelectMany(x => x.Bars)
+            .SelectMany(b => b.Slots).Select(x => $"{x.Chord?.Name ?? x.Symbol} {x.Beats}"), $"{c.Tempo} {c.Meter} {c.RecordCapo}"];
+    }
+
     /// <summary>A bar written anew on the drawing changes that bar and its repeats and nothing else, or it is said why
     /// not.</summary>
     [Theory]

@@ -5,7 +5,7 @@ namespace Tembri.Core.Charts.Editing;
 // Sections that follow another one: their bars of their own are known by number.
 public static partial class BarEdits
 {
-    [GeneratedRegex(@"^\s*\d+\s*:")]
+    [GeneratedRegex(@"^\s*[0-9]+\s*:")]
     private static partial Regex BarNumber();
 
     /// <summary>Takes a bar's own version out of a section that follows another one; others of its line stay, each with its

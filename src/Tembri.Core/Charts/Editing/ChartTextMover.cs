@@ -12,7 +12,7 @@ public static partial class ChartTextMover
     [GeneratedRegex(@"^(\s*\{?\s*melody\s*:\s*)([^}]*?)(\s*\}?\s*)$", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex MelodyHeader();
 
-    [GeneratedRegex(@"(?<pitch>[A-G](?:#|b|♯|♭)?-?\d)(?<after>[\s|]|$)")]
+    [GeneratedRegex(@"(?<pitch>[A-G](?:#|b|♯|♭)?-?[0-9])(?<after>[\s|]|$)")]
     private static partial Regex Pitches();
 
     /// <summary>The text in another key, spelt as that key asks. Accidentals are written as the text writes them.</summary>
@@ -60,7 +60,7 @@ public static partial class ChartTextMover
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
     }
 
-    [GeneratedRegex(@"(?<how>(?:^|(?<=[\s|]))[hpsb]?)(?:(?<string>[1-6])/(?<fret>\d{1,2})|(?<pitch>[A-G][#b♯♭]?-?\d))(?=\s|\||$)")]
+    [GeneratedRegex(@"(?<how>(?:^|(?<=[\s|]))[hpsb]?)(?:(?<string>[1-6])/(?<fret>[0-9]{1,2})|(?<pitch>[A-G][#b♯♭]?-?[0-9]))(?=\s|\||$)")]
     private static partial Regex FigureNotes();
 
     /// <summary>A figure's line with its notes moved. Strings and frets become pitches: where they lie in another key has to be
@@ -80,7 +80,7 @@ public static partial class ChartTextMover
         });
     }
 
-    [GeneratedRegex(@",?\s*position\s+\d+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@",?\s*position\s+[0-9]+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Position();
 
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,

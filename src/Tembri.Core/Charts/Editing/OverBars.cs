@@ -12,7 +12,7 @@ internal sealed partial class OverBars : BarWriting
 
     /// <summary>A chord with its beats or bars behind it: <c>C(2)</c>, <c>C (2 beats)</c>, <c>C (2 bars)</c>. F(4) is one where
     /// others of the line have numbers too; alone it is a chord.</summary>
-    [GeneratedRegex(@"(?<![^\s()])(?<chord>[A-H][^\s()]{0,23})(?:\s{1,8}\(\s*(?<count>\d{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)|\((?<count>\d{1,2})\))",
+    [GeneratedRegex(@"(?<![^\s()])(?<chord>[A-H][^\s()]{0,23})(?:\s{1,8}\(\s*(?<count>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)|\((?<count>[0-9]{1,2})\))",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex HasBeats();
 
@@ -91,7 +91,7 @@ internal sealed partial class OverBars : BarWriting
                 if (m.Groups["bars"].Success) count *= beats;
                 var chord = m.Groups["chord"].Value;
                 return count > beats ? chord + string.Concat(Enumerable.Repeat(" | %", (count / beats) - 1))
-                    : count == beats ? chord
+                    : count == beats || count == 0 ? chord
                     : chord + string.Concat(Enumerable.Repeat(" .", count - 1));
             });
         }

@@ -7,7 +7,7 @@ internal sealed partial class WordBars : BarWriting
 {
     public static readonly WordBars Instance = new();
 
-    [GeneratedRegex(@"^\s*(?:\d+/\d+\s+)?(?:\([^()]*\)\s*)*")]
+    [GeneratedRegex(@"^\s*(?:[0-9]+/[0-9]+\s+)?(?:\([^()]*\)\s*)*")]
     private static partial Regex BeforeWords();
 
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content) => true;
