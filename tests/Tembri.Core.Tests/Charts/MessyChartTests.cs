@@ -99,7 +99,7 @@ public sealed partial class MessyChartTests
         Assert.Equal(Tones(chart), Tones(ChartReader.Read(ChartTextMover.Move(up, chart.Key)).Chart));
     }
 
-    /// <summary>Digits of another script are digits: the chart is the same, and so are its edits, none of which throws.</summary>
+    /// <summary>Digits of another script are digits: the chart is the same, and no edit of it throws.</summary>
     [Theory]
     [MemberData(nameof(Names))]
     public void Digits_of_another_script_are_read_like_any_others(string name)
