@@ -72,7 +72,7 @@ ${npmRows(true).join("\n")}
 |---|---|
 | \`./start\` | postgresql |
 | \`./test\` | poppler-utils, fluidsynth, fluid-soundfont-gm, chromium, chromium-headless-shell, chromium-driver |
-| \`scripts/fleet\` | haproxy, pgbouncer, patroni, etcd-server, etcd-client, pgbackrest, prometheus, openssl |
+| \`scripts/fleet\` | haproxy, pgbouncer, patroni, python3-idna, etcd-server, etcd-client, pgbackrest, prometheus, openssl, curl |
 `;
 if (process.argv[2] === "write") writeFileSync(page, text);
 else if (!existsSync(page) || readFileSync(page, "utf8") !== text) { console.error(`${page} is old: run scripts/dependencies`); process.exitCode = 1; }

@@ -1,4 +1,5 @@
 using System.Diagnostics.Metrics;
+using System.Security.Cryptography.X509Certificates;
 using Hangfire;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Prometheus;
@@ -69,6 +70,10 @@ internal static class Watching
         {
             options.Hostname = configuration["Metrics:Address"] ?? "127.0.0.1";
             options.Port = (ushort)port;
+            // The certificate Tembri itself answers with, where it has one.
+            var certificate = configuration.GetSection("Kestrel:Certificates:Default");
+            if (certificate["Path"] is { Length: > 0 } path && certificate["KeyPath"] is { Length: > 0 } key)
+                options.TlsCertificate = X509Certificate2.CreateFromPemFile(path, key);
         });
     }
 
