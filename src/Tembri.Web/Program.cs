@@ -33,6 +33,7 @@ var app = builder.Build();
 if (!await app.PrepareDatabaseAsync()) return 1;
 await app.BeginMeasuringAsync();
 
+app.Use(app.Services.GetRequiredService<Pipeline>().Hold);
 app.UseNamedProxies();
 app.UseSecurityHeaders();
 app.UseWhen(

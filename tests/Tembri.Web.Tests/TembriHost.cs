@@ -60,6 +60,7 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("DemoFolder", Path.Combine(Folder(AppContext.BaseDirectory), "demo"));
         builder.UseSetting("RateLimits:SignInsPerMinute", "1000");
         builder.UseSetting("Background:Workers", "0");
+        builder.UseSetting("WarmUp", "false");
         builder.UseSetting("Background:PauseSeconds", "0");
         // Everything runs at once here; deadlines have tests of their own.
         foreach (var lane in (string[])["Api", "Page", "Hearing"]) builder.UseSetting($"Compute:{lane}Seconds", "90");

@@ -28,12 +28,25 @@ internal sealed class AccountDoor(TembriDbContext context, UserManager<Teacher> 
         Teacher? found = null;
         foreach (var teacher in teachers)
         {
-            var result = hasher.VerifyHashedPassword(teacher, teacher.PasswordHash ?? "", password);
-            if (result != PasswordVerificationResult.Failed) found ??= teacher;
+            if (await FitsAsync(teacher, password)) found ??= teacher;
         }
         for (var i = teachers.Count; i < ChecksAtLeast; i++)
             hasher.VerifyHashedPassword(Nobody, _nobodysHash ??= hasher.HashPassword(Nobody, "nobody has this"), password);
         return found;
+    }
+
+    /// <summary>True when a password is the one of an account. A digest from before is then made anew; no browser is signed out
+    /// by that, since the password stays what it was.</summary>
+    public async Task<bool> FitsAsync(Teacher teacher, string password)
+    {
+        var before = teacher.PasswordHash ?? "";
+        var result = hasher.VerifyHashedPassword(teacher, before, password);
+        if (result != PasswordVerificationResult.SuccessRehashNeeded) return result == PasswordVerificationResult.Success;
+        var anew = hasher.HashPassword(teacher, password);
+        var changed = await context.Users.Where(t => t.Id == teacher.Id && t.PasswordHash == before)
+            .ExecuteUpdateAsync(t => t.SetProperty(x => x.PasswordHash, anew));
+        if (changed > 0) teacher.PasswordHash = anew;
+        return true;
     }
 
     /// <summary>True when an operator closed the studio of an account.</summary>

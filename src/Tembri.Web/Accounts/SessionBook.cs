@@ -19,6 +19,7 @@ internal sealed class SessionBook(
     public const string ClaimType = "tembri:session";
     private const string StampClaim = "AspNet.Identity.SecurityStamp";
     private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(5);
+    private static readonly TimeSpan SeenOftener = TimeSpan.FromSeconds(30);
     private static readonly TimeSpan Longest = TimeSpan.FromDays(60);
 
     /// <summary>The session of this request; null when nobody is signed in.</summary>
@@ -69,16 +70,17 @@ internal sealed class SessionBook(
         string? Claimed(string type) => cookie.Principal?.FindFirstValue(type);
         Guid.TryParse(Claimed(ClaimType), out var id);
         var known = await context.Sessions.AsNoTracking().Where(s => s.Id == id)
-            .Select(s => new { s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
+            .Select(s => new { s.StartedAt, s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
-        if (known is null || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
+        var rules = services.GetRequiredService<AccountSettings>();
+        if (known is null || now - known.StartedAt > rules.Longest || now - known.SeenAt > rules.LongestIdle || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
             || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();
             return;
         }
         services.GetRequiredService<StudioSettings>().Take(known.Studio);
-        if (now - known.SeenAt <= SeenEvery) return;
+        if (now - known.SeenAt <= (rules.LongestIdle is null ? SeenEvery : SeenOftener)) return;
         // Nothing is written to a standby; this request goes on where it writes.
         if (services.GetRequiredService<DatabaseOfRequest>().IsStandby)
             context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);

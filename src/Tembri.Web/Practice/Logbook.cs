@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Practice;
 using Tembri.Data;
 using Tembri.Data.Students;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Practice;
 
@@ -54,7 +55,7 @@ public sealed class LogReading(Student student, IReadOnlyList<PracticeEntry> ent
 
 /// <summary>A student's log: takes entries in, each once; takes them back and corrects them, with what was there before; and
 /// learns from what counts.</summary>
-internal sealed class Logbook(TembriDbContext context, LogStanding standing, TimeProvider clock)
+internal sealed class Logbook(TembriDbContext context, LogStanding standing, Onlooker onlooker, TimeProvider clock)
 {
     /// <summary>The most entries in one sending.</summary>
     public const int LargestBatch = 2_000;
@@ -203,7 +204,7 @@ internal sealed class Logbook(TembriDbContext context, LogStanding standing, Tim
         // Where nothing came to it, learning stands as it is stored.
         if (!isLearnt || added!.Count > 0) await standing.KeepAsync(student, learner!, cancel);
         await context.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
+        if (!onlooker.IsNobody) await transaction.CommitAsync(cancel);
         return answer;
     });
 }

@@ -7,6 +7,7 @@ using Tembri.Core.Students;
 using Tembri.Data;
 using Tembri.Data.Students;
 using Tembri.Web.Ladders;
+using Tembri.Web.Setup;
 
 namespace Tembri.Web.Practice;
 
@@ -28,7 +29,7 @@ internal sealed record StudentPractice(Student Student, LogReading Log, IReadOnl
 }
 
 /// <summary>Opens a student's practice from stored rows.</summary>
-internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, SightsNoted noted, TimeProvider clock)
+internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, SightsNoted noted, Onlooker onlooker, TimeProvider clock)
 {
     /// <summary>The most songs a student works on at once.</summary>
     public const int MostSongs = 6;
@@ -80,7 +81,7 @@ internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook
     {
         var sight =
             new Sight(context.CurrentStudioId!.Value, studentId, DateOnly.FromDateTime(clock.GetUtcNow().Date), who, what);
-        if (noted.Has(sight)) return;
+        if (onlooker.IsNobody || noted.Has(sight)) return;
         await context.Database.ExecuteSqlAsync(
             $"insert into student_sights (studio_id, student_id, day, who, what) values ({sight.Studio}, {sight.Student}, {sight.Day}, {who}, {what}) on conflict do nothing",
             leaving);

@@ -99,6 +99,12 @@ internal sealed class StudentDoorStep(RequestDelegate next)
         var headers = context.Response.Headers;
         headers["Referrer-Policy"] = "no-referrer";
         headers["X-Robots-Tag"] = "noindex, nofollow, noarchive";
+        // The application's own rehearsal says whose page it opens; nothing from outside can.
+        if (context.Items[typeof(StudentVisit)] is StudentVisit)
+        {
+            await next(context);
+            return;
+        }
         if (await door.FindAsync(secret, context.RequestAborted) is not { } link)
         {
             context.Items[FaultAnswers.CodeItem] = "link";

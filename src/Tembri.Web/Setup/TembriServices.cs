@@ -44,12 +44,14 @@ internal static class TembriServices
         var publicAddress = new PublicAddress(configuration);
         services.AddSingleton(publicAddress);
         AddHosts(services, configuration, publicAddress);
-        AddAccounts(services, publicAddress);
+        var accounts = AccountSettings.Of(configuration, publicAddress);
+        services.AddSingleton(accounts);
+        AddAccounts(services, publicAddress, accounts);
         AddMail(services, configuration);
         services.AddAntiforgery(options =>
         {
             options.HeaderName = "X-Tembri-Token";
-            options.Cookie.Name = "tembri.form";
+            options.Cookie.Name = accounts.CookieName("tembri.form");
             options.Cookie.SameSite = SameSiteMode.Strict;
             options.Cookie.SecurePolicy = publicAddress.IsSecure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         });
@@ -105,11 +107,18 @@ internal static class TembriServices
         services.AddHostedService<Retention>();
         services.AddScoped<DemoPractice>();
         services.AddScoped<DemoStudio>();
-        if (configuration.GetValue("WarmUp", true)) services.AddHostedService<WarmUp>();
+        services.AddSingleton<Pipeline>();
+        services.AddScoped<Onlooker>();
+        services.AddSingleton<Rehearsal>();
         services.AddHostedService<Housekeeping>();
         services.AddHostedService<OldChanges>();
         services.AddHealthChecks()
             .AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
+        if (configuration.GetValue("WarmUp", true))
+        {
+            services.AddSingleton<WarmUp>();
+            services.AddHostedService(provider => provider.GetRequiredService<WarmUp>());
+        }
         services.AddMeasures(configuration);
         services.AddTraces(configuration);
         AddCompression(services);
@@ -159,7 +168,7 @@ internal static class TembriServices
         services.AddScoped<AccountMails>();
     }
 
-    private static void AddAccounts(IServiceCollection services, PublicAddress publicAddress)
+    private static void AddAccounts(IServiceCollection services, PublicAddress publicAddress, AccountSettings settings)
     {
         services.AddIdentityCore<Teacher>(options =>
             {
@@ -177,6 +186,8 @@ internal static class TembriServices
             .AddDefaultTokenProviders()
             .AddTokenProvider<CodesOnce>(TokenOptions.DefaultAuthenticatorProvider)
             .AddClaimsPrincipalFactory<TeacherClaims>();
+        services.Configure<PasswordHasherOptions>(options => options.IterationCount = PasswordDigests.Rounds);
+        services.AddScoped<IPasswordHasher<Teacher>, PasswordDigests>();
         services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = TimeSpan.FromHours(2));
         services.AddScoped<AccountDoor>();
         services.AddScoped<SessionBook>();
@@ -184,7 +195,7 @@ internal static class TembriServices
         services.AddScoped<OwnPassword>();
         void Usual(CookieBuilder cookie, string name)
         {
-            (cookie.Name, cookie.HttpOnly, cookie.SameSite) = (name, true, SameSiteMode.Lax);
+            (cookie.Name, cookie.HttpOnly, cookie.SameSite) = (settings.CookieName(name), true, SameSiteMode.Lax);
             cookie.SecurePolicy = publicAddress.IsSecure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
         }
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, options =>

@@ -90,12 +90,19 @@ internal static class Watching
     private static Gauge Gauge(string which) =>
         Prometheus.Metrics.CreateGauge($"tembri_background_{which}", $"Pieces of background work, {which}, of all instances");
 
-    /// <summary><c>/health/live</c>: the process answers, and is not to be killed. <c>/health/ready</c> and <c>/health</c>: it
-    /// can serve, the database answers.</summary>
+    /// <summary><c>/health/live</c>: the process answers, and is not to be killed. <c>/health</c>: it can serve, the database
+    /// answers. <c>/health/ready</c>: that, and what is opened most was opened once, so that nobody waits for it.</summary>
     public static void MapHealth(this WebApplication app)
     {
         app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false }).AllowAnonymous()
             .DisableRateLimiting();
+        // Said without a check of its own: a proxy asks five times a second, and each failed check is written down.
+        if (app.Services.GetService<WarmUp>() is { } warmUp)
+            app.UseWhen(context => !warmUp.IsOver && context.Request.Path == "/health/ready", cold => cold.Run(context =>
+            {
+                context.Response.StatusCode = StatusCodes.Status503ServiceUnavailable;
+                return context.Response.WriteAsync("Warming up");
+            }));
         foreach (var path in (string[])["/health", "/health/ready"])
             app.MapHealthChecks(path, new HealthCheckOptions { Predicate = check => check.Tags.Contains(Ready) })
                 .AllowAnonymous().DisableRateLimiting();

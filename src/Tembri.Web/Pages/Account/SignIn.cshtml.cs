@@ -12,7 +12,7 @@ namespace Tembri.Web.Pages.Account;
 
 [EnableRateLimiting(TembriServices.SignInRateLimit)]
 internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignInDelays delays, DemoStudio demo,
-    ILogger<SignInModel> log) : PageModel
+    AccountSettings settings, ILogger<SignInModel> log) : PageModel
 {
     [BindProperty, Required(ErrorMessage = "Give your email."), Email]
     public string Email { get; set; } = "";
@@ -22,6 +22,9 @@ internal sealed class SignInModel(AccountDoor door, SessionBook sessions, SignIn
 
     [BindProperty]
     public bool Remember { get; set; }
+
+    /// <summary>How long a sign-in lasts where the host limits it.</summary>
+    public string? Limits => settings.Told;
 
     public bool DemoIsLoaded { get; private set; }
 
