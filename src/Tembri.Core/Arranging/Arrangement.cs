@@ -15,9 +15,6 @@ public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Object
 
     /// <summary>How a chord is heard; null when it is left out.</summary>
     public Candidate? Heard(int chord) => LeftOut.Contains(chord) ? null : Choices[chord];
-
-    /// <summary>True when every chord is played alike.</summary>
-    public bool SameAs(Arrangement other) => Choices.Zip(other.Choices).All(p => p.First.SameAs(p.Second));
 }
 
 /// <summary>Another shape or fingering of a chord, for where it pays.</summary>

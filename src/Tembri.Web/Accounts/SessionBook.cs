@@ -73,7 +73,8 @@ internal sealed class SessionBook(
             .Select(s => new { s.StartedAt, s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
         var rules = services.GetRequiredService<AccountSettings>();
-        if (known is null || now - known.StartedAt > rules.Longest || now - known.SeenAt > rules.LongestIdle || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
+        var isOver = known is null || now - known.StartedAt > rules.Longest || now - known.SeenAt > rules.LongestIdle;
+        if (known is null || isOver || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
             || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();

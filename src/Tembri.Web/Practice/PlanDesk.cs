@@ -29,7 +29,8 @@ internal sealed record StudentPractice(Student Student, LogReading Log, IReadOnl
 }
 
 /// <summary>Opens a student's practice from stored rows.</summary>
-internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, SightsNoted noted, Onlooker onlooker, TimeProvider clock)
+internal sealed class PlanDesk(TembriDbContext context, LadderDesk desk, Logbook logbook, SightsNoted noted, Onlooker onlooker,
+    TimeProvider clock)
 {
     /// <summary>The most songs a student works on at once.</summary>
     public const int MostSongs = 6;

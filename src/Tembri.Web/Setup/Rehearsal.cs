@@ -114,8 +114,11 @@ internal sealed class Rehearsal(Pipeline pipeline, IHttpContextFactory contexts,
                 http.Items[typeof(StudentVisit)] = new StudentVisit(cast.Student, Guid.Empty, "nobody");
             }
             else
-                http.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, cast.Teacher.ToString()),
-                    new Claim(ClaimTypes.Name, "nobody"), new Claim(SignedInStudio.ClaimType, cast.Studio.ToString())], "rehearsal"));
+                http.User = new ClaimsPrincipal(new ClaimsIdentity(
+                [
+                    new Claim(ClaimTypes.NameIdentifier, cast.Teacher.ToString()), new Claim(ClaimTypes.Name, "nobody"),
+                    new Claim(SignedInStudio.ClaimType, cast.Studio.ToString())
+                ], "rehearsal"));
             await pipeline.SendAsync(http);
             return http.Response.StatusCode;
         }

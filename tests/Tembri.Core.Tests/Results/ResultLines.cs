@@ -12,6 +12,7 @@ using Tembri.Core.Strums;
 using Tembri.Core.Students;
 using Tembri.Core.Substitutions;
 using Tembri.Core.Tests.Ladders;
+using Tembri.Core.Wishes;
 
 namespace Tembri.Core.Tests.Results;
 
@@ -29,9 +30,19 @@ internal static class ResultLines
 
     private static readonly Player[] Students =
     [
-        new() { Skills = new Skills { Fingers = 35, Stretch = 30, ShortBarre = 20, FullBarre = 12, Muting = 30, Thumb = 5, Changes = 30, RightHand = 32 } },
-        new() { Skills = new Skills { Fingers = 60, Stretch = 52, ShortBarre = 55, FullBarre = 48, Muting = 50, Thumb = 30, Changes = 58, RightHand = 55 } },
+        Having(fingers: 35, stretch: 30, shortBarre: 20, fullBarre: 12, muting: 30, thumb: 5, changes: 30, rightHand: 32),
+        Having(fingers: 60, stretch: 52, shortBarre: 55, fullBarre: 48, muting: 50, thumb: 30, changes: 58, rightHand: 55),
     ];
+
+    private static Player Having(int fingers, int stretch, int shortBarre, int fullBarre, int muting, int thumb, int changes,
+        int rightHand) => new()
+    {
+        Skills = new Skills
+        {
+            Fingers = fingers, Stretch = stretch, ShortBarre = shortBarre, FullBarre = fullBarre, Muting = muting, Thumb = thumb,
+            Changes = changes, RightHand = rightHand
+        }
+    };
 
     private static string Number(double? value) => value is { } v ? v.ToString("0.00", CultureInfo.InvariantCulture) : "none";
 
@@ -42,7 +53,7 @@ internal static class ResultLines
     /// usual ways first, with their effort and its parts.</summary>
     public static IEnumerable<string> Fingerings()
     {
-        var shapes = GripLibrary.All.Select(g => g.Shape).SelectMany(s => new[] { s }.Concat(Fewer(s))).DistinctBy(s => s.ToString())
+        var shapes = GripLibrary.All.SelectMany(g => Fewer(g.Shape).Prepend(g.Shape)).DistinctBy(s => s.ToString())
             .OrderBy(s => s.ToString(), StringComparer.Ordinal).ToList();
         foreach (var (kind, capo) in Kinds.Zip([0, 0, 5]))
         {
@@ -51,6 +62,8 @@ internal static class ResultLines
             {
                 var found = finder.Find(shape, 3);
                 yield return $"{kind.Hand.Id} {shape}: {string.Join(" | ", found.Select(Hands))}";
+                if (found.Count == 0 && Reach.Of(shape, finder.Model.Neck, kind.Hand, kind.Thumb) is { } far)
+                    yield return $"  too far {far.Low} {far.High} {Number(far.Millimetres)} {Number(far.Greatest)}";
                 if (found.Count > 0 && kind == Kinds[0])
                     yield return $"  parts {string.Join(" ", found[0].Parts.Select(p => $"{p.Kind} {Number(p.Effort)}"))}";
             }
@@ -60,11 +73,12 @@ internal static class ResultLines
         {
             if (shape.Sounding > 4) yield return shape.Without(shape.BassString);
             if (shape.Sounding > 3) yield return shape.Without(shape.TrebleString);
+            if (shape.Sounding > 4 && shape[shape.TrebleString - 1] >= 0) yield return shape.Without(shape.TrebleString - 1);
         }
     }
 
-    /// <summary>For each kind of chord, on E, A and B flat, what may stand in for it, and how near the first shape that is taught for
-    /// each comes.</summary>
+    /// <summary>For each kind of chord, on E, A and B flat, what may stand in for it, and how near the first shape that is
+    /// taught for each comes.</summary>
     public static IEnumerable<string> Substitutes()
     {
         string[] kinds = ["", "m", "5", "6", "m6", "69", "7", "maj7", "m7", "m(maj7)", "9", "maj9", "m9", "add9", "m(add9)", "11", "m11", "13", "sus2", "sus4",
@@ -80,6 +94,34 @@ internal static class ResultLines
             ? string.Join(" ", new[] { Accompaniment.Record, Accompaniment.Alone }.Select(a =>
                 Number(Closeness.Of(grip.Shape, asked, Tuning.Standard, 0, a).Value)))
             : "-";
+    }
+
+    /// <summary>Versions written by hand beside the ladder: as long as the song, shorter and longer, with shapes of their own,
+    /// moved and with a capo.</summary>
+    public static IEnumerable<string> HandMades()
+    {
+        const string record = "title: T\nkey: G\ntempo: 92\n[A]\n| G | D7 | C | D7 | G | Em | C D7 | G |\n[B]\n| Am7 | F#m7b5 B7 | Em | C |";
+        var request = new ArrangementRequest { Chart = ChartReader.Read(record).Chart, Kind = PlayerKind.Usual, Capo = 0 };
+        var ladder = Known.Builder.Build(request);
+        var finder = new FingeringFinder(new NeckGeometry(request.Kind.Guitar, 0), request.Kind.Hand, request.Kind.Thumb);
+        foreach (var (words, text, capo, own) in new[]
+        {
+            ("as it is", record, 0, ""), ("two chords", "key: G\n| G | D7 | G | D7 | G | Em | D7 | G | Em | D7 | Em | G |", 0, ""),
+            ("shorter", "key: G\n| G | D7 | C | D7 | Em | C | G | Am | Em | C |", 0, ""),
+            ("longer", "key: G\n| G | D7 | C | C | D7 | G | Em | C D7 | G | G | Am7 | F#m7b5 B7 | Em | C | C |", 0, ""),
+            ("bars with others", "key: G\n| G5 | D | Cadd9 | D | Bb | Em7 | Cadd9 D | G5 | Am | B7 | Em7 | Fmaj7 |", 0, "355433"),
+            ("a fourth up", "key: C\n| C | G7 | F | G7 | C | Am | F G7 | C | Dm7 | Bm7b5 E7 | Am | F |", 0, ""),
+            ("capo 3", "key: E\n| E | B7 | A | B7 | E | C#m | A B7 | E | F#m7 | D#m7b5 G#7 | C#m | A |", 3, ""),
+        })
+        {
+            var shapes = own.Length == 0 ? [] : new Dictionary<string, Fingering> { ["G5"] = finder.Best(Shape.Parse(own))! };
+            var made = HandMade.Of(new HandWriting("mine", ChartReader.Read(text).Chart, capo, shapes, 3), request, ladder, Known.Results);
+            yield return $"{words}: {made.Semitones} semitones, {made.LeftOutBars} left out, {made.AddedBars} added, beside {made.Beside.Number}, better {made.Better?.Number}";
+            foreach (var bar in made.Bars)
+                yield return $" {bar.Section} {bar.Bar} by {bar.Own?.ToString(CultureInfo.InvariantCulture) ?? "none"} {Number(bar.Load)} {Number(bar.Closeness)}, rung {Number(bar.RungLoad)} {Number(bar.RungCloseness)} {string.Join(" ", bar.Chords.Select(c => c.Name))}";
+            var graded = Students.Select(s => new StudentLadder(made.Ladder, s)).ToList();
+            foreach (var line in Of(made.Rung, made.Ladder, graded)) yield return line;
+        }
     }
 
     private sealed record Asked(string Song, string Words, ArrangementRequest Request);
@@ -105,16 +147,24 @@ internal static class ResultLines
             yield return new Asked(words, "capo 2", request with { Capo = 2 });
             yield return new Asked(words, "a whole tone down", request with { Tuning = -2 });
             yield return new Asked(words, "timed", request with { Timed = Timed });
+            yield return new Asked(words, "as the teacher wants it", request with { Wishes = Wishes });
         }
     }
+
+    private static readonly TeacherWishes Wishes = TeacherWishes.None with
+    {
+        Grips = [new OwnGrip("G", [3, -1, 0, 0, 3, 3], [2, 0, 0, 0, 3, 4], RungSpan.All),
+            new OwnGrip("C", [-1, 3, 2, 0, 3, 0], [0, 3, 2, 0, 4, 0], RungSpan.Up(2), Always: true)],
+        Kinds = [new KindBan(SubstitutionKind.PowerChord, RungSpan.Only(1))], StandIns = [new StandIn("Fm7", "Ab")],
+    };
 
     private static readonly Core.Changes.TimedChanges Timed = new(new Dictionary<(Shape, Shape), double>
     {
         [(Shape.Parse("x32010"), Shape.Parse("320003"))] = 12, [(Shape.Parse("320003"), Shape.Parse("x02210"))] = 70
     });
 
-    /// <summary>For each song and kind of player all places, and of each rung what a ladder shows: chords with fingers, changes with
-    /// their times, the strum, and how it fits two students and is learnt by them.</summary>
+    /// <summary>For each song and kind of player all places, and of each rung what a ladder shows: chords with fingers, changes
+    /// with their times, the strum, and how it fits two students and is learnt by them.</summary>
     public static IEnumerable<string> Ladders()
     {
         foreach (var (song, words, request) in Requests())
@@ -143,7 +193,7 @@ internal static class ResultLines
         yield return $" {rung.Number} load {Number(rung.Load)} close {Number(rung.Closeness)} strum {rung.Strum} {Number(rung.StrumLoad)}{(rung.SameAsBelow ? " same" : "")}{(rung.IsProved ? "" : " unproved")}";
         foreach (var chord in rung.Chords)
             yield return chord is PlayedChord c
-                ? $"  {c.ShapeChord.Name}{(c.IsSecond ? $" before {c.Before?.Name ?? "the end"}" : "")} {c.Choice.Kind} {c.Choice.Played.Name} {Hands(c.Choice.Fingering)} idiom {Number(c.Choice.Idiom)} habit {Number(c.Choice.Habit)} close {Number(c.Choice.Closeness.Value)}{(c.IsNew ? " new" : c.IsChanged ? " changed" : "")}"
+                ? $"  {c.ShapeChord.Name}{(c.IsSecond ? $" before {c.Before?.Name ?? "the end"}" : "")} {c.Choice.Kind} {c.Choice.Played.Name} {Hands(c.Choice.Fingering)} idiom {Number(c.Choice.Idiom)} habit {Number(c.Choice.Habit)} close {Number(c.Choice.Closeness.Value)}{(c.OwnGrip is { } grip ? $" own {Hands(grip.Fingering)} {Number(c.SavedSeconds)}" : "")}{(c.Choice.Wanted ? " wanted" : "")}{(c.IsNew ? " new" : c.IsChanged ? " changed" : "")}"
                 : $"  {chord.ShapeChord.Name} left out";
         foreach (var change in rung.Changes)
             yield return $"  {rung.Chords[change.From].ShapeChord.Name} {rung.Chords[change.To].ShapeChord.Name} {change.Count} times {Number(change.Change.Seconds)} s {change.Change.Blocks} blocks {change.Change.Anchors.Count} {change.Change.Guides.Count} {Number(change.Change.ShiftMm)} mm, free {Number(change.FreeBeats)} timed {Number(change.TimedSeconds)}";
@@ -175,7 +225,10 @@ internal static class ResultLines
                 Kind = Students[0].Kind
             }))).ToList();
         foreach (var (student, i) in Students.Select((s, i) => (s, i)))
-            foreach (var (minutes, age, hurts) in new[] { (12, AgeGroup.Child, false), (25, AgeGroup.Grown, false), (40, AgeGroup.Grown, true) })
+            foreach (var (minutes, age, hurts) in new[]
+            {
+                (12, AgeGroup.Child, false), (25, AgeGroup.Grown, false), (40, AgeGroup.Grown, true)
+            })
             {
                 yield return $"student {i}, {minutes} minutes, {age}{(hurts ? ", hurts" : "")}";
                 var days = PracticePlan.Make(new PlanRequest
@@ -186,7 +239,8 @@ internal static class ResultLines
                         var rung = s.Ladder.Played(graded.WorkingRung is { } w && n == 0 ? w : 2 + n);
                         return new PlanSong(s.Song, s.Song, rung, graded.FitOf(rung)!);
                     })],
-                    Skills = student.Skills, AgeGroup = age, MinutesADay = minutes, From = new DateOnly(2026, 11, 2), Days = 14, Hurts = hurts,
+                    Skills = student.Skills, AgeGroup = age, MinutesADay = minutes, From = new DateOnly(2026, 11, 2), Days = 14,
+                    Hurts = hurts,
                 });
                 foreach (var day in days)
                     yield return $" {string.Join("; ", day.Items.Select(item => $"{item.Kind} {item.Song?.Key} {item.Chord} {item.Change} {item.Section} {item.Minutes} min {Number(item.Tempo)} {item.Why.GetType().Name}{(item.IsHardOnTheHand ? " hard" : "")}"))}, breaks {string.Join(" ", day.BreaksAfter)}";
@@ -198,7 +252,8 @@ internal static class ResultLines
     {
         foreach (var strum in ShippedStrum.All)
         {
-            var pattern = strum.In(Core.Music.Meter.TryParse(strum.Meter, out var meter) ? meter : throw new FormatException(strum.Meter));
+            Assert.True(Core.Music.Meter.TryParse(strum.Meter, out var meter));
+            var pattern = strum.In(meter);
             yield return $"{strum.Id}: {string.Join(" ", new[] { 60, 96, 150 }.Select(t => Number(StrumEffort.Of(pattern).LoadAt(t))))}";
             foreach (var rung in StrumLadder.Of(pattern).Rungs)
                 yield return $" {rung.Number} {rung.Pattern} keeps {Number(rung.Kept)}{(rung.SameAsBelow ? " same" : "")} {Number(StrumEffort.Of(rung.Pattern).LoadAt(96))}";

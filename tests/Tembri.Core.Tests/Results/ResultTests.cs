@@ -4,9 +4,9 @@ using Tembri.Core.Ladders;
 namespace Tembri.Core.Tests.Results;
 
 /// <summary>
-/// What the model gives is written down under the version it gave it with (<c>tests/corpora/results</c>). Ladders are stored under
-/// that version, so whoever changes a result raises <see cref="ArrangementStamp.ModelVersion"/>; else studios would go on with the
-/// old one. And whoever did not mean to change one sees which.
+/// What the model gives is written down under the version it gave it with (<c>tests/corpora/results</c>). Ladders are stored
+/// under that version, so whoever changes a result raises <see cref="ArrangementStamp.ModelVersion"/>; else studios would go on
+/// with the old one. And whoever did not mean to change one sees which.
 /// </summary>
 /// <remarks>When it is meant: raise the version, run this class with <c>TEMBRI_WRITE_RESULTS=1</c> in the environment, read the
 /// difference, and say in CHANGELOG.md why teachers see it.</remarks>
@@ -21,7 +21,7 @@ public sealed class ResultTests
     private static readonly Dictionary<string, Func<IEnumerable<string>>> All = new()
     {
         ["fingerings"] = ResultLines.Fingerings, ["substitutes"] = ResultLines.Substitutes, ["ladders"] = ResultLines.Ladders,
-        ["plans"] = ResultLines.Plans, ["strums"] = ResultLines.Strums,
+        ["hand-made"] = ResultLines.HandMades, ["plans"] = ResultLines.Plans, ["strums"] = ResultLines.Strums,
     };
 
     public static TheoryData<string> Kinds => [.. All.Keys];
@@ -31,7 +31,7 @@ public sealed class ResultTests
     public void What_the_model_gives_is_what_it_gave_under_this_version(string what)
     {
         var file = Path.Combine(Folder, what + ".txt");
-        string[] now = [Version, .. All[what]().Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries)))];
+        string[] now = [Version, .. All[what]().Select(Spaced)];
         if (Environment.GetEnvironmentVariable("TEMBRI_WRITE_RESULTS") == "1")
         {
             File.WriteAllLines(file, now);
@@ -43,6 +43,8 @@ public sealed class ResultTests
         Assert.True(others.Count == 0, $"{others.Count} results of {what} are others than under {kept[0]}:\n"
             + $"{string.Join("\n", others.Take(Shown))}\nIf that is meant, see the remarks of {nameof(ResultTests)}.");
     }
+
+    private static string Spaced(string line) => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries));
 
     private static bool Alike(string now, string kept)
     {
