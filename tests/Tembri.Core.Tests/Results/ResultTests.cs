@@ -22,6 +22,8 @@ public sealed class ResultTests
     {
         ["fingerings"] = ResultLines.Fingerings, ["substitutes"] = ResultLines.Substitutes, ["ladders"] = ResultLines.Ladders,
         ["hand-made"] = ResultLines.HandMades, ["plans"] = ResultLines.Plans, ["strums"] = ResultLines.Strums,
+        ["doubts"] = LearningLines.Doubts, ["strokes"] = LearningLines.Strokes, ["learning"] = LearningLines.Learning,
+        ["roads"] = LearningLines.Roads,
     };
 
     public static TheoryData<string> Kinds => [.. All.Keys];
