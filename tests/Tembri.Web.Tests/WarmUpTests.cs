@@ -38,7 +38,12 @@ public sealed class WarmUpTests(TembriHost host) : PracticeStudio(host)
         // As on the first day of somebody who looked yesterday: what would be noted of a look is not there yet.
         await Host.AskAsync($"delete from student_sights where studio_id = '{studio}'");
         var before = await RowsAsync(studio);
-        await using (var application = Host.WithWebHostBuilder(builder => builder.UseSetting("WarmUp", "true")))
+        await using (var application = Host.WithWebHostBuilder(builder =>
+        {
+            builder.UseSetting("WarmUp", "true");
+            // As a host has it: cookies over TLS only.
+            builder.UseSetting("PublicAddress", "https://localhost");
+        }))
         {
             using var client = application.CreateClient();
             var answers = new List<(HttpStatusCode Status, string Text)>();

@@ -93,9 +93,10 @@ internal sealed class Rehearsal(Pipeline pipeline, IHttpContextFactory contexts,
         services.GetRequiredService<Onlooker>().IsNobody = true;
         var content = Encoding.UTF8.GetBytes(body ?? "");
         var features = new FeatureCollection();
+        // As behind the proxy: where cookies are for TLS only, a page in plain would be a fault.
         features.Set<IHttpRequestFeature>(new HttpRequestFeature
         {
-            Method = method, Path = path, Scheme = "http", Protocol = "HTTP/1.1", Body = new MemoryStream(content),
+            Method = method, Path = path, Scheme = "https", Protocol = "HTTP/1.1", Body = new MemoryStream(content),
             Headers = new HeaderDictionary { ["Host"] = "localhost", ["Accept"] = "text/html" }
         });
         features.Set<IHttpResponseFeature>(new HttpResponseFeature());

@@ -64,6 +64,25 @@ public sealed class HandMadeTests
         Assert.Equal((0, 1), (more.LeftOutBars, more.AddedBars));
     }
 
+    /// <summary>Set beside each other by what they have in common, the first bar would be left out and one put in at the
+    /// end.</summary>
+    [Fact]
+    public void A_version_of_as_many_bars_is_taken_bar_by_bar()
+    {
+        var turned = Made(Its, Song, ChartReader.Read("key: G\n| D7 | C | D7 | G | Em | C | D7 | G |").Chart, 0);
+        Assert.Equal((0, 0), (turned.LeftOutBars, turned.AddedBars));
+        Assert.Equal(Enumerable.Range(0, 8).Select(i => (int?)i), turned.Bars.Select(b => b.Own));
+    }
+
+    [Fact]
+    public void A_run_of_a_version_by_hand_stays_on_its_strings_behind_a_capo()
+    {
+        // High on the lowest strings, where nobody would look for these notes first.
+        var chart = ChartReader.Read("key: G\n[Verse]\nfigure: | 6/8 6/10 5/7 5/9 |\n| G | D7 | C | D7 |").Chart;
+        foreach (var capo in new[] { 0, 3 })
+            Assert.Equal([8, 10, 7, 9], Made(Its, Song, chart, capo).Rung.Figures[0].Path!.Places.Select(p => p.Fret));
+    }
+
     [Fact]
     public void A_change_nobody_hears_takes_from_the_sound()
     {

@@ -375,6 +375,16 @@ public sealed class WishTests
                     false).Best(shape));
         }
         Assert.Null(Reach.Of(Shape.Parse("x32010"), neck, hand, false));
+        // The least hand that holds it, found half a millimetre after the other, has its fingers at the same two ends.
+        foreach (var shape in new[] { "1xx8xx", "2x0009", "x1x6x3", "1x5x7x", "13x8x3" }.Select(Shape.Parse))
+        {
+            Fingering? held = null;
+            for (var spread = hand.Spread; held is null && spread < 600; spread += 0.5)
+                held = new FingeringFinder(neck, hand with { Spread = spread }, false).Best(shape);
+            var far = Reach.Of(shape, neck, hand, false)!;
+            Assert.Equal((held!.Spots[(int)far.Low].Fret, held.Spots[(int)far.High].Fret) is var (low, high)
+                    ? neck.Landing(high) - neck.Landing(low) : 0, far.Millimetres, 1e-9);
+        }
         // Five places apart that no finger lies across: no hand, however large.
         Assert.Null(Reach.Of(Shape.Parse("543215"), neck, hand, false));
         Assert.Empty(new FingeringFinder(neck, hand with { Spread = 600 }, false).Find(Shape.Parse("543215")));
