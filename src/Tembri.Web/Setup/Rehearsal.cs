@@ -30,7 +30,8 @@ internal sealed class Pipeline
 }
 
 /// <summary>Opens the pages people open most, once, for the studio that was at work last, so that the first one who opens them
-/// here does not wait while they are compiled. Nothing is shown to anybody and nothing is kept.</summary>
+/// here does not wait while they are compiled. Nothing is shown to anybody, and nothing is kept but what a page works out and
+/// stores for its next visitor anyway.</summary>
 internal sealed class Rehearsal(Pipeline pipeline, IHttpContextFactory contexts, IServiceScopeFactory scopes)
 {
     /// <summary>What was asked, and how it was answered.</summary>
