@@ -101,9 +101,8 @@ internal static class ResultLines
     public static IEnumerable<string> HandMades()
     {
         const string record = "title: T\nkey: G\ntempo: 92\n[A]\n| G | D7 | C | D7 | G | Em | C D7 | G |\n[B]\n| Am7 | F#m7b5 B7 | Em | C |";
-        var request = new ArrangementRequest { Chart = ChartReader.Read(record).Chart, Kind = PlayerKind.Usual, Capo = 0 };
-        var ladder = Known.Builder.Build(request);
-        var finder = new FingeringFinder(new NeckGeometry(request.Kind.Guitar, 0), request.Kind.Hand, request.Kind.Thumb);
+        var usual = new ArrangementRequest { Chart = ChartReader.Read(record).Chart, Kind = PlayerKind.Usual, Capo = 0 };
+        var finder = new FingeringFinder(new NeckGeometry(usual.Kind.Guitar, 0), usual.Kind.Hand, usual.Kind.Thumb);
         foreach (var (words, text, capo, own) in new[]
         {
             ("as it is", record, 0, ""), ("two chords", "key: G\n| G | D7 | G | D7 | G | Em | D7 | G | Em | D7 | Em | G |", 0, ""),
@@ -112,9 +111,13 @@ internal static class ResultLines
             ("bars with others", "key: G\n| G5 | D | Cadd9 | D | Bb | Em7 | Cadd9 D | G5 | Am | B7 | Em7 | Fmaj7 |", 0, "355433"),
             ("a fourth up", "key: C\n| C | G7 | F | G7 | C | Am | F G7 | C | Dm7 | Bm7b5 E7 | Am | F |", 0, ""),
             ("capo 3", "key: E\n| E | B7 | A | B7 | E | C#m | A B7 | E | F#m7 | D#m7b5 G#7 | C#m | A |", 3, ""),
+            ("a whole tone down", "key: A\n[A]\nfigure: | 5/0 h5/2 4/2 . |\n| A | E7 | D | E7 | A | F#m | D E7 | A |", 0, ""),
+            ("a whole tone down, capo 2", "key: G\n| G | D7 | C | D7 | G | Em | C D7 | G | Am7 | B7 | Em | C |", 2, ""),
         })
         {
             var shapes = own.Length == 0 ? [] : new Dictionary<string, Fingering> { ["G5"] = finder.Best(Shape.Parse(own))! };
+            var request = words.Contains("down", StringComparison.Ordinal) ? usual with { Tuning = -2 } : usual;
+            var ladder = Known.Builder.Build(request);
             var made = HandMade.Of(new HandWriting("mine", ChartReader.Read(text).Chart, capo, shapes, 3), request, ladder, Known.Results);
             yield return $"{words}: {made.Semitones} semitones, {made.LeftOutBars} left out, {made.AddedBars} added, beside {made.Beside.Number}, better {made.Better?.Number}";
             foreach (var bar in made.Bars)
@@ -197,6 +200,8 @@ internal static class ResultLines
                 : $"  {chord.ShapeChord.Name} left out";
         foreach (var change in rung.Changes)
             yield return $"  {rung.Chords[change.From].ShapeChord.Name} {rung.Chords[change.To].ShapeChord.Name} {change.Count} times {Number(change.Change.Seconds)} s {change.Change.Blocks} blocks {change.Change.Anchors.Count} {change.Change.Guides.Count} {Number(change.Change.ShiftMm)} mm, free {Number(change.FreeBeats)} timed {Number(change.TimedSeconds)}";
+        foreach (var figure in rung.Figures)
+            yield return $"  figure {figure.Section} {figure.Number} {Number(figure.Load)} {figure.Times} times {figure.Octaves} {string.Join(" ", figure.Played?.Notes.Select(n => $"{n.Pitch} {Number(n.At)} {Number(n.Beats)} {n.How}") ?? ["left out"])} at {string.Join(" ", figure.Path?.Places.Select(f => $"{f.String}/{f.Fret}/{(int)f.Finger}/{f.Position}") ?? [])}";
         foreach (var (student, i) in students.Select((s, i) => (s, i)))
         {
             var fit = student.FitOf(rung)!;
