@@ -154,6 +154,24 @@ internal static class ResultLines
         }
     }
 
+    /// <summary>A song whose tune rubs against what could be played, free and with shapes that the teacher chose.</summary>
+    private static IEnumerable<Asked> Chosen()
+    {
+        var chart = ChartReader.Read("title: T\nkey: C\ntempo: 88\n[A]\n| C F | Fmaj7 | G7 | C |\n~ | E4 F4 | F4 E4 | D4 B3 | C4 |").Chart;
+        var free = new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual };
+        foreach (var (words, request) in new[] { ("a tune", free), ("a tune, a whole tone down", free with { Tuning = -2 }) })
+        {
+            yield return new Asked(words, "free", request);
+            var ladder = Known.Builder.Build(request);
+            yield return new Asked(words, "chosen", request with
+            {
+                Capo = ladder.Capo,
+                Locks = [.. ladder.Played(4).Played.Where(c => !c.IsSecond).Take(3).Select(c => new ShapeLock(2,
+                    c.Sounding.DegreeIn(ladder.Chart.Key), ladder.ShapeKey.Tonic.PitchClass, c.Choice.Fingering.Shape))]
+            });
+        }
+    }
+
     private static readonly TeacherWishes Wishes = TeacherWishes.None with
     {
         Grips = [new OwnGrip("G", [3, -1, 0, 0, 3, 3], [2, 0, 0, 0, 3, 4], RungSpan.All),
@@ -170,7 +188,7 @@ internal static class ResultLines
     /// with their times, the strum, and how it fits two students and is learnt by them.</summary>
     public static IEnumerable<string> Ladders()
     {
-        foreach (var (song, words, request) in Requests())
+        foreach (var (song, words, request) in Requests().Concat(Chosen()))
         {
             var ladder = Known.Builder.Build(request);
             yield return $"{song}, {words}: capo {ladder.Capo} of {ladder.RecommendedCapo}, {ladder.ShapeKey}";
