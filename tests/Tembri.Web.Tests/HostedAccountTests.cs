@@ -149,6 +149,18 @@ public sealed class HostedAccountTests(TembriHost host)
     }
 
     [Theory]
+    [InlineData("11 hours", false)]
+    [InlineData("13 hours", true)]
+    public void A_sign_in_is_over_by_its_beginning_or_by_the_last_look_and_never_without_a_limit(string since, bool isOver)
+    {
+        var now = new DateTimeOffset(2026, 11, 29, 12, 0, 0, TimeSpan.Zero);
+        var then = now.AddHours(-int.Parse(since.Split(' ')[0], System.Globalization.CultureInfo.InvariantCulture));
+        Assert.Equal(isOver, Settings(("Accounts:SessionHours", "12")).IsOver(then, now, now));
+        Assert.Equal(isOver, Settings(("Accounts:IdleMinutes", "720")).IsOver(now.AddDays(-9), then, now));
+        Assert.False(Settings().IsOver(now.AddYears(-1), then, now));
+    }
+
+    [Theory]
     [InlineData("Accounts:SessionHours", "-1")]
     [InlineData("Accounts:SessionHours", "twelve")]
     [InlineData("Accounts:IdleMinutes", "0.5")]

@@ -39,6 +39,10 @@ internal sealed record AccountSettings(bool SealPasswords, TimeSpan? Longest, Ti
         };
     }
 
+    /// <summary>True when a sign-in has ended by itself.</summary>
+    public bool IsOver(DateTimeOffset startedAt, DateTimeOffset seenAt, DateTimeOffset now) =>
+        now - startedAt > Longest || now - seenAt > LongestIdle;
+
     /// <summary>The name of a cookie.</summary>
     public string CookieName(string plain) => HostCookies ? "__Host-" + plain : plain;
 

@@ -21,40 +21,30 @@ internal sealed class PasswordDigests(IOptions<PasswordHasherOptions> options, I
     /// <summary>Rounds of PBKDF2 with HMAC-SHA512, as OWASP advises for it (Password Storage Cheat Sheet, 2023).</summary>
     public const int Rounds = 210_000;
 
-    private const string Mark = "sealed:";
     private const int SaltBytes = 16;
     private readonly PasswordHasher<Teacher> _plain = new(options);
-    private readonly IDataProtector _seal = keys.CreateProtector("Tembri.Passwords");
+    private readonly Seal _seal = new(keys, "Tembri.Passwords");
 
     public string HashPassword(Teacher user, string password)
     {
         var digest = _plain.HashPassword(user, password);
-        return settings.SealPasswords ? Mark + _seal.Protect(digest) : digest;
+        return settings.SealPasswords ? _seal.Put(digest) : digest;
     }
 
     public PasswordVerificationResult VerifyHashedPassword(Teacher user, string hashedPassword, string providedPassword)
     {
-        var isSealed = hashedPassword.StartsWith(Mark, StringComparison.Ordinal);
-        if ((isSealed ? Opened(hashedPassword[Mark.Length..]) : hashedPassword) is not { Length: > 0 } digest)
+        if (_seal.Opened(hashedPassword) is not { Length: > 0 } digest)
         {
+            if (Seal.IsOn(hashedPassword))
+                log.LogError("A password cannot be checked: it was sealed with other keys. Is CookieKeyFile the file it was?");
             Spend(options.Value.IterationCount, providedPassword);
             return PasswordVerificationResult.Failed;
         }
         Spend(RoundsMissing(digest), providedPassword);
         var result = _plain.VerifyHashedPassword(user, digest, providedPassword);
-        return result == PasswordVerificationResult.Success && isSealed != settings.SealPasswords
+        return result == PasswordVerificationResult.Success && Seal.IsOn(hashedPassword) != settings.SealPasswords
             ? PasswordVerificationResult.SuccessRehashNeeded
             : result;
-    }
-
-    private string? Opened(string text)
-    {
-        try { return _seal.Unprotect(text); }
-        catch (CryptographicException)
-        {
-            log.LogError("A password cannot be checked: it was sealed with other keys. Is CookieKeyFile the file it was?");
-            return null;
-        }
     }
 
     /// <summary>By how many rounds a digest is cheaper to check than a new one.</summary>

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -14,25 +13,13 @@ namespace Tembri.Web.Accounts;
 internal sealed class SealedTokens(TembriDbContext context, IDataProtectionProvider keys,
     IdentityErrorDescriber describer) : UserOnlyStore<Teacher, TembriDbContext, Guid>(context, describer)
 {
-    private const string Mark = "sealed:";
-    private readonly IDataProtector _seal = keys.CreateProtector("Tembri.SecondFactor");
+    private readonly Seal _seal = new(keys, "Tembri.SecondFactor");
 
     public override Task SetTokenAsync(Teacher user, string loginProvider, string name, string? value,
         CancellationToken cancellationToken) =>
-        base.SetTokenAsync(user, loginProvider, name, value is null ? null : Mark + _seal.Protect(value), cancellationToken);
+        base.SetTokenAsync(user, loginProvider, name, value is null ? null : _seal.Put(value), cancellationToken);
 
     public override async Task<string?> GetTokenAsync(Teacher user, string loginProvider, string name,
-        CancellationToken cancellationToken)
-    {
-        var value = await base.GetTokenAsync(user, loginProvider, name, cancellationToken);
-        if (value is null || !value.StartsWith(Mark, StringComparison.Ordinal)) return value;
-        try
-        {
-            return _seal.Unprotect(value[Mark.Length..]);
-        }
-        catch (CryptographicException)
-        {
-            return null;
-        }
-    }
+        CancellationToken cancellationToken) =>
+        await base.GetTokenAsync(user, loginProvider, name, cancellationToken) is { } value ? _seal.Opened(value) : null;
 }

@@ -14,7 +14,7 @@ namespace Tembri.Web.Accounts;
 /// holds at once.</summary>
 internal sealed class SessionBook(
     TembriDbContext context, UserManager<Teacher> users, SignInManager<Teacher> signIn, IHttpContextAccessor accessor,
-    TimeProvider clock)
+    AccountSettings rules, TimeProvider clock)
 {
     public const string ClaimType = "tembri:session";
     private const string StampClaim = "AspNet.Identity.SecurityStamp";
@@ -39,9 +39,10 @@ internal sealed class SessionBook(
         await signIn.SignInWithClaimsAsync(teacher, remember, [new Claim(ClaimType, session.Id.ToString())]);
     }
 
-    /// <summary>The sessions of a teacher, the one seen last first.</summary>
-    public Task<List<Session>> OfAsync(Guid teacher) =>
-        context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt).ToListAsync();
+    /// <summary>The sessions of a teacher that stand, the one seen last first.</summary>
+    public async Task<List<Session>> OfAsync(Guid teacher) =>
+        [.. (await context.Sessions.AsNoTracking().Where(s => s.TeacherId == teacher).OrderByDescending(s => s.SeenAt)
+            .ToListAsync()).Where(s => !rules.IsOver(s.StartedAt, s.SeenAt, clock.GetUtcNow()))];
 
     /// <summary>Ends one session of a teacher.</summary>
     public Task EndAsync(Guid teacher, Guid session) =>
@@ -73,8 +74,8 @@ internal sealed class SessionBook(
             .Select(s => new { s.StartedAt, s.SeenAt, s.Teacher!.SecurityStamp, Studio = s.Teacher.Studio! })
             .FirstOrDefaultAsync(cookie.HttpContext.RequestAborted);
         var rules = services.GetRequiredService<AccountSettings>();
-        var isOver = known is null || now - known.StartedAt > rules.Longest || now - known.SeenAt > rules.LongestIdle;
-        if (known is null || isOver || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
+        if (known is null || rules.IsOver(known.StartedAt, known.SeenAt, now)
+            || known.Studio.ClosedAt is not null || known.SecurityStamp != Claimed(StampClaim)
             || known.Studio.Id.ToString() != Claimed(SignedInStudio.ClaimType))
         {
             cookie.RejectPrincipal();

@@ -25,8 +25,10 @@ internal sealed class Pipeline
     /// <summary>To be put in front of everything else.</summary>
     public RequestDelegate Hold(RequestDelegate all) => _all = all;
 
-    /// <summary>Sends a request through it; before the application has started there is none.</summary>
-    public Task SendAsync(HttpContext context) => _all?.Invoke(context) ?? Task.CompletedTask;
+    /// <summary>Sends a request through it.</summary>
+    /// <exception cref="InvalidOperationException">The application has not started yet.</exception>
+    public Task SendAsync(HttpContext context) =>
+        (_all ?? throw new InvalidOperationException("The application has not started yet."))(context);
 }
 
 /// <summary>Opens the pages people open most, once, for the studio that was at work last, so that the first one who opens them

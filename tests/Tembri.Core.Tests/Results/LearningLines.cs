@@ -1,4 +1,3 @@
-using System.Globalization;
 using Tembri.Core.Charts;
 using Tembri.Core.Checking;
 using Tembri.Core.Ladders;
@@ -10,6 +9,7 @@ using Tembri.Core.Shapes;
 using Tembri.Core.Students;
 using Tembri.Core.Tests.Charts;
 using Tembri.Core.Tests.Ladders;
+using static Tembri.Core.Tests.Results.ResultLines;
 
 namespace Tembri.Core.Tests.Results;
 
@@ -17,12 +17,6 @@ namespace Tembri.Core.Tests.Results;
 internal static class LearningLines
 {
     private static readonly DateTimeOffset Start = new(2026, 9, 1, 15, 0, 0, TimeSpan.Zero);
-
-    private static string Number(double? value) => value is { } v ? v.ToString("0.00", CultureInfo.InvariantCulture) : "none";
-
-    private static IEnumerable<(string Song, string Text)> Songs() =>
-        Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Order(StringComparer.Ordinal)
-            .Select(f => (Path.GetFileNameWithoutExtension(f), File.ReadAllText(f)));
 
     private static Ladder LadderOf(string text) =>
         Known.Builder.Build(new() { Chart = ChartReader.Read(text).Chart, Kind = new Player().Kind });

@@ -44,7 +44,13 @@ internal static class ResultLines
         }
     };
 
-    private static string Number(double? value) => value is { } v ? v.ToString("0.00", CultureInfo.InvariantCulture) : "none";
+    /// <summary>The demo songs by the names of their files.</summary>
+    internal static IEnumerable<(string Song, string Text)> Songs() =>
+        Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Order(StringComparer.Ordinal)
+            .Select(f => (Path.GetFileNameWithoutExtension(f), File.ReadAllText(f)));
+
+    /// <summary>A number as it is written down.</summary>
+    internal static string Number(double? value) => value is { } v ? v.ToString("0.00", CultureInfo.InvariantCulture) : "none";
 
     private static string Hands(Fingering f) =>
         $"{f.Shape} {string.Concat(f.Fingers.Select(x => (int)x))} {Number(f.Effort)}";
@@ -131,9 +137,9 @@ internal static class ResultLines
 
     private static IEnumerable<Asked> Requests()
     {
-        foreach (var file in Directory.GetFiles(Path.Combine(Repository.Folder, "demo", "songs"), "*.txt").Order(StringComparer.Ordinal))
+        foreach (var (song, text) in Songs())
         {
-            var (song, chart) = (Path.GetFileNameWithoutExtension(file), ChartReader.Read(File.ReadAllText(file)).Chart);
+            var chart = ChartReader.Read(text).Chart;
             foreach (var kind in Kinds) yield return new Asked(song, kind.Key, new() { Chart = chart, Kind = kind });
         }
         foreach (var (words, text) in new[]
