@@ -217,7 +217,7 @@ public sealed class OwnHandJourney(BrowserHost host) : BrowserTest(host)
         Press(Keys.PageDown);
         Until("[data-count-keep]", b => b.Enabled);
         Find("[data-count-keep]").Click();
-        Until("[data-stage-said]", s => s.Text.Contains("3 clean in 1", StringComparison.Ordinal));
+        Until("[data-stage-said]", s => s.Text.Contains("3 clean in ", StringComparison.Ordinal));
         Press("n");
         Find("#stage-note textarea").SendKeys("thumb loosened");
         Find("#stage-note button[type=submit]").Click();

@@ -126,14 +126,19 @@ internal sealed partial class ChartHeader
     public static ChartNames? NamesIn(string line) =>
         line.Contains(':') && NamesLine().Match(line) is { Success: true } match ? NamesOf(ValueIn(match)) : null;
 
+    private static readonly (string Name, ChartNames Names)[] Namings =
+    [
+        ("english", ChartNames.English), ("german", ChartNames.German), ("do re mi", ChartNames.Syllables),
+        ("numbers", ChartNames.Numbers), ("numbers of the scale", ChartNames.ScaleNumbers), ("numerals", ChartNames.Numerals),
+    ];
+
+    /// <summary>How a header line writes names.</summary>
+    public static string NameOf(ChartNames names) => Array.Find(Namings, n => n.Names == names).Name;
+
     private static ChartNames? NamesOf(string value) =>
-        value.ToLowerInvariant() switch
-        {
-            "english" => ChartNames.English,
-            "german" => ChartNames.German,
-            "do re mi" => ChartNames.Syllables,
-            _ => null
-        };
+        Array.Find(Namings, n => n.Name.Equals(value, StringComparison.OrdinalIgnoreCase)) is { Name: not null } known
+            ? known.Names
+            : null;
 
     /// <summary>Takes a meter that stands before the first bar.</summary>
     public void Use(Meter meter) => Meter = meter;

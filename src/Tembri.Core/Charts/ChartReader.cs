@@ -5,8 +5,8 @@ namespace Tembri.Core.Charts;
 /// <param name="Problems">In order of line and column; empty when all is well.</param>
 public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Problems)
 {
-    /// <summary>By which names the text calls its notes; the chart has the names used here.</summary>
-    public ChartNames Names { get; init; }
+    /// <summary>By which names the text calls its chords; the chart has the names used here.</summary>
+    public ChartNaming Naming { get; init; }
 
     /// <summary>True when a header line says so; false when only the chords show it.</summary>
     public bool NamesAreSaid { get; init; }

@@ -244,7 +244,7 @@ internal sealed partial class ChartTextRun
         var early = text.Length > 1 && text[0] == '<';
         if (early) (text, column) = (text[1..], column + 1);
         var length = text.Length;
-        text = ForeignNames.InEnglish(text, Names);
+        text = Naming.InEnglish(text);
         if (text.Length > 1 && text[0] == '/' && (before ?? _section?.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } known
             && ChordReader.Read(known).Chord is { } chord)
             text = chord.WithoutBass().Name + text;

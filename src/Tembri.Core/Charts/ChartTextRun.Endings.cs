@@ -10,12 +10,18 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<passes>[0-9](?:\s?[.,]\s?[0-9]){0,3})\s*[.)\]]?\s+(?=\S)", RegexOptions.CultureInvariant)]
     private static partial Regex Ending();
 
+    /// <summary>The same where numbers are chords: only a dot or a bracket right behind it makes an ending of one.</summary>
+    [GeneratedRegex(@"^\s*(?<passes>[0-9](?:[.,]\s?[0-9]){0,3})[.)\]]\s+(?=\S)", RegexOptions.CultureInvariant)]
+    private static partial Regex MarkedEnding();
+
+    private Match EndingIn(string cell) => (Naming.IsByDegree ? MarkedEnding() : Ending()).Match(cell);
+
     /// <summary>A bar that begins an ending: what was played before it is played again first, unless it is the first
     /// ending.</summary>
     /// <returns>How much of the cell the mark takes; null where there is none.</returns>
     private int? TakeEnding(OpenSection section, string cell, int line)
     {
-        if (Ending().Match(cell) is not { Success: true } match || Meter.TryParse(cell.Trim().Split(' ')[0], out _))
+        if (EndingIn(cell) is not { Success: true } match || Meter.TryParse(cell.Trim().Split(' ')[0], out _))
         {
             // After the closing sign of an ending everything goes on behind the last pass.
             if (section.Ending is { IsClosed: true } && cell.Trim().Length > 0) CloseEndings(section);

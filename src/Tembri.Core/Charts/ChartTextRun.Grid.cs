@@ -12,7 +12,7 @@ internal sealed partial class ChartTextRun
         // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
         if (!line[..start].TrimEnd().EndsWith(':') && !(_lettersAreNames && LetterInFront().IsMatch(line))
             && (IsChordLine(line[..start])
-                || Ending().Match(line[..start]) is { Success: true } mark && IsChordLine(line[mark.Length..start])
+                || EndingIn(line[..start]) is { Success: true } mark && IsChordLine(line[mark.Length..start])
                 || line[..start].Trim().Split(' ', 2) is [var one, var more] && Meter.TryParse(one, out _) && IsChordLine(more)))
             start = 0;
         else if (Meter.TryParse(line[..start].Trim(), out var meter))

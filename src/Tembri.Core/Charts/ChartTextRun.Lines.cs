@@ -59,13 +59,14 @@ internal sealed partial class ChartTextRun
 
     private const int LongestOdd = 6;   // letters of a symbol nobody knows among chords
 
-    /// <summary>The same for a line of a chart with the names used here.</summary>
-    internal static bool IsLyricLine(string line) => new ChartTextRun().IsLyrics(LineTidy.Of(line));
+    /// <summary>Whether a line may stand as the words under a chord line, in a chart with these names.</summary>
+    internal static bool IsLyricLine(string line, ChartNaming naming) =>
+        new ChartTextRun { Naming = naming }.IsLyrics(LineTidy.Of(line));
 
     /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
-    internal static int BarsAt(string line)
+    internal static int BarsAt(string line, ChartNaming naming)
     {
-        var (run, usual) = (new ChartTextRun(), LineTidy.Of(line));
+        var (run, usual) = (new ChartTextRun { Naming = naming }, LineTidy.Of(line));
         return HeadingLine.WithBars(run.WithRoundChords(usual) ?? usual, run.IsChord, run.IsChordLine)?.RestAt ?? 0;
     }
 
@@ -88,29 +89,56 @@ internal sealed partial class ChartTextRun
     private static bool IsRemark(string line) =>
         line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
 
-    /// <summary>Finds out by which names the chart calls its notes: as it says, or as its chords show.</summary>
+    /// <summary>Finds out by which names the chart calls its chords: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
     {
         if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
         {
-            (Names, _namesAreSaid) = (said, true);
+            _namesAreSaid = true;
+            Name(said, lines);
             return;
         }
         if (ForeignNames.In(lines) is not { } seen) return;
-        Names = seen.Names;
-        Problem(seen.Line, seen.Column, Names == ChartNames.German
-            ? $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that "
-                + "is right, names: english where it is not."
-            : $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that "
-                + "is right, names: english where it is not.");
+        var key = Name(seen.Names, lines);
+        Problem(seen.Line, seen.Column, seen.Names switch
+        {
+            ChartNames.German =>
+                $"'{seen.Symbol}' is a German name, so H is read as B here and B as B♭. Write names: german at the top where that "
+                    + "is right, names: english where it is not.",
+            ChartNames.Syllables =>
+                $"'{seen.Symbol}' and the others are read as Do Re Mi, with Do for C. Write names: do re mi at the top where that "
+                    + "is right, names: english where it is not.",
+            ChartNames.ScaleNumbers =>
+                $"'{seen.Symbol}' and the others are read as numbers in {key}, each with the triad of the scale. Write names: "
+                    + "numbers of the scale at the top where that is right, names: numbers where each is major unless it says m.",
+            _ => $"'{seen.Symbol}' and the others are read as {(seen.Names == ChartNames.Numerals ? "numerals" : "numbers")} in {key}. "
+                    + $"Write names: {ChartHeader.NameOf(seen.Names)} at the top where that is right.",
+        });
+    }
+
+    /// <summary>Calls chords by these names from now on.</summary>
+    /// <returns>The key in which degrees are counted: the one the chart says, or C.</returns>
+    private Key Name(ChartNames names, List<(string Text, int Number)> lines)
+    {
+        Naming = new ChartNaming(names);
+        if (!Naming.IsByDegree) return default;
+        Key? given = null;
+        foreach (var (text, _) in lines)
+            if (given is null && text.Length <= ChartLimits.LongestLine && ChartHeader.KeyIn(text) is var (at, length)
+                && Key.TryParse(text.Substring(at, length), out var key))
+                given = key;
+        Naming = new ChartNaming(names, given ?? new Key(Note.C, false));
+        if (given is null)
+            Problem(1, 1, "Chords are named by their place in the key, and no key is said, so they are read in C. Write the key at the top, such as key: G.");
+        return Naming.Key;
     }
 
     private bool _namesAreSaid;
 
-    /// <summary>By which names the chart calls its notes.</summary>
-    public ChartNames Names { get; private set; }
+    /// <summary>By which names the chart calls its chords.</summary>
+    public ChartNaming Naming { get; private set; }
 
-    private ChordReading ReadChord(string symbol) => ChordReader.Read(ForeignNames.InEnglish(symbol, Names));
+    private ChordReading ReadChord(string symbol) => ChordReader.Read(Naming.InEnglish(symbol));
 
     private bool IsChord(string symbol) => ReadChord(symbol).Ok;
 

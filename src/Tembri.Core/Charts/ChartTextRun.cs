@@ -267,11 +267,15 @@ internal sealed partial class ChartTextRun
             : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(),
                 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
-        return new ChartReading(WithKey(chart), _problems.ToList()) { Names = Names, NamesAreSaid = _namesAreSaid };
+        return new ChartReading(WithKey(chart), _problems.ToList()) { Naming = Naming, NamesAreSaid = _namesAreSaid };
     }
 
     private Chart WithKey(Chart chart)
     {
+        // Numbers count in the key that sounds, whatever shapes play it.
+        if (Naming.IsByDegree)
+            return chart with { Key = Naming.Key, KeyIsGiven = _header.Key is not null,
+                RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
         Key? guess = _header.Key is null || _header.Capo > 0
             ? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()])
             : null;

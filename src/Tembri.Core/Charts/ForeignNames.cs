@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
+using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts;
 
@@ -12,6 +13,29 @@ public enum ChartNames
     German,
     /// <summary>Do Re Mi Fa Sol La Si.</summary>
     Syllables,
+    /// <summary>Numbers in the key, each major unless it says otherwise: 1 5 6m 4.</summary>
+    Numbers,
+    /// <summary>Numbers in the key, with the triads of its scale: 1 5 6 4.</summary>
+    ScaleNumbers,
+    /// <summary>Numerals in the key: I V vi IV.</summary>
+    Numerals,
+}
+
+/// <summary>By which names a chart calls its chords, and the key that numbers and numerals count in.</summary>
+/// <param name="Names">The names.</param>
+/// <param name="Key">The key; without meaning where notes have names.</param>
+public readonly record struct ChartNaming(ChartNames Names, Key Key = default)
+{
+    /// <summary>True where chords are named by their place in the key.</summary>
+    public bool IsByDegree => Names is ChartNames.Numbers or ChartNames.ScaleNumbers or ChartNames.Numerals;
+
+    /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
+    public string InEnglish(string symbol) =>
+        IsByDegree ? DegreeNames.InEnglish(symbol, this) : ForeignNames.InEnglish(symbol, Names);
+
+    /// <summary>A symbol under the names used here, for a text that has others.</summary>
+    public string FromEnglish(string symbol) =>
+        IsByDegree ? DegreeNames.FromEnglish(symbol, this) : ForeignNames.FromEnglish(symbol, Names);
 }
 
 /// <summary>Reads chords that are named in other ways as the names they have here.</summary>
@@ -32,7 +56,7 @@ public static partial class ForeignNames
     private static partial Regex Suspect();
 
     /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
-    public static string InEnglish(string symbol, ChartNames names)
+    internal static string InEnglish(string symbol, ChartNames names)
     {
         if (names == ChartNames.English) return symbol;
         if (names == ChartNames.German && GermanChord().Match(symbol) is { Success: true } german)
@@ -54,7 +78,7 @@ public static partial class ForeignNames
     private static partial Regex EnglishB();
 
     /// <summary>A symbol under the names used here, for a text that has others. B♭ is written so in all of them.</summary>
-    public static string FromEnglish(string symbol, ChartNames names) =>
+    internal static string FromEnglish(string symbol, ChartNames names) =>
         names != ChartNames.German
             ? symbol
             : EnglishB()
@@ -63,13 +87,15 @@ public static partial class ForeignNames
 
     /// <summary>A text that says by which names its notes are called, where only its chords showed it.</summary>
     public static string WithNamesSaid(string text) =>
-        ChartReader.Read(text) is { Names: not ChartNames.English, NamesAreSaid: false } reading
-            ? $"names: {(reading.Names == ChartNames.German ? "german" : "do re mi")}\n{text}"
+        ChartReader.Read(text) is { Naming.Names: not ChartNames.English, NamesAreSaid: false } reading
+            ? $"names: {ChartHeader.NameOf(reading.Naming.Names)}\n{text}"
             : text;
 
-    /// <summary>True for a chord by whatever names.</summary>
+    /// <summary>True for a chord by whatever names of notes.</summary>
     internal static bool IsChordInAny(string symbol) =>
-        Enum.GetValues<ChartNames>().Any(n => ChordReader.Read(InEnglish(symbol.Trim(), n)).Ok);
+        NotesHaveNames.Any(n => ChordReader.Read(InEnglish(symbol.Trim(), n)).Ok);
+
+    private static readonly ChartNames[] NotesHaveNames = [ChartNames.English, ChartNames.German, ChartNames.Syllables];
 
     /// <summary>Which names a text uses, when it does not say so, and where that is first seen; null for English.</summary>
     /// <remarks>A row of syllables may be sung, as la la la is, so it counts only in a text that has no other chords.</remarks>
@@ -77,11 +103,13 @@ public static partial class ForeignNames
     internal static (ChartNames Names, int Line, int Column, string Symbol)? In(IEnumerable<(string Text, int Number)> lines)
     {
         (ChartNames, int, int, string)? syllables = null;
+        var degrees = new DegreesSeen();
         var hasEnglish = false;
         foreach (var (text, number) in lines)
         {
-            if (text.Length > ChartLimits.LongestLine || !Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text)))
-                continue;
+            if (text.Length > ChartLimits.LongestLine) continue;
+            if (!hasEnglish && degrees.Take(text, number)) continue;
+            if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text))) continue;
             var symbols = SymbolsOf(text);
             if (symbols.Count == 0) continue;
             if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text))
@@ -92,8 +120,51 @@ public static partial class ForeignNames
                 syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
             else hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
         }
-        return hasEnglish ? null : syllables;
+        return hasEnglish ? null : syllables ?? degrees.Result;
     }
+
+    /// <summary>Lines whose chords are all numbers of a key, or all numerals.</summary>
+    private sealed class DegreesSeen
+    {
+        private const int Sure = 3;   // in a line without bar lines; two numbers may be anything
+        private const int Unsure = 2;
+        private (ChartNames Names, int Line, int Column, string Symbol)? _first;
+        private bool _saysMinor;
+        private int _lines;   // a sure one counts for two
+
+        /// <summary>The names, as soon as a line is sure or two are likely.</summary>
+        public (ChartNames, int, int, string)? Result =>
+            _first is not { } first || _lines < 2 ? null
+                : _saysMinor && first.Names == ChartNames.ScaleNumbers ? first with { Names = ChartNames.Numbers }
+                : first;
+
+        /// <summary>Takes a line of numbers or numerals; false when it is none.</summary>
+        public bool Take(string text, int number)
+        {
+            if (!DegreesAhead().IsMatch(text) && !text.Contains('[') || ChartHeader.IsHeader(text)) return false;
+            var front = InFront().Match(text).Length;
+            var symbols = SymbolsOf(text[front..]);
+            symbols.RemoveAll(s => s.Text is [_, '.' or ')']);   // endings
+            if (symbols.Count < Unsure || symbols.DistinctBy(s => s.Text).Count() < 2) return false;
+            foreach (var names in (ChartNames[])[ChartNames.ScaleNumbers, ChartNames.Numerals])
+                if (symbols.TrueForAll(s => DegreeNames.IsNamed(s.Text, names)))
+                {
+                    _first ??= (names, number, front + symbols[0].Column, symbols[0].Text);
+                    _saysMinor |= symbols.Exists(s => DegreeNames.SaysMinor(s.Text));
+                    _lines += symbols.Count >= Sure || text.Contains('|') ? 2 : 1;
+                    return true;
+                }
+            return false;
+        }
+    }
+
+    /// <summary>A name in front of chords.</summary>
+    [GeneratedRegex(@"^\s*\p{L}[^:|\[\]]{0,30}:(?=\s)")]
+    private static partial Regex InFront();
+
+    /// <summary>What a line of numbers or numerals begins with, to pass over most lines quickly.</summary>
+    [GeneratedRegex(@"^\s*(?:\p{L}[^:|\[\]]{0,30}:\s+)?(?:\|+:?\s*)?[#b♯♭]?(?:[1-7]|[IViv])")]
+    private static partial Regex DegreesAhead();
 
     /// <summary>The letter a chord may begin with.</summary>
     [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]")]

@@ -20,7 +20,7 @@ public sealed partial class DoubtFinder
     private readonly Chart _chart;
     private readonly List<Doubt> _doubts = [];
     private readonly List<Slot> _played;
-    private ChartNames _writtenIn;
+    private ChartNaming _writtenIn;
 
     private DoubtFinder(string text, Chart chart)
     {
@@ -39,7 +39,7 @@ public sealed partial class DoubtFinder
     /// <param name="written">By which names the text calls its notes; mends are written in them.</param>
     /// <param name="heard">What a recording has at written chords; null without one.</param>
     public static IReadOnlyList<Doubt> Find(string text, Chart chart, bool evenKept = false, NoteNames names = NoteNames.AsKey,
-        ChartNames written = ChartNames.English, IReadOnlyList<HeardChordPlace>? heard = null)
+        ChartNaming written = default, IReadOnlyList<HeardChordPlace>? heard = null)
     {
         var finder = new DoubtFinder(text, chart) { _writtenIn = written };
         finder.BarsThatDoNotAddUp();
@@ -92,7 +92,7 @@ public sealed partial class DoubtFinder
             var line = slot.Line <= _lines.Length ? _lines[slot.Line - 1] : "";
             // A bass run such as /B stands for a chord that is not written out.
             if (LengthOf(slot, line) is not { } length) return null;
-            edits.Add(new TextEdit(slot.Line, slot.Column, length, ForeignNames.FromEnglish(symbol, _writtenIn)));
+            edits.Add(new TextEdit(slot.Line, slot.Column, length, _writtenIn.FromEnglish(symbol)));
         }
         return edits.Count == 0 ? null : new Mend(words, edits);
     }
@@ -102,7 +102,7 @@ public sealed partial class DoubtFinder
     private int? LengthOf(Slot slot, string line)
     {
         for (var length = Math.Min(line.Length - slot.Column + 1, slot.Symbol.Length + LongestName); length > 0; length--)
-            if (ForeignNames.InEnglish(line.Substring(slot.Column - 1, length), _writtenIn) == slot.Symbol) return length;
+            if (_writtenIn.InEnglish(line.Substring(slot.Column - 1, length)) == slot.Symbol) return length;
         return null;
     }
 

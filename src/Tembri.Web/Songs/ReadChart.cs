@@ -26,7 +26,7 @@ internal sealed record ReadChart(string Text, ChartReading Reading, IReadOnlyLis
         return new(plain, reading,
             reading.Chart.Sections.Count == 0
                 ? []
-                : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Names,
+                : DoubtFinder.Find(plain, reading.Chart, names: names, written: reading.Naming,
                     heard: heard?.ForChecking(reading.Chart, names)));
     }
 

@@ -43,7 +43,7 @@ public sealed class DoubtTests
         string heard, string mended)
     {
         var reading = ChartReader.Read(text);
-        var doubt = Assert.Single(DoubtFinder.Find(text, reading.Chart, written: reading.Names,
+        var doubt = Assert.Single(DoubtFinder.Find(text, reading.Chart, written: reading.Naming,
                 heard: [Heard(reading.Chart.Sections[0].Name, bar, written, heard)]),
             d => d.Id.StartsWith("heard ", StringComparison.Ordinal));
         Assert.Contains(mended, Mended(text, doubt), StringComparison.Ordinal);

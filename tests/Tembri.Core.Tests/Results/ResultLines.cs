@@ -146,7 +146,8 @@ internal static class ResultLines
         {
             ("borrowed and passing", "title: T\nkey: Eb\ntempo: 132\n[A]\n| Eb Edim7 | Fm7 Bb7b9 | Gm7b5 C7#5 | Fm7 Abm6 |\n| Eb/G Gbdim7 | Fm9 Bb13 | Eb6 Bb7sus4 | Eb . . Bb7 |"),
             ("fast pairs", "title: T\nkey: F#\ntempo: 168\nmeter: 3/4\n[A]\n| F# . C#/E# | D#m7 | B | G#m7 C#7 . |\n[B]\n| Bmaj7 | A#m7 | G#m7 | C#7sus4 |"),
-            ("two shapes of one chord", "title: T\nkey: G\ntempo: 104\n[A]\n| G C | G Am | G D/F# | Em |\n[B]\n| G5 | F5 | C/E | G/B |")
+            ("two shapes of one chord", "title: T\nkey: G\ntempo: 104\n[A]\n| G C | G Am | G D/F# | Em |\n[B]\n| G5 | F5 | C/E | G/B |"),
+            ("figures", "title: T\nkey: A\ntempo: 112\n[Riff]\nfigure: | 5/0 h5/2 4/2 p4/0 s4/4 . b3/2 - | 6/3 6/0 . h6/2 6/3 . A4 C5 |\n| A | D |\n[High]\nfigure: | 1/12 h1/15 p1/12 2/15 s2/13 . 3/14 b3/16 | . . 1/17 - - - |\n| E7 | A |\n| D . E | A . . E7 |")
         })
         {
             var chart = ChartReader.Read(text).Chart;
@@ -157,6 +158,7 @@ internal static class ResultLines
             yield return new Asked(words, "a whole tone down", request with { Tuning = -2 });
             yield return new Asked(words, "timed", request with { Timed = Timed });
             yield return new Asked(words, "as the teacher wants it", request with { Wishes = Wishes });
+            yield return new Asked(words, "with rungs of her own", request with { Wishes = OwnLadder, Kind = Kinds[2] });
         }
     }
 
@@ -183,6 +185,17 @@ internal static class ResultLines
         Grips = [new OwnGrip("G", [3, -1, 0, 0, 3, 3], [2, 0, 0, 0, 3, 4], RungSpan.All),
             new OwnGrip("C", [-1, 3, 2, 0, 3, 0], [0, 3, 2, 0, 4, 0], RungSpan.Up(2), Always: true)],
         Kinds = [new KindBan(SubstitutionKind.PowerChord, RungSpan.Only(1))], StandIns = [new StandIn("Fm7", "Ab")],
+    };
+
+    private static readonly TeacherWishes OwnLadder = TeacherWishes.None with
+    {
+        Instead = [new ChordInstead("2:m7", "5:6", RungSpan.Up(3)), new ChordInstead("7:7", "7:sus4", RungSpan.All, "it waits"),
+            new ChordInstead("2:m@A", "5:", RungSpan.Only(2))],
+        Shapes = [new ShapeBan([-1, 3, 2, 0, 1, 0], RungSpan.All), new ShapeBan([3, 2, 0, 0, 0, 3], RungSpan.Only(2))],
+        Rungs = [new RungWish(OwnRungs.Between(2)) { AimsAtLoad = 24 },
+            new RungWish(3) { MostFingers = 3, LongestBarre = 2, HighestFret = 4 },
+            new RungWish(4) { Name = "nearly", RightHand = 2, FewestStrings = 4 }],
+        Hands = [new HandWish("A", 1, RungSpan.Only(2))], Apart = [new SetApart("2:m", "A")], NoThumb = true,
     };
 
     private static readonly Core.Changes.TimedChanges Timed = new(new Dictionary<(Shape, Shape), double>

@@ -23,7 +23,9 @@ public sealed class ResultTests
         ["fingerings"] = ResultLines.Fingerings, ["substitutes"] = ResultLines.Substitutes, ["ladders"] = ResultLines.Ladders,
         ["hand-made"] = ResultLines.HandMades, ["plans"] = ResultLines.Plans, ["strums"] = ResultLines.Strums,
         ["doubts"] = LearningLines.Doubts, ["strokes"] = LearningLines.Strokes, ["learning"] = LearningLines.Learning,
-        ["roads"] = LearningLines.Roads,
+        ["roads"] = LearningLines.Roads, ["changes"] = PartLines.Changes, ["closeness"] = PartLines.Closenesses,
+        ["found"] = PartLines.Found, ["open"] = PartLines.Open, ["guards"] = PartLines.Guards, ["thinned"] = PartLines.Thinned,
+        ["fits"] = PartLines.Fits, ["versions"] = PartLines.Versions,
     };
 
     public static TheoryData<string> Kinds => [.. All.Keys];

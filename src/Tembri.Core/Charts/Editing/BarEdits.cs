@@ -91,10 +91,11 @@ public static partial class BarEdits
             return Edited.Refuse($"{LongestBar} characters are the most for a bar; use bar lines and fewer chords.");
         if (content.AsSpan().IndexOfAny('[', ']', '\n') >= 0)
             return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
-        var chart = ChartReader.Read(text).Chart;
+        var reading = ChartReader.Read(text);
+        var chart = reading.Chart;
         if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count)
             return Edited.Refuse(Gone);
-        var lines = new ChartLines(text);
+        var lines = new ChartLines(text, reading.Naming);
         if (at.Bar == section.Bars.Count)
             return section.Like is null ? Edited.To(Append(lines, section, content)) : Follows(section);
         if (section.Bars[at.Bar].Span is not { } place) return Edited.Refuse(Gone);
@@ -216,7 +217,7 @@ public static partial class BarEdits
     {
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var (chart, section, place) = found;
-        var lines = new ChartLines(text);
+        var lines = new ChartLines(text, ChartReader.Read(text).Naming);
         if (section.Like is not null)
             return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
         if (section.Bars.All(b => b.Span == place))

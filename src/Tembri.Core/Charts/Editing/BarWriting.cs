@@ -65,7 +65,7 @@ internal abstract class BarWriting
             && content[0] is not ('(' or '%' or '.' or '-' or '·') && !Music.Meter.TryParse(content, out _);
 
     /// <summary>What stands in front of the bars of a line, and a count of repeats behind them.</summary>
-    protected static (string Name, string Count) Around(string line, List<BarSpan> places) =>
-        (line[..ChartTextRun.BarsAt(line)],
+    protected static (string Name, string Count) Around(ChartLines lines, string line, List<BarSpan> places) =>
+        (line[..lines.BarsAt(line)],
             HeadingLine.CountAt(line) is { At: var at, Times: > 1 } && at >= places[^1].Column ? line[at..] : "");
 }

@@ -18,7 +18,7 @@ internal sealed class BracketBars : BarWriting
     {
         var places = ChartLines.InLine(section, place);
         var line = lines.LineOf(place).Replace('\t', ' ');
-        var (name, count) = Around(line, places);
+        var (name, count) = Around(lines, line, places);
         var lead = line[name.Length..(places[0].Column - 1)].Trim();
         lines.SetLineOf(place,
             $"{name}| {(lead.Length > 0 ? lead + " " : "")}{string.Join(" | ", places.Select(p => Squared(line.Substring(p.Column - 1, p.Length).Trim())))} "

@@ -2,7 +2,8 @@ namespace Tembri.Core.Charts.Editing;
 
 /// <summary>The lines of a chart's text while a bar of it is changed.</summary>
 /// <param name="text">The text, with line feeds.</param>
-internal sealed class ChartLines(string text)
+/// <param name="naming">By which names it calls its chords.</param>
+internal sealed class ChartLines(string text, ChartNaming naming)
 {
     private readonly List<string> _lines = [.. text.Split('\n')];
 
@@ -44,7 +45,10 @@ internal sealed class ChartLines(string text)
             .OrderBy(p => p.Column)];
 
     /// <summary>True when a line of words stands right below the line of a bar.</summary>
-    public bool HasWordsBelow(BarSpan place) => place.Line < Count && ChartTextRun.IsLyricLine(_lines[place.Line]);
+    public bool HasWordsBelow(BarSpan place) => place.Line < Count && ChartTextRun.IsLyricLine(_lines[place.Line], naming);
+
+    /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
+    public int BarsAt(string line) => ChartTextRun.BarsAt(line, naming);
 
     /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>
     public int TuneOf(BarSpan place)

@@ -55,7 +55,7 @@ public static partial class ChartTextMover
                 lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
             else if (FigureText.IsFigure(lines[i]))
                 lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
-            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Names);
+            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to);
         }
         return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
     }
@@ -84,7 +84,7 @@ public static partial class ChartTextMover
     private static partial Regex Position();
 
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,
-        ChartNames written)
+        ChartNaming written, Key to)
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
@@ -92,14 +92,14 @@ public static partial class ChartTextMover
         {
             var (start, end) = (slot.Column - 1, slot.Column - 1 + slot.Length);
             if (end > line.Length) continue;
-            var token = ForeignNames.InEnglish(usual[start..end], written);
+            var token = written.InEnglish(usual[start..end]);
             // What stands there may be a shape above a capo, or only a bass; it moves as far as all the rest.
             string? symbol = null;
             if (token[0] == '/' && Note.TryRead(token.AsSpan(1), out var bass, out _))
                 symbol = "/" + bass.MoveFifths(fifths).Named(names);
             else if (ChordReader.Read(token).Chord is { } chord) symbol = chord.MoveFifths(fifths).Named(names).Name;
             if (symbol is null) continue;
-            moved.Remove(start, end - start).Insert(start, ForeignNames.FromEnglish(sign(symbol), written));
+            moved.Remove(start, end - start).Insert(start, (written with { Key = to }).FromEnglish(sign(symbol)));
         }
         return moved.ToString();
     }

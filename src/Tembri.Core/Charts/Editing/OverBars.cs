@@ -31,7 +31,7 @@ internal sealed partial class OverBars : BarWriting
             && places.Zip(places.Skip(1))
                 .All(p => p.Second.Column > p.First.Column + p.First.Length
                     && IsBlank(p.First.Column - 1 + p.First.Length, p.Second.Column - 1))
-            && IsBlank(ChartTextRun.BarsAt(line), places[0].Column - 1);
+            && IsBlank(lines.BarsAt(line), places[0].Column - 1);
     }
 
     /// <summary>The chords after it stand where they stood: what it is longer or shorter is taken from the space behind
@@ -65,7 +65,7 @@ internal sealed partial class OverBars : BarWriting
     {
         var places = ChartLines.InLine(section, place);
         var line = lines.LineOf(place).Replace('\t', ' ');
-        var (name, count) = Around(line, places);
+        var (name, count) = Around(lines, line, places);
         var hasWords = lines.HasWordsBelow(place);
         var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
         // Chords of one bar that share it by numbers cannot stand among words.
