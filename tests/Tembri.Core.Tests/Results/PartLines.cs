@@ -61,7 +61,8 @@ internal static class PartLines
         {
             var chord = Chord.Parse(name);
             foreach (var (with, capo, full, tune) in new[] { (Accompaniment.Record, 0, 6, 0),
-                (Accompaniment.Alone, 0, 5, 1 << 5 | 1 << 9), (Accompaniment.Alone, 2, 6, 0), (Accompaniment.Record, 3, 4, 1 << 11 | 1 << 4) })
+                (Accompaniment.Alone, 0, 5, 1 << 5 | 1 << 9), (Accompaniment.Alone, 2, 6, 0),
+                (Accompaniment.Record, 3, 4, 1 << 11 | 1 << 4) })
                 yield return $"{name} {with} {capo}: {string.Join(" | ", Shapes.Select(s => Closeness.Of(s, chord, Tuning.Standard, capo, with, full, tune)).Select(c => $"{Number(100 * c.Value)} {string.Concat(c.Missing)} {c.ForeignMask:x}{(c.WrongBass ? " bass" : "")} {c.Sounding}"))}";
         }
     }
