@@ -27,6 +27,7 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
     private readonly ConcurrentQueue<Deed> _deeds = [];
     private readonly ConcurrentQueue<string> _acknowledged = [];
     private readonly Stopwatch _clock = new();
+    private readonly MachineWatch _machine = new();
 
     /// <summary>A fault that is made on the way: when, what is run, and how long it may be felt.</summary>
     private sealed record Planned(double At, double Felt, string Command);
@@ -85,6 +86,7 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
         Console.WriteLine($"{ready.Count} teachers signed in after {begun.Elapsed.TotalSeconds:F0} s");
         _clock.Start();
         using var end = new CancellationTokenSource(TimeSpan.FromSeconds(warm + seconds));
+        var watching = _machine.WatchAsync(_clock, end.Token);
         var work = ready.Select(t => TeachAsync(t, end.Token))
             .Concat(Enumerable.Range(1, phones).Select(n => PractiseAsync(n, teachers, end.Token))).ToList();
         foreach (var fault in faults.OrderBy(f => f.At))
@@ -95,6 +97,7 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             await shell.WaitForExitAsync();
         }
         await Task.WhenAll(work);
+        await watching;
     }
 
     /// <summary>Somebody with cookies and an address of her own.</summary>
@@ -291,7 +294,7 @@ internal sealed class Crowd(Uri address, double think, int students = 4, double 
             + $"{outside.Count} failed "
             + $"({string.Join(", ", outside.Where(d => d.Fault is not null).GroupBy(d => $"{d.What} {d.Fault}").Select(g => $"{g.Count()} × {g.Key}"))})");
         foreach (var slow in outside.Where(d => d.LongestTry > 1).OrderByDescending(d => d.LongestTry).Take(20))
-            Console.WriteLine($"    {slow.What} begun at {slow.At:F1} s, {slow.LongestTry:F1} s");
+            Console.WriteLine($"    {slow.What} begun at {slow.At:F1} s, {slow.LongestTry:F1} s; {_machine.Said(slow.At, slow.At + slow.Took)}");
         return 0;
     }
 }

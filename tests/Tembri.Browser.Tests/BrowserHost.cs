@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Support.UI;
 using Tembri.Web.Tests;
 using TestServer = Tembri.Web.Tests.TestServer;
 
@@ -51,6 +52,10 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     // The engine without the browser around it, which nobody sees here: a third less work. (The program itself: the script of
     // that name in the usual place stands between, and ending the script would leave the program.)
     private const string Shell = "/usr/lib/chromium/chromium-headless-shell";
+
+    /// <summary>Waits, and looks ten times a second instead of twice.</summary>
+    public static WebDriverWait WaitOf(ChromeDriver browser, int seconds) =>
+        new(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
 
     /// <summary>A new headless browser.</summary>
     /// <param name="more">What it is started with besides.</param>

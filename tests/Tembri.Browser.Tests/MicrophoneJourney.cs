@@ -47,7 +47,7 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
             new() { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 1, ["mobile"] = false });
         phone.Navigate().GoToUrl(Host.Address + link);
         IWebElement Shown(string css) =>
-            new WebDriverWait(phone, TimeSpan.FromSeconds(60))
+            BrowserHost.WaitOf(phone, 60)
                 .Until(
                     b => b.FindElements(By.CssSelector($"[data-view]:not([hidden]) {css}")).FirstOrDefault(e => e.Displayed))!;
         void Press(string css)
@@ -55,15 +55,15 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
             phone.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", Shown(css));
             Shown(css).Click();
         }
-        var row = new WebDriverWait(phone, TimeSpan.FromSeconds(60))
+        var row = BrowserHost.WaitOf(phone, 60)
             .Until(b => b.FindElements(By.CssSelector("[data-today] button"))
                 .FirstOrDefault(e => e.Text.Contains(" to ", StringComparison.Ordinal)))!;
         row.Click();
         Press("[data-listen]");
-        new WebDriverWait(phone, TimeSpan.FromSeconds(60))
+        BrowserHost.WaitOf(phone, 60)
             .Until(_ => Shown("[data-heard]").Text.Contains("Listening", StringComparison.Ordinal));
         // The file begins with silence; a strum every 0.86 s, so all is played after 22 s.
-        new WebDriverWait(phone, TimeSpan.FromSeconds(60))
+        BrowserHost.WaitOf(phone, 60)
             .Until(b => Shown("[data-clock]").Text is var clock && clock.StartsWith("0:", StringComparison.Ordinal)
                 && int.Parse(clock[2..], CultureInfo.InvariantCulture) <= 43);
         Press("[data-stop]");
@@ -73,14 +73,14 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal("Let the phone count", Shown("[data-listen]").Text);
         while (Shown("[data-count]").Text != "12") Press("[data-fewer]");
         Press("[data-hand-in]");
-        new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(_ => Shown("[data-heard]").Text == "12 handed in.");
+        BrowserHost.WaitOf(phone, 60).Until(_ => Shown("[data-heard]").Text == "12 handed in.");
         // Stopped before the first strum, it says that it listens no more.
         Press("[data-listen]");
-        new WebDriverWait(phone, TimeSpan.FromSeconds(60)).Until(_ => Shown("[data-listen]").Text == "Stop listening");
+        BrowserHost.WaitOf(phone, 60).Until(_ => Shown("[data-listen]").Text == "Stop listening");
         Press("[data-listen]");
         Assert.Equal("Let the phone count", Shown("[data-listen]").Text);
         phone.Navigate().Back();
-        new WebDriverWait(phone, TimeSpan.FromSeconds(60))
+        BrowserHost.WaitOf(phone, 60)
             .Until(b => b.FindElement(By.CssSelector("[data-state]")).Text == "All handed in.");
     }
 
@@ -99,7 +99,7 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
             StrummedSound.Nylon, -24, file, random);
         using var phone = OpenHearing(file);
         phone.Navigate().GoToUrl(Host.Address + link);
-        var wait = new WebDriverWait(phone, TimeSpan.FromSeconds(60));
+        var wait = BrowserHost.WaitOf(phone, 60);
         wait.Until(b => b.FindElements(By.CssSelector("[data-go=tune]")).First(e => e.Displayed)).Click();
         wait.Until(b => b.FindElements(By.CssSelector("[data-tune]")).First(e => e.Displayed)).Click();
         foreach (var string_ in new[] { 1, 4 })

@@ -31,7 +31,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
             new() { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
 
     private static IWebElement Shown(ChromeDriver browser, string selector) =>
-        new WebDriverWait(browser, TimeSpan.FromSeconds(20))
+        BrowserHost.WaitOf(browser, 20)
             .Until(
                 b => b.FindElements(By.CssSelector($"[data-view]:not([hidden]) {selector}")).FirstOrDefault(e => e.Displayed))!;
 
@@ -45,7 +45,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
     /// <summary>Opens the first change of today.</summary>
     private static void OpenChange(ChromeDriver browser)
     {
-        var row = new WebDriverWait(browser, TimeSpan.FromSeconds(20))
+        var row = BrowserHost.WaitOf(browser, 20)
             .Until(b => b.FindElements(By.CssSelector("[data-today] button"))
                 .FirstOrDefault(e => e.Text.Contains(" to ", StringComparison.Ordinal)))!;
         browser.ExecuteScript("arguments[0].click()", row);
@@ -205,7 +205,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         foreach (var phone in new[] { Browser, other })
         {
             phone.ExecuteScript("history.back()");
-            new WebDriverWait(phone, TimeSpan.FromSeconds(20)).Until(_ => State(phone) == "All handed in.");
+            BrowserHost.WaitOf(phone, 20).Until(_ => State(phone) == "All handed in.");
         }
         var lines = LogLines();
         Assert.Contains(lines, l => l.Contains("8 clean in 12 s", StringComparison.Ordinal));

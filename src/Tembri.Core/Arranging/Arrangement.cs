@@ -7,8 +7,9 @@ namespace Tembri.Core.Arranging;
 /// <param name="Closeness">Time-weighted mean closeness, 0 to 1.</param>
 public sealed record Arrangement(IReadOnlyList<Candidate> Choices, double Objective, double Load, double Closeness)
 {
-    /// <summary>False when the search was left off before the least sum was proved.</summary>
-    public bool IsProved { get; init; } = true;
+    /// <summary>True when it was proved that no sum is less; false when the search was left off before, or nothing was
+    /// searched.</summary>
+    public bool IsProved { get; init; }
 
     /// <summary>Chords the rung does not play; their choices are without meaning.</summary>
     public IReadOnlyList<int> LeftOut { get; init; } = [];

@@ -118,7 +118,7 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     /// <summary>Those that lose no less and no more than this; what is given may be what was answered before.</summary>
     private ReadOnlySpan<int> Between(ReadOnlySpan<int> open, int chord, double least, double most)
     {
-        if (_between.Length < open.Length) _between = new int[open.Length];
+        Array.Resize(ref _between, Math.Max(_between.Length, open.Length));
         var list = candidates[chord];
         var count = 0;
         foreach (var v in open)

@@ -16,9 +16,9 @@ public sealed class RungSong
         Chart = PassingChords.LeaveOut(chart, leavesOutBelow);
         Flow = new ChordFlow(Chart, chords);
         ChangeCount = Math.Max(1, Flow.Steps.Sum(s => s.Count));
-        Kept = Flow.TotalBeats > 0 && leavesOutBelow > 0
-            ? 1 - ArrangerWeights.Default.KeptOfLeftOut * PassingChords.BeatsLeftOut(chart, Chart) / Flow.TotalBeats
-            : 1;
+        // A song whose form plays nothing has no beats, and none that are left out.
+        Kept = 1 - ArrangerWeights.Default.KeptOfLeftOut
+            * PassingChords.BeatsLeftOut(chart, Chart) / Math.Max(1, Flow.TotalBeats);
         var played = new ChordFlow(chart, chords).Beats;
         var written =
             Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Select(s => s.Chord).OfType<Chord>().ToHashSet();

@@ -61,7 +61,7 @@ internal sealed partial class ChartTextRun
             line = line[..(last + 1)];
         }
         var section = Here(number);
-        var from = section.Bars.Count;
+        var (from, since) = (section.Bars.Count, section.Bars.Count);
         var first = true;
         var closed = false;
         var end = line.TrimEnd().Length;
@@ -77,6 +77,14 @@ internal sealed partial class ChartTextRun
             }
             if (TakeEnding(section, cell, number) is { } skipped) (cell, at) = (cell[skipped..], at + skipped);
             if (TrySign(cell, at, number)) continue;
+            // A count between bar lines is that of the bars since the one before it.
+            if (cell.Trim() is { Length: > 1 } said && HeadingLine.CountInFront(said) == said.Length
+                && section.Bars.Count > since && HeadingLine.CountAt(cell) is { Times: > 1 } often)
+            {
+                RepeatBars(section, since, Times(often.Times, number, at + 1 + often.NumberAt), number);
+                since = section.Bars.Count;
+                continue;
+            }
             var closes = cell.TrimEnd().EndsWith(':');
             if (closes) cell = cell.TrimEnd()[..^1];
             if (cell.Contains('(') && section.Bars.Count > 0 && WithoutRemarks(cell, null).Trim().Length == 0)
@@ -96,7 +104,7 @@ internal sealed partial class ChartTextRun
             closed |= closes;
         }
         EndLine(section, from);
-        if (times > 1 && !closed) RepeatBars(section, from, times, number);
+        if (times > 1 && !closed) RepeatBars(section, since, times, number);
     }
 
     /// <summary>A cell that holds nothing but remarks: behind the last bar they belong to it, elsewhere it is an empty

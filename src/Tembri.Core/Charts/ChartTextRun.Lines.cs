@@ -38,6 +38,8 @@ internal sealed partial class ChartTextRun
     private bool FindChordLine(string line)
     {
         if (!line.Contains('(') && !line.Contains("..", StringComparison.Ordinal) && LongWord().IsMatch(line)) return false;
+        if (HeadingLine.CountedParts(line) is { } parts)
+            return parts.All(p => FindChordLine(line[p.From..p.To].TrimEnd(' ', ',', ';')));
         var words = ChordsOf(line);
         int read = 0, like = 0, held = 0, odd = 0, again = 0;
         foreach (var (text, _) in words)

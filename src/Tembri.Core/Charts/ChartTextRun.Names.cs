@@ -32,9 +32,13 @@ internal sealed partial class ChartTextRun
             // Most lines begin otherwise.
             if (line.Length is 0 or > ChartLimits.LongestLine
                 || line.AsSpan().TrimStart() is not [(>= '0' and <= '9') or '(' or (>= 'A' and <= 'H'), ..] head
-                || head[0] >= 'A' && !LetterAbove().IsMatch(line) || i > 0 && !IsApart(lines[i - 1].Text))
+                || head[0] >= 'A' && !LetterAbove().IsMatch(line))
                 continue;
             var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
+            // Between lines of bars no letter is a chord.
+            var hasBars = below.AsSpan().TrimStart() is ['|', ..];
+            if (i > 0 && !IsApart(lines[i - 1].Text) && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))
+                continue;
             if (line.Length < ShortestHead && below.Length > 0 && NumberAlone().Match(line) is { Success: true } alone)
             {
                 inOrder &= alone.Groups["number"].Value == $"{numbers.Count + 1}";
@@ -46,7 +50,7 @@ internal sealed partial class ChartTextRun
                 numbers.Add((i, front.Length));
             }
             else if (below.Length is > 0 and <= ChartLimits.LongestLine
-                && (IsChordLine(below) || IsChordLine(below.Split('|')[0]))
+                && (hasBars || IsChordLine(below) || IsChordLine(below.Split('|')[0]))
                 && LetterAbove().Match(line) is { Success: true } letter)
                 letters.Add((i, letter.Groups["name"].Value));
         }
@@ -60,9 +64,39 @@ internal sealed partial class ChartTextRun
                 if (inFront > 0) _numbered[at] = name;
                 lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
             }
-        if (letters.Count < 2 || letters[0].Name[0] != 'A') return;
-        _lettersAreNames = true;
-        foreach (var (at, name) in letters) lines[at] = ($"[{name}]", lines[at].Number);
+        if (letters.Count >= 2 && letters[0].Name[0] == 'A')
+        {
+            _lettersAreNames = true;
+            foreach (var (at, name) in letters) lines[at] = ($"[{name}]", lines[at].Number);
+        }
+        FindLettersOfForm(lines);
+    }
+
+    /// <summary>Letters without a blank, as the form of a song is told: <c>AABA</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<letters>[A-H]{3,12})\s*$")]
+    private static partial Regex FormOfLetters();
+
+    /// <summary>The letters of a line that may tell a form; null for any other.</summary>
+    internal static string? LettersOfForm(string line) =>
+        FormOfLetters().Match(line) is { Success: true } match && match.Groups["letters"].Value is var letters
+            && letters.Distinct().Count() > 1
+                ? letters
+                : null;
+
+    /// <summary>A section called by one letter, alone in its line or before its bars.</summary>
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<letter>[A-H])\s*\]\s*:?|(?<letter>[A-H])\s*:)\s*(?:\||$|[A-H])")]
+    private static partial Regex CalledByLetter();
+
+    /// <summary>A line such as AABA is the form where each of its letters, two or more, names a section.</summary>
+    private static void FindLettersOfForm(List<(string Text, int Number)> lines)
+    {
+        var at = lines.FindIndex(l => LettersOfForm(l.Text) is not null);
+        if (at < 0 || lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine && ChartHeader.IsForm(l.Text))) return;
+        var letters = LettersOfForm(lines[at].Text)!;
+        var named = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine).Select(l => CalledByLetter().Match(l.Text))
+            .Where(m => m.Success).Select(m => m.Groups["letter"].Value[0]).ToHashSet();
+        if (letters.All(named.Contains))
+            lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
     }
 
     private const int ShortestHead = 8;

@@ -127,6 +127,23 @@ internal sealed partial class ChartTextRun
             .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
                 or "~"))];
 
+    [GeneratedRegex(@"[\[{](?<inside>[^\[\]{}|]*)[\]}]")]
+    private static partial Regex OtherBrackets();
+
+    /// <summary>A line whose square or curly brackets all hold several chords, with nothing but counts between them, in round
+    /// brackets: <c>[G D Em C] x2</c>, <c>{ G D }</c>.</summary>
+    private string Rounded(string line)
+    {
+        if (line.AsSpan().TrimStart() is not ['[' or '{', ..] || line.Contains(':')) return line;
+        var groups = OtherBrackets().Matches(line);
+        if (groups.Count == 0 || !groups.All(m => ChordsOf(m.Groups["inside"].Value) is { Count: > 1 } chords
+                && chords.TrueForAll(c => IsChord(c.Text)))
+            || OtherBrackets().Replace(line, " ").Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Any(between => HeadingLine.CountInFront(between) != between.Length))
+            return line;
+        return line.Replace('[', '(').Replace('{', '(').Replace(']', ')').Replace('}', ')');
+    }
+
     /// <summary>A line without the brackets around several chords, which are played like any others: <c>G D (Em C)
     /// x2</c>.</summary>
     /// <returns>The line, as long as it was, and where the last such bracket opens, when nothing stands behind it.</returns>

@@ -122,6 +122,20 @@ internal sealed partial class ChartTextRun
 
     private void ReadOver(string chords, string words, int number)
     {
+        if (HeadingLine.CountedParts(chords) is { } parts)
+        {
+            // Each part where it stands, with the words under it.
+            foreach (var (from, to) in parts)
+                ReadOver(new string(' ', from) + chords[from..to].TrimEnd(' ', ',', ';'),
+                    from >= words.Length ? "" : new string(' ', from) + words[from..(to == parts[^1].To ? words.Length : Math.Min(to, words.Length))],
+                    number);
+            return;
+        }
+        ReadOverPart(chords, words, number);
+    }
+
+    private void ReadOverPart(string chords, string words, int number)
+    {
         var times = 1;
         if (HeadingLine.CountAt(chords) is { At: > 0 } count)
         {

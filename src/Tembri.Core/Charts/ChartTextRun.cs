@@ -59,7 +59,7 @@ internal sealed partial class ChartTextRun
                 continue;
             if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
-            line = WithoutBrackets(WithoutComment(lines, i));
+            line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
                 if (IsFull) continue;

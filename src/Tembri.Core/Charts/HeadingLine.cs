@@ -135,7 +135,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         }
         if (Remarked().Match(line) is { Success: true } noted
             && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-"))
-            return new($"{NameIn(noted)} ({noted.Groups["remark"].Value.Trim()})", TimesOf(noted), line.Length);
+        {
+            // A count may stand within the remark: (slowly x3).
+            var (remark, often) = Counted(noted.Groups["remark"].Value.Trim());
+            return new(remark.Length > 0 ? $"{NameIn(noted)} ({remark})" : NameIn(noted), Math.Max(TimesOf(noted), often), line.Length);
+        }
         if (Labelled().Match(line) is { Success: true } labelled) return Between(labelled, labelled.Groups["kind"].Value, line);
         if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success)
             return Between(mark, mark.Groups["part"].Value.ToLowerInvariant() switch
@@ -273,7 +277,27 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
         CountBehind().Match(line) is { Success: true } match
             ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
+            : line.EndsWith(')') && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
             : null;
+
+    /// <summary>What asks for a line once more.</summary>
+    [GeneratedRegex(@"(?<!\s)\s*\(\s*repeat(?:\s+(?:this\s+)?(?:line|all))?\s*\)$", LinePatterns.AnyCase)]
+    private static partial Regex RepeatBehind();
+
+    [GeneratedRegex(@"(?<=[\s)])\(?\s{0,3}(?:[x×]\s{0,3}[0-9]{1,2}|[0-9]{1,2}\s{0,3}[x×])\s{0,3}\)?(?=[\s,;]|$)", LinePatterns.AnyCase)]
+    private static partial Regex CountAmong();
+
+    /// <summary>The parts of a line of which each but the last ends with a count of its own, <c>(G D) x2 (Em C) x2</c>, from
+    /// where to where; null for a line without such a count before its end.</summary>
+    public static IReadOnlyList<(int From, int To)>? CountedParts(string line)
+    {
+        if (!line.AsSpan().ContainsAny('x', 'X', '×')) return null;
+        var parts = new List<(int From, int To)>();
+        foreach (var count in CountAmong().EnumerateMatches(line))
+            parts.Add((parts.Count > 0 ? parts[^1].To : 0, count.Index + count.Length));
+        if (parts.Count > 0 && line.AsSpan(parts[^1].To).ContainsAnyExcept(" ,;")) parts.Add((parts[^1].To, line.Length));
+        return parts.Count > 1 ? parts : null;
+    }
 
     [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
     private static partial Regex CountFirst();

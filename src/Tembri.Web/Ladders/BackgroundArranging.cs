@@ -9,7 +9,8 @@ namespace Tembri.Web.Ladders;
 /// <summary>Settings of the background work; section <c>Background</c> of the configuration.</summary>
 internal sealed class BackgroundOptions
 {
-    /// <summary>Studios this instance arranges for at once in the background; 0 leaves the queue to other instances.</summary>
+    /// <summary>Studios this instance arranges for at once in the background; 0 leaves all background work to other
+    /// instances.</summary>
     public int Workers { get; set; } = 1;
 
     /// <summary>Seconds after its last change in which a song is not arranged yet.</summary>
@@ -21,8 +22,8 @@ internal static class BackgroundArranging
 {
     private const string Schema = "hangfire";
 
-    /// <summary>The queue of work that somebody waits for. Free workers look at queues in the order of their names, so it comes
-    /// before the one of the arranging, which after an update holds every studio.</summary>
+    /// <summary>The queue of work that somebody waits for. It has a worker of its own, since those of the arranging, which after
+    /// an update holds every studio, are busy with a studio's turn for half a minute.</summary>
     public const string Asked = "asked";
 
     private static readonly PostgreSqlStorageOptions Storage = new()
@@ -56,13 +57,14 @@ internal static class BackgroundArranging
             .UseRecommendedSerializerSettings()
             .UseStorage(new PostgreSqlStorage(new NpgsqlConnectionFactory(connectionString, Storage), Storage)));
         if (options.Workers == 0) return;
-        services.AddHangfireServer(server =>
-        {
-            server.WorkerCount = options.Workers;
-            server.Queues = [Asked, EnqueuedState.DefaultQueue];
-            server.ShutdownTimeout = TimeSpan.FromSeconds(3);
-            server.StopTimeout = TimeSpan.FromSeconds(1);
-            server.SchedulePollingInterval = TimeSpan.FromSeconds(15);
-        });
+        foreach (var (queue, workers) in new[] { (Asked, 1), (EnqueuedState.DefaultQueue, options.Workers) })
+            services.AddHangfireServer(server =>
+            {
+                server.WorkerCount = workers;
+                server.Queues = [queue];
+                server.ShutdownTimeout = TimeSpan.FromSeconds(3);
+                server.StopTimeout = TimeSpan.FromSeconds(1);
+                server.SchedulePollingInterval = TimeSpan.FromSeconds(15);
+            });
     }
 }

@@ -59,7 +59,10 @@ internal static class ResultLines
     /// usual ways first, with their effort and its parts.</summary>
     public static IEnumerable<string> Fingerings()
     {
-        var shapes = GripLibrary.All.SelectMany(g => Fewer(g.Shape).Prepend(g.Shape)).DistinctBy(s => s.ToString())
+        // Wider than most hands as well: then it is said which fingers are too far apart.
+        var wide = new[] { "1x0050", "x15xx6", "153xxx", "x1x60x", "16xx50", "x2x7x2", "13566x", "1x35x7", "x24x68", "246xxx", "1xx567", "x1357x" }
+            .Select(Shape.Parse);
+        var shapes = GripLibrary.All.SelectMany(g => Fewer(g.Shape).Prepend(g.Shape)).Concat(wide).DistinctBy(s => s.ToString())
             .OrderBy(s => s.ToString(), StringComparer.Ordinal).ToList();
         foreach (var (kind, capo) in Kinds.Zip([0, 0, 5]))
         {

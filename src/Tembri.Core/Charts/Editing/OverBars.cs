@@ -78,7 +78,13 @@ internal sealed partial class OverBars : BarWriting
             return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} "
                 + "|";
         }
-        lines.SetLineOf(place, $"{name}|{string.Concat(places.Select(Bar))}{count}");
+        // A count within the line stands between bar lines from now on.
+        var counts = HeadingLine.CountedParts(line)?.SkipLast(1)
+            .Select(p => (p.To, Said: line[p.From..p.To].TrimEnd(' ', ',', ';')))
+            .Select(p => (p.To, HeadingLine.CountAt(p.Said)?.Times)).ToList() ?? [];
+        string Counted(int i) => string.Concat(counts
+            .Where(c => c.To >= places[i].Column && (i + 1 == places.Count || c.To < places[i + 1].Column)).Select(c => $" x{c.Times} |"));
+        lines.SetLineOf(place, $"{name}|{string.Concat(places.Select((p, i) => Bar(p, i) + Counted(i)))}{count}");
         if (hasWords) lines.RemoveAt(place.Line);
 
         // Chords last as long as the numbers behind them said; a chord of several bars is written once, then as before.
