@@ -10,7 +10,7 @@ namespace Tembri.Data;
 /// on one machine a moment, where another primary takes over a few seconds.</summary>
 /// <remarks>The time is that of the whole command with all its tries, so that a server that hangs is not waited for several
 /// times.</remarks>
-internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
+public sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
     TimeSpan patience) : NpgsqlRetryingExecutionStrategy(dependencies, MostTries, TimeSpan.FromSeconds(1), ReadOnly)
 {
     private const int MostTries = 12;
@@ -18,6 +18,16 @@ internal sealed class PatientStrategy(ExecutionStrategyDependencies dependencies
     /// <summary>A primary that has just become a standby: the next connection leads to the new one.</summary>
     private static readonly string[] ReadOnly = [PostgresErrorCodes.ReadOnlySqlTransaction];
     private long _began;
+
+    /// <summary>True when none of several servers, or poolers, answered: the driver says so in an exception of its own, which
+    /// it does not count among those that pass.</summary>
+    /// <param name="e">What a command ended with.</param>
+    public static bool NobodyAnswered(Exception e) =>
+        e is NpgsqlException and not PostgresException
+            && (e.InnerException is AggregateException || e.Message.StartsWith("No suitable host", StringComparison.Ordinal));
+
+    protected override bool ShouldRetryOn(Exception? exception) =>
+        base.ShouldRetryOn(exception) || exception is not null && NobodyAnswered(exception);
 
     protected override void OnFirstExecution()
     {

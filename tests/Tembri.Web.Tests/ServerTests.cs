@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Diagnostics;
 using System.Net;
 using System.Text;
 using Microsoft.AspNetCore.Builder;
@@ -8,8 +9,10 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
 using Tembri.Data;
 using Tembri.Data.Accounts;
+using Tembri.Data.Studios;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
@@ -158,6 +161,48 @@ public sealed class ServerTests(TembriHost host)
         Assert.Equal("no-cache", (await Get("/assets/names.json")).Headers.CacheControl!.ToString());
     }
 
+    /// <summary>Two poolers stand before the database, of which one may be gone; with both gone a command is tried again for as
+    /// long as was promised, and it is an outage, whatever the driver remembers of them.</summary>
+    [Fact]
+    public async Task Of_two_poolers_one_may_be_gone_and_with_both_gone_it_is_an_outage()
+    {
+        var there = new NpgsqlConnectionStringBuilder(host.ConnectionString);
+        string Gone() => $"127.0.0.1:{FreePort()}";
+        TembriDbContext Context(string hosts, int remembered)
+        {
+            var said = new NpgsqlConnectionStringBuilder(host.ConnectionString)
+            {
+                Host = hosts, LoadBalanceHosts = true, HostRecheckSeconds = remembered, Timeout = 3
+            };
+            var options = new DbContextOptionsBuilder<TembriDbContext>();
+            options.UseTembriDatabase(said.ConnectionString, TimeSpan.FromSeconds(0.8));
+            return new TembriDbContext(options.Options, new FixedStudio(null));
+        }
+        var leaving = TestContext.Current.CancellationToken;
+        var half = $"{Gone()},{there.Host}:{there.Port}";
+        await Task.WhenAll(Enumerable.Range(0, 8).Select(async _ =>
+        {
+            await using var context = Context(half, 0);
+            Assert.True(await context.Studios.CountAsync(leaving) >= 0);
+            await context.Database.OpenConnectionAsync(leaving);
+        }));
+        foreach (var remembered in new[] { 0, 10 })
+        {
+            await using var context = Context($"{Gone()},{Gone()}", remembered);
+            var began = Stopwatch.GetTimestamp();
+            var fault = await Assert.ThrowsAnyAsync<Exception>(() => context.Studios.CountAsync(leaving));
+            Assert.True(Faults.DatabaseFaults.IsOutage(fault), fault.ToString());
+            Assert.True(Stopwatch.GetElapsedTime(began) > TimeSpan.FromSeconds(0.3), "it was not tried again");
+        }
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
     [Fact]
     public async Task A_call_that_takes_too_long_is_left_off_and_told_to_come_back()
     {
@@ -175,10 +220,7 @@ public sealed class ServerTests(TembriHost host)
     [Fact]
     public async Task It_says_that_it_lives_that_it_is_ready_and_what_it_measures_on_a_port_of_its_own()
     {
-        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        var port = ((IPEndPoint)listener.LocalEndpoint).Port;
-        listener.Stop();
+        var port = FreePort();
         using var client = With(("Metrics:Port", $"{port}"), ("Compute:ApiSeconds", "0.02"));
         foreach (var path in new[] { "/health", "/health/live", "/health/ready" })
             Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path)).StatusCode);

@@ -13,7 +13,8 @@ internal static partial class DegreeNames
 {
     private const string Behind = @"(?<rest>(?:maj|min|dim|sus|add|aug|m|M|7|9|11|13|69|6|5|4|2|[#b♯♭()+°øo∆Δ-])*)";
 
-    [GeneratedRegex(@"^(?<sign>[#b♯♭]?)(?<degree>[1-7])(?!1|3|6)" + Behind + @"(?:/(?<bassSign>[#b♯♭]?)(?<bass>[1-7]))?$")]
+    // A second figure is a seventh, ninth, eleventh or thirteenth; 12 and 16 are numbers of something else.
+    [GeneratedRegex(@"^(?<sign>[#b♯♭]?)(?<degree>[1-7])(?![2-6])" + Behind + @"(?:/(?<bassSign>[#b♯♭]?)(?<bass>[1-7]))?$")]
     private static partial Regex Number();
 
     [GeneratedRegex(@"^(?<sign>[#b♯♭]?)(?<degree>VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)" + Behind

@@ -1,6 +1,7 @@
 using System.Net.Sockets;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using Tembri.Data;
 
 namespace Tembri.Web.Faults;
 
@@ -13,7 +14,8 @@ internal static class DatabaseFaults
     {
         PostgresException p =>
             p.SqlState[..2] is "08" or "53" or "57" or "58" || p.SqlState is PostgresErrorCodes.ReadOnlySqlTransaction,
-        NpgsqlException n => n.IsTransient || n.InnerException is SocketException or IOException or TimeoutException,
+        NpgsqlException n => n.IsTransient || n.InnerException is SocketException or IOException or TimeoutException
+            || PatientStrategy.NobodyAnswered(n),
         SocketException or TimeoutException => true,
         _ => false,
     });
