@@ -43,6 +43,7 @@ public sealed partial class DoubtFinder
     {
         var finder = new DoubtFinder(text, chart) { _writtenIn = written };
         finder.BarsThatDoNotAddUp();
+        finder.BarsSharedByHalves();
         // A studio that names notes its own way does not go by the key.
         if (names == NoteNames.AsKey) finder.Spellings();
         finder.TwoWaysOfWriting();
@@ -123,6 +124,34 @@ public sealed partial class DoubtFinder
                             [new TextEdit(first.Line, first.Column, 0, $"{beats}/{bar.Meter.Unit} ")])]
                         : []);
             }
+    }
+
+    /// <summary>Two chords in a bar of three, five or seven beats share it to the half beat; most who write so mean whole
+    /// ones.</summary>
+    private void BarsSharedByHalves()
+    {
+        var shared = _chart.Sections.Where(s => s.Like is null)
+            .SelectMany(s => s.Bars.Select((b, i) => (Section: s.Name, Bar: b, Number: i + 1)))
+            .Where(x => x.Bar is { Slots: [{ Line: > 0, Length: > 0 } a, { Length: > 0 } b], Span.Notation: BarNotation.Grid }
+                && !x.Bar.Meter.IsCompound && x.Bar.Meter.Beats % 2 == 1 && Math.Abs(a.Beats - b.Beats) < 1e-6
+                && Math.Abs(a.Beats + b.Beats - x.Bar.Meter.Beats) < 1e-6)
+            .DistinctBy(x => (x.Bar.Slots[0].Line, x.Bar.Slots[0].Column)).ToList();
+        foreach (var same in shared.GroupBy(x => x.Bar.Meter))
+        {
+            var ((section, bar, number), half) = (same.First(), same.Key.Beats / 2);
+            var more = same.Count() > 1 ? $", as in {same.Count() - 1} more" : "";
+            Add($"shared {same.Key}", bar.Slots[0],
+                $"{bar.Slots[0].Symbol} and {bar.Slots[1].Symbol} share bar {number} of {section} evenly, {half}½ beats each{more}; "
+                    + "show the beats with dots where it is meant otherwise.",
+                Longer(0, "first"), Longer(1, "second"));
+
+            // The longer one has a beat more than the other; a dot for each beat behind its first.
+            Mend Longer(int longer, string which) => new($"give the {which} {half + 1} of the {same.Key.Beats} beats",
+                [.. same.SelectMany(x => x.Bar.Slots).Select((slot, i) => (Slot: slot, Dots: half - (i % 2 == longer ? 0 : 1)))
+                    .Where(x => x.Dots > 0).OrderByDescending(x => x.Slot.Line).ThenByDescending(x => x.Slot.Column)
+                    .Select(x => new TextEdit(x.Slot.Line, x.Slot.Column + x.Slot.Length, 0,
+                        string.Concat(Enumerable.Repeat(" .", x.Dots))))]);
+        }
     }
 
     /// <summary>Chords that a recording does not have. A place of the text that several sections share is written anew only when

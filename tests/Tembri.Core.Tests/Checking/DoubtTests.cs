@@ -93,6 +93,32 @@ public sealed class DoubtTests
     [InlineData("key: C\n[Verse 1]\n| C | F |\n[Verse 2]\n| Am | Dm |")]               // verses that are simply different
     public void What_is_right_stays_quiet(string text) => Assert.Empty(Find(text));
 
+    /// <summary>Two chords that share a bar of three or five beats to the half beat are asked about once, and both answers make
+    /// whole beats of all such bars and touch no other.</summary>
+    [Theory]
+    [InlineData(3, "| G D | Em | C D |\n[B]\n| G . D | Am D7 | G |")]
+    [InlineData(5, "| G D | Em . . C . | C D (hold) |\n[B]\n| <G D/F# x2 | Am |")]
+    [InlineData(3, "names: numbers\n| 1 5/7 | 6m | 4 57 | x2 | 1 |")]
+    public void Bars_shared_by_halves_get_whole_beats(int beats, string bars)
+    {
+        var text = $"meter: {beats}/4\nkey: G\n[A]\n{bars}";
+        var before = ChartReader.Read(text).Chart.PlayedBars().ToList();
+        var isHalf = before.ConvertAll(b => b.Slots.Any(s => s.Beats % 1 != 0));
+        Assert.Contains(true, isHalf);
+        var doubt = Assert.Single(Find(text), d => d.Id.StartsWith("shared ", StringComparison.Ordinal));
+        for (var longer = 0; longer < 2; longer++)
+        {
+            var mended = Mended(text, doubt with { Mends = [doubt.Mends[longer]] });
+            Assert.DoesNotContain(Find(mended), d => d.Id == doubt.Id);
+            var after = ChartReader.Read(mended).Chart.PlayedBars().ToList();
+            Assert.Equal(before.Select(b => string.Join(' ', b.Slots.Select(s => s.Chord))),
+                after.Select(b => string.Join(' ', b.Slots.Select(s => s.Chord))));
+            double[] wanted = longer == 0 ? [beats / 2 + 1, beats / 2] : [beats / 2, beats / 2 + 1];
+            for (var i = 0; i < before.Count; i++)
+                Assert.Equal(isHalf[i] ? wanted : before[i].Slots.Select(s => s.Beats), after[i].Slots.Select(s => s.Beats));
+        }
+    }
+
     [Fact]
     public void What_is_kept_stays_quiet_and_only_that()
     {
