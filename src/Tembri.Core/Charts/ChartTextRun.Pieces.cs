@@ -127,6 +127,20 @@ internal sealed partial class ChartTextRun
             .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
                 or "~"))];
 
+    /// <summary>Where the chords of a line begin that stand together in brackets behind its words, <c>Salt on the sill (G
+    /// D)</c>; null for any other line.</summary>
+    private int? ChordsBehindWords(string line)
+    {
+        var open = line.LastIndexOf('(');
+        if (open < 1 || line.IndexOf(')', open) is not (> 0 and var close) || line[open - 1] != ' '
+            || !ThreeLetters().IsMatch(line.AsSpan(0, open)) || !LinePatterns.SmallLetters().IsMatch(line.AsSpan(0, open)))
+            return null;
+        var rest = line[(close + 1)..];
+        if (rest.Trim().Length > 0 && HeadingLine.CountAt(rest) is not { At: 0 }) return null;
+        var chords = Pieces(line[(open + 1)..close], 0, null);
+        return chords.Count > 1 && chords.TrueForAll(c => IsChord(c.Text)) ? open : null;
+    }
+
     [GeneratedRegex(@"[\[{](?<inside>[^\[\]{}|]*)[\]}]")]
     private static partial Regex OtherBrackets();
 

@@ -115,6 +115,11 @@ internal sealed partial class ChartTextRun
                 ReadOver(line, words, number);
                 continue;
             }
+            if (ChordsBehindWords(line) is { } behind)
+            {
+                ReadOver(new string(' ', behind) + line[behind..], line[..behind].TrimEnd(), number);
+                continue;
+            }
             if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
             else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
             else if (_section?.Like is not null) _section.Words.Add(line.Trim());

@@ -66,6 +66,8 @@ internal sealed partial class OverBars : BarWriting
         var places = ChartLines.InLine(section, place);
         var line = lines.LineOf(place).Replace('\t', ' ');
         var (name, count) = Around(lines, line, places);
+        // Words in front of the chords would be lost.
+        if (line[name.Length..(places[0].Column - 1)].Trim(' ', '(', '|').Length > 0) return;
         var hasWords = lines.HasWordsBelow(place);
         var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
         // Chords of one bar that share it by numbers cannot stand among words.
