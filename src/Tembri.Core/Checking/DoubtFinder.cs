@@ -143,10 +143,10 @@ public sealed partial class DoubtFinder
             Add($"shared {same.Key}", bar.Slots[0],
                 $"{bar.Slots[0].Symbol} and {bar.Slots[1].Symbol} share bar {number} of {section} evenly, {half}½ beats each{more}; "
                     + "show the beats with dots where it is meant otherwise.",
-                Longer(0, "first"), Longer(1, "second"));
+                Longer(0, $"{half + 1} + {half} beats"), Longer(1, $"{half} + {half + 1} beats"));
 
             // The longer one has a beat more than the other; a dot for each beat behind its first.
-            Mend Longer(int longer, string which) => new($"give the {which} {half + 1} of the {same.Key.Beats} beats",
+            Mend Longer(int longer, string words) => new(words,
                 [.. same.SelectMany(x => x.Bar.Slots).Select((slot, i) => (Slot: slot, Dots: half - (i % 2 == longer ? 0 : 1)))
                     .Where(x => x.Dots > 0).OrderByDescending(x => x.Slot.Line).ThenByDescending(x => x.Slot.Column)
                     .Select(x => new TextEdit(x.Slot.Line, x.Slot.Column + x.Slot.Length, 0,
