@@ -131,7 +131,10 @@ internal sealed class ArrangingOrders(TembriDbContext context, IBackgroundJobCli
             where arranging_runs.due_at > excluded.due_at or arranging_runs.due_at < {now - Lost}
             """, leaving);
         if (started == 0) return;
-        if (due > now) jobs.Schedule<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None), due);
-        else jobs.Enqueue<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None));
+        await jobs.GiveAsync(queue =>
+        {
+            if (due > now) queue.Schedule<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None), due);
+            else queue.Enqueue<ArrangeStudioJob>(job => job.RunAsync(studio, run, CancellationToken.None));
+        }, leaving);
     }
 }

@@ -3,6 +3,7 @@ using Hangfire.PostgreSql;
 using Hangfire.PostgreSql.Factories;
 using Hangfire.States;
 using Npgsql;
+using Tembri.Web.Faults;
 
 namespace Tembri.Web.Ladders;
 
@@ -40,6 +41,27 @@ internal static class BackgroundArranging
         using var connection = new NpgsqlConnection(connectionString);
         connection.Open();
         PostgreSqlObjectsInstaller.Install(connection, Schema);
+    }
+
+    private const int MostTries = 3;
+
+    /// <summary>Gives a job out, again where the queue's connection broke since it was last used: a job that is there twice does
+    /// its work once.</summary>
+    public static async Task GiveAsync(this IBackgroundJobClient jobs, Action<IBackgroundJobClient> give,
+        CancellationToken leaving)
+    {
+        for (var tries = 1; ; tries++)
+        {
+            try
+            {
+                give(jobs);
+                return;
+            }
+            catch (Exception e) when (tries < MostTries && DatabaseFaults.IsOutage(e))
+            {
+                await Task.Delay(TimeSpan.FromMilliseconds(60 * tries), leaving);
+            }
+        }
     }
 
     /// <summary>Registers the queue and its workers.</summary>

@@ -41,7 +41,8 @@ internal sealed class SheetSets(TembriDbContext context, IBackgroundJobClient jo
         context.AddOwned(job);
         await context.SaveChangesAsync(leaving);
         var (studio, id) = (job.StudioId, job.Id);
-        jobs.Enqueue<SheetSetWork>(work => work.RunAsync(studio, id, CancellationToken.None));
+        await jobs.GiveAsync(queue => queue.Enqueue<SheetSetWork>(work => work.RunAsync(studio, id, CancellationToken.None)),
+            leaving);
         return id;
     }
 }
