@@ -1,8 +1,10 @@
 using System.Net;
 using System.Text.RegularExpressions;
+using Hangfire;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
 using Tembri.Data.Studios;
 using Tembri.Web.Ladders;
 using Tembri.Web.Setup;
@@ -161,6 +163,28 @@ public sealed partial class BackgroundTests(TembriHost host)
         Assert.Contains("3 versions are not made yet", await Progress(visitor), StringComparison.Ordinal);
         await visitor.PageAsync($"/songs?handler=Row&song={songs[0]}");
         Assert.Contains("2 versions are not made yet", await Progress(visitor), StringComparison.Ordinal);
+    }
+
+    /// <summary>A queue whose connection broke since it was last used is asked again; what is no outage, and one that lasts, is
+    /// told.</summary>
+    [Theory]
+    [InlineData(2, true, 3)]
+    [InlineData(9, true, 3)]
+    [InlineData(9, false, 1)]
+    public async Task A_job_is_given_out_again_where_the_connection_of_the_queue_broke(int broken, bool isOutage, int expected)
+    {
+        var tries = 0;
+        void Give(IBackgroundJobClient _)
+        {
+            if (++tries <= broken)
+                throw new BackgroundJobClientException("The queue was not reached.",
+                    isOutage ? new NpgsqlException("broken", new IOException()) : new InvalidOperationException());
+        }
+        var given = host.Services.GetRequiredService<IBackgroundJobClient>()
+            .GiveAsync(Give, TestContext.Current.CancellationToken);
+        if (broken < expected) await given;
+        else await Assert.ThrowsAsync<BackgroundJobClientException>(() => given);
+        Assert.Equal(expected, tries);
     }
 
     [GeneratedRegex(@"\s")]

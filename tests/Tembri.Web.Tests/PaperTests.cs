@@ -211,9 +211,11 @@ public sealed class PaperTests(TembriHost host)
             await using var held = await holding.BeginTransactionAsync(leaving);
             await using var hold = new NpgsqlCommand($"select 1 from arranging_orders where song_id = '{song}' for update", holding);
             Assert.Equal(1, await hold.ExecuteScalarAsync(leaving));
-            await using var worker = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1"));
+            // It waits for as long as the order is held, however long that is.
+            await using var worker = host.WithWebHostBuilder(b => b.UseSetting("Background:Workers", "1")
+                .UseSetting("ConnectionStrings:Tembri", $"{host.ConnectionString};Command Timeout=600"));
             using var running = worker.CreateClient();
-            var until = DateTime.UtcNow.AddSeconds(180);
+            var until = DateTime.UtcNow.AddSeconds(120);
             async Task UntilAsync(Func<Task<bool>> isThere)
             {
                 while (!await isThere() && DateTime.UtcNow < until) await Task.Delay(300, leaving);

@@ -1,42 +1,7 @@
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
-using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts;
-
-/// <summary>By which names a chart calls its notes.</summary>
-public enum ChartNames
-{
-    /// <summary>C D E F G A B, as everywhere in Tembri.</summary>
-    English,
-    /// <summary>C D E F G A H, with B for B♭ and syllables such as Fis and Es.</summary>
-    German,
-    /// <summary>Do Re Mi Fa Sol La Si.</summary>
-    Syllables,
-    /// <summary>Numbers in the key, each major unless it says otherwise: 1 5 6m 4.</summary>
-    Numbers,
-    /// <summary>Numbers in the key, with the triads of its scale: 1 5 6 4.</summary>
-    ScaleNumbers,
-    /// <summary>Numerals in the key: I V vi IV.</summary>
-    Numerals,
-}
-
-/// <summary>By which names a chart calls its chords, and the key that numbers and numerals count in.</summary>
-/// <param name="Names">The names.</param>
-/// <param name="Key">The key; without meaning where notes have names.</param>
-public readonly record struct ChartNaming(ChartNames Names, Key Key = default)
-{
-    /// <summary>True where chords are named by their place in the key.</summary>
-    public bool IsByDegree => Names is ChartNames.Numbers or ChartNames.ScaleNumbers or ChartNames.Numerals;
-
-    /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
-    public string InEnglish(string symbol) =>
-        IsByDegree ? DegreeNames.InEnglish(symbol, this) : ForeignNames.InEnglish(symbol, Names);
-
-    /// <summary>A symbol under the names used here, for a text that has others.</summary>
-    public string FromEnglish(string symbol) =>
-        IsByDegree ? DegreeNames.FromEnglish(symbol, this) : ForeignNames.FromEnglish(symbol, Names);
-}
 
 /// <summary>Reads chords that are named in other ways as the names they have here.</summary>
 public static partial class ForeignNames
@@ -123,49 +88,6 @@ public static partial class ForeignNames
         return hasEnglish ? null : syllables ?? degrees.Result;
     }
 
-    /// <summary>Lines whose chords are all numbers of a key, or all numerals.</summary>
-    private sealed class DegreesSeen
-    {
-        private const int Sure = 3;   // in a line without bar lines; two numbers may be anything
-        private const int Unsure = 2;
-        private (ChartNames Names, int Line, int Column, string Symbol)? _first;
-        private bool _saysMinor;
-        private int _lines;   // a sure one counts for two
-
-        /// <summary>The names, as soon as a line is sure or two are likely.</summary>
-        public (ChartNames, int, int, string)? Result =>
-            _first is not { } first || _lines < 2 ? null
-                : _saysMinor && first.Names == ChartNames.ScaleNumbers ? first with { Names = ChartNames.Numbers }
-                : first;
-
-        /// <summary>Takes a line of numbers or numerals; false when it is none.</summary>
-        public bool Take(string text, int number)
-        {
-            if (!DegreesAhead().IsMatch(text) && !text.Contains('[') || ChartHeader.IsHeader(text)) return false;
-            var front = InFront().Match(text).Length;
-            var symbols = SymbolsOf(text[front..]);
-            symbols.RemoveAll(s => s.Text is [_, '.' or ')']);   // endings
-            if (symbols.Count < Unsure || symbols.DistinctBy(s => s.Text).Count() < 2) return false;
-            foreach (var names in (ChartNames[])[ChartNames.ScaleNumbers, ChartNames.Numerals])
-                if (symbols.TrueForAll(s => DegreeNames.IsNamed(s.Text, names)))
-                {
-                    _first ??= (names, number, front + symbols[0].Column, symbols[0].Text);
-                    _saysMinor |= symbols.Exists(s => DegreeNames.SaysMinor(s.Text));
-                    _lines += symbols.Count >= Sure || text.Contains('|') ? 2 : 1;
-                    return true;
-                }
-            return false;
-        }
-    }
-
-    /// <summary>A name in front of chords.</summary>
-    [GeneratedRegex(@"^\s*\p{L}[^:|\[\]]{0,30}:(?=\s)")]
-    private static partial Regex InFront();
-
-    /// <summary>What a line of numbers or numerals begins with, to pass over most lines quickly.</summary>
-    [GeneratedRegex(@"^\s*(?:\p{L}[^:|\[\]]{0,30}:\s+)?(?:\|+:?\s*)?[#b♯♭]?(?:[1-7]|[IViv])")]
-    private static partial Regex DegreesAhead();
-
     /// <summary>The letter a chord may begin with.</summary>
     [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]")]
     private static partial Regex Letter();
@@ -181,7 +103,7 @@ public static partial class ForeignNames
 
     /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square
     /// brackets.</summary>
-    private static List<(string Text, int Column)> SymbolsOf(string line)
+    internal static List<(string Text, int Column)> SymbolsOf(string line)
     {
         var words = line.Contains('[') && !line.Contains('|');
         return [.. Pieces().Matches(line)

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
@@ -85,9 +84,6 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
-
-    [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
-    private static partial Regex CountBehind();
 
     [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames
             + @")(?:\s*:)?)\s{3,}(?<column>\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")(?:\s*:)?)\s*$",
@@ -269,50 +265,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             ? two.Groups["column"].Index
             : null;
 
-    /// <summary>A name and the count behind it.</summary>
-    public static (string Name, int Times) Counted(string name) =>
-        CountBehind().Match(name) is { Success: true } match ? (name[..match.Index], TimesOf(match)) : (name, 1);
-
-    /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
-    public static (int Times, int At, int NumberAt)? CountAt(string line) =>
-        CountBehind().Match(line) is { Success: true } match
-            ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
-            : line.EndsWith(')') && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
-            : null;
-
-    /// <summary>What asks for a line once more.</summary>
-    [GeneratedRegex(@"(?<!\s)\s*\(\s*repeat(?:\s+(?:this\s+)?(?:line|all))?\s*\)$", LinePatterns.AnyCase)]
-    private static partial Regex RepeatBehind();
-
-    [GeneratedRegex(@"(?<=[\s)])\(?\s{0,3}(?:[x×]\s{0,3}[0-9]{1,2}|[0-9]{1,2}\s{0,3}[x×])\s{0,3}\)?(?=[\s,;]|$)", LinePatterns.AnyCase)]
-    private static partial Regex CountAmong();
-
-    /// <summary>The parts of a line of which each but the last ends with a count of its own, <c>(G D) x2 (Em C) x2</c>, from
-    /// where to where; null for a line without such a count before its end.</summary>
-    public static IReadOnlyList<(int From, int To)>? CountedParts(string line)
-    {
-        if (!line.AsSpan().ContainsAny('x', 'X', '×')) return null;
-        var parts = new List<(int From, int To)>();
-        foreach (var count in CountAmong().EnumerateMatches(line))
-            parts.Add((parts.Count > 0 ? parts[^1].To : 0, count.Index + count.Length));
-        if (parts.Count > 0 && line.AsSpan(parts[^1].To).ContainsAnyExcept(" ,;")) parts.Add((parts[^1].To, line.Length));
-        return parts.Count > 1 ? parts : null;
-    }
-
-    [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
-    private static partial Regex CountFirst();
-
-    /// <summary>How long a count is that a text begins with; 0 when there is none.</summary>
-    public static int CountInFront(string text) => CountFirst().Match(text).Length;
-
     /// <summary>The name as it is written between its marks; a space where nothing is.</summary>
     private static string NameIn(Match match) => match.Groups["name"].Value.Trim() is { Length: > 0 } name ? name : " ";
-
-    private static int TimesOf(Match match) =>
-        match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
-        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4,
-            _ => 2 }
-        : 1;
 
     /// <summary>A part between marks: by its own name, or by that of its kind.</summary>
     private static HeadingLine Between(Match match, string kind, string line)

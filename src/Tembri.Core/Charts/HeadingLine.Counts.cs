@@ -1,0 +1,53 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <content>How often something is played: a count behind a name or a line, in front of it, or among its chords.</content>
+internal sealed partial record HeadingLine
+{
+    [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
+    private static partial Regex CountBehind();
+
+    /// <summary>A name and the count behind it.</summary>
+    public static (string Name, int Times) Counted(string name) =>
+        CountBehind().Match(name) is { Success: true } match ? (name[..match.Index], TimesOf(match)) : (name, 1);
+
+    /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
+    public static (int Times, int At, int NumberAt)? CountAt(string line) =>
+        CountBehind().Match(line) is { Success: true } match
+            ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
+            : line.EndsWith(')') && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
+            : null;
+
+    /// <summary>What asks for a line once more.</summary>
+    [GeneratedRegex(@"(?<!\s)\s*\(\s*repeat(?:\s+(?:this\s+)?(?:line|all))?\s*\)$", LinePatterns.AnyCase)]
+    private static partial Regex RepeatBehind();
+
+    [GeneratedRegex(@"(?<=[\s)])\(?\s{0,3}(?:[x×]\s{0,3}[0-9]{1,2}|[0-9]{1,2}\s{0,3}[x×])\s{0,3}\)?(?=[\s,;]|$)", LinePatterns.AnyCase)]
+    private static partial Regex CountAmong();
+
+    /// <summary>The parts of a line of which each but the last ends with a count of its own, <c>(G D) x2 (Em C) x2</c>, from
+    /// where to where; null for a line without such a count before its end.</summary>
+    public static IReadOnlyList<(int From, int To)>? CountedParts(string line)
+    {
+        if (!line.AsSpan().ContainsAny('x', 'X', '×')) return null;
+        var parts = new List<(int From, int To)>();
+        foreach (var count in CountAmong().EnumerateMatches(line))
+            parts.Add((parts.Count > 0 ? parts[^1].To : 0, count.Index + count.Length));
+        if (parts.Count > 0 && line.AsSpan(parts[^1].To).ContainsAnyExcept(" ,;")) parts.Add((parts[^1].To, line.Length));
+        return parts.Count > 1 ? parts : null;
+    }
+
+    [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
+    private static partial Regex CountFirst();
+
+    /// <summary>How long a count is that a text begins with; 0 when there is none.</summary>
+    public static int CountInFront(string text) => CountFirst().Match(text).Length;
+
+    private static int TimesOf(Match match) =>
+        match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
+        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4,
+            _ => 2 }
+        : 1;
+}
