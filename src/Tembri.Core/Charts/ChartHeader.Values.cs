@@ -138,25 +138,33 @@ internal sealed partial class ChartHeader
                 take(n);
             else problem(number, column, $"'{value}' is not {what}; write a whole number from {least} to {most}.");
         }
+        // Behind bars the song's own key, tempo and capo stay as they were said.
+        bool Stays<T>(T now, T? said, string what) where T : struct
+        {
+            if (!IsBehindBars || said is not { } first || first.Equals(now)) return false;
+            problem(number, column,
+                $"A chart has one {what}, and {first} was said above the bars; this one is left out. What follows is read as it is written.");
+            return true;
+        }
         switch (name)
         {
             case "title" or "t": Title = value; break;
             case "form": Form = (value, number); break;
             case "key":
-                if (Music.Key.TryParse(FromGerman(value), out var key)) Key = key;
+                if (Music.Key.TryParse(FromGerman(value), out var key)) Key = Stays(key, Key, "key") ? Key : key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
             case "tempo" or "bpm":
                 if (BeatsAMinute().Match(value) is { Success: true } said
                     && double.Parse(said.ValueSpan, CultureInfo.InvariantCulture) is >= 20 and <= 320 and var tempo)
-                    Tempo = tempo;
+                    _tempoSaid = Stays(tempo, _tempoSaid, "tempo") ? _tempoSaid : tempo;
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;
             case "meter" or "time":
-                if (Music.Meter.TryParse(value, out var meter)) Meter = meter;
+                if (Music.Meter.TryParse(value, out var meter)) (Meter, LaterMeter) = IsBehindBars ? (Meter, meter) : (meter, LaterMeter);
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
-            case "capo" when CapoOf(value) is { } fret: Capo = fret; break;
+            case "capo" when CapoOf(value) is { } fret: _capoSaid = Stays(fret, _capoSaid, "capo") ? _capoSaid : fret; break;
             case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
             case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
             case "names":

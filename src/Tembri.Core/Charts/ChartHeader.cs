@@ -10,9 +10,9 @@ internal sealed partial class ChartHeader
 {
     public string Title { get; set; } = "";
     public Key? Key { get; private set; }
-    public double Tempo { get; private set; } = 90;
+    public double Tempo => _tempoSaid ?? 90;
     public Meter Meter { get; private set; } = Meter.Common;
-    public int Capo { get; private set; }
+    public int Capo => _capoSaid ?? 0;
     public int Tuning { get; private set; }
     public Fretboard.Tuning Strings { get; private set; } = Fretboard.Tuning.Standard;
     public int RecordCapo { get; private set; }
@@ -21,6 +21,14 @@ internal sealed partial class ChartHeader
     public PitchRange? Singer { get; private set; }
     public PitchRange? Melody { get; private set; }
     public (string Text, int Line)? Form { get; private set; }
+
+    /// <summary>True once bars were read.</summary>
+    public bool IsBehindBars { get; set; }
+
+    /// <summary>A meter that was said behind bars, for those that follow; null when none was.</summary>
+    public Meter? LaterMeter { get; set; }
+    private double? _tempoSaid;
+    private int? _capoSaid;
     public List<(string Name, string Value)> Extra { get; } = [];
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
@@ -33,9 +41,9 @@ internal sealed partial class ChartHeader
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
         @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
-    private const string CapoAt = "capo" + Is + CapoFret;
+    private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter|q(?=\\s*=))" + Is
-        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
+        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
     private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
     private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
@@ -58,7 +66,7 @@ internal sealed partial class ChartHeader
         line.AsSpan().ContainsAny(Signs) && HeaderLine().Match(line) is { Success: true } match ? match : null;
 
     private const string TuningOf = @"(?<tuning>standard|(?:double\s+)?drop\s+d|open\s+[dg]|dadgad)\s+tuning"
-        + @"|(?:tuned\s+)?(?<tuning>(?:(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)\s+(?:down|up)"
+        + @"|(?:tun(?:ed|e|ing)\s+(?:to\s+)?)?(?<tuning>(?:(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)\s+(?:down|up)"
         + @"|down\s+(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)))";
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
@@ -67,8 +75,10 @@ internal sealed partial class ChartHeader
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
-    [GeneratedRegex(@"^\s*(?:\(\s*)?(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
-            + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+time)?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
+    private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
+
+    [GeneratedRegex(@"^\s*(?:\(\s*)?" + Pace + @"(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
+            + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+(?:time|feel))?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
     private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
@@ -140,8 +150,12 @@ internal sealed partial class ChartHeader
             ? known.Names
             : null;
 
-    /// <summary>Takes a meter that stands before the first bar.</summary>
-    public void Use(Meter meter) => Meter = meter;
+    /// <summary>Takes a meter that stands before the first bar, and how the line says it is played.</summary>
+    public void Use(Meter meter, string line = "")
+    {
+        Meter = meter;
+        if (MeterLine().Match(line).Groups["pace"].Value.Trim() is { Length: > 0 } pace) AddNote(pace);
+    }
 
     /// <summary>True for the line that says in which order the sections are played.</summary>
     public static bool IsForm(string line) =>
@@ -168,7 +182,7 @@ internal sealed partial class ChartHeader
         if (Facts(line) is { } facts)
         {
             foreach (var fact in facts)
-                if (MeterAlone(fact) is { } meter) Use(meter);
+                if (MeterAlone(fact) is { } meter) Use(meter, fact);
                 else if (Number().Match(fact) is { Success: true } alone)
                     TakeValue("tempo", alone.Groups["tempo"].Value, number, alone.Groups["tempo"].Index + 1, problem);
                 else if (!TryTake(fact, number, problem)) AddNote(fact.Trim());
@@ -206,7 +220,9 @@ internal sealed partial class ChartHeader
         {
             // What stands in brackets belongs to the fact before it.
             if (line.AsSpan(from, gap.Index - from).Count('(') > line.AsSpan(from, gap.Index - from).Count(')')) continue;
-            if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))) continue;
+            if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))
+                && !(NameIn(Header(line)!) == "tuning" && JottedLine().IsMatch(line.AsSpan(gap.Index + gap.Length))))
+                continue;
             facts.Add(new string(' ', from) + WithoutSign(line[from..gap.Index]));
             from = gap.Index + gap.Length;
         }
@@ -225,7 +241,7 @@ internal sealed partial class ChartHeader
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {
-        if (jotted.Groups["capo"].Success) Capo = 0;
+        if (jotted.Groups["capo"].Success) _capoSaid = 0;
         if (jotted.Groups["remark"] is { Success: true } remark) AddNote(remark.Value.Trim());
         foreach (var (name, group) in new[]
         {
@@ -295,10 +311,23 @@ internal sealed partial class ChartHeader
         return true;
     }
 
-    /// <summary>Keeps words of the whole song.</summary>
-    public void AddNote(string words) =>
-        AddExtra(words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? "artist" : "note",
-            words.StartsWith("by ", StringComparison.OrdinalIgnoreCase) ? words[3..].Trim() : words);
+    /// <summary>A capo among words: <c>Play in G with a capo on the 3rd fret</c>.</summary>
+    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\bcapo\s+(?:is\s+)?(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2})(?:st|nd|rd|th)?\b", LinePatterns.AnyCase)]
+    private static partial Regex CapoAmongWords();
+
+    /// <summary>True for words that say where a capo is.</summary>
+    public static bool SaysCapo(string words) =>
+        words.Contains("capo", StringComparison.OrdinalIgnoreCase) && CapoAmongWords().IsMatch(words);
+
+    /// <summary>Keeps words of the whole song. Where they say one capo, and no line of its own does, it is taken.</summary>
+    public void AddNote(string words)
+    {
+        var isBy = words.StartsWith("by ", StringComparison.OrdinalIgnoreCase);
+        AddExtra(isBy ? "artist" : "note", isBy ? words[3..].Trim() : words);
+        if (!isBy && _capoSaid is null && SaysCapo(words) && CapoAmongWords().Matches(words) is [var only]
+            && CapoOf(only.Groups["fret"].Value) is { } fret)
+            _capoSaid = fret;
+    }
 
     private void AddExtra(string name, string value)
     {

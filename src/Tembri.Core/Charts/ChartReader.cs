@@ -10,6 +10,9 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
 
     /// <summary>True when a header line says so; false when only the chords show it.</summary>
     public bool NamesAreSaid { get; init; }
+
+    /// <summary>The line, from 1, that tells in which order the sections are played; 0 when none does.</summary>
+    public int FormLine { get; init; }
 }
 
 /// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords

@@ -100,7 +100,11 @@ internal sealed partial class ChartTextRun
             }
             // A count after a repeat sign says how often in all.
             if (closes && section.Ending is not null) section.Ending.IsClosed = true;
-            else if (closes) RepeatBars(section, section.OpenRepeat?.Bar ?? 0, times > 1 ? times : 2, number);
+            else if (closes)
+            {
+                RepeatBars(section, section.OpenRepeat?.Bar ?? 0, times > 1 ? times : 2, number);
+                section.ClosedAt = times > 1 ? null : section.Bars.Count;
+            }
             closed |= closes;
         }
         EndLine(section, from);

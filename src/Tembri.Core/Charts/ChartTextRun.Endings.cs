@@ -27,7 +27,12 @@ internal sealed partial class ChartTextRun
             if (section.Ending is { IsClosed: true } && cell.Trim().Length > 0) CloseEndings(section);
             return null;
         }
-        var passes = match.Groups["passes"].Value.Count(char.IsAsciiDigit);
+        BeginEnding(section, match.Groups["passes"].Value.Count(char.IsAsciiDigit), line);
+        return match.Length;
+    }
+
+    private void BeginEnding(OpenSection section, int passes, int line)
+    {
         if (section.Ending is not { } ending)
         {
             section.Ending = new PassEndings
@@ -36,12 +41,44 @@ internal sealed partial class ChartTextRun
                 Line = line
             };
             section.OpenRepeat = null;
-            return match.Length;
+            return;
         }
         PlayMore(section, ending);
         Copy(section, ending.From, ending.To, line);
         (ending.Here, ending.Passes, ending.IsClosed, ending.HasSecond) = (section.Bars.Count, passes, false, true);
-        return match.Length;
+    }
+
+    /// <summary>An ending in words in front of its bars, or alone above them: <c>1st ending: | D7 | G :|</c>, <c>(2nd time) C
+    /// G</c>.</summary>
+    [GeneratedRegex(@"^[\s(\[]*(?:(?<first>1st|first)|2nd|second|3rd|third|4th|fourth)\s+(?:ending|time|pass)[\s)\]:.–—-]*(?=$|\||[A-H(])", LinePatterns.AnyCase)]
+    private static partial Regex WordedEnding();
+
+    /// <summary>Begins an ending that is told in words, behind bars that every pass plays.</summary>
+    /// <param name="line">The line; after it what stands behind the words, where it stood.</param>
+    /// <param name="number">Its number.</param>
+    /// <returns>False when the line is no such ending.</returns>
+    private bool TryWordedEnding(ref string line, int number)
+    {
+        if (_section is not { Bars.Count: > 0, Like: null } section || WordedEnding().Match(line) is not { Success: true } said
+            || said.Groups["first"].Success != section.Ending is null)
+            return false;
+        var rest = line[said.Length..];
+        if (rest.Length > 0 && rest[0] != '|' && !IsChordLine(rest) && !IsChordLine(rest.Split('|')[0])) return false;
+        TakeBack(section);
+        BeginEnding(section, 1, number);
+        line = new string(' ', said.Length) + rest;
+        return true;
+    }
+
+    /// <summary>A sign that repeats, right before the first ending, is its own: what it repeated is taken out again.</summary>
+    private void TakeBack(OpenSection section)
+    {
+        if (section.ClosedAt != section.Bars.Count) return;
+        var copies = section.Bars.Count;
+        while (copies > 0 && section.Repeats[copies - 1] != copies - 1) copies--;
+        var from = section.Repeats[copies];
+        section.RemoveFrom(copies);
+        section.OpenRepeat = (from, 0, 0);
     }
 
     /// <summary>An ending for several passes is played that often.</summary>

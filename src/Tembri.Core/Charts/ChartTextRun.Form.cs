@@ -25,14 +25,40 @@ internal sealed partial class ChartTextRun
         return kept;
     }
 
-    private List<FormPart>? ReadForm(Dictionary<string, Section> sections)
+    /// <summary>True for a list of chords, <c>Verse chords: D A</c>, that is played where the section itself stands.</summary>
+    private bool IsOnlySaid(OpenSection section) =>
+        section.Name.EndsWith(" chords", StringComparison.OrdinalIgnoreCase) && _sections.Exists(s => s.Like == section.Name);
+
+    private int _formLine;
+    private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form
+
+    private bool IsFormByItself(string line) => FormLine.IsLike(line, IsChord, _versesByNumber);
+
+    /// <summary>The order of the sections without the word for it: names of sections and nothing else, three or more.</summary>
+    private bool TryFormByItself(string line, int number)
     {
-        if (_header.Form is not { } form) return null;
+        if (!IsFormByItself(line)) return false;
+        _formByItself = _formByItself is { } before ? ($"{before.Text}, {line.Trim()}", before.Line) : (line.Trim(), number);
+        return true;
+    }
+
+    /// <summary>The form the chart tells, and where; null when it tells none.</summary>
+    private (List<FormPart> Parts, int Line)? ReadForm(Dictionary<string, Section> sections)
+    {
+        if ((_header.Form ?? _formByItself) is not { } form) return null;
         var (parts, unknown) = FormLine.Read(form.Text, sections.Values);
+        if (_header.Form is null && unknown.Count > 0)
+        {
+            Problem(form.Line, 1,
+                $"This line reads like the order of the sections, but '{unknown[0]}' is not in the chart; it is left out. Write "
+                    + "form: in front of it, and names of sections that stand here.");
+            return null;
+        }
         foreach (var name in unknown)
             Problem(form.Line, 1, name.StartsWith('(')
                 ? $"'{name}' in the form is not followed; write what is played there as a section of its own."
                 : $"The form names a section '{name}' that is not in the chart; check its spelling.");
-        return parts.Count > 0 ? parts : null;
+        _formLine = form.Line;
+        return parts.Count > 0 ? (parts, form.Line) : null;
     }
 }

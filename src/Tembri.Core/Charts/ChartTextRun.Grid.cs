@@ -8,6 +8,14 @@ internal sealed partial class ChartTextRun
 {
     private void ReadGrid(string line, int number)
     {
+        if (TryTableRow(line, number)) return;
+        // A row of chords without bar lines that a sign at its end repeats.
+        if (line.TrimEnd().TrimEnd('|') is [.., ':'] closed && closed[..^1] is var whole && !whole.Contains('|')
+            && _section?.OpenRepeat is null && ChordsOf(whole) is { Count: > 2 } all && all.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text)))
+        {
+            ReadOver($"{whole} x2", "", number);
+            return;
+        }
         var start = line.IndexOf('|', StringComparison.Ordinal);
         // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
         if (!line[..start].TrimEnd().EndsWith(':') && !(_lettersAreNames && LetterInFront().IsMatch(line))
@@ -47,6 +55,20 @@ internal sealed partial class ChartTextRun
         if (!IsTail().IsMatch(behind.Said))
             Problem(number, behind.At + 1,
                 $"'{behind.Said}' behind the bars is kept as a remark; what is played there is written as bars.");
+    }
+
+    /// <summary>A row of a table with the name of a section in its first cell and its chords in the second: <c>| Verse | D A Bm G
+    /// |</c>.</summary>
+    private bool TryTableRow(string line, int number)
+    {
+        if (line.AsSpan().Trim() is not ['|', .., '|'] || line.AsSpan().Count('|') != 3) return false;
+        var (from, to) = (line.IndexOf('|'), line.LastIndexOf('|'));
+        var between = line.IndexOf('|', from + 1);
+        var chords = line[(between + 1)..to];
+        if (!HeadingLine.IsKnown(line[(from + 1)..between]) || !IsChordLine(chords)) return false;
+        Open(HeadingLine.Alone(line[(from + 1)..between], IsChord, beforeBars: true)!, number);
+        ReadOver(new string(' ', between + 1) + chords.TrimEnd(), "", number);
+        return true;
     }
 
     private void ReadCell(string cell, int offset, int number, ref bool first)
@@ -95,6 +117,7 @@ internal sealed partial class ChartTextRun
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
         }
         if (items.Count == 0) return;
+        CountStrokes(items, tokens, meter);
         AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count)
                 with { Remarks = remarks, Span = place }, number);
         first = false;

@@ -8,7 +8,7 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*strum(?:ming)?(?: pattern)?\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$",
+    [GeneratedRegex(@"^\s*(?:strum(?:ming)?(?: pattern)?|(?<other>pattern|rhythm))\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$",
         LinePatterns.AnyCase)]
     private static partial Regex StrumLine();
 
@@ -85,8 +85,9 @@ internal sealed partial class ChartTextRun
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
         && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))
-        && !StrumLine().IsMatch(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
-        && PageDebris.Of(line, IsChord) is null;
+        && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
+        && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
+        && !IsOnward(line);
 
     private static bool IsRemark(string line) =>
         line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
@@ -162,8 +163,10 @@ internal sealed partial class ChartTextRun
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
         return next.Length == 0 || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
-            || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
-            || HeadingLine.IsKnown(next) || IsStrum(next) || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
+            || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || ChartHeader.SaysCapo(next)
+            || PageDebris.Of(next, IsChord) is not null
+            || HeadingLine.Alone(next, IsChord, beforeBars: false) is not null || IsStrum(next) || HeadingLine.WithBars(next, IsChord, IsChordLine) is not null
+            || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
     [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]
@@ -208,14 +211,15 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)|\{(?<chord>[A-H][^{}\s]{0,11})\}|<(?<chord>[A-H][^<>\s]{0,11})>")]
     private static partial Regex RoundChords();
 
-    /// <summary>Words with chords in round, curly or pointed brackets, in square ones; null for any other line.</summary>
+    /// <summary>Words with chords in round, curly or pointed brackets, in square ones; null for any other line. A chord in curly
+    /// brackets is one wherever it stands.</summary>
     private string? WithRoundChords(string line)
     {
-        if (line.AsSpan().ContainsAny('[', '|') || !line.AsSpan().ContainsAny('(', '{', '<')) return null;
+        if (line.Contains('|') || !line.AsSpan().ContainsAny('(', '{', '<')) return null;
         var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
-        if (chords.Count < 2 || !Word().IsMatch(RoundChords().Replace(line, " ")) && !line.Any(char.IsAsciiLetterLower)
-            || IsChordLine(line))
-            return null;
+        var hasWords = chords.Count > 1 && (Word().IsMatch(RoundChords().Replace(line, " ")) || line.Any(char.IsAsciiLetterLower));
+        if (!hasWords || line.Contains('[')) chords.RemoveAll(m => m.Value[0] != '{');
+        if (chords.Count == 0 || !chords.Exists(m => m.Value[0] == '{') && IsChordLine(line)) return null;
         var squared = line.ToCharArray();
         foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
         return new string(squared);
@@ -232,15 +236,18 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>True for a line that says what the hand strums.</summary>
-    internal static bool IsStrum(string line) => StrumLine().IsMatch(line);
+    internal static bool IsStrum(string line) =>
+        StrumLine().Match(line) is { Success: true } match
+            && (!match.Groups["other"].Success || HandOf(match.Groups["steps"].Value.TrimEnd()) is not null);
 
     private bool TryStrum(string line, int number)
     {
-        if (!line.Contains("strum", StringComparison.OrdinalIgnoreCase) && !line.AsSpan().ContainsAny('↓', '↑')
-            || StrumLine().Match(line) is not { Success: true } match)
+        if (!line.Contains(':') && !line.AsSpan().ContainsAny('↓', '↑') || StrumLine().Match(line) is not { Success: true } match)
             return false;
         var steps = match.Groups["steps"].Value.TrimEnd();
         var hand = HandOf(steps);
+        // Other words for it may say something else.
+        if (hand is null && match.Groups["other"].Success) return false;
         // At the head it is that of all sections that say nothing else.
         if (hand is not null && _section is null) _songStrum = hand.ToString();
         else if (hand is not null) Here(number).Strum = hand.ToString();
@@ -300,14 +307,28 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>
-    private bool TryMeter(string line)
+    private bool TryMeter(string line, int number)
     {
         if (ChartHeader.MeterAlone(line) is not { } meter) return false;
-        if (_bars == 0) _header.Use(meter);
-        _meterFromHere = meter;
+        if (_bars == 0) _header.Use(meter, line);
+        UseFromHere(meter, number);
         return true;
     }
 
+    private void UseFromHere(Meter meter, int line) => (_meterFromHere, _meterIsFor) = (meter, (_bars, line));
+
+    /// <summary>A line of facts. Behind bars the song's own facts stay, and a meter is that of what follows.</summary>
+    private bool TryHeader(string line, int number)
+    {
+        _header.IsBehindBars = _bars > 0;
+        if (!_header.TryTake(line, number, Problem)) return false;
+        if (_header.LaterMeter is not { } meter) return true;
+        UseFromHere(meter, number);
+        _header.LaterMeter = null;
+        return true;
+    }
+
+    private (int Bars, int Line)? _meterIsFor;   // how many bars there were when a meter was said last
     private Meter? _meterFromHere;
 
     private Meter MeterHere => _meterFromHere ?? _header.Meter;

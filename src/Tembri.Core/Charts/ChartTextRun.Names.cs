@@ -15,9 +15,10 @@ internal sealed partial class ChartTextRun
     private static partial Regex LetterAbove();
 
     /// <summary>A number in front of chords.</summary>
-    [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})[.)]\s+(?=[^\s|])")]
-    private static partial Regex NumberInFront();
+    [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})[.):]\s+(?=[^\s|])")]
+    internal static partial Regex NumberInFront();
 
+    private int _versesByNumber;
     private readonly Dictionary<int, string> _numbered = [];   // verses that begin with a line of chords behind a number
 
     /// <summary>Numbers above their lines or in front of their chords, from 1 on without a gap, name verses, and letters above
@@ -37,7 +38,10 @@ internal sealed partial class ChartTextRun
             var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
             // Between lines of bars no letter is a chord.
             var hasBars = below.AsSpan().TrimStart() is ['|', ..];
-            if (i > 0 && !IsApart(lines[i - 1].Text) && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))
+            var isMarked = head[0] <= '9' && line.AsSpan().TrimEnd() is [.., '.' or ')'] && below.Length <= ChartLimits.LongestLine
+                && IsChordLine(below);
+            if (i > 0 && !IsApart(lines[i - 1].Text) && !isMarked && !NumberInFront().IsMatch(line)
+                && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))
                 continue;
             if (line.Length < ShortestHead && below.Length > 0 && NumberAlone().Match(line) is { Success: true } alone)
             {
@@ -58,12 +62,15 @@ internal sealed partial class ChartTextRun
         if (numbers.Count > 1 && inOrder
             && !lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine
                 && HeadingLine.Alone(l.Text, IsChord, beforeBars: false) is { } named && verses.Contains(named.Name)))
+        {
+            _versesByNumber = numbers.Count;
             for (var n = 0; n < numbers.Count; n++)
             {
                 var ((at, inFront), name) = (numbers[n], $"Verse {n + 1}");
                 if (inFront > 0) _numbered[at] = name;
                 lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
             }
+        }
         if (letters.Count >= 2 && letters[0].Name[0] == 'A')
         {
             _lettersAreNames = true;

@@ -31,20 +31,14 @@ internal sealed partial class ChartTextRun
             var (piece, column) = (match.Value, offset + match.Index + 1);
             // Dots apart from a chord say that it goes on for as long as it does.
             if (piece.Length > 1 && piece.AsSpan().TrimStart('.').Length == 0 || piece is "…") continue;
-            // Strokes close behind a chord hold it, one each.
-            if (piece.EndsWith("//", StringComparison.Ordinal) && piece.TrimEnd('/') is { Length: > 0 } struck && IsChord(struck))
-            {
-                pieces.Add((struck, column));
-                for (var i = struck.Length; i < piece.Length; i++) pieces.Add(("/", column + i));
-                continue;
-            }
+            if (TryHeld(piece, column, pieces)) continue;
             // Marks of slanted or heavy letters, and dots for how long it rings.
             if (piece is ['*' or '_' or '`', _, ..] && piece.Trim('*', '_', '`') is var marked && IsChord(marked))
                 (piece, column) = (marked, column + piece.IndexOf(marked, StringComparison.Ordinal));
             if (piece.EndsWith("..", StringComparison.Ordinal) || piece.EndsWith('…'))
                 piece = piece.TrimEnd('.', '…') is var rings && IsChord(rings) ? rings : piece;
-            // A chord in round brackets is played as well.
-            if (piece is ['(', _, .., ')'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
+            // A chord in brackets of its own is played as well.
+            if (piece is ['(', _, .., ')'] or ['{', _, .., '}'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
             if (!IsChord(piece) && piece.Length > 2 && piece.AsSpan(1).ContainsAny(Joints)
                 && piece.Split([.. Joints], StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } parts
                 && Array.TrueForAll(parts, p => char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
@@ -52,7 +46,9 @@ internal sealed partial class ChartTextRun
                 var at = 0;
                 foreach (var part in parts)
                 {
+                    var from = at;
                     at = piece.IndexOf(part, at, StringComparison.Ordinal);
+                    if (line is null && from > 0 && IsRow(piece[from..at])) pieces.Add((piece[from..at], column + from));
                     pieces.Add((part, column + at));
                     at += part.Length;
                 }
@@ -62,6 +58,7 @@ internal sealed partial class ChartTextRun
                 : piece.TrimEnd(SaysNothingBehind) is var bare && IsChord(bare) ? (bare, column)
                 : (piece, column));
         }
+        TakeRows(pieces);
         return line is null ? pieces : WithoutSeparators(pieces);
     }
 
@@ -121,11 +118,18 @@ internal sealed partial class ChartTextRun
 
     private static string WithoutCount(string line) => HeadingLine.CountAt(line) is { At: > 0 } count ? line[..count.At] : line;
 
-    /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside.</summary>
-    private List<(string Text, int Column)> ChordsOf(string line) =>
-        [.. Pieces(WithoutRemarks(Ungrouped(WithoutCount(line)).Line, null), 0, null)
-            .Where(p => p.Text is not ("-" or "–" or "—" or "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*"
-                or "~"))];
+    /// <summary>What stands between the dashes, arrows and commas of a line of chords, a count behind it aside. Where two dashes
+    /// follow each other they are beats.</summary>
+    private List<(string Text, int Column)> ChordsOf(string line)
+    {
+        var pieces = Pieces(WithoutRemarks(Ungrouped(WithoutCount(line)).Line, null), 0, null);
+        var areBeats = false;
+        for (var i = 1; i < pieces.Count; i++) areBeats |= IsDash(pieces[i].Text) && IsDash(pieces[i - 1].Text);
+        if (!areBeats) DropStrokes(pieces);
+        pieces.RemoveAll(p => IsDash(p.Text) ? !areBeats
+            : p.Text is "‒" or "―" or "->" or "=>" or ">" or "→" or "⇒" or "•" or "·" or "*" or "~");
+        return pieces;
+    }
 
     /// <summary>Where the chords of a line begin that stand together in brackets behind its words, <c>Salt on the sill (G
     /// D)</c>; null for any other line.</summary>

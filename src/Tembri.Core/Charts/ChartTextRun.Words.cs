@@ -177,6 +177,7 @@ internal sealed partial class ChartTextRun
                 items.Add(
                     MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
         }
+        CountStrokes(items, pieces, MeterHere);
         var first = true;
         var bars = close is null ? TakeBeats(items, chords, number)
             : TakeBeats(items, close, ($"({close[0]})", pieces[0].Column + pieces[0].Text.Length), number);
@@ -207,7 +208,7 @@ internal sealed partial class ChartTextRun
         if (times > 1) RepeatBars(section, from, times, number);
     }
 
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
     /// <summary>A chord with a number in brackets close behind it.</summary>

@@ -59,7 +59,9 @@ internal sealed partial class ChartTextRun
                 continue;
             if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
+            if (TryFormByItself(line, number)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
+            if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
                 if (IsFull) continue;
@@ -74,8 +76,9 @@ internal sealed partial class ChartTextRun
                 Follow(lines, i, "");
                 continue;
             }
-            if (WithRoundChords(line) is { } squared) line = squared;
-            if (TryMeter(line) || _header.TryTake(line, number, Problem)) continue;
+            if (TryOnward(line, number)) continue;
+            if (!ChartHeader.IsHeader(line) && WithRoundChords(line) is { } squared) line = squared;
+            if (TryMeter(line, number) || TryHeader(line, number)) continue;
             if (IsFull) continue;
             if (PageDebris.Of(line, IsChord) is { } debris)
             {
@@ -210,6 +213,8 @@ internal sealed partial class ChartTextRun
     {
         CloseRepeat();
         Drop();
+        if (_meterIsFor is ( > 0 and var before, var said) && before == _bars && _meterFromHere != _header.Meter)
+            Problem(said, 1, $"Behind this {_meterFromHere} no bars follow; write the meter of the song above its bars.");
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
         var inOrder = new List<Section>();
         var withBars = _sections.Where(s => !s.IsEmpty).Select(s => s.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
@@ -268,11 +273,11 @@ internal sealed partial class ChartTextRun
             Sections = sections,
         };
         var (form, formLine) = ReadForm(byName) is { } given
-            ? (given, _header.Form!.Value.Line)
-            : (_sections.Where(o => byName.ContainsKey(o.Name)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(),
+            ? given
+            : (_sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(),
                 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
-        return new ChartReading(WithKey(chart), _problems.ToList()) { Naming = Naming, NamesAreSaid = _namesAreSaid };
+        return new ChartReading(WithKey(chart), _problems.ToList()) { Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine };
     }
 
     private Chart WithKey(Chart chart)

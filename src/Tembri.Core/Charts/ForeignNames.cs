@@ -83,7 +83,12 @@ public static partial class ForeignNames
             if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|'))
                 && symbols.Any(s => !IsPlain(s.Text)))
                 syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
-            else hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
+            else
+            {
+                // The number of a verse is no chord.
+                if (symbols.Count > 1 && ChartTextRun.NumberInFront().IsMatch(text)) symbols.RemoveAt(0);
+                hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
+            }
         }
         return hasEnglish ? null : syllables ?? degrees.Result;
     }

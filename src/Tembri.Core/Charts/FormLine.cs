@@ -43,6 +43,46 @@ internal sealed partial class FormLine
     [GeneratedRegex(@"\G\p{L}+\s+[0-9]{1,2}(?![\p{L}\p{N}]|\s*(?:[x×]|times)\b)", LinePatterns.AnyCase)]
     private static partial Regex Numbered();
 
+    private const int LongestByItself = 160, FewestByItself = 3;
+
+    [GeneratedRegex(@"\s*(?:[,;/>→+]|\s[-–]+>?\s)\s*")]
+    private static partial Regex Parting();
+
+    [GeneratedRegex(@"^\(?(?:[x×][0-9]{1,2}|[0-9]{1,2}[x×])\)?$", LinePatterns.AnyCase)]
+    private static partial Regex CountAlone();
+
+    /// <summary>True for a line that is nothing but names of sections, in full or by how they begin, three or more of them and
+    /// not all one: <c>Verse, Chorus, Verse, Chorus x2</c>, <c>V C V C B C</c>, and numbers of verses that have only
+    /// those.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isChord">Tells a chord, which may be a letter that a name begins with.</param>
+    /// <param name="verses">How many verses are called by their number alone; 0 for none.</param>
+    public static bool IsLike(string line, Func<string, bool> isChord, int verses)
+    {
+        if (line.Length > LongestByItself || line.AsSpan().ContainsAny("|[]{}:.") || line.AsSpan().Trim().Length < 2 * FewestByItself - 1
+            || !(char.IsLetter(line.AsSpan().TrimStart()[0]) || verses > 0))
+            return false;
+        var pieces = Parting().Split(line.Trim());
+        if (pieces.Length == 1) pieces = pieces[0].Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var names = new List<string>();
+        var isSure = false;   // more than letters that may be anything
+        foreach (var piece in pieces)
+        {
+            if (CountAlone().IsMatch(piece) && names.Count > 0) continue;
+            var name = HeadingLine.Counted(piece).Name.Trim();
+            var isNumber = name.Length is 1 or 2 && name.All(char.IsAsciiDigit);
+            // The number of a kind may stand apart from it.
+            if (isNumber && names is [.., var kind] && HeadingLine.IsKnown(kind)) names[^1] = $"{kind} {name}";
+            else if (isNumber && Number(name) is var verse && verse >= 1 && verse <= verses) names.Add(name);
+            else if (HeadingLine.IsKnown(name) || Short().Match(name) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null)
+                names.Add(name);
+            else return false;
+            isSure |= names[^1].Length > FewestByItself || names[^1] is ['v' or 'V', ..] or ['c' or 'C', 'h' or 'H', ..] || isNumber;
+        }
+        return isSure && names.Count >= FewestByItself && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1
+            && !names.TrueForAll(n => isChord(n));
+    }
+
     /// <summary>Takes the next part; false at the end.</summary>
     private bool Next()
     {
@@ -86,7 +126,9 @@ internal sealed partial class FormLine
     /// <summary>True when at least one section is named.</summary>
     private bool NamesOne(string text) => Read(text, _sections).Parts.Count > 0;
 
-    private static int Number(Group digits) => int.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);
+    private static int Number(Group digits) => Number(digits.Value);
+
+    private static int Number(string digits) => int.Parse(digits, CultureInfo.InvariantCulture);
 
     /// <summary>The section that is meant by the next word or two.</summary>
     private Section? Meant()
@@ -121,6 +163,7 @@ internal sealed partial class FormLine
     {
         var longer = _sections.Where(s => s.Name.StartsWith(word + " (", StringComparison.OrdinalIgnoreCase)
             || HeadingLine.BesideALetter.Any(w => s.Name.Equals($"{word} {w}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.Equals($"{word}-{w}", StringComparison.OrdinalIgnoreCase)
                 || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase)
                 || s.Name.StartsWith($"{w} {word} (", StringComparison.OrdinalIgnoreCase))).Take(2).ToList();
         return longer.Count == 1 ? longer[0] : null;
@@ -144,6 +187,8 @@ internal sealed partial class FormLine
             if (full is not null) (kind, number) = (full, brief.Groups["number"].Value);
         }
         var alike = _sections.Where(s => HeadingLine.AreOfOneKind(s.Name, kind)).ToList();
+        if (number == word)
+            return _text.Any(c => char.IsLetter(c) && c is not ('x' or 'X')) ? null : _sections.FirstOrDefault(s => s.Name == $"Verse {word}");
         if (number.Length > 0) return alike.Find(s => Digits().Match(s.Name).Value == number);
         if (alike.Count == 0) return null;
         _said[kind] = _said.GetValueOrDefault(kind) + 1;

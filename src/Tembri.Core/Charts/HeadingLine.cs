@@ -29,13 +29,13 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+and|\s+to|\s*,)\s+fade(?:\s+out)?)?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
     /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
     [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
-            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
+            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*" + Count + @")?|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Remarked();
 
@@ -43,8 +43,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     // The name that is followed stands once in each of these patterns: the code that is made of it is long.
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
             + @")(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
-            + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s*" + Count
-            + @")?(?:\s+(?<more>(?:and|to|till|until|then)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*,)?(?:\s*" + Count + ")?)"
+            + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)\)?(?:\s*" + Count
+            + @")?(?:(?:\s+|,\s*)(?<more>(?:and|to|till|until|then|end|but|with|without)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*[,)])?(?:\s*" + Count + ")?)"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
 
@@ -74,7 +74,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*(?:\{\s*)?end[ _]of[ _](?>[\w ]+)\}?\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @")\)?)(?:\s*" + Count
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"|(?:vs?|ch|br)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
             + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
@@ -82,7 +82,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
-    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\([^()|\[\]:]{1,40}\))?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
 
     [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames
@@ -168,7 +168,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
 
-    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}\s+section|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
+    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();
@@ -252,7 +252,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     /// <summary>True for bars without a line in front.</summary>
     private static bool IsBarred(string rest, Func<string, bool> isChords) =>
-        rest.IndexOf('|') is > 0 and var bar && isChords(rest[..bar]);
+        rest.IndexOf('|') is > 0 and var bar && isChords(rest[..bar].TrimEnd(':'));
 
     /// <summary>A name without its number, to find others of its kind.</summary>
     public static string KindOf(string name) => name.TrimEnd(' ', '1', '2', '3', '4', '5', '6', '7', '8', '9', '0');

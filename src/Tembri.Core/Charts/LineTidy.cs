@@ -14,7 +14,7 @@ internal static partial class LineTidy
     private static readonly string Digits =
         string.Concat(Enumerable.Range(0x80, 0xFF00 - 0x80).Select(c => (char)c).Where(char.IsDigit));
     private static readonly SearchValues<char> Odd = SearchValues.Create(
-        BarSigns + Blanks + ZeroWidth + Digits + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
+        BarSigns + Blanks + ZeroWidth + Digits + "∆△" + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
     /// |</c>.</summary>
@@ -39,7 +39,7 @@ internal static partial class LineTidy
     private static partial Regex HeardAt();
 
     /// <summary>The bracket that closes a last bar line, and the one that opens an ending.</summary>
-    [GeneratedRegex(@"(?<=\|)\](?=\s*$)|\[(?=\s*[0-9]\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(@"(?<=\|)\](?=\s*(?:$|[x×(0-9]))|\[(?=\||\s*[0-9]\s*(?:[.,)\]]|\s))", RegexOptions.CultureInvariant)]
     private static partial Regex BracketsOfBarLines();
 
     /// <summary>A count in square brackets, which else hold chords.</summary>
@@ -57,6 +57,10 @@ internal static partial class LineTidy
     /// <summary>Dots that lead from a name to its colon.</summary>
     [GeneratedRegex(@"(?<=^\s*\p{L}{3,10})\.{2,}(?=\s*:)", RegexOptions.CultureInvariant)]
     private static partial Regex Leaders();
+
+    /// <summary>How long a chord lasts, behind a dash: <c>Em - 2 bars</c>.</summary>
+    [GeneratedRegex(@"(?<=\s)[-–—]\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
+    private static partial Regex LengthBehindDash();
 
     private const string Strokes = "↓↑⬇⬆⇓⇑";
 
@@ -77,6 +81,8 @@ internal static partial class LineTidy
             && Sent().Match(line) is { Success: true } sent)
             line = new string(' ', sent.Length) + line[sent.Length..];
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
+        // Marks around what is set as it stands.
+        if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
         if (line.Contains('[') && line.Contains(':')) line = HeardAt().Replace(line, m => new string(' ', m.Length));
         if (line.Contains('[')) line = SquaredCount().Replace(line, "(${count})");
@@ -89,7 +95,7 @@ internal static partial class LineTidy
             && ChordLetter().IsMatch(line))
             line = Struck().Replace(line,
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
-        if (!line.Contains('|')) return line;
+        if (!line.Contains('|')) return LengthBehindDash().Replace(line, "(${length})");
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)
             line = BarNumber().Replace(line, m => new string(' ', m.Length));
@@ -106,6 +112,7 @@ internal static partial class LineTidy
         BarSigns.Contains(c) ? '|'
             : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' '
             : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0)
+            : c is '∆' or '△' ? 'Δ'
             : c > '9' && char.IsDigit(c) ? (char)('0' + CharUnicodeInfo.GetDecimalDigitValue(c))
             : c;
 }

@@ -19,6 +19,9 @@ internal sealed class OpenSection(string name, int times, int line)
     /// <summary>The endings of the repeat that is being read; null when it has none.</summary>
     public PassEndings? Ending { get; set; }
 
+    /// <summary>How many bars there were when a sign repeated some once more; null where none did.</summary>
+    public int? ClosedAt { get; set; }
+
     /// <summary>Adds a bar.</summary>
     /// <param name="bar">The bar.</param>
     /// <param name="repeats">The bar it repeats; null for a bar that was written.</param>

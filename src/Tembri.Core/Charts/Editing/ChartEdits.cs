@@ -19,7 +19,7 @@ public static class ChartEdits
         public static FormSpan In(string text)
         {
             var lines = text.Split('\n');
-            var at = FormIn(text, lines);
+            var at = FormIn(text);
             if (at >= 0) return new(at + 1, lines[at].TrimEnd('\r').Length);
             // After the last header line above the bars.
             var last = -1;
@@ -135,15 +135,8 @@ public static class ChartEdits
         return Edited.To(string.Join('\n', lines));
     }
 
-    internal static bool HasForm(string text) => FormIn(text, text.Split('\n')) >= 0;
+    internal static bool HasForm(string text) => FormIn(text) >= 0;
 
-    /// <summary>The line of the form: one that says so, or one of letters that each name a section; −1 for none.</summary>
-    private static int FormIn(string text, string[] lines)
-    {
-        var said = Array.FindIndex(lines, ChartHeader.IsForm);
-        var letters = said >= 0 ? -1 : Array.FindIndex(lines, l => ChartTextRun.LettersOfForm(l) is not null);
-        if (letters < 0) return said;
-        var names = ChartReader.Read(text).Chart.Sections.Select(s => s.Name).ToHashSet(StringComparer.Ordinal);
-        return ChartTextRun.LettersOfForm(lines[letters])!.All(l => names.Contains(l.ToString())) ? letters : said;
-    }
+    /// <summary>The line of the form, from 0; −1 for none.</summary>
+    private static int FormIn(string text) => ChartReader.Read(text).FormLine - 1;
 }

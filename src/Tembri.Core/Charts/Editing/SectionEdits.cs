@@ -75,10 +75,12 @@ public static class SectionEdits
         if (chart.Sections.Count == 1) return Edited.Refuse("This is the only section; write another one first.");
         var lines = text.Split('\n').ToList();
         lines.RemoveRange(gone.Line - 1, EndOf(lines, chart.Sections, gone) - gone.Line + 1);
+        // What asks for it once more would be words without it.
+        lines.RemoveAll(ChartTextRun.RepeatsAmong(chart.Sections.Select(s => s.Name)).Invoke);
         var shorter = string.Join('\n', lines).TrimEnd('\n');
-        if (ChartEdits.HasForm(text))
+        var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
+        if (ChartEdits.HasForm(text) || form.Count > 0 && !Played(ChartReader.Read(shorter).Chart).SequenceEqual(Played(chart, gone)))
         {
-            var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
             shorter = ChartEdits.Form(shorter,
                     form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))])
                 .Apply(shorter);
@@ -86,9 +88,19 @@ public static class SectionEdits
         var (rest, left) = ChartReader.Read(shorter);
         if (NewIn(left, problems) is { } problem)
             return Edited.Refuse($"Without {gone.Name} line {problem.Line} would not be understood any more: {problem.Message}");
+        // A number tells a verse only beside others.
+        if (rest.Sections.Any(s => s.Name == ChartTextRun.Unnamed) && chart.Sections.All(s => s.Name != ChartTextRun.Unnamed))
+            return Edited.Refuse(NotAlone);
         // Of two sections of one name the second is called by it then.
         var wanted = chart.Sections.Where(s => s != gone).Select(Bars);
         return rest.Sections.Select(Bars).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
+    }
+
+    /// <summary>What is played when, by its place among the sections, and how often.</summary>
+    private static IEnumerable<(int Section, int Times)> Played(Chart chart, Section? without = null)
+    {
+        var names = chart.Sections.Where(s => s != without).Select(s => s.Name).ToList();
+        return chart.Form.Where(p => p.Section != without?.Name).Select(p => (names.IndexOf(p.Section), p.Times));
     }
 
     /// <summary>The first problem that was not there before; null when there is none.</summary>

@@ -1,0 +1,84 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <content>Lines that say how the song goes on without bars of their own: <c>Repeat verse and chorus</c>, <c>Repeat all
+/// x2</c>, <c>End on D</c>.</content>
+internal sealed partial class ChartTextRun
+{
+    private const int LongestOnward = 80;
+
+    private static readonly HashSet<string> Everything = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start",
+    };
+
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?repeat\s+(?<what>[^|\[\]{}]+)$", LinePatterns.AnyCase)]
+    private static partial Regex Repeated();
+
+    [GeneratedRegex(@",?\s(?:and|to)\s+fade(?:\s+out)?$", LinePatterns.AnyCase)]
+    private static partial Regex Fading();
+
+    [GeneratedRegex(@"(?<!\s)\s*[,;&+]\s*(?:and\s|then\s)?|(?<!\s)\s(?:and|then)\s", LinePatterns.AnyCase)]
+    private static partial Regex Listed();
+
+    /// <summary>The sections a line asks for once more, each with how often, in order; null for any other line.</summary>
+    private List<(string Name, int Times)>? AskedAgain(string line)
+    {
+        if (line.Length > LongestOnward || !line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
+            || Repeated().Match(line) is not { Success: true } match)
+            return null;
+        var (what, times) = HeadingLine.Counted(Fading().Replace(match.Groups["what"].Value.Trim(' ', '.', '*', '_', ')', '-'), ""));
+        var once = new List<(string, int)>();
+        if (Everything.Contains(WithoutArticles(what))) once.AddRange(_sections.Select(s => (s.Name, s.Times)));
+        else
+            foreach (var piece in Listed().Split(what))
+            {
+                if (Above(WithoutArticles(piece)) is not { } name) return null;
+                once.Add((name, 1));
+            }
+        return [.. Enumerable.Repeat(once, Math.Clamp(times, 1, ChartLimits.MostTimes)).SelectMany(s => s)];
+    }
+
+    /// <summary>Tells lines that ask for sections of these names once more.</summary>
+    internal static Func<string, bool> RepeatsAmong(IEnumerable<string> names)
+    {
+        var run = new ChartTextRun();
+        foreach (var name in names)
+        {
+            run._names.Add(name);
+            run._sections.Add(new OpenSection(name, 1, 0));
+        }
+        return line => run.AskedAgain(LineTidy.Of(line).TrimEnd()) is not null && !HeadingLine.IsKnown(line);
+    }
+
+    private static string WithoutArticles(string words) =>
+        string.Join(' ', words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Equals("the", StringComparison.OrdinalIgnoreCase)));
+
+    [GeneratedRegex(@"^[\s(*_-]*(?:ends?|finish(?:es)?)\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
+    private static partial Regex EndOn();
+
+    /// <summary>Where the chord stands that a line ends the song on; null for any other line.</summary>
+    private Group? LastChord(string line) =>
+        line.Length <= LongestOnward && EndOn().Match(line) is { Success: true } match && match.Groups["chord"] is var chord
+            && char.IsAsciiLetterUpper(chord.Value[0]) && IsChord(chord.Value)
+                ? chord
+                : null;
+
+    private bool IsOnward(string line) => AskedAgain(line) is not null || LastChord(line) is not null;
+
+    private bool TryOnward(string line, int number)
+    {
+        if (_sections.Count == 0) return false;
+        if (AskedAgain(line) is { } again)
+        {
+            foreach (var (name, times) in again)
+                if (!IsFull) Open(name, times, number);
+            return true;
+        }
+        if (LastChord(line) is not { } chord) return false;
+        Open("Ending", 1, number);
+        ReadOver(new string(' ', chord.Index) + chord.Value, "", number);
+        return true;
+    }
+}
