@@ -66,10 +66,20 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"\s+[-–—]{1,3}\s+|\s*[,;]\s*|\s{2,}")]
     private static partial Regex BesideTitle();
 
+    /// <summary>A title in quotation marks with something behind it.</summary>
+    [GeneratedRegex(@"^\s*[""“„«](?<title>[^""“”„«»]+)[""“”»](?<behind>.*)$")]
+    private static partial Regex Quoted();
+
     /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
     /// slowly)</c>; what stands among them is kept as a note. A key that is said elsewhere holds.</summary>
     public void TakeTitle(string line, int number, Action<int, int, string> problem)
     {
+        if (Quoted().Match(line) is { Success: true } quoted)
+        {
+            var behind = quoted.Groups["behind"].Value.Trim();
+            if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind.Trim('(', ')', ' ')), number, problem)) AddNote(behind.Trim('(', ')', ' '));
+            line = quoted.Groups["title"].Value;
+        }
         Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
         var (title, remark) = Apart(Title);
         if (remark.Length > 0 && TakeFacts(BesideTitle().Split(remark), number, problem)) Title = title;

@@ -35,7 +35,7 @@ internal sealed partial class ChartHeader
     private const string Names =
         @"title|t|(?:(?:original|song|concert)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
-    private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)";
+    private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)|road ?map|sequence|song map";
     private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
@@ -56,7 +56,7 @@ internal sealed partial class ChartHeader
     private static string NameIn(Match header)
     {
         var name = header.Groups["name"].Value.ToLowerInvariant();
-        return name.Split(' ')[^1] switch { "key" or "tonart" => "key", "form" or "structure" or "order" => "form", _ => name };
+        return name.Split(' ')[^1] switch { "key" or "tonart" => "key", "form" or "structure" or "order" or "roadmap" or "map" or "sequence" => "form", _ => name };
     }
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");

@@ -35,12 +35,29 @@ internal sealed partial class ChartTextRun
     private bool IsFormByItself(string line) => FormLine.IsLike(line, IsChord, _versesByNumber);
 
     /// <summary>The order of the sections without the word for it: names of sections and nothing else, three or more.</summary>
-    private bool TryFormByItself(string line, int number)
+    private bool TryFormByItself(List<(string Text, int Number)> lines, int at)
     {
-        if (!IsFormByItself(line)) return false;
+        var (line, number) = lines[at];
+        if (!IsFormByItself(line) && !AreLettersOfSections(lines, at)) return false;
         _formByItself = _formByItself is { } before ? ($"{before.Text}, {line.Trim()}", before.Line) : (line.Trim(), number);
         return true;
     }
+
+    /// <summary>A line behind all bars, or apart between two sections, that holds nothing but letters its sections are called by: A A B
+    /// A.</summary>
+    private bool AreLettersOfSections(List<(string Text, int Number)> lines, int at)
+    {
+        if (at == 0 || lines[at - 1].Text is { Length: > 0 } above && !above.Contains('|') || lines[at].Text.Length > LongestNaming) return false;
+        var letters = lines[at].Text.Split([' ', ',', '-'], StringSplitOptions.RemoveEmptyEntries);
+        if (letters.Length < 3 || letters.Distinct().Count() < 2 || !letters.All(l => l.Length == 1 && IsLetterOfSection(l))) return false;
+        var next = lines.FindIndex(at + 1, l => l.Text.Length > 0);
+        return next < 0 || next > at + 1 && OpensSection(lines, next, lines[next].Text);
+    }
+
+    private bool IsLetterOfSection(string letter) =>
+        _names.Contains(letter)
+            || HeadingLine.BesideALetter.Any(w => _names.Contains($"{letter} {w}")
+                || _names.Any(n => $"{n} (".StartsWith($"{w} {letter} (", StringComparison.OrdinalIgnoreCase)));
 
     /// <summary>The form the chart tells, and where; null when it tells none.</summary>
     private (List<FormPart> Parts, int Line)? ReadForm(Dictionary<string, Section> sections)

@@ -29,7 +29,7 @@ internal sealed partial class ChartTextRun
             if (_bars == 0) _header.Use(meter);
             else (line, start) = ($"{line[..start]} {line[(start + 1)..]}", 0);
         }
-        else if (line[..start].Trim().TrimEnd(':').TrimEnd() is { Length: > 0 } label
+        else if (line[..start].Trim().TrimEnd(':', '=').TrimEnd() is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
         {
             // A count in front of bars is one behind them.
@@ -87,6 +87,12 @@ internal sealed partial class ChartTextRun
         var tokens = Pieces(cell, offset, number);
         var meter = MeterHere;
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Text, out var own)) { meter = own; tokens.RemoveAt(0); }
+        // Between bar lines of its own it is the meter from there on.
+        if (tokens.Count == 0 && written.Length > 0 && meter != MeterHere)
+        {
+            UseFromHere(meter, number);
+            return;
+        }
         if (tokens is [(("//" or "./." or "𝄎"), var at0)]) tokens = [("%", at0)];
         if (tokens is [("%", var column)])
         {

@@ -72,6 +72,13 @@ internal sealed partial class ChartTextRun
         if (_sections.Count == 0) return false;
         if (AskedAgain(line) is { } again)
         {
+            // Under the name of a section without bars it says what that is.
+            if (again is [var (alone, once)] && once == 1 && _section is { Bars.Count: 0 } named && !named.Name.Equals(alone, StringComparison.OrdinalIgnoreCase)
+                && (named.Like is null || named.IsLikeAssumed) && !_sections.Exists(s => s != named && s.Name.Equals(named.Name, StringComparison.OrdinalIgnoreCase)))
+            {
+                (named.Like, named.IsLikeAssumed) = (alone, false);
+                return true;
+            }
             foreach (var (name, times) in again)
                 if (!IsFull) Open(name, times, number);
             return true;

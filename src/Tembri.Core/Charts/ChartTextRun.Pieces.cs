@@ -156,7 +156,7 @@ internal sealed partial class ChartTextRun
         var groups = OtherBrackets().Matches(line);
         if (groups.Count == 0 || !groups.All(m => ChordsOf(m.Groups["inside"].Value) is { Count: > 1 } chords
                 && chords.TrueForAll(c => IsChord(c.Text)))
-            || OtherBrackets().Replace(line, " ").Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            || OtherBrackets().Replace(line, " ").Replace("x ", "x", StringComparison.Ordinal).Split(' ', StringSplitOptions.RemoveEmptyEntries)
                 .Any(between => HeadingLine.CountInFront(between) != between.Length))
             return line;
         return line.Replace('[', '(').Replace('{', '(').Replace(']', ')').Replace('}', ')');

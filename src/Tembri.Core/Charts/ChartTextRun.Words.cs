@@ -181,7 +181,7 @@ internal sealed partial class ChartTextRun
         var first = true;
         var bars = close is null ? TakeBeats(items, chords, number)
             : TakeBeats(items, close, ($"({close[0]})", pieces[0].Column + pieces[0].Text.Length), number);
-        remarks.RemoveAll(r => BeatsInBrackets().IsMatch($" ({r})"));
+        remarks.RemoveAll(r => BeatsInBrackets().IsMatch($" ({r})") || LengthOfEach().IsMatch($" ({r})"));
         var dotted = items.Exists(i => i.Units > 1);
         for (int i = 0, taken; i < items.Count && !IsFull; i += taken)
         {
@@ -211,6 +211,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
+    /// <summary>What every chord of a line lasts: <c>C G (2 bars each)</c>.</summary>
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})\s*(?:beats?|(?<bars>bars?|measures?))\s+each\s*\)", LinePatterns.AnyCase)]
+    private static partial Regex LengthOfEach();
+
     /// <summary>A chord with a number in brackets close behind it.</summary>
     [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>[0-9]{1,2})\)$")]
     private static partial Regex ChordAndBeats();
@@ -231,6 +235,11 @@ internal sealed partial class ChartTextRun
     /// <returns>How many bars each chord fills; null where nothing is said, or what is said does not fill bars.</returns>
     private List<int>? TakeBeats(List<Token> items, string chords, int number)
     {
+        if (LengthOfEach().Match(chords) is { Success: true } each)
+        {
+            var length = int.Parse(each.Groups["beats"].Value, CultureInfo.InvariantCulture) * (each.Groups["bars"].Success ? MeterHere.Beats : 1);
+            return TakeBeats(items, items.ConvertAll(_ => length), (each.Value, each.Index + 1), number);
+        }
         if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return null;
         var inBars = said.All(m => m.Groups["bars"].Success);
         var beats = items.ConvertAll(_ => inBars ? MeterHere.Beats : 0);

@@ -59,7 +59,7 @@ internal sealed partial class ChartTextRun
                 continue;
             if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
-            if (TryFormByItself(line, number)) continue;
+            if (TryFormByItself(lines, i)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
@@ -96,7 +96,7 @@ internal sealed partial class ChartTextRun
             if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front)
             {
                 Open(front, number);
-                line = new string(' ', front.RestAt) + line[front.RestAt..];
+                line = new string(' ', front.RestAt) + Rounded(line[front.RestAt..]);
             }
             else if (HeadingLine.WithWords(line) is { } named)
             {

@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
     /// |</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\|))",
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
@@ -45,6 +45,10 @@ internal static partial class LineTidy
     /// <summary>A count in square brackets, which else hold chords.</summary>
     [GeneratedRegex(@"\[(?<count>\s*(?:[x×]\s*[0-9]{1,2}|[0-9]{1,2}\s*[x×])\s*)\]", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
     private static partial Regex SquaredCount();
+
+    /// <summary>How long a chord lasts, in square brackets behind it.</summary>
+    [GeneratedRegex(@"(?<=^|\s)\[(?<length>\s{0,3}[0-9]{1,2}(?:\s?(?:beats?|bars?|measures?))?\s{0,3})\](?=\s|$)", LinePatterns.AnyCase)]
+    private static partial Regex SquaredLength();
 
     /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>.</summary>
     [GeneratedRegex(@"(?<=^|\s)/(?=:)|(?<=:)/(?=\s|$)", RegexOptions.CultureInvariant)]
@@ -85,7 +89,12 @@ internal static partial class LineTidy
         if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
         if (line.Contains('[') && line.Contains(':')) line = HeardAt().Replace(line, m => new string(' ', m.Length));
-        if (line.Contains('[')) line = SquaredCount().Replace(line, "(${count})");
+        if (line.Contains('['))
+        {
+            line = SquaredCount().Replace(line, "(${count})");
+            if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase))
+                line = SquaredLength().Replace(line, "(${length})");
+        }
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
             line = SlantedRepeats().Replace(line, "|");
         if (line.Contains("..", StringComparison.Ordinal) && line.Contains(':'))

@@ -51,6 +51,7 @@ internal static partial class PageDebris
         if (IsStave(line)) return Debris.Tablature;
         if (ShapeLine().Match(line) is { Success: true } shape && isChord(shape.Groups["chord"].Value.TrimEnd(':')))
             return Debris.Shape;
+        if (AreShapes(line, isChord)) return Debris.Shape;
         if (PageLine().IsMatch(line)) return Debris.Page;
         if (IsSign(line)) return Debris.Sign;
         // Words between strokes are a row of buttons or a table.
@@ -74,6 +75,17 @@ internal static partial class PageDebris
             Debris.Shape => $"{these} shapes of chords and left out; shapes are chosen on the ladder.",
             _ => $"{these} part of a page, not of the chart, and left out.",
         };
+    }
+
+    /// <summary>True for several names with the shape behind each.</summary>
+    private static bool AreShapes(string line, Func<string, bool> isChord)
+    {
+        if (!line.AsSpan().ContainsAnyInRange('0', '9')) return false;
+        var words = line.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
+        for (var i = 0; i < words.Length; i++)
+            if (i % 2 == 0 ? !isChord(words[i].TrimEnd(':', '=')) : words[i].Length != 6 || words[i].AsSpan().ContainsAnyExcept("0123456789xX"))
+                return false;
+        return words.Length > 3 && words.Length % 2 == 0;
     }
 
     private static bool IsStave(string line)
