@@ -76,8 +76,8 @@ internal sealed partial class ChartHeader
     {
         if (Quoted().Match(line) is { Success: true } quoted)
         {
-            var behind = quoted.Groups["behind"].Value.Trim();
-            if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind.Trim('(', ')', ' ')), number, problem)) AddNote(behind.Trim('(', ')', ' '));
+            var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ');
+            if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind), number, problem)) AddNote(behind);
             line = quoted.Groups["title"].Value;
         }
         Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
@@ -171,7 +171,8 @@ internal sealed partial class ChartHeader
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;
             case "meter" or "time":
-                if (Music.Meter.TryParse(value, out var meter)) (Meter, LaterMeter) = IsBehindBars ? (Meter, meter) : (meter, LaterMeter);
+                if (Music.Meter.TryParse(value, out var meter))
+                    (Meter, LaterMeter) = IsBehindBars ? (Meter, meter) : (meter, LaterMeter);
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
             case "capo" when CapoOf(value) is { } fret: _capoSaid = Stays(fret, _capoSaid, "capo") ? _capoSaid : fret; break;

@@ -43,13 +43,16 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
-    /// <summary>A line behind all bars, or apart between two sections, that holds nothing but letters its sections are called by: A A B
-    /// A.</summary>
+    /// <summary>A line behind all bars, or apart between two sections, that holds nothing but letters its sections are called
+    /// by: A A B A.</summary>
     private bool AreLettersOfSections(List<(string Text, int Number)> lines, int at)
     {
-        if (at == 0 || lines[at - 1].Text is { Length: > 0 } above && !above.Contains('|') || lines[at].Text.Length > LongestNaming) return false;
+        if (at == 0 || lines[at].Text.Length > LongestNaming
+            || lines[at - 1].Text is { Length: > 0 } above && !above.Contains('|'))
+            return false;
         var letters = lines[at].Text.Split([' ', ',', '-'], StringSplitOptions.RemoveEmptyEntries);
-        if (letters.Length < 3 || letters.Distinct().Count() < 2 || !letters.All(l => l.Length == 1 && IsLetterOfSection(l))) return false;
+        if (letters.Length < 3 || letters.Distinct().Count() < 2 || !letters.All(l => l.Length == 1 && IsLetterOfSection(l)))
+            return false;
         var next = lines.FindIndex(at + 1, l => l.Text.Length > 0);
         return next < 0 || next > at + 1 && OpensSection(lines, next, lines[next].Text);
     }

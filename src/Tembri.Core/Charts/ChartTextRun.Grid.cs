@@ -11,7 +11,8 @@ internal sealed partial class ChartTextRun
         if (TryTableRow(line, number)) return;
         // A row of chords without bar lines that a sign at its end repeats.
         if (line.TrimEnd().TrimEnd('|') is [.., ':'] closed && closed[..^1] is var whole && !whole.Contains('|')
-            && _section?.OpenRepeat is null && ChordsOf(whole) is { Count: > 2 } all && all.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text)))
+            && _section?.OpenRepeat is null && ChordsOf(whole) is { Count: > 2 } all
+            && all.TrueForAll(p => IsChord(p.Text) || IsHeld(p.Text)))
         {
             ReadOver($"{whole} x2", "", number);
             return;
@@ -57,8 +58,8 @@ internal sealed partial class ChartTextRun
                 $"'{behind.Said}' behind the bars is kept as a remark; what is played there is written as bars.");
     }
 
-    /// <summary>A row of a table with the name of a section in its first cell and its chords in the second: <c>| Verse | D A Bm G
-    /// |</c>.</summary>
+    /// <summary>A row of a table with the name of a section in its first cell and its chords in the second:
+    /// <c>| Verse | D A Bm G |</c>.</summary>
     private bool TryTableRow(string line, int number)
     {
         if (line.AsSpan().Trim() is not ['|', .., '|'] || line.AsSpan().Count('|') != 3) return false;

@@ -8,7 +8,8 @@ internal sealed partial class ChartTextRun
     private static bool IsDash(string text) => text is "-" or "–" or "—";
 
     /// <summary>Several strokes, or several dashes, without a blank.</summary>
-    private static bool IsRow(string text) => text.Length > 1 && text[0] is '/' or '-' && text.AsSpan().TrimStart(text[0]).Length == 0;
+    private static bool IsRow(string text) =>
+        text.Length > 1 && text[0] is '/' or '-' && text.AsSpan().TrimStart(text[0]).Length == 0;
 
     /// <summary>Strokes or dashes close behind a chord hold it, one each.</summary>
     private bool TryHeld(string piece, int column, List<(string Text, int Column)> pieces)
@@ -21,8 +22,8 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
-    /// <summary>Rows of strokes or dashes that stand apart hold the chords before them, one a sign, where every chord has some or
-    /// where rows that differ fill bars; else they only part the chords.</summary>
+    /// <summary>Rows of strokes or dashes that stand apart hold the chords before them, one a sign, where every chord has some
+    /// or where rows that differ fill bars; else they only part the chords.</summary>
     private void TakeRows(List<(string Text, int Column)> pieces)
     {
         if (pieces.Count < 2 || !pieces.Exists(p => IsRow(p.Text))) return;
@@ -42,7 +43,8 @@ internal sealed partial class ChartTextRun
         }
     }
 
-    /// <summary>Where dashes part the chords, a stroke between two chords parts them as well: <c>G - A - D / G - A</c>.</summary>
+    /// <summary>Where dashes part the chords, a stroke between two chords parts them as well: <c>G - A - D / G -
+    /// A</c>.</summary>
     private static void DropStrokes(List<(string Text, int Column)> pieces)
     {
         if (pieces.Count(p => IsDash(p.Text)) < Math.Max(2, pieces.Count(p => p.Text == "/"))) return;

@@ -8,10 +8,6 @@ namespace Tembri.Core.Charts;
 /// <content>What a line is: chords, words, a title, a pattern, a meter, or nothing of a chart.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*(?:strum(?:ming)?(?: pattern)?|(?<other>pattern|rhythm))\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$",
-        LinePatterns.AnyCase)]
-    private static partial Regex StrumLine();
-
     [GeneratedRegex(@"^[A-H][#b♯♭]?(?:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭()/+°øΔ-]|[A-H])*$")]
     private static partial Regex LikeAChord();
 
@@ -155,59 +151,6 @@ internal sealed partial class ChartTextRun
         return false;
     }
 
-    /// <summary>The first words of a text that stand by themselves are its title.</summary>
-    private bool IsTitle(List<(string Text, int Number)> lines, int at)
-    {
-        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
-            || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
-            return false;
-        if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
-            || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next) || ChartHeader.SaysCapo(next)
-            || PageDebris.Of(next, IsChord) is not null
-            || HeadingLine.Alone(next, IsChord, beforeBars: false) is not null || IsStrum(next) || HeadingLine.WithBars(next, IsChord, IsChordLine) is not null
-            || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
-    }
-
-    [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]
-    private static partial Regex InSquares();
-
-    /// <summary>A title with a remark in square brackets, <c>Gravel Lane [slow version]</c>: none of them holds a
-    /// chord.</summary>
-    private bool IsTitleInBrackets(List<(string Text, int Number)> lines, int at, string line) =>
-        _sections.Count == 0 && !line.Contains('|') && char.IsLetter(line.TrimStart()[0])
-            && InSquares().Matches(line) is { Count: > 0 } remarks
-            && remarks.All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
-                && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
-            && IsTitle(lines, at);
-
-    [GeneratedRegex(@"\p{L}{3}")]
-    private static partial Regex ThreeLetters();
-
-    /// <summary>A line that says something of the song by a name nobody knows: <c>Difficulty: easy</c>.</summary>
-    [GeneratedRegex(@"^\s*\p{L}[\p{L} ]{1,20}:\s+\S")]
-    private static partial Regex SaysSomething();
-
-    /// <summary>Who made a song.</summary>
-    [GeneratedRegex(@"^\s*(?:by|words|music|lyrics|written|composed|arr\.|arranged|trad\.|traditional)(?:\s|:)",
-        LinePatterns.AnyCase)]
-    private static partial Regex Credit();
-
-    [GeneratedRegex(@"^#\s+(?<title>\S.*)$")]
-    private static partial Regex PageTitle();
-
-    private bool _isPage;   // written with marks of headings: "# Title", "## Verse"
-
-    /// <summary>The heading of a whole page is the title; elsewhere such a line is a remark.</summary>
-    private bool TryTitleOfPage(string line, int number)
-    {
-        if (!_isPage || _header.Title.Length > 0 || _sections.Count > 0 || HeadingLine.IsKnown(line)
-            || PageTitle().Match(line) is not { Success: true } title)
-            return false;
-        _header.TakeTitle(title.Groups["title"].Value, number, Problem);
-        return true;
-    }
-
     [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)|\{(?<chord>[A-H][^{}\s]{0,11})\}|<(?<chord>[A-H][^<>\s]{0,11})>")]
     private static partial Regex RoundChords();
 
@@ -233,77 +176,6 @@ internal sealed partial class ChartTextRun
         while (to + 1 < lines.Count && PageDebris.Of(lines[to + 1].Text, IsChord) == what) to++;
         Problem(lines[from].Number, 1, PageDebris.Say(what, to - from + 1));
         return to;
-    }
-
-    /// <summary>True for a line that says what the hand strums.</summary>
-    internal static bool IsStrum(string line) =>
-        StrumLine().Match(line) is { Success: true } match
-            && (!match.Groups["other"].Success || HandOf(match.Groups["steps"].Value.TrimEnd()) is not null);
-
-    private bool TryStrum(string line, int number)
-    {
-        if (!line.Contains(':') && !line.AsSpan().ContainsAny('↓', '↑') || StrumLine().Match(line) is not { Success: true } match)
-            return false;
-        var steps = match.Groups["steps"].Value.TrimEnd();
-        var hand = HandOf(steps);
-        // Other words for it may say something else.
-        if (hand is null && match.Groups["other"].Success) return false;
-        // At the head it is that of all sections that say nothing else.
-        if (hand is not null && _section is null) _songStrum = hand.ToString();
-        else if (hand is not null) Here(number).Strum = hand.ToString();
-        else
-            Problem(number, match.Groups["steps"].Index + 1,
-                $"'{steps}' is not a pattern of the hand; write a letter a step: d down, u up, x damped, in capitals when "
-                    + "leaned on, - passed, . ringing, s stopped; or picked: b the bass string, a the other bass, 1 to 6 a "
-                    + "string, (b1) both at once; | between two bars; then, if wanted, swing 50 to 75, soft or loud.");
-        return true;
-    }
-
-    private int _figures;
-
-    private bool TryFigure(string line, int number)
-    {
-        if (FigureText.Of(line) is not { } figure) return false;
-        var here = Here(number).Figures;
-        if (here.Count < FigureText.Most && _figures < FigureText.MostInChart)
-        {
-            here.Add((figure, number));
-            _figures++;
-        }
-        else
-            Problem(number, 1,
-                $"A section has at most {FigureText.Most} figures, a chart {FigureText.MostInChart}; this one is left out.");
-        return true;
-    }
-
-    /// <summary>A section's right hand as people write it down; null when it is none.</summary>
-    internal static SectionHand? HandOf(string written)
-    {
-        if (SectionHand.Read(written) is not { } hand) return null;
-        var steps = hand.Steps.Equals(StrumPattern.FreeNotation, StringComparison.OrdinalIgnoreCase)
-            ? StrumPattern.FreeNotation
-            : InLetters(hand.Steps);
-        var isRead = steps.Length == 0
-            ? hand != SectionHand.None
-            : steps == StrumPattern.FreeNotation || HandSteps.Read(steps) is { } read && read.Any(s => s.Sounds);
-        return isRead ? hand with { Steps = steps } : null;
-    }
-
-    /// <summary>A pattern as people jot it down, in words, in capitals or with blanks, in the letters of a pattern.</summary>
-    private static string InLetters(string written)
-    {
-        var words = written.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
-            .Select(w => w.ToLowerInvariant() switch
-            {
-                "down" => "d",
-                "up" => "u",
-                "miss" or "rest" => "-",
-                "mute" or "muted" => "x",
-                _ => w.Replace('↓', 'd').Replace('↑', 'u')
-            });
-        var letters = string.Concat(words);
-        // All in capitals, they say nothing of what is leaned on.
-        return letters.Contains('U') && !letters.Any(char.IsLower) ? letters.ToLowerInvariant() : letters;
     }
 
     /// <summary>A meter alone in its line: that of the song before the first bar, later on that of what follows.</summary>

@@ -38,8 +38,8 @@ internal sealed partial class ChartTextRun
             var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
             // Between lines of bars no letter is a chord.
             var hasBars = below.AsSpan().TrimStart() is ['|', ..];
-            var isMarked = head[0] <= '9' && line.AsSpan().TrimEnd() is [.., '.' or ')'] && below.Length <= ChartLimits.LongestLine
-                && IsChordLine(below);
+            var isMarked = head[0] <= '9' && line.AsSpan().TrimEnd() is [.., '.' or ')']
+                && below.Length <= ChartLimits.LongestLine && IsChordLine(below);
             if (i > 0 && !IsApart(lines[i - 1].Text) && !isMarked && !NumberInFront().IsMatch(line)
                 && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))
                 continue;

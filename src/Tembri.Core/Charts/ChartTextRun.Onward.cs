@@ -67,14 +67,21 @@ internal sealed partial class ChartTextRun
 
     private bool IsOnward(string line) => AskedAgain(line) is not null || LastChord(line) is not null;
 
+    /// <summary>The section that has just been named, where it has no bars yet and nothing says what it is; null for any
+    /// other.</summary>
+    private OpenSection? NewWithoutBars() =>
+        _section is { Bars.Count: 0 } here && (here.Like is null || here.IsLikeAssumed)
+                && !_sections.Exists(s => s != here && s.Name.Equals(here.Name, StringComparison.OrdinalIgnoreCase))
+            ? here
+            : null;
+
     private bool TryOnward(string line, int number)
     {
         if (_sections.Count == 0) return false;
         if (AskedAgain(line) is { } again)
         {
             // Under the name of a section without bars it says what that is.
-            if (again is [var (alone, once)] && once == 1 && _section is { Bars.Count: 0 } named && !named.Name.Equals(alone, StringComparison.OrdinalIgnoreCase)
-                && (named.Like is null || named.IsLikeAssumed) && !_sections.Exists(s => s != named && s.Name.Equals(named.Name, StringComparison.OrdinalIgnoreCase)))
+            if (again is [(var alone, 1)] && NewWithoutBars() is { } named && named.Name != alone)
             {
                 (named.Like, named.IsLikeAssumed) = (alone, false);
                 return true;

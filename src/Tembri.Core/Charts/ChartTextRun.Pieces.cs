@@ -38,7 +38,8 @@ internal sealed partial class ChartTextRun
             if (piece.EndsWith("..", StringComparison.Ordinal) || piece.EndsWith('…'))
                 piece = piece.TrimEnd('.', '…') is var rings && IsChord(rings) ? rings : piece;
             // A chord in brackets of its own is played as well.
-            if (piece is ['(', _, .., ')'] or ['{', _, .., '}'] && IsChord(piece[1..^1])) (piece, column) = (piece[1..^1], column + 1);
+            if (piece is ['(', _, .., ')'] or ['{', _, .., '}'] && IsChord(piece[1..^1]))
+                (piece, column) = (piece[1..^1], column + 1);
             if (!IsChord(piece) && piece.Length > 2 && piece.AsSpan(1).ContainsAny(Joints)
                 && piece.Split([.. Joints], StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } parts
                 && Array.TrueForAll(parts, p => char.IsAsciiLetterUpper(p[0]) && IsChord(p)))

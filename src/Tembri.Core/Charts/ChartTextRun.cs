@@ -274,10 +274,13 @@ internal sealed partial class ChartTextRun
         };
         var (form, formLine) = ReadForm(byName) is { } given
             ? given
-            : (_sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o)).Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(),
-                1);
+            : (_sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o))
+                .Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
         chart = chart with { Form = InLimits(form, byName, formLine) };
-        return new ChartReading(WithKey(chart), _problems.ToList()) { Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine };
+        return new ChartReading(WithKey(chart), _problems.ToList())
+        {
+            Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine,
+        };
     }
 
     private Chart WithKey(Chart chart)

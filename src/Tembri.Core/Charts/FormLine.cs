@@ -77,7 +77,8 @@ internal sealed partial class FormLine
             else if (HeadingLine.IsKnown(name) || Short().Match(name) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null)
                 names.Add(name);
             else return false;
-            isSure |= names[^1].Length > FewestByItself || names[^1] is ['v' or 'V', ..] or ['c' or 'C', 'h' or 'H', ..] || isNumber;
+            isSure |= isNumber || names[^1].Length > FewestByItself
+                || names[^1] is ['v' or 'V', ..] or ['c' or 'C', 'h' or 'H', ..];
         }
         return isSure && names.Count >= FewestByItself && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1
             && !names.TrueForAll(n => isChord(n));

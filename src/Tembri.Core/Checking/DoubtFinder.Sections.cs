@@ -70,6 +70,10 @@ public sealed partial class DoubtFinder
         var line = Array.FindIndex(_lines, ChartHeader.IsForm);
         foreach (var section in _chart.Sections.Where(s => _chart.Form.All(f => f.Section != s.Name)))
         {
+            // A list of chords is played where the section itself stands.
+            if (section.Name.EndsWith(" chords", StringComparison.OrdinalIgnoreCase)
+                && _chart.Sections.Any(s => s.Like == section.Name))
+                continue;
             var end = line < 0 ? 0 : ChartHeader.EndOfValue(_lines[line]);
             _doubts.Add(new($"form {section.Name}", Math.Max(1, line + 1), 1, $"The form leaves {section.Name} out.",
                 line < 0 ? [] : [new Mend("play it at the end", [new TextEdit(line + 1, end + 1, 0, ", " + section.Name)])]));

@@ -79,7 +79,8 @@ public static class SectionEdits
         lines.RemoveAll(ChartTextRun.RepeatsAmong(chart.Sections.Select(s => s.Name)).Invoke);
         var shorter = string.Join('\n', lines).TrimEnd('\n');
         var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
-        if (ChartEdits.HasForm(text) || form.Count > 0 && !Played(ChartReader.Read(shorter).Chart).SequenceEqual(Played(chart, gone)))
+        if (ChartEdits.HasForm(text)
+            || form.Count > 0 && !Played(ChartReader.Read(shorter).Chart).SequenceEqual(Played(chart, gone)))
         {
             shorter = ChartEdits.Form(shorter,
                     form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))])
