@@ -19,11 +19,13 @@ public sealed record LadderOutline(int Capo, IReadOnlyList<VersionOutline?> Rung
         Numbers.Select((n, i) => n == number ? Rungs[i] : null).FirstOrDefault(r => r is not null);
 
     /// <summary>Grades the ladder for a student.</summary>
-    public LadderGrade Grade(Player player)
+    public LadderGrade Grade(Player player) => Grade(new PlayerOdds(player));
+
+    /// <summary>The same, when what the student brings is reckoned already: once for all ladders.</summary>
+    public LadderGrade Grade(PlayerOdds player)
     {
-        var odds = new PlayerOdds(player);
         var grades = new VersionGrade?[Rungs.Count];
-        for (var i = 0; i < grades.Length; i++) grades[i] = Rungs[i]?.Grade(odds);
+        for (var i = 0; i < grades.Length; i++) grades[i] = Rungs[i]?.Grade(player);
         var working = WorkingRung.Of(Array.ConvertAll(grades, g => g?.Verdict), i => Rungs[i]!.HasBarre,
             i => Rungs[i]!.HasFullBarre, player.Barres);
         return new LadderGrade(Capo, grades, working is { } place ? Numbers[place - 1] : null, Numbers);

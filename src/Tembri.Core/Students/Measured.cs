@@ -51,12 +51,19 @@ public sealed class Measured
     /// <param name="to">The shape reached.</param>
     /// <param name="predicted">What the skills say, s; 0 when nothing moves.</param>
     public double Seconds(Shape? from, Shape? to, double predicted) =>
-        predicted > 0 && Changes.Count > 0 && from is not null && to is not null && Changes.TryGetValue((from, to), out var m)
+        Of(from, to) is { } measured ? Seconds(measured, predicted) : predicted;
+
+    /// <summary>True when something was measured of a change.</summary>
+    public bool Knows(Shape? from, Shape? to) => Of(from, to) is not null;
+
+    /// <summary>What was measured of a change; null when nothing was.</summary>
+    internal MeasuredChange? Of(Shape? from, Shape? to) =>
+        Changes.Count > 0 && from is not null && to is not null && Changes.TryGetValue((from, to), out var m) ? m : null;
+
+    /// <summary>The seconds of way of a change of which something was measured.</summary>
+    internal static double Seconds(MeasuredChange m, double predicted) =>
+        predicted > 0
             ? Math.Exp(
                 (W.ChangePredictionWorth * Math.Log(predicted) + m.Counts * m.LogSeconds) / (W.ChangePredictionWorth + m.Counts))
             : predicted;
-
-    /// <summary>True when something was measured of a change.</summary>
-    public bool Knows(Shape? from, Shape? to) =>
-        Changes.Count > 0 && from is not null && to is not null && Changes.ContainsKey((from, to));
 }

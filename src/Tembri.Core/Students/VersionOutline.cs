@@ -64,7 +64,9 @@ public sealed class VersionOutline
 
     private const int Halvings = 24;
     private static readonly FitWeights W = FitWeights.Default;
+    private const int MostOnStack = 256;
     private readonly double[] _beats;
+    private readonly OutlinedChord[] _chords;
     private readonly OutlinedChange[] _changes;
     private readonly double[] _late;     // odds that the reference player is late for each change at the song's tempo
     private readonly double[] _free;     // seconds there are for each change at the song's tempo
@@ -79,7 +81,7 @@ public sealed class VersionOutline
     public VersionOutline(double tempo, OutlinedHand hand, IReadOnlyList<OutlinedChord> chords,
         IReadOnlyList<OutlinedChange> changes)
     {
-        (Tempo, Hand, Chords, _changes) = (tempo, hand, chords, [.. changes]);
+        (Tempo, Hand, _chords, _changes) = (tempo, hand, [.. chords], [.. changes]);
         _beats = [.. chords.Select(c => c.Beats)];
         _free = [.. changes.Select(c => 60 / tempo * c.FreeBeats)];
         _late = [.. changes.Select((c, i) => FitModel.OddsOfLate(c.Seconds, _free[i]))];
@@ -87,6 +89,10 @@ public sealed class VersionOutline
         TotalBeats = _beats.Sum();
         _strums = [.. hand.Patterns.Select(p => (p.Share, FitModel.OddsOfStrum(p.Effort.LoadAt(tempo))))];
         StrumLoad = hand.Patterns.Sum(p => p.Share * p.Effort.LoadAt(tempo));
+        bool Asks(Technique technique) =>
+            Array.Exists(_chords, c => c.Beats > 0 && c.Demands.Any(d => d.Technique == technique));
+        HasFullBarre = Asks(Technique.FullBarre);
+        HasBarre = HasFullBarre || Asks(Technique.ShortBarre);
     }
 
     /// <summary>Takes the outline of a rung.</summary>
@@ -153,7 +159,7 @@ public sealed class VersionOutline
     public double StrumLoad { get; }
 
     /// <summary>The chords.</summary>
-    public IReadOnlyList<OutlinedChord> Chords { get; }
+    public IReadOnlyList<OutlinedChord> Chords => _chords;
 
     /// <summary>The changes, those in which nothing moves as well.</summary>
     public IReadOnlyList<OutlinedChange> Changes => _changes;
@@ -162,12 +168,10 @@ public sealed class VersionOutline
     public double TotalBeats { get; }
 
     /// <summary>True when a finger lies across strings in some chord that is played.</summary>
-    public bool HasBarre => Asks(Technique.ShortBarre) || HasFullBarre;
+    public bool HasBarre { get; }
 
     /// <summary>True when a finger lies across four strings or more in some chord that is played.</summary>
-    public bool HasFullBarre => Asks(Technique.FullBarre);
-
-    private bool Asks(Technique technique) => Chords.Any(c => c.Beats > 0 && c.Demands.Any(d => d.Technique == technique));
+    public bool HasFullBarre { get; }
 
     /// <summary>The fit at the song's tempo: share of beats expected clean and in time, 0 to 1.</summary>
     /// <param name="player">The student. A timed change counts as it was timed for the student the version was arranged
@@ -183,10 +187,15 @@ public sealed class VersionOutline
     {
         Span<double> clean = stackalloc double[_beats.Length];
         FillClean(clean, player);
-        var fit = At(Tempo, Strummed(player), clean, player);
+        // Every change is looked up once; whatever is asked of it next is a multiplication.
+        var few = _changes.Length <= MostOnStack;
+        Span<double> late = few ? stackalloc double[_changes.Length] : new double[_changes.Length];
+        Span<double> needed = few ? stackalloc double[_changes.Length] : new double[_changes.Length];
+        FillLate(late, needed, player);
+        var fit = At(Tempo, Strummed(player), clean, late, needed);
         var verdict = fit < W.GrowingFrom ? Verdict.Strained
-            : fit < W.ReadyFrom || WeakestLink(clean, player) is not null
-                || InTime(SlowestTempo, player) < W.ComfortableInTime ? Verdict.Growing
+            : fit < W.ReadyFrom || WeakestLink(clean, late) is not null
+                || InTime(SlowestTempo, late) < W.ComfortableInTime ? Verdict.Growing
             : Verdict.Ready;
         return new VersionGrade(fit, verdict);
     }
@@ -196,15 +205,17 @@ public sealed class VersionOutline
     /// <param name="clean">Chance that each chord sounds clean.</param>
     /// <param name="player">The student.</param>
     /// <returns>The index of a chord, or of a change; the chord with the least chance first.</returns>
-    internal (int? Chord, int? Change)? WeakestLink(ReadOnlySpan<double> clean, PlayerOdds player)
+    internal (int? Chord, int? Change)? WeakestLink(ReadOnlySpan<double> clean, PlayerOdds player) =>
+        WeakestLink(clean, Late(player).Late);
+
+    private (int? Chord, int? Change)? WeakestLink(ReadOnlySpan<double> clean, ReadOnlySpan<double> late)
     {
         var (chord, least) = (-1, W.LeastClean);
         for (var i = 0; i < clean.Length; i++) if (_beats[i] > 0 && clean[i] < least) (chord, least) = (i, clean[i]);
         if (chord >= 0) return (chord, null);
         var (change, latest) = (-1, 1.0);
         for (var i = 0; i < _changes.Length; i++)
-            if (_changes[i].Count >= W.FrequentChange * _changeCount && LateOdds(i, Tempo, player) is var odds && odds > latest)
-                (change, latest) = (i, odds);
+            if (_changes[i].Count >= W.FrequentChange * _changeCount && late[i] > latest) (change, latest) = (i, late[i]);
         return change < 0 ? null : (null, change);
     }
 
@@ -213,8 +224,8 @@ public sealed class VersionOutline
     /// <param name="player">The student.</param>
     public double? ComfortableTempo(Player player)
     {
-        var odds = new PlayerOdds(player);
-        bool IsComfortable(double tempo) => InTime(tempo, odds) >= W.ComfortableInTime;
+        var late = Late(new PlayerOdds(player)).Late;
+        bool IsComfortable(double tempo) => InTime(tempo, late) >= W.ComfortableInTime;
         if (!IsComfortable(SlowestTempo)) return null;
         if (IsComfortable(FastestTempo)) return FastestTempo;
         double low = SlowestTempo, high = FastestTempo;
@@ -228,11 +239,13 @@ public sealed class VersionOutline
     }
 
     /// <summary>Share of the changes that is in time at a tempo, 0 to 1; 1 when there are none.</summary>
-    internal double InTime(double tempo, PlayerOdds player)
+    internal double InTime(double tempo, PlayerOdds player) => InTime(tempo, Late(player).Late);
+
+    private double InTime(double tempo, ReadOnlySpan<double> late)
     {
         if (_changeCount == 0) return 1;
-        var inTime = 0.0;
-        for (var i = 0; i < _changes.Length; i++) inTime += _changes[i].Count / (1 + LateOdds(i, tempo, player));
+        var (inTime, faster) = (0.0, Faster(tempo));
+        for (var i = 0; i < _changes.Length; i++) inTime += _changes[i].Count / (1 + late[i] * faster);
         return inTime / _changeCount;
     }
 
@@ -246,7 +259,8 @@ public sealed class VersionOutline
 
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
     internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) =>
-        At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean, player);
+        At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean,
+            Late(player));
 
     /// <summary>Chance that the right hand goes on clean at the song's tempo: each pattern for its share of the time.</summary>
     internal double Strummed(PlayerOdds player)
@@ -257,25 +271,35 @@ public sealed class VersionOutline
     }
 
     /// <summary>Seconds a student needs for a change.</summary>
-    internal double Needed(int change, PlayerOdds player)
+    internal double Needed(int change, PlayerOdds player) => Look(change, player).Needed;
+
+    /// <summary>Seconds a student needs for a change, and the odds that it is late at the song's tempo.</summary>
+    private (double Needed, double Late) Look(int change, PlayerOdds player)
     {
         ref readonly var c = ref _changes[change];
-        return c.IsTimed
-            ? c.Seconds
-            : player.Measured.Seconds(Chords[c.From].Shape, Chords[c.To].Shape, c.Seconds * player.Slowness);
+        if (c.IsTimed) return (c.Seconds, _late[change]);
+        var predicted = c.Seconds * player.Slowness;
+        return player.Measured.Of(_chords[c.From].Shape, _chords[c.To].Shape) is { } measured
+            && Measured.Seconds(measured, predicted) is var needed
+                ? (needed, FitModel.OddsOfLate(needed, _free[change]))
+                : (predicted, _late[change] * player.Late);
     }
 
-    /// <summary>Odds that a change is late at a tempo.</summary>
-    private double LateOdds(int change, double tempo, PlayerOdds player)
+    private void FillLate(Span<double> late, Span<double> needed, PlayerOdds player)
     {
-        var odds = _changes[change].IsTimed ? _late[change]
-            : IsMeasured(change, player) ? FitModel.OddsOfLate(Needed(change, player), _free[change])
-            : _late[change] * player.Late;
-        return tempo == Tempo ? odds : odds * Math.Pow(tempo / Tempo, W.TimeSteepness);
+        for (var i = 0; i < late.Length; i++) (needed[i], late[i]) = Look(i, player);
     }
 
-    private bool IsMeasured(int change, PlayerOdds player) =>
-        player.Measured.Knows(Chords[_changes[change].From].Shape, Chords[_changes[change].To].Shape);
+    /// <summary>The same for every change.</summary>
+    private (double[] Late, double[] Needed) Late(PlayerOdds player)
+    {
+        var (late, needed) = (new double[_changes.Length], new double[_changes.Length]);
+        FillLate(late, needed, player);
+        return (late, needed);
+    }
+
+    /// <summary>By what a tempo multiplies the odds that a change is late.</summary>
+    private double Faster(double tempo) => tempo == Tempo ? 1 : Math.Pow(tempo / Tempo, W.TimeSteepness);
 
     private void FillClean(Span<double> clean, PlayerOdds player)
     {
@@ -283,24 +307,28 @@ public sealed class VersionOutline
         {
             // The product of logistics with one division.
             var unlikely = 1.0;
-            foreach (var (technique, odds) in Chords[i].Demands.Odds) unlikely *= 1 + odds * player[technique];
-            clean[i] = player.Measured.Clean(Chords[i].Shape, 1 / unlikely);
+            foreach (var (technique, odds) in _chords[i].Demands.Odds) unlikely *= 1 + odds * player[technique];
+            clean[i] = player.Measured.Clean(_chords[i].Shape, 1 / unlikely);
         }
     }
 
-    private double At(double tempo, double strummed, ReadOnlySpan<double> clean, PlayerOdds player)
+    private double At(double tempo, double strummed, ReadOnlySpan<double> clean, (double[] Late, double[] Needed) changes) =>
+        At(tempo, strummed, clean, changes.Late, changes.Needed);
+
+    private double At(double tempo, double strummed, ReadOnlySpan<double> clean, ReadOnlySpan<double> late,
+        ReadOnlySpan<double> needed)
     {
         if (TotalBeats <= 0) return 1;
-        var good = 0.0;
+        var (good, faster) = (0.0, Faster(tempo));
         for (var i = 0; i < clean.Length; i++) good += _beats[i] * clean[i];
         for (var i = 0; i < _changes.Length; i++)
         {
             ref readonly var change = ref _changes[i];
             if (change.Seconds <= 0) continue;
-            var odds = LateOdds(i, tempo, player);
-            var waiting = Math.Max(0, Needed(i, player) * tempo / 60 - change.FreeBeats);
+            var odds = late[i] * faster;
+            var waiting = Math.Max(0, needed[i] * tempo / 60 - change.FreeBeats);
             good -= change.Count * clean[change.To] * odds / (1 + odds)
-                * Math.Min(Chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
+                * Math.Min(_chords[change.To].SpellBeats, Hand.BeatsAStroke + waiting);
         }
         return Math.Clamp(good / TotalBeats, 0, 1) * strummed;
     }

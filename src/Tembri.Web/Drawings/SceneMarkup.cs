@@ -9,17 +9,89 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
 {
     private const double Raise = 0.34, RaisedSize = 0.72;
     private const int LongestNumber = 32;
+    private const double Farthest = 1e9;   // beyond any drawing
 
     /// <inheritdoc/>
     public void WriteTo(TextWriter writer, HtmlEncoder encoder)
     {
         var pen = new Pen(writer, encoder);
-        foreach (var mark in scene.Marks) pen.Write(mark);
+        pen.Write(scene.Marks);
     }
 
     private readonly struct Pen(TextWriter writer, HtmlEncoder encoder)
     {
-        public void Write(Mark mark)
+        /// <summary>Lines one after the other that look alike are one path, and so are slabs: a page of many drawings is a third
+        /// of the markup.</summary>
+        public void Write(IReadOnlyList<Mark> marks)
+        {
+            for (int from = 0, to; from < marks.Count; from = to)
+            {
+                to = from + 1;
+                while (to < marks.Count && AreOnePath(marks[from], marks[to])) to++;
+                if (to == from + 1) Write(marks[from]);
+                else WritePath(marks, from, to);
+            }
+        }
+
+        private static bool AreOnePath(Mark one, Mark other) => (one, other) switch
+        {
+            (Line a, Line b) => (a.Tone, a.Weight, a.Broken) == (b.Tone, b.Weight, b.Broken),
+            (Slab { Round: 0 } a, Slab { Round: 0 } b) => (a.Tone, a.Weight) == (b.Tone, b.Weight),
+            _ => false,
+        };
+
+        private void WritePath(IReadOnlyList<Mark> marks, int from, int to)
+        {
+            Open("path");
+            Begin("d");
+            for (var i = from; i < to; i++)
+                if (marks[i] is Line line) Trace(line);
+                else Trace((Slab)marks[i]);
+            writer.Write('"');
+            if (marks[from] is Line first) Stroke(first);
+            else if (marks[from] is Slab slab) Paint(slab.Tone, slab.Weight);
+            Close("path");
+        }
+
+        private void Trace(Line line)
+        {
+            Step('M', line.X1, line.Y1);
+            Step('L', line.X2, line.Y2);
+        }
+
+        private void Trace(Slab slab)
+        {
+            Step('M', slab.X, slab.Y);
+            writer.Write('h');
+            Number(slab.Width);
+            writer.Write('v');
+            Number(slab.Height);
+            writer.Write('h');
+            Number(-slab.Width);
+            writer.Write('z');
+        }
+
+        private void Step(char command, double x, double y)
+        {
+            writer.Write(command);
+            Number(x);
+            writer.Write(' ');
+            Number(y);
+        }
+
+        private void Stroke(Line line)
+        {
+            Set("stroke-linecap", "round");
+            Paint(line.Tone, line.Weight, isStroke: true);
+            if (!line.Broken) return;
+            writer.Write(" stroke-dasharray=\"");
+            Number(line.Weight * 1.2);
+            writer.Write(' ');
+            Number(line.Weight * 3.4);
+            writer.Write('"');
+        }
+
+        private void Write(Mark mark)
         {
             switch (mark)
             {
@@ -60,16 +132,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
             Set("y1", line.Y1);
             Set("x2", line.X2);
             Set("y2", line.Y2);
-            Set("stroke-linecap", "round");
-            Paint(line.Tone, line.Weight, isStroke: true);
-            if (line.Broken)
-            {
-                writer.Write(" stroke-dasharray=\"");
-                Number(line.Weight * 1.2);
-                writer.Write(' ');
-                Number(line.Weight * 3.4);
-                writer.Write('"');
-            }
+            Stroke(line);
             Close("line");
         }
 
@@ -127,7 +190,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
             writer.Write(") scale(");
             Number(inset.Scene.Scale);
             writer.Write(")\" aria-hidden=\"true\">");
-            foreach (var mark in inset.Scene.Marks) Write(mark);
+            Write(inset.Scene.Marks);
             writer.Write("</g>");
         }
 
@@ -139,7 +202,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
             if (link.Key is { } key) Set("data-key", key);
             if (link.IsCurrent) Set("aria-current", "true");
             writer.Write('>');
-            foreach (var mark in link.Marks) Write(mark);
+            Write(link.Marks);
             writer.Write("</a>");
         }
 
@@ -221,7 +284,17 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
         private void Number(double value)
         {
             Span<char> digits = stackalloc char[LongestNumber];
-            Math.Round(value, 2).TryFormat(digits, out var length, default, CultureInfo.InvariantCulture);
+            // Two digits behind the point are a whole number of hundredths, which is written in a tenth of the time.
+            var hundredths = (long)Math.Round(Math.Clamp(value, -Farthest, Farthest) * 100);
+            if (hundredths < 0) writer.Write('-');
+            var (whole, rest) = Math.DivRem(Math.Abs(hundredths), 100);
+            whole.TryFormat(digits, out var length, default, CultureInfo.InvariantCulture);
+            if (rest > 0)
+            {
+                digits[length++] = '.';
+                digits[length++] = (char)('0' + rest / 10);
+                if (rest % 10 > 0) digits[length++] = (char)('0' + rest % 10);
+            }
             writer.Write(digits[..length]);
         }
     }

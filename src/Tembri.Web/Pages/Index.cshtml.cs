@@ -115,10 +115,11 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
             .Select(SongLine.Of).ToListAsync(leaving);
         var found =
             await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);
+        var odds = students.ToDictionary(s => s.Id, s => new Core.Students.PlayerOdds(s.ToPlayer()));
         return [.. lines.Select(song =>
         {
             var known = students.Select(
-                    s => found.TryGetValue((song.Id, s.Id), out var outline) ? outline.Grade(s.ToPlayer()) : null)
+                    s => found.TryGetValue((song.Id, s.Id), out var outline) ? outline.Grade(odds[s.Id]) : null)
                 .OfType<Core.Students.LadderGrade>().ToList();
             double Share(Core.Students.LadderGrade g) =>
                 g.Rungs.Count == 0

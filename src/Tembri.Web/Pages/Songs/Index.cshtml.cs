@@ -63,7 +63,10 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Stu
         var lines = await asked.Ordered(found).Skip(SongStretch.First).Take(MostSongs).Select(SongLine.Of).ToListAsync(leaving);
         var known =
             await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], Students, leaving);
-        Songs = [.. lines.Select(song => new DeskRow(song, Students, Known(song, known), StudentStretch.Page, asked.Student))];
+        // What each student brings is reckoned once for all songs.
+        var odds = Students.ToDictionary(s => s.Id, s => new PlayerOdds(s.ToPlayer()));
+        Songs = [.. lines.Select(
+            song => new DeskRow(song, Students, Known(song, known, odds), StudentStretch.Page, asked.Student))];
     }
 
     /// <summary>One row, its grades made now; asked for by the page for rows that were not arranged yet.</summary>
@@ -108,13 +111,13 @@ internal sealed class IndexModel(TembriDbContext context, SongGrades grades, Stu
     }
 
     private Dictionary<Guid, LadderGrade>? Known(SongLine song,
-        IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline> found)
+        IReadOnlyDictionary<(Guid Song, Guid Student), LadderOutline> found, Dictionary<Guid, PlayerOdds> odds)
     {
         var known = new Dictionary<Guid, LadderGrade>(Students.Count);
         foreach (var student in Students)
         {
             if (!found.TryGetValue((song.Id, student.Id), out var outline)) return null;
-            known[student.Id] = outline.Grade(student.ToPlayer());
+            known[student.Id] = outline.Grade(odds[student.Id]);
         }
         return known;
     }

@@ -98,7 +98,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
             || await context.Songs.AsNoTracking().FirstOrDefaultAsync(s => s.Id == song) is not { } row)
             return NotFound();
         var made = await grades.MakeAsync(row, [student], inBackground: false, HttpContext.RequestAborted);
-        return Partial("_FitRow", new FitRow(SongLine.From(row), student, made.GetValueOrDefault(id), IsWaiting: false));
+        var outline = made.GetValueOrDefault(id);
+        return Partial("_FitRow", new FitRow(SongLine.From(row), student, student.ToPlayer(), outline, IsWaiting: false));
     }
 
     /// <summary>Adds or saves, then shows the page.</summary>
@@ -211,6 +212,8 @@ internal sealed class EditModel(TembriDbContext context, SongGrades grades, Arra
             .ToListAsync();
         var found = await grades.FindAsync([.. songs.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], [student],
             HttpContext.RequestAborted);
-        Fits = [.. songs.Select(s => new FitRow(s, student, found.GetValueOrDefault((s.Id, student.Id)), IsWaiting: true))];
+        var player = student.ToPlayer();
+        Fits = [.. songs.Select(
+            s => new FitRow(s, student, player, found.GetValueOrDefault((s.Id, student.Id)), IsWaiting: true))];
     }
 }
