@@ -60,7 +60,7 @@ internal sealed partial class FormLine
     public static bool IsLike(string line, Func<string, bool> isChord, int verses)
     {
         if (line.Length > LongestByItself || line.AsSpan().ContainsAny("|[]{}:.") || line.AsSpan().Trim().Length < 2 * FewestByItself - 1
-            || !(char.IsLetter(line.AsSpan().TrimStart()[0]) || verses > 0))
+            || !MayBegin(line, verses > 0))
             return false;
         var pieces = Parting().Split(line.Trim());
         if (pieces.Length == 1) pieces = pieces[0].Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -82,6 +82,22 @@ internal sealed partial class FormLine
         }
         return isSure && names.Count >= FewestByItself && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1
             && !names.TrueForAll(n => isChord(n));
+    }
+
+    private static readonly HashSet<string> BeforeAKind = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "middle", "pre", "post", "last", "final", "first", "second", "third", "fourth", "half", "double", "short",
+    };
+
+    /// <summary>False for nearly all lines, by their first word.</summary>
+    private static bool MayBegin(string line, bool isNumbered)
+    {
+        var rest = line.AsSpan().Trim();
+        var end = rest.IndexOfAny(" ,;/>→+-–");
+        var word = (end < 0 ? rest : rest[..end]).ToString();
+        if (char.IsAsciiDigit(word.FirstOrDefault())) return isNumbered || word.Any(char.IsLetter);
+        return Short().Match(word) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null
+            || BeforeAKind.Contains(word) || HeadingLine.IsKnown(word);
     }
 
     /// <summary>Takes the next part; false at the end.</summary>

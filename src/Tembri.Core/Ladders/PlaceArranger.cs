@@ -85,7 +85,7 @@ internal sealed class PlaceArranger
     public Arranger NewArrangerAt(int capo) => new(
         _cache, SongOf, ShapeChords(capo), Guards, _kind, _request.Timed, capo, _request.Accompaniment,
         ArrangerWeights.Default.ReferenceTempo, HandOf,
-        [.. Flow.Melody.Select(mask => Lower(mask, capo + Chart.TuningShift))], WishesAt(capo), Work.Cancel);
+        [.. Flow.Melody.Select((_, chord) => TuneOver(chord, capo))], WishesAt(capo), Work.Cancel);
 
     /// <summary>What the teacher wants of each chord at a place; null when she wants nothing of chords and shapes.</summary>
     private IReadOnlyList<ChordWish>? WishesAt(int capo)
@@ -96,14 +96,14 @@ internal sealed class PlaceArranger
         return [.. Flow.Chords.Select((c, i) => new ChordWish(
             wishes, c.DegreeIn(Chart.Key), shapes[i],
             degree => Chords.Chord.OfDegree(degree, Chart.Key)?.Transpose(Chart.Key, key), finder, book, _request.Accompaniment,
-            Lower(Flow.Melody[i], capo + Chart.TuningShift)))];
+            TuneOver(i, capo)))];
     }
 
     /// <summary>Looks at a shape for a chord at a place.</summary>
     public ShapeStudy Study(int chord, int capo, Shape shape)
     {
         var (book, asked) = (BookAt(capo), ShapeChords(capo)[chord]);
-        var (finder, tune) = (new CandidateFinder(_cache), Lower(Flow.Melody[chord], capo + Chart.TuningShift));
+        var (finder, tune) = (new CandidateFinder(_cache), TuneOver(chord, capo));
         var fingerings = book.Of(shape).Select(f => finder.Locked(asked, f, _request.Accompaniment, tune, Strings)).ToList();
         return new ShapeStudy(
             shape, asked, fingerings, finder.ClosenessOf(asked, shape, _request.Accompaniment, tune, Strings),
@@ -114,8 +114,10 @@ internal sealed class PlaceArranger
 
     private FingeringBook BookAt(int capo) => new(_cache, _kind.Guitar, _kind.Hand, _kind.Thumb, capo);
 
-    private static int Lower(int mask, int semitones)
+    /// <summary>The tones of the tune over a chord, as they stand above the shapes: lower by capo and tuning.</summary>
+    private int TuneOver(int chord, int capo)
     {
+        var (mask, semitones) = (Flow.Melody[chord], capo + Chart.TuningShift);
         var by = (semitones % 12 + 12) % 12;
         return (mask >> by | mask << (12 - by)) & 0xFFF;
     }
@@ -135,8 +137,7 @@ internal sealed class PlaceArranger
                 if (grips.Find(g => g.Chord == shapes[i].Name) is { } grip
                     && book.Finder.Weigh(grip.ToShape(), grip.ToFingers()) is { } held)
                     locks[i] = new CandidateFinder(_cache)
-                        .Locked(shapes[i], held, _request.Accompaniment, Lower(Flow.Melody[i], capo + Chart.TuningShift),
-                            Strings);
+                        .Locked(shapes[i], held, _request.Accompaniment, TuneOver(i, capo), Strings);
         }
         foreach (var lockedShape in _request.Locks.Where(l => l.Rung == limits.Number && l.ShapeTonic == tonic))
             for (var i = 0; i < Flow.Chords.Count; i++)
@@ -147,8 +148,7 @@ internal sealed class PlaceArranger
                     : book.Of(lockedShape.Shape).FirstOrDefault();
                 if (fingering is not null)
                     locks[i] = new CandidateFinder(_cache)
-                        .Locked(ShapeChords(capo)[i], fingering, _request.Accompaniment,
-                            Lower(Flow.Melody[i], capo + Chart.TuningShift), Strings);
+                        .Locked(ShapeChords(capo)[i], fingering, _request.Accompaniment, TuneOver(i, capo), Strings);
             }
         return locks;
     }

@@ -70,6 +70,8 @@ public sealed class LadderTests
                         $"closeness falls from {low.Closeness} to {high.Closeness} at capo {position.Capo}");
                 }
             }
+            Assert.Equal(Enumerable.Range(0, ladder.Rungs.Count), ladder.Rungs.Select(r => ladder.IndexOf(r.Number)));
+            Assert.Equal(-1, ladder.IndexOf(ladder.Rungs.Max(r => r.Number) + 1));
             var played = ladder.Playable.ToList();
             var graded = new StudentLadder(ladder, player);
             Assert.All(played.Zip(played.Skip(1)),
