@@ -39,7 +39,9 @@ internal sealed partial class ChartTextRun
     {
         var (line, number) = lines[at];
         if (!IsFormByItself(line) && !AreLettersOfSections(lines, at)) return false;
-        _formByItself = _formByItself is { } before ? ($"{before.Text}, {line.Trim()}", before.Line) : (line.Trim(), number);
+        // Several lines are one order, as far as a line may be long.
+        if (_formByItself is not { } before) _formByItself = (line.Trim(), number);
+        else if (before.Text.Length < ChartLimits.LongestLine) _formByItself = ($"{before.Text}, {line.Trim()}", before.Line);
         return true;
     }
 

@@ -8,10 +8,8 @@ internal sealed partial class ChartTextRun
 {
     private const int LongestOnward = 80;
 
-    private static readonly HashSet<string> Everything = new(StringComparer.OrdinalIgnoreCase)
-    {
-        "all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start",
-    };
+    private static readonly string[] Everything =
+        ["all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start"];
 
     [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?repeat\s+(?<what>[^|\[\]{}]+)$", LinePatterns.AnyCase)]
     private static partial Regex Repeated();
@@ -22,22 +20,23 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<!\s)\s*[,;&+]\s*(?:and\s|then\s)?|(?<!\s)\s(?:and|then)\s", LinePatterns.AnyCase)]
     private static partial Regex Listed();
 
-    /// <summary>The sections a line asks for once more, each with how often, in order; null for any other line.</summary>
-    private List<(string Name, int Times)>? AskedAgain(string line)
+    /// <summary>The sections a line asks for once more, each with how often, in order, and how often all of it; null for any
+    /// other line.</summary>
+    private (List<(string Name, int Times)> Once, int Times)? AskedAgain(string line)
     {
         if (line.Length > LongestOnward || !line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
             || Repeated().Match(line) is not { Success: true } match)
             return null;
         var (what, times) = HeadingLine.Counted(Fading().Replace(match.Groups["what"].Value.Trim(' ', '.', '*', '_', ')', '-'), ""));
         var once = new List<(string, int)>();
-        if (Everything.Contains(WithoutArticles(what))) once.AddRange(_sections.Select(s => (s.Name, s.Times)));
+        if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase)) once.AddRange(_sections.Select(s => (s.Name, s.Times)));
         else
             foreach (var piece in Listed().Split(what))
             {
                 if (Above(WithoutArticles(piece)) is not { } name) return null;
                 once.Add((name, 1));
             }
-        return [.. Enumerable.Repeat(once, Math.Clamp(times, 1, ChartLimits.MostTimes)).SelectMany(s => s)];
+        return (once, Math.Clamp(times, 1, ChartLimits.MostTimes));
     }
 
     /// <summary>Tells lines that ask for sections of these names once more.</summary>
@@ -77,17 +76,17 @@ internal sealed partial class ChartTextRun
 
     private bool TryOnward(string line, int number)
     {
-        if (_sections.Count == 0) return false;
-        if (AskedAgain(line) is { } again)
+        if (_sections.Count == 0 || IsFull) return false;
+        if (AskedAgain(line) is var (again, times))
         {
             // Under the name of a section without bars it says what that is.
-            if (again is [(var alone, 1)] && NewWithoutBars() is { } named && named.Name != alone)
+            if (times == 1 && again is [(var alone, 1)] && NewWithoutBars() is { } named && named.Name != alone)
             {
                 (named.Like, named.IsLikeAssumed) = (alone, false);
                 return true;
             }
-            foreach (var (name, times) in again)
-                if (!IsFull) Open(name, times, number);
+            for (var time = 0; time < times && !IsFull; time++)
+                foreach (var (name, often) in again) Open(name, often, number);
             return true;
         }
         if (LastChord(line) is not { } chord) return false;

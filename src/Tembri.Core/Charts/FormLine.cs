@@ -84,10 +84,8 @@ internal sealed partial class FormLine
             && !names.TrueForAll(n => isChord(n));
     }
 
-    private static readonly HashSet<string> BeforeAKind = new(StringComparer.OrdinalIgnoreCase)
-    {
-        "middle", "pre", "post", "last", "final", "first", "second", "third", "fourth", "half", "double", "short",
-    };
+    private static readonly string[] BeforeAKind =
+        ["middle", "pre", "post", "last", "final", "first", "second", "third", "fourth", "half", "double", "short"];
 
     /// <summary>False for nearly all lines, by their first word.</summary>
     private static bool MayBegin(string line, bool isNumbered)
@@ -97,7 +95,7 @@ internal sealed partial class FormLine
         var word = (end < 0 ? rest : rest[..end]).ToString();
         if (char.IsAsciiDigit(word.FirstOrDefault())) return isNumbered || word.Any(char.IsLetter);
         return Short().Match(word) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null
-            || BeforeAKind.Contains(word) || HeadingLine.IsKnown(word);
+            || BeforeAKind.Contains(word, StringComparer.OrdinalIgnoreCase) || HeadingLine.IsKnown(word);
     }
 
     /// <summary>Takes the next part; false at the end.</summary>

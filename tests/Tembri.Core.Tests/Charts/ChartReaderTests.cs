@@ -153,6 +153,15 @@ public sealed class ChartReaderTests
     [InlineData("Verse 2\n\n", "form: V C\n")]
     [InlineData("a,", "form: ")]
     [InlineData("V ", "form: ")]
+    [InlineData("repeat all x20\n", "")]
+    [InlineData("repeat a,a,a,a,a,a,a,a,a,a,a,a,a,a,a,a,a\n", "a:\n| D |\n")]
+    [InlineData("Verse, Chorus, Verse\n", "")]
+    [InlineData("(1st time) C D\n(2nd time) C G\n", "")]
+    [InlineData("| G :|\n1st ending: | D |\n", "")]
+    [InlineData("end on D\n", "")]
+    [InlineData("C --- G -- \n", "")]
+    [InlineData("Verse chords: D A\n[Verse]\n", "")]
+    [InlineData("tempo: 90\ntempo: 91\n", "")]
     public void The_longest_text_is_looked_through_once_whatever_is_repeated_in_it(string piece, string before)
     {
         var text = $"Verse 1\n| C |\nVerse\n{before}";
