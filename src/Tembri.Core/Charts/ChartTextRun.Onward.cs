@@ -29,7 +29,8 @@ internal sealed partial class ChartTextRun
             return null;
         var (what, times) = HeadingLine.Counted(Fading().Replace(match.Groups["what"].Value.Trim(' ', '.', '*', '_', ')', '-'), ""));
         var once = new List<(string, int)>();
-        if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase)) once.AddRange(_sections.Select(s => (s.Name, s.Times)));
+        if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase))
+            once.AddRange(_sections.Select(s => (s.Name, s.Times)));
         else
             foreach (var piece in Listed().Split(what))
             {
