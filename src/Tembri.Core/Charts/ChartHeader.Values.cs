@@ -153,7 +153,7 @@ internal sealed partial class ChartHeader
         {
             if (!IsBehindBars || said is not { } first || first.Equals(now)) return false;
             problem(number, column,
-                $"A chart has one {what}, and {first} was said above the bars; this one is left out. What follows is read as it is written.");
+                $"A chart has one {what}, and {first} was said above the bars, which holds for what follows as well; this one is left out.");
             return true;
         }
         switch (name)
@@ -171,11 +171,10 @@ internal sealed partial class ChartHeader
                 else problem(number, column, $"'{value}' is not a tempo; write beats a minute from 20 to 320.");
                 break;
             case "meter" or "time":
-                if (Music.Meter.TryParse(value, out var meter))
-                    (Meter, LaterMeter) = IsBehindBars ? (Meter, meter) : (meter, LaterMeter);
+                if (Music.Meter.TryParse(value, out var meter)) Use(meter);
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
-            case "capo" when CapoOf(value) is { } fret: _capoSaid = Stays(fret, _capoSaid, "capo") ? _capoSaid : fret; break;
+            case "capo" when CapoOf(value) is { } fret: TakeCapo(Stays(fret, _capoSaid, "capo") ? _capoSaid!.Value : fret); break;
             case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
             case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
             case "names":
@@ -207,5 +206,33 @@ internal sealed partial class ChartHeader
             case "voice": Whole(-11, 11, "a number of semitones", n => Voice = n); break;
             default: AddExtra(name, value); break;
         }
+    }
+
+    /// <summary>A capo among words: <c>Play in G with a capo on the 3rd fret</c>.</summary>
+    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\bcapo\s+(?:is\s+)?(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2})(?:st|nd|rd|th)?\b", LinePatterns.AnyCase)]
+    private static partial Regex CapoAmongWords();
+
+    /// <summary>True for words that say where a capo is.</summary>
+    public static bool SaysCapo(string words) =>
+        words.Contains("capo", StringComparison.OrdinalIgnoreCase) && CapoAmongWords().IsMatch(words);
+
+    /// <summary>Keeps words of the whole song. Where they say one capo, and no line of its own does, it is taken.</summary>
+    public void AddNote(string words)
+    {
+        var isBy = words.StartsWith("by ", StringComparison.OrdinalIgnoreCase);
+        AddExtra(isBy ? "artist" : "note", isBy ? words[3..].Trim() : words);
+        if (!isBy && _capoSaid is null && SaysCapo(words) && CapoAmongWords().Matches(words) is [var only]
+            && CapoOf(only.Groups["fret"].Value) is { } fret)
+            (_capoSaid, CapoIsAmongWords) = (fret, true);
+    }
+
+    /// <summary>True when nothing but words among others say where the capo is.</summary>
+    public bool CapoIsAmongWords { get; private set; }
+
+    private void TakeCapo(int fret) => (_capoSaid, CapoIsAmongWords) = (fret, false);
+
+    private void AddExtra(string name, string value)
+    {
+        if (Extra.Count < ChartLimits.MostExtraLines) Extra.Add((name, value));
     }
 }

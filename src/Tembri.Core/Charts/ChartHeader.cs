@@ -27,9 +27,9 @@ internal sealed partial class ChartHeader
 
     /// <summary>A meter that was said behind bars, for those that follow; null when none was.</summary>
     public Meter? LaterMeter { get; set; }
+    public List<(string Name, string Value)> Extra { get; } = [];
     private double? _tempoSaid;
     private int? _capoSaid;
-    public List<(string Name, string Value)> Extra { get; } = [];
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
     private const string Names =
@@ -56,7 +56,12 @@ internal sealed partial class ChartHeader
     private static string NameIn(Match header)
     {
         var name = header.Groups["name"].Value.ToLowerInvariant();
-        return name.Split(' ')[^1] switch { "key" or "tonart" => "key", "form" or "structure" or "order" or "roadmap" or "map" or "sequence" => "form", _ => name };
+        return name.Split(' ')[^1] switch
+        {
+            "key" or "tonart" => "key",
+            "form" or "structure" or "order" or "roadmap" or "map" or "sequence" => "form",
+            _ => name,
+        };
     }
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
@@ -150,10 +155,12 @@ internal sealed partial class ChartHeader
             ? known.Names
             : null;
 
-    /// <summary>Takes a meter that stands before the first bar, and how the line says it is played.</summary>
+    /// <summary>Takes a meter, that of the song or behind bars that of what follows, and how the line says it is
+    /// played.</summary>
     public void Use(Meter meter, string line = "")
     {
-        Meter = meter;
+        if (IsBehindBars) LaterMeter = meter;
+        else Meter = meter;
         if (MeterLine().Match(line).Groups["pace"].Value.Trim() is { Length: > 0 } pace) AddNote(pace);
     }
 
@@ -241,7 +248,7 @@ internal sealed partial class ChartHeader
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {
-        if (jotted.Groups["capo"].Success) _capoSaid = 0;
+        if (jotted.Groups["capo"].Success) TakeCapo(0);
         if (jotted.Groups["remark"] is { Success: true } remark) AddNote(remark.Value.Trim());
         foreach (var (name, group) in new[]
         {
@@ -309,28 +316,5 @@ internal sealed partial class ChartHeader
                 "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such "
                     + "as {note: softly}.");
         return true;
-    }
-
-    /// <summary>A capo among words: <c>Play in G with a capo on the 3rd fret</c>.</summary>
-    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\bcapo\s+(?:is\s+)?(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2})(?:st|nd|rd|th)?\b", LinePatterns.AnyCase)]
-    private static partial Regex CapoAmongWords();
-
-    /// <summary>True for words that say where a capo is.</summary>
-    public static bool SaysCapo(string words) =>
-        words.Contains("capo", StringComparison.OrdinalIgnoreCase) && CapoAmongWords().IsMatch(words);
-
-    /// <summary>Keeps words of the whole song. Where they say one capo, and no line of its own does, it is taken.</summary>
-    public void AddNote(string words)
-    {
-        var isBy = words.StartsWith("by ", StringComparison.OrdinalIgnoreCase);
-        AddExtra(isBy ? "artist" : "note", isBy ? words[3..].Trim() : words);
-        if (!isBy && _capoSaid is null && SaysCapo(words) && CapoAmongWords().Matches(words) is [var only]
-            && CapoOf(only.Groups["fret"].Value) is { } fret)
-            _capoSaid = fret;
-    }
-
-    private void AddExtra(string name, string value)
-    {
-        if (Extra.Count < ChartLimits.MostExtraLines) Extra.Add((name, value));
     }
 }

@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Tembri.Core.Charts;
 
 /// <content>The form: which section is played when, as far as a chart may be long.</content>
@@ -28,6 +30,33 @@ internal sealed partial class ChartTextRun
     /// <summary>True for a list of chords, <c>Verse chords: D A</c>, that is played where the section itself stands.</summary>
     private bool IsOnlySaid(OpenSection section) =>
         section.Name.EndsWith(" chords", StringComparison.OrdinalIgnoreCase) && _sections.Exists(s => s.Like == section.Name);
+
+    /// <summary>Letters without a blank, as the form of a song is told: <c>AABA</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<letters>[A-H]{3,12})\s*$")]
+    private static partial Regex FormOfLetters();
+
+    /// <summary>The letters of a line that may tell a form; null for any other.</summary>
+    private static string? LettersOfForm(string line) =>
+        FormOfLetters().Match(line) is { Success: true } match && match.Groups["letters"].Value is var letters
+            && letters.Distinct().Count() > 1
+                ? letters
+                : null;
+
+    /// <summary>A section called by one letter, alone in its line or before its bars.</summary>
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<letter>[A-H])\s*\]\s*:?|(?<letter>[A-H])\s*:)\s*(?:\||$|[A-H])")]
+    private static partial Regex CalledByLetter();
+
+    /// <summary>A line such as AABA is the form where each of its letters, two or more, names a section.</summary>
+    private static void FindLettersOfForm(List<(string Text, int Number)> lines)
+    {
+        var at = lines.FindIndex(l => LettersOfForm(l.Text) is not null);
+        if (at < 0 || lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine && ChartHeader.IsForm(l.Text))) return;
+        var letters = LettersOfForm(lines[at].Text)!;
+        var named = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine).Select(l => CalledByLetter().Match(l.Text))
+            .Where(m => m.Success).Select(m => m.Groups["letter"].Value[0]).ToHashSet();
+        if (letters.All(named.Contains))
+            lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
+    }
 
     private int _formLine;
     private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form

@@ -213,6 +213,10 @@ internal sealed partial class ChartTextRun
     {
         CloseRepeat();
         Drop();
+        if (_header.CapoIsAmongWords && Array.FindIndex(_raw, ChartHeader.SaysCapo) is >= 0 and var words)
+            Problem(words + 1, _raw[words].IndexOf("capo", StringComparison.OrdinalIgnoreCase) + 1,
+                $"Capo {_header.Capo} stands among words here and is taken. Write capo: {_header.Capo} at the top where that is right, "
+                    + "capo: none where it is not.");
         if (_meterIsFor is ( > 0 and var before, var said) && before == _bars && _meterFromHere != _header.Meter)
             Problem(said, 1, $"Behind this {_meterFromHere} no bars follow; write the meter of the song above its bars.");
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);

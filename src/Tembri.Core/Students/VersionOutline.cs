@@ -258,9 +258,12 @@ public sealed class VersionOutline
     }
 
     /// <summary>The fit at a tempo; it falls as the tempo rises.</summary>
-    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player) =>
-        At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean,
-            Late(player));
+    internal double At(double tempo, ReadOnlySpan<double> clean, PlayerOdds player)
+    {
+        var (late, needed) = Late(player);
+        return At(tempo, Hand.Patterns.Sum(p => p.Share * FitModel.Strummed(p.Effort.LoadAt(tempo), player.RightHand)), clean,
+            late, needed);
+    }
 
     /// <summary>Chance that the right hand goes on clean at the song's tempo: each pattern for its share of the time.</summary>
     internal double Strummed(PlayerOdds player)
@@ -311,9 +314,6 @@ public sealed class VersionOutline
             clean[i] = player.Measured.Clean(_chords[i].Shape, 1 / unlikely);
         }
     }
-
-    private double At(double tempo, double strummed, ReadOnlySpan<double> clean, (double[] Late, double[] Needed) changes) =>
-        At(tempo, strummed, clean, changes.Late, changes.Needed);
 
     private double At(double tempo, double strummed, ReadOnlySpan<double> clean, ReadOnlySpan<double> late,
         ReadOnlySpan<double> needed)

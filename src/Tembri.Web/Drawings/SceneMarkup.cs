@@ -20,8 +20,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
 
     private readonly struct Pen(TextWriter writer, HtmlEncoder encoder)
     {
-        /// <summary>Lines one after the other that look alike are one path, and so are slabs: a page of many drawings is a third
-        /// of the markup.</summary>
+        /// <summary>Lines one after the other that look alike are one path, and so are slabs.</summary>
         public void Write(IReadOnlyList<Mark> marks)
         {
             for (int from = 0, to; from < marks.Count; from = to)
@@ -284,7 +283,7 @@ internal sealed class SceneMarkup(Scene scene) : IHtmlContent
         private void Number(double value)
         {
             Span<char> digits = stackalloc char[LongestNumber];
-            // Two digits behind the point are a whole number of hundredths, which is written in a tenth of the time.
+            // Two digits behind the point are a whole number of hundredths, which is less work than a fraction.
             var hundredths = (long)Math.Round(Math.Clamp(value, -Farthest, Farthest) * 100);
             if (hundredths < 0) writer.Write('-');
             var (whole, rest) = Math.DivRem(Math.Abs(hundredths), 100);
