@@ -174,7 +174,9 @@ internal sealed partial class ChartHeader
                 if (Music.Meter.TryParse(value, out var meter)) Use(meter);
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
-            case "capo" when CapoOf(value) is { } fret: TakeCapo(Stays(fret, _capoSaid, "capo") ? _capoSaid!.Value : fret); break;
+            case "capo" when CapoOf(value) is { } fret:
+                if (!Stays(fret, _capoSaid, "capo")) TakeCapo(fret);
+                break;
             case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
             case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
             case "names":
