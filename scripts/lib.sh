@@ -1,4 +1,4 @@
-# Shared by ./start and ./test: finding and installing what is needed, and building when something changed.
+# Shared by the scripts: finding and installing what is needed, and building when something changed.
 
 need_command() {
   command -v "$1" >/dev/null 2>&1 && return
@@ -84,3 +84,14 @@ pg_programs() { ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1; }
 
 # Host, port, user and password of a connection of scripts/pg, as four words.
 pg_words() { scripts/pg "$1" | tr ';' '\n' | sed -nE 's/^(Host|Port|Username|Password)=//p' | tr '\n' ' '; }
+
+# Fills in a file of deploy/: what stands in {{NAME}} is the variable NAME. Usage: fill FILE [TO]
+fill() {
+  local text name
+  text=$(cat "$1")
+  while [[ $text =~ \{\{([A-Z_]+)\}\} ]]; do name=${BASH_REMATCH[1]}; text=${text//"{{$name}}"/${!name}}; done
+  if [ $# -gt 1 ]; then printf '%s\n' "$text" >"$2"; else printf '%s\n' "$text"; fi
+}
+
+# The secret of a name in the folder $keys, made when it is asked for first.
+secret() { [ -s "$keys/$1" ] || { head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$keys/$1"; }; cat "$keys/$1"; }

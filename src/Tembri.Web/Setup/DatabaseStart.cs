@@ -57,7 +57,7 @@ internal static class DatabaseStart
     {
         for (; e is not null; e = e.InnerException)
             if (e is PostgresException { SqlState: "28P01" or "28000" or "3D000" or "42501" }
-                or ArgumentException { Source: "Npgsql" })
+                or ArgumentException { Source: "Npgsql" } or (NpgsqlException and not PostgresException))
                 return true;
         return false;
     }

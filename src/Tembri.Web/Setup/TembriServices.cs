@@ -4,6 +4,7 @@ using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Diagnostics.HealthChecks;
 using Tembri.Core;
 using Tembri.Core.Ladders;
 using Tembri.Data;
@@ -114,6 +115,8 @@ internal static class TembriServices
         services.AddHostedService<OldChanges>();
         services.AddHealthChecks()
             .AddNpgSql(databases.Main, name: "database", tags: [Watching.Ready], timeout: TimeSpan.FromSeconds(2));
+        services.AddSingleton<IHealthCheckPublisher, HealthLog>();
+        services.Configure<HealthCheckPublisherOptions>(options => options.Period = HealthLog.Every);
         if (configuration.GetValue("WarmUp", true))
         {
             services.AddSingleton<WarmUp>();

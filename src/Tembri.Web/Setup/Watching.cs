@@ -3,6 +3,7 @@ using System.Security.Cryptography.X509Certificates;
 using Hangfire;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Prometheus;
+using Tembri.Web.Faults;
 
 namespace Tembri.Web.Setup;
 
@@ -58,14 +59,6 @@ internal static class Watching
             options.InstrumentFilterPredicate = instrument => Watched.Contains(instrument.Meter.Name);
         });
         Prometheus.Metrics.SuppressDefaultMetrics(new SuppressDefaultMetricOptions { SuppressEventCounters = true });
-        var (waiting, working, failed) = (Gauge("waiting"), Gauge("working"), Gauge("failed"));
-        Prometheus.Metrics.DefaultRegistry.AddBeforeCollectCallback(() =>
-        {
-            var all = JobStorage.Current.GetMonitoringApi().GetStatistics();
-            waiting.Set(all.Enqueued + all.Scheduled);
-            working.Set(all.Processing);
-            failed.Set(all.Failed);
-        });
         services.AddMetricServer(options =>
         {
             options.Hostname = configuration["Metrics:Address"] ?? "127.0.0.1";
@@ -80,8 +73,25 @@ internal static class Watching
     /// <summary>What is measured counts from now on, not only from the first look at it.</summary>
     public static async Task BeginMeasuringAsync(this WebApplication app)
     {
-        if (app.Configuration.GetValue("Metrics:Port", 0) > 0)
-            await Prometheus.Metrics.DefaultRegistry.CollectAndExportAsTextAsync(Stream.Null);
+        if (app.Configuration.GetValue("Metrics:Port", 0) <= 0) return;
+        var (waiting, working, failed) = (Gauge("waiting"), Gauge("working"), Gauge("failed"));
+        var queue = app.Services.GetRequiredService<JobStorage>();
+        Prometheus.Metrics.DefaultRegistry.AddBeforeCollectCallback(() =>
+        {
+            try
+            {
+                var all = queue.GetMonitoringApi().GetStatistics();
+                waiting.Set(all.Enqueued + all.Scheduled);
+                working.Set(all.Processing);
+                failed.Set(all.Failed);
+            }
+            catch (Exception e) when (DatabaseFaults.IsOutage(e))
+            {
+                // Nobody knows just now; that the database is away is said elsewhere.
+                foreach (var gauge in (Gauge[])[waiting, working, failed]) gauge.Set(double.NaN);
+            }
+        });
+        await Prometheus.Metrics.DefaultRegistry.CollectAndExportAsTextAsync(Stream.Null);
     }
 
     private static readonly HashSet<string> Watched = ["Tembri", "Microsoft.AspNetCore.Hosting",

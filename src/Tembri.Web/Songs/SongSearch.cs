@@ -87,7 +87,7 @@ internal static partial class SongSearch
     /// <param name="text">What for.</param>
     public static IQueryable<Song> Matching(TembriDbContext context, string text)
     {
-        var (plain, techniques) = PartsOf(text);
+        var (plain, techniques, numbers) = PartsOf(text);
         var songs = context.Songs.AsNoTracking();
         // The parsed words are a column of the database alone: no page needs them.
         IQueryable<Guid> With(string query) =>
@@ -104,7 +104,11 @@ internal static partial class SongSearch
                 || context.ArrangedLadders.Any(a => a.SongId == s.Id
                     && EF.Functions.ToTsVector("simple", a.Techniques).Matches(EF.Functions.ToTsQuery("simple", part))));
         }
-        if (TempoOf(text) is { } tempo) songs = songs.Where(s => s.Tempo == tempo);
+        foreach (var number in numbers)
+        {
+            var found = With($"{number}");
+            songs = songs.Where(s => s.Tempo == number || found.Contains(s.Id));
+        }
         return songs;
     }
 
@@ -117,11 +121,12 @@ internal static partial class SongSearch
     }
 
     /// <summary>What is asked in PostgreSQL's own syntax, a part a word, those of techniques apart. A word that may be a chord
-    /// is looked for as both.</summary>
-    internal static (IReadOnlyList<string> Plain, IReadOnlyList<string> Techniques) PartsOf(string text)
+    /// is looked for as both; so is a number that may be a tempo, which stands by itself.</summary>
+    internal static (IReadOnlyList<string> Plain, IReadOnlyList<string> Techniques, IReadOnlyList<int> Numbers) PartsOf(
+        string text)
     {
         var words = Word().Matches(text.Length > LongestQuery ? text[..LongestQuery] : text).Select(m => m.Value).ToList();
-        var (parts, techniques) = (new List<string>(), new List<string>());
+        var (parts, techniques, numbers) = (new List<string>(), new List<string>(), new List<int>());
         for (var i = 0; i < words.Count; i++)
         {
             var word = words[i];
@@ -134,7 +139,10 @@ internal static partial class SongSearch
             if (MeterWord().IsMatch(word)) { parts.Add(MeterToken(word)); continue; }
             if (int.TryParse(word, CultureInfo.InvariantCulture, out var number)
                 && number is >= SlowestTempo and <= FastestTempo)
+            {
+                numbers.Add(number);
                 continue;
+            }
             var alternatives = new List<string>();
             // What is written as a chord is one; only where it is also a word, that word is looked for as well.
             if (char.IsAsciiLetterUpper(word[0]) && ChordReader.Read(word).Chord is { } chord)
@@ -145,18 +153,10 @@ internal static partial class SongSearch
             (TechniqueWords.Contains(word.ToLowerInvariant()) ? techniques : parts)
                 .Add(alternatives.Count == 1 ? alternatives[0] : $"({string.Join(" | ", alternatives)})");
         }
-        return (parts, techniques);
+        return (parts, techniques, numbers);
     }
 
     private const int SlowestTempo = 20, FastestTempo = 320;
-
-    /// <summary>The tempo a query asks for: a number alone among its words; null for none.</summary>
-    public static int? TempoOf(string text) =>
-        Word().Matches(text)
-            .Select(m => int.TryParse(m.Value, CultureInfo.InvariantCulture, out var n)
-                    && n is >= SlowestTempo and <= FastestTempo
-                ? n
-                : (int?)null).FirstOrDefault(n => n is not null);
 
     private static IEnumerable<string> Plain(string word) =>
         word.ToLowerInvariant().Split(['\'', '’', '-', '/', '+', '°', 'ø', '♯', '♭', '#'], StringSplitOptions.RemoveEmptyEntries)
