@@ -1,0 +1,105 @@
+using System.Diagnostics;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Fault.Tests;
+
+/// <summary>What <c>deploy/installation</c> writes for many machines. That they run with it is tried by <c>scripts/machines</c>.</summary>
+public sealed class InstallationTests : IDisposable
+{
+    private const string Machines = """
+        # three databases, two fronts
+        db1 10.0.0.1 database
+        db2 10.0.0.2 database
+        db3 10.0.0.3 database
+        app1 10.0.0.11 front
+        app2 10.0.0.12 front
+        watch 10.0.0.21 watch
+        host school.example
+        network 10.0.0.0/24
+        """;
+
+    private readonly string _folder = Directory.CreateTempSubdirectory("tembri-installation").FullName;
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    [Fact]
+    public void Each_machine_gets_all_it_needs_and_secrets_stay_what_they_are()
+    {
+        Write(Machines);
+        Assert.Equal(0, Run("deploy/installation", _folder).Code);
+        foreach (var machine in (string[])["db1", "db2", "db3", "app1", "app2", "watch"])
+        {
+            var own = Path.Combine(_folder, machine);
+            var listed = File.ReadAllLines(Path.Combine(own, "list")).Select(l => l.Split(' '))
+                .Where(l => !l[0].EndsWith('/')).ToList();
+            var files = Directory.GetFiles(Path.Combine(own, "files"), "*", SearchOption.AllDirectories);
+            Assert.Equal(listed.Select(l => l[0]).Order(), files.Select(f => f[(own.Length + "/files".Length)..]).Order());
+            Assert.All(files, f => Assert.DoesNotMatch(new Regex(@"\{\{[A-Z_]+\}\}"), File.ReadAllText(f)));
+            // What holds a secret is read by nobody but who needs it.
+            foreach (var line in listed)
+                if (Secrets().Any(File.ReadAllText(Path.Combine(own, "files" + line[0])).Contains))
+                    Assert.Matches("^(600|640)$", line[2]);
+        }
+        var (secrets, files1) = (Secrets(), File.ReadAllText(Of("app2", "etc/tembri/direct")));
+        Assert.Equal(0, Run("deploy/installation", _folder).Code);
+        Assert.Equal(secrets, Secrets());
+        Assert.Equal(files1, File.ReadAllText(Of("app2", "etc/tembri/direct")));
+        Assert.Equal(File.ReadAllBytes(Of("app1", "etc/tembri/cookies.pfx")), File.ReadAllBytes(Of("app2", "etc/tembri/cookies.pfx")));
+    }
+
+    [Fact]
+    public void An_authority_is_changed_with_both_trusted_in_between_and_then_the_old_one_no_more()
+    {
+        Write(Machines);
+        Run("deploy/installation", _folder);
+        var before = Path.Combine(_folder, "before.crt");
+        File.Copy(Of("db1", "etc/tembri/tls/db1.crt"), before);
+        Assert.NotEqual(0, Run("deploy/authority", _folder, "use").Code);
+        foreach (var (round, trusted, oldHolds) in new[] { ("new", 2, true), ("use", 2, true), ("done", 1, false) })
+        {
+            Assert.Equal(0, Run("deploy/authority", _folder, round).Code);
+            Assert.Equal(0, Run("deploy/installation", _folder).Code);
+            var authority = Of("db1", "etc/tembri/tls/authority.crt");
+            Assert.Equal(trusted, Regex.Count(File.ReadAllText(authority), "BEGIN CERTIFICATE"));
+            Assert.Equal(oldHolds, Run("openssl", "verify", "-CAfile", authority, before).Code == 0);
+            Assert.Equal(0, Run("openssl", "verify", "-CAfile", authority, Of("db1", "etc/tembri/tls/db1.crt")).Code);
+        }
+    }
+
+    [Theory]
+    [InlineData("db3 10.0.0.3 database\n", "", "2 machines for databases; three are wanted")]
+    [InlineData("app1 10.0.0.11 front", "app1 10.0.0.300.1 front", "line 5: '10.0.0.300.1' is no address")]
+    [InlineData("app2 10.0.0.12 front", "app2 10.0.0.11 front", "line 6: there is a machine with the address 10.0.0.11 already")]
+    [InlineData("app2 10.0.0.12", "app1 10.0.0.12", "line 6: there is a machine named app1 already")]
+    [InlineData("watch 10.0.0.21 watch", "watch 10.0.0.21 tower", "line 7: 'tower' is none of database, front, watch")]
+    [InlineData("host school.example", "", "'host NAME' is missing")]
+    [InlineData("network 10.0.0.0/24", "network here", "'network 10.0.0.0/24' is missing")]
+    [InlineData("network", "office nobody\nnetwork", "'office' is an address of mail")]
+    [InlineData("db1 10", "secrets 10", "a machine cannot be named secrets")]
+    public void A_list_that_cannot_be_read_is_refused_with_its_line(string what, string by, string said)
+    {
+        Write(Machines.Replace(what, by, StringComparison.Ordinal));
+        var (code, text) = Run("deploy/installation", _folder);
+        Assert.NotEqual(0, code);
+        Assert.Contains(said, text, StringComparison.Ordinal);
+        Assert.False(Directory.Exists(Path.Combine(_folder, "app2")));
+    }
+
+    private List<string> Secrets() => [.. ((string[])["owner", "replicator", "tembri", "repository"])
+        .Select(name => File.ReadAllText(Path.Combine(_folder, "secrets", name)))];
+
+    private string Of(string machine, string path) => Path.Combine(_folder, machine, "files", path);
+
+    private void Write(string machines) => File.WriteAllText(Path.Combine(_folder, "machines"), machines + "\n");
+
+    private static (int Code, string Text) Run(string program, params string[] with)
+    {
+        using var process = Process.Start(new ProcessStartInfo(
+            program.Contains('/', StringComparison.Ordinal) ? Path.Combine(OwnDatabase.Folder, program) : program, with)
+            { RedirectStandardError = true, RedirectStandardOutput = true })!;
+        var said = process.StandardError.ReadToEndAsync();
+        var text = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return (process.ExitCode, text + said.Result);
+    }
+}
