@@ -8,8 +8,8 @@ namespace Tembri.Data;
 
 /// <summary>Tries a command again whose connection broke, soon and then more slowly, for as long as whoever waits was promised:
 /// on one machine a moment, where another primary takes over a few seconds.</summary>
-/// <remarks>The time is that of the whole command with all its tries, so that a server that hangs is not waited for several
-/// times.</remarks>
+/// <remarks>The time is that of all commands of a request with all their tries (<see cref="SharedPatience"/>), so that a server
+/// that hangs is not waited for several times.</remarks>
 public sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
     TimeSpan patience) : NpgsqlRetryingExecutionStrategy(dependencies, MostTries, TimeSpan.FromSeconds(1), ReadOnly)
 {
@@ -18,6 +18,7 @@ public sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
     /// <summary>A primary that has just become a standby: the next connection leads to the new one.</summary>
     private static readonly string[] ReadOnly = [PostgresErrorCodes.ReadOnlySqlTransaction];
     private long _began;
+    private TimeSpan _spent;
 
     /// <summary>True when none of several servers, or poolers, answered: the driver says so in an exception of its own, which
     /// it does not count among those that pass.</summary>
@@ -31,7 +32,7 @@ public sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
 
     protected override void OnFirstExecution()
     {
-        _began = Stopwatch.GetTimestamp();
+        (_began, _spent) = (Stopwatch.GetTimestamp(), TimeSpan.Zero);
         base.OnFirstExecution();
     }
 
@@ -39,6 +40,9 @@ public sealed class PatientStrategy(ExecutionStrategyDependencies dependencies,
     {
         var tries = ExceptionsEncountered.Count;
         var delay = TimeSpan.FromMilliseconds(Math.Min(700, 60 * Math.Pow(1.6, tries - 1)));
-        return tries <= MostTries && Stopwatch.GetElapsedTime(_began) + delay < patience ? delay : null;
+        var alone = Stopwatch.GetElapsedTime(_began);
+        var waited = SharedPatience.Spend(alone - _spent, alone);
+        _spent = alone;
+        return tries <= MostTries && waited + delay < patience ? delay : null;
     }
 }

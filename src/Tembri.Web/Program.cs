@@ -1,5 +1,6 @@
 using Tembri.Web.Archive;
 using Serilog;
+using Tembri.Data;
 using Tembri.Web.Api;
 using Tembri.Web.Faults;
 using Tembri.Web.Operating;
@@ -34,6 +35,11 @@ if (!await app.PrepareDatabaseAsync()) return 1;
 await app.BeginMeasuringAsync();
 
 app.Use(app.Services.GetRequiredService<Pipeline>().Hold);
+app.Use((context, next) =>
+{
+    SharedPatience.Begin();
+    return next(context);
+});
 app.UseNamedProxies();
 app.UseSecurityHeaders();
 app.UseWhen(

@@ -3,7 +3,8 @@ using System.Text.RegularExpressions;
 
 namespace Tembri.Fault.Tests;
 
-/// <summary>What <c>deploy/installation</c> writes for many machines. That they run with it is tried by <c>scripts/machines</c>.</summary>
+/// <summary>What <c>deploy/installation</c> writes for many machines. That they run with it is tried by
+/// <c>scripts/machines</c>.</summary>
 public sealed class InstallationTests : IDisposable
 {
     private const string Machines = """

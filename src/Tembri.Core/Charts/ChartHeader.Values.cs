@@ -223,9 +223,18 @@ internal sealed partial class ChartHeader
     {
         var isBy = words.StartsWith("by ", StringComparison.OrdinalIgnoreCase);
         AddExtra(isBy ? "artist" : "note", isBy ? words[3..].Trim() : words);
-        if (!isBy && _capoSaid is null && SaysCapo(words) && CapoAmongWords().Matches(words) is [var only]
-            && CapoOf(only.Groups["fret"].Value) is { } fret)
-            (_capoSaid, CapoIsAmongWords) = (fret, true);
+        if (!isBy) TryTakeCapoAmongWords(words);
+    }
+
+    /// <summary>Takes the capo that words say, where no line of its own does; false where they say none, or more than
+    /// one.</summary>
+    public bool TryTakeCapoAmongWords(string words)
+    {
+        if (_capoSaid is not null || !SaysCapo(words) || CapoAmongWords().Matches(words) is not [var only]
+            || CapoOf(only.Groups["fret"].Value) is not { } fret)
+            return false;
+        (_capoSaid, CapoIsAmongWords) = (fret, true);
+        return true;
     }
 
     /// <summary>True when nothing but words among others say where the capo is.</summary>

@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Tembri.Core.Charts;
 
 /// <content>Sections that are played like one above them: as a line under their name says, or because they have no chords of
@@ -9,6 +11,9 @@ internal sealed partial class ChartTextRun
     /// <summary>Opens the section a heading names, and says where it is to be the same as one that is not there.</summary>
     private void Open(HeadingLine heading, int line)
     {
+        if (heading.Name.EndsWith(')') && heading.Name.LastIndexOf('(') is > 1 and var bracket && _sections.Count == 0
+            && _header.TryTakeCapoAmongWords(heading.Name[(bracket + 1)..^1]))
+            heading = heading with { Name = heading.Name[..bracket].TrimEnd() };
         if (heading.IsSame)
         {
             if (Above(HeadingLine.KindOf(heading.Name)) is { } first)
@@ -49,9 +54,18 @@ internal sealed partial class ChartTextRun
     /// <summary>The section above that a name means: that of this name, or the first of this kind; null when there is
     /// none.</summary>
     private string? Above(string name) =>
-        _names.TryGetValue(name, out var exact)
-            ? exact
-            : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name;
+        _names.TryGetValue(name, out var exact) ? exact
+            : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
+                ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null);
+
+    [GeneratedRegex(@"^(?<kind>vs?|ch?|br?)\.?\s?(?<number>[1-9]?)$", LinePatterns.AnyCase)]
+    private static partial Regex ShortName();
+
+    /// <summary>The name that short letters stand for, v1 for Verse 1; null for any other.</summary>
+    private static string? Spelt(string name) =>
+        ShortName().Match(name) is { Success: true } match
+            ? $"{char.ToLowerInvariant(match.Value[0]) switch { 'v' => "Verse", 'c' => "Chorus", _ => "Bridge" }} {match.Groups["number"].Value}".TrimEnd()
+            : null;
 
     /// <summary>Looks ahead from the name of a section that has just been opened: where it is said to be the same as another, or
     /// has no chords, it follows one above.</summary>

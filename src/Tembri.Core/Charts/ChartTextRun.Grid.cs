@@ -72,12 +72,17 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
+    /// <summary>A number in brackets behind a chord.</summary>
+    [GeneratedRegex(@"(?<=[^\s(])\s\((?<beats>[0-9]{1,2})\)")]
+    private static partial Regex BeatsApart();
+
     private void ReadCell(string cell, int offset, int number, ref bool first)
     {
         var remarks = new List<string>();
         var written = cell.Trim();
         var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length,
             BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
+        var beaten = BeatsApart().Replace(cell, "(${beats}) ");
         cell = WithoutRemarks(cell, remarks);
         var times = 1;
         if (remarks.FindIndex(r => HeadingLine.CountInFront(r) == r.Length) is >= 0 and var count)
@@ -113,19 +118,30 @@ internal sealed partial class ChartTextRun
             PlayAgain(times, number);
             return;
         }
+        // Beats behind every chord, where they fill the bar: | Am (3) G (1) |.
+        if (beaten.Contains('(') && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
+            && close.Sum() == meter.Beats && close.TrueForAll(b => b > 0))
+        {
+            tokens = [.. numbered.SelectMany((p, i) =>
+                Enumerable.Range(0, close[i]).Select(b => (b == 0 ? p.Text[..p.Text.IndexOf('(')] : ".", p.Column)))];
+            remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
+        }
         var items = new List<Token>();
         var steps = 0;
         foreach (var (text, at) in tokens)
         {
             if (!RoomInBar(ref steps, items.Count, number, at)) break;
-            if (IsHeld(text) && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
+            // Among chords the sign for the bar before is the chord before.
+            if ((IsHeld(text) || text == "%") && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
             else if (IsHeld(text))
                 Problem(number, at, "A dot holds the chord before it, but this bar begins with one; write the chord again.");
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));
         }
         if (items.Count == 0) return;
         CountStrokes(items, tokens, meter);
-        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count)
+        // One chord and the sign for it once more fill the bar, whatever its beats.
+        var isOne = items.Count == 1 && tokens.Skip(1).All(t => t.Text == "%");
+        AddBar(MakeBar(items, meter, number, items[0].Column, first, "", tokens.Count > items.Count && !isOne)
                 with { Remarks = remarks, Span = place }, number);
         first = false;
         PlayAgain(times, number);

@@ -43,6 +43,8 @@ internal sealed partial class ChartTextRun
             if (IsHeld(text) || text == "%") (held, again) = (held + 1, again + (text == "%" ? 1 : 0));
             else if (IsChord(text) || ChordAndBeats().Match(text) is { Success: true } timed && IsChord(timed.Groups["chord"].Value))
                 read++;
+            // Over another bass: G  /B  C.
+            else if (read > 0 && text is ['/', >= 'A' and <= 'H', ..] && IsChord($"C{text}")) read++;
             else if (LikeAChord().IsMatch(text)) like++;
             else if (text.Length <= LongestOdd && char.IsUpper(text[0]) && !Word().IsMatch(text)) odd++;
             else return false;
@@ -62,10 +64,14 @@ internal sealed partial class ChartTextRun
         new ChartTextRun { Naming = naming }.IsLyrics(LineTidy.Of(line));
 
     /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
-    internal static int BarsAt(string line, ChartNaming naming)
+    /// <param name="line">The line.</param>
+    /// <param name="naming">By which names the chart calls its chords.</param>
+    /// <param name="hasVerses">Whether the chart names verses in short, so that C2 may be a chorus.</param>
+    internal static int BarsAt(string line, ChartNaming naming, bool hasVerses)
     {
-        var (run, usual) = (new ChartTextRun { Naming = naming }, LineTidy.Of(line));
-        return HeadingLine.WithBars(run.WithRoundChords(usual) ?? usual, run.IsChord, run.IsChordLine)?.RestAt ?? 0;
+        var (run, usual) = (new ChartTextRun { Naming = naming, _hasVerses = hasVerses }, LineTidy.Of(line));
+        return HeadingLine.WithBars(run.WithRoundChords(usual) ?? usual, run.IsChord, run.IsChordLine) is { } front
+            && !run.IsChordInFront(usual, front) ? front.RestAt : 0;
     }
 
     /// <summary>True for a line that names a section. A chord in square brackets is none.</summary>

@@ -71,6 +71,10 @@ internal sealed partial class ChartTextRun
                 lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
             }
         }
+        // Under names of sections they only number lines.
+        else if (numbers.Count > 1 && inOrder && numbers.TrueForAll(n => n.InFront > 0))
+            foreach (var (at, inFront) in numbers)
+                lines[at] = (new string(' ', inFront) + lines[at].Text[inFront..], lines[at].Number);
         if (letters.Count >= 2 && letters[0].Name[0] == 'A')
         {
             _lettersAreNames = true;

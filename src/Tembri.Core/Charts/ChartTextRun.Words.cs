@@ -196,9 +196,11 @@ internal sealed partial class ChartTextRun
                 : i + taken < items.Count ? items[i + taken].Column - 1
                 : chords.TrimEnd().Length;
             var content = chords[(begin - 1)..end].TrimEnd();
+            // Written anew, it says which chord it keeps.
+            var whole = content is ['/', _, ..] ? bar[0].Text + content[bar[0].Length..] : content;
             var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
             AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted)
-                    with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, content) }, number);
+                    with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, whole) }, number);
             PlayAgain(bars?[i] ?? 1, number);
             first = false;
         }

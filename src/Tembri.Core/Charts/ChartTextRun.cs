@@ -41,6 +41,7 @@ internal sealed partial class ChartTextRun
         FindNames(lines);
         FindLetters(lines);
         FindNumbers(lines);
+        FindJoined(lines);
         _raw = raw;
         _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         for (var i = 0; i < lines.Count; i++)
@@ -93,7 +94,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             // A name and its bars in one line: the bars are read where they stand.
-            if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front)
+            if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front && !IsChordInFront(line, front))
             {
                 Open(front, number);
                 line = new string(' ', front.RestAt) + Rounded(line[front.RestAt..]);

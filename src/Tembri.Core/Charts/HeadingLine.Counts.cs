@@ -47,7 +47,7 @@ internal sealed partial record HeadingLine
 
     private static int TimesOf(Match match) =>
         match.Groups["times"] is { Success: true } n ? int.Parse(n.Value, CultureInfo.InvariantCulture)
-        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "th" => 3, "fo" => 4,
-            _ => 2 }
+        : match.Groups["words"] is { Success: true } words ? words.Value.ToLowerInvariant()[..2] switch { "on" => 1, "th" => 3,
+            "fo" => 4, _ => 2 }
         : 1;
 }

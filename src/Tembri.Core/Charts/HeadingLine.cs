@@ -21,7 +21,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
-        + @"|(?<words>twice|two times|three times|four times))(?:\s*\))?)";
+        + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
 

@@ -16,9 +16,10 @@ internal static partial class LineTidy
     private static readonly SearchValues<char> Odd = SearchValues.Create(
         BarSigns + Blanks + ZeroWidth + Digits + "∆△" + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
 
-    /// <summary>Signs before a line that belong to a letter it was quoted in, or number it: <c>&gt; | G |</c>, <c>1. | G
-    /// |</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
+    /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
+    /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$))"
+            + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
@@ -50,9 +51,17 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=^|\s)\[(?<length>\s{0,3}[0-9]{1,2}(?:\s?(?:beats?|bars?|measures?))?\s{0,3})\](?=\s|$)", LinePatterns.AnyCase)]
     private static partial Regex SquaredLength();
 
-    /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>.</summary>
-    [GeneratedRegex(@"(?<=^|\s)/(?=:)|(?<=:)/(?=\s|$)", RegexOptions.CultureInvariant)]
+    /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>, <c>//: Em / C ://</c>.</summary>
+    [GeneratedRegex(@"(?<=^|\s)(?<one>/)?/(?=:)|(?<=:)/(?<one>/)?(?=\s|$)", RegexOptions.CultureInvariant)]
     private static partial Regex SlantedRepeats();
+
+    /// <summary>A stroke that parts chords, each with none beside it.</summary>
+    [GeneratedRegex(@"(?<=[^\s/:|]\s{1,8})/(?=\s{1,8}[^\s/:|])", RegexOptions.CultureInvariant)]
+    private static partial Regex PartingStrokes();
+
+    /// <summary>Strokes in place of all bar lines, the first and the last among them: <c>/Am/G/F/E7/</c>.</summary>
+    [GeneratedRegex(@"^\s*/(?:\s{0,8}[A-HN%][^\s/|]{0,11}(?:\s{1,4}[A-H.%][^\s/|]{0,11}){0,7}\s{0,8}/){2,32}\s*(?:\(?[x×]\s?[0-9]{1,2}\)?)?$", RegexOptions.CultureInvariant)]
+    private static partial Regex SlantedBars();
 
     /// <summary>A colon apart from the bar line it repeats at.</summary>
     [GeneratedRegex(@"(?<=\|)\s+:(?=\s)|(?<=\s):\s+(?=\|)", RegexOptions.CultureInvariant)]
@@ -96,7 +105,15 @@ internal static partial class LineTidy
                 line = SquaredLength().Replace(line, "(${length})");
         }
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
-            line = SlantedRepeats().Replace(line, "|");
+        {
+            line = SlantedRepeats().Replace(line,
+                m => !m.Groups["one"].Success ? "|" : m.Index > 0 && line[m.Index - 1] == ':' ? "| " : " |");
+            // Between such signs a stroke alone parts bars.
+            if (PartingStrokes().Count(line) is > 0 and var parting && parting == line.AsSpan().Count('/'))
+                line = line.Replace('/', '|');
+        }
+        if (line.AsSpan().TrimStart() is ['/', not ('/' or ':'), ..] && SlantedBars().IsMatch(line))
+            line = line.Replace('/', '|');
         if (line.Contains("..", StringComparison.Ordinal) && line.Contains(':'))
             line = Leaders().Replace(line, m => new string(' ', m.Length));
         // Between bar lines each stroke, or two of one beat, holds the chord; without them it says nothing of how long.

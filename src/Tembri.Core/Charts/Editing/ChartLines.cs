@@ -48,7 +48,7 @@ internal sealed class ChartLines(string text, ChartNaming naming)
     public bool HasWordsBelow(BarSpan place) => place.Line < Count && ChartTextRun.IsLyricLine(_lines[place.Line], naming);
 
     /// <summary>Where in a line the bars begin, behind a section's name in front of them; 0 where there is none.</summary>
-    public int BarsAt(string line) => ChartTextRun.BarsAt(line, naming);
+    public int BarsAt(string line) => ChartTextRun.BarsAt(line, naming, _lines.Exists(ChartTextRun.NamesVerse));
 
     /// <summary>Index of the line with the tune of a line of bars; −1 when it has none.</summary>
     public int TuneOf(BarSpan place)

@@ -27,7 +27,8 @@ internal sealed partial class OverBars : BarWriting
         if (!IsOneChord(content) || HasBeats().IsMatch(place.Content)) return false;
         var (places, line) = (ChartLines.InLine(section, place), lines.LineOf(place));
         bool IsBlank(int from, int to) => line[from..to].Trim().Length == 0;
-        return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal))
+        // What stands over another bass goes on from the chord before it.
+        return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal) && lines.Written(p) is not ['/', _, ..])
             && places.Zip(places.Skip(1))
                 .All(p => p.Second.Column > p.First.Column + p.First.Length
                     && IsBlank(p.First.Column - 1 + p.First.Length, p.Second.Column - 1))
