@@ -14,7 +14,7 @@ public sealed class InstallationTests : IDisposable
         db3 10.0.0.3 database
         app1 10.0.0.11 front
         app2 10.0.0.12 front
-        watch 10.0.0.21 watch
+        tower 10.0.0.21 watch
         host school.example
         network 10.0.0.0/24
         """;
@@ -28,7 +28,7 @@ public sealed class InstallationTests : IDisposable
     {
         Write(Machines);
         Assert.Equal(0, Run("deploy/installation", _folder).Code);
-        foreach (var machine in (string[])["db1", "db2", "db3", "app1", "app2", "watch"])
+        foreach (var machine in (string[])["db1", "db2", "db3", "app1", "app2", "tower"])
         {
             var own = Path.Combine(_folder, machine);
             var listed = File.ReadAllLines(Path.Combine(own, "list")).Select(l => l.Split(' '))
@@ -36,6 +36,9 @@ public sealed class InstallationTests : IDisposable
             var files = Directory.GetFiles(Path.Combine(own, "files"), "*", SearchOption.AllDirectories);
             Assert.Equal(listed.Select(l => l[0]).Order(), files.Select(f => f[(own.Length + "/files".Length)..]).Order());
             Assert.All(files, f => Assert.DoesNotMatch(new Regex(@"\{\{[A-Z_]+\}\}"), File.ReadAllText(f)));
+            // Every certificate that is spoken of is there, whatever the machine is called.
+            var spokenOf = files.SelectMany(f => Regex.Matches(File.ReadAllText(f), @"/etc/tembri/tls/[\w.-]+\.(?:crt|key)").Select(m => m.Value));
+            Assert.Empty(spokenOf.Except(listed.Select(l => l[0])));
             // What holds a secret is read by nobody but who needs it.
             foreach (var line in listed)
                 if (Secrets().Any(File.ReadAllText(Path.Combine(own, "files" + line[0])).Contains))
@@ -72,7 +75,7 @@ public sealed class InstallationTests : IDisposable
     [InlineData("app1 10.0.0.11 front", "app1 10.0.0.300.1 front", "line 5: '10.0.0.300.1' is no address")]
     [InlineData("app2 10.0.0.12 front", "app2 10.0.0.11 front", "line 6: there is a machine with the address 10.0.0.11 already")]
     [InlineData("app2 10.0.0.12", "app1 10.0.0.12", "line 6: there is a machine named app1 already")]
-    [InlineData("watch 10.0.0.21 watch", "watch 10.0.0.21 tower", "line 7: 'tower' is none of database, front, watch")]
+    [InlineData("tower 10.0.0.21 watch", "tower 10.0.0.21 guard", "line 7: 'guard' is none of database, front, watch")]
     [InlineData("host school.example", "", "'host NAME' is missing")]
     [InlineData("network 10.0.0.0/24", "network here", "'network 10.0.0.0/24' is missing")]
     [InlineData("network", "office nobody\nnetwork", "'office' is an address of mail")]

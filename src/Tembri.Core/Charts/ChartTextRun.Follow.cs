@@ -58,7 +58,7 @@ internal sealed partial class ChartTextRun
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
                 ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null);
 
-    [GeneratedRegex(@"^(?<kind>vs?|ch?|br?)\.?\s?(?<number>[1-9]?)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?:vs?|ch?|br?)\.?\s?(?<number>[1-9]?)$", LinePatterns.AnyCase)]
     private static partial Regex ShortName();
 
     /// <summary>The name that short letters stand for, v1 for Verse 1; null for any other.</summary>

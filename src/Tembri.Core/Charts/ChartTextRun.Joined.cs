@@ -45,7 +45,9 @@ internal sealed partial class ChartTextRun
     /// them evenly.</summary>
     private string FillingBars(string line, Match named)
     {
-        var row = new string(' ', named.Length) + line[named.Length..].TrimEnd(' ', ',', ';', '.');
+        var row = new string(' ', named.Length) + line[named.Length..].TrimEnd(' ', ',', ';');
+        // A full stop close behind the last chord; apart it holds that chord.
+        if (row is [.., not ' ', '.']) row = row[..^1];
         if (!IsChordLine(row)) return line;
         int Number(string group) => int.Parse(named.Groups[group].ValueSpan, CultureInfo.InvariantCulture);
         var bars = named.Groups["to"].Success ? Number("to") - Number("from") + 1 : 1;
