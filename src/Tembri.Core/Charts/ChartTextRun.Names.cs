@@ -156,7 +156,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>What is remarked in brackets at the end; a count is none.</summary>
-    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?<remark>[^()\[\]|]*\p{L}{2}[^()\[\]|]*)\)\s*$")]
+    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?=[^()\[\]|]*?\p{L}{2})(?<remark>(?>[^()\[\]|]+))\)\s*$")]
     private static partial Regex RemarkAtEnd();
 
     /// <summary>False for nearly all lines, without a pattern.</summary>

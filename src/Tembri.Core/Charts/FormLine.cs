@@ -135,7 +135,7 @@ internal sealed partial class FormLine
         return true;
     }
 
-    [GeneratedRegex(@"\G\((?<inside>[^()]*\p{L}{2}[^()]*)\)")]
+    [GeneratedRegex(@"\G\((?=[^()]*?\p{L}{2})(?<inside>(?>[^()]+))\)")]
     private static partial Regex Bracket();
 
     /// <summary>True when at least one section is named.</summary>

@@ -16,7 +16,7 @@ public sealed class LinePatternTests
     /// <summary>How lines begin that patterns look for, and what can be written behind that again and again.</summary>
     private static readonly string[] Beginnings =
     [
-        "", "verse (", "[a", "capo", "title:", "figure", "end of a", "verse same", "C", "(c)",
+        "", "verse (", "[a", "capo", "title:", "figure", "end of a", "verse same", "C", "(c)", "(", "song:",
     ];
 
     private static readonly string[] Pieces =
