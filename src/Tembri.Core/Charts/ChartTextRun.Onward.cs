@@ -11,7 +11,7 @@ internal sealed partial class ChartTextRun
     private static readonly string[] Everything =
         ["all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start"];
 
-    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?repeat\s+(?<what>[^|\[\]{}]+)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?repeat(?>\s+)(?<what>[^|\[\]{}]+)$", LinePatterns.AnyCase)]
     private static partial Regex Repeated();
 
     [GeneratedRegex(@",?\s(?:and|to)\s+fade(?:\s+out)?$", LinePatterns.AnyCase)]

@@ -16,7 +16,7 @@ public sealed class LinePatternTests
     /// <summary>How lines begin that patterns look for, and what can be written behind that again and again.</summary>
     private static readonly string[] Beginnings =
     [
-        "", "verse (", "[a", "capo", "title:", "figure", "end of a", "verse same", "C", "(c)", "(", "song:",
+        "", "verse (", "[a", "end of a", "verse same", "C", "(c)", "(",
     ];
 
     private static readonly string[] Pieces =
@@ -24,6 +24,11 @@ public sealed class LinePatternTests
         " ", "a", "1", "(", "[", "-", ":", "x2", "verse  x", "[a", "(a", ", ", "a  ", "1/", "|", "#", "sus", "m", "2 x ", ". ",
         "play ", "C4",
     ];
+
+    /// <summary>What the pattern itself looks for: its own words, alone and before what often stands behind a word.</summary>
+    private static IEnumerable<string> OwnBeginnings(string pattern) =>
+        Regex.Matches(pattern, @"(?<![\\{<a-z])[a-z]{3,}").Select(m => m.Value).Distinct().Take(6)
+            .SelectMany(word => new[] { word, word + ":", word + " (" });
 
     public static TheoryData<string> Patterns()
     {
@@ -47,7 +52,7 @@ public sealed class LinePatternTests
         var made = All().Single(x => x.Name == name).Made;
         var pattern = Compiled(made, TooLong);
         var patient = new Lazy<Regex>(() => Compiled(made, Patience));
-        foreach (var beginning in Beginnings)
+        foreach (var beginning in Beginnings.Concat(OwnBeginnings(made.Pattern)))
             foreach (var piece in Pieces)
                 foreach (var end in new[] { "!", "]x" })
                 {
