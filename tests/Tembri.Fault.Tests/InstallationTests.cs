@@ -89,6 +89,28 @@ public sealed class InstallationTests : IDisposable
         Assert.False(Directory.Exists(Path.Combine(_folder, "app2")));
     }
 
+    [Theory]
+    [InlineData("00000013000000000000005B", 45, 0)]
+    [InlineData("00000013000000000000005C", 45, 0)]
+    [InlineData("000000130000000100000000", 45, 0)]
+    [InlineData("00000013000000000000005A", 45, 45)]
+    [InlineData("00000014000000000000005B", 45, 45)]
+    [InlineData("00000013.history", 45, 45)]
+    [InlineData("00000013000000000000005B", 103, 103)]
+    [InlineData("00000014000000000000005B", 0, 0)]
+    public void A_segment_behind_the_place_where_its_timeline_was_left_holds_nothing_up(string segment, int answer, int code)
+    {
+        var archiver = Path.Combine(_folder, "pgbackrest");
+        File.WriteAllText(archiver, $"#!/bin/sh\n[ \"$*\" = \"--config=own --stanza=tembri archive-push $PLACE\" ] && exit {answer}\n");
+        Assert.Equal(0, Run("/usr/bin/env", "chmod", "755", archiver).Code);
+        File.WriteAllText(Path.Combine(_folder, "00000014.history"), "18\t0/57000000\tno target\n\n19\t0/5B017120\tno target\n");
+        var place = Path.Combine(_folder, segment);
+        var (ended, said) = Run("/usr/bin/env", $"PATH={_folder}:/usr/bin:/bin", $"PLACE={place}",
+            Path.Combine(OwnDatabase.Folder, "deploy/patroni/archive"), "own", place);
+        Assert.Equal(code, ended);
+        Assert.Equal(answer != 0 && code == 0, said.Contains($"of {segment} the copy in the archive stays", StringComparison.Ordinal));
+    }
+
     private List<string> Secrets() => [.. ((string[])["owner", "replicator", "tembri", "repository"])
         .Select(name => File.ReadAllText(Path.Combine(_folder, "secrets", name)))];
 

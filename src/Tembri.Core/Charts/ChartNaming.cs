@@ -28,8 +28,11 @@ public readonly record struct ChartNaming(ChartNames Names, Key Key = default)
     public bool IsByDegree => Names is ChartNames.Numbers or ChartNames.ScaleNumbers or ChartNames.Numerals;
 
     /// <summary>A symbol under the names used here; as it is where the other names do not know it.</summary>
-    public string InEnglish(string symbol) =>
-        IsByDegree ? DegreeNames.InEnglish(symbol, this) : ForeignNames.InEnglish(symbol, Names);
+    public string InEnglish(string symbol)
+    {
+        symbol = SpokenChords.InSigns(symbol);
+        return IsByDegree ? DegreeNames.InEnglish(symbol, this) : ForeignNames.InEnglish(symbol, Names);
+    }
 
     /// <summary>A symbol under the names used here, for a text that has others.</summary>
     public string FromEnglish(string symbol) =>

@@ -7,13 +7,13 @@ namespace Tembri.Core.Charts;
 /// them.</content>
 internal sealed partial class ChartTextRun
 {
-    private const int MostNamedBars = 64;
+    private const int MostNamedBars = 64, MostJoined = 32;
 
     [GeneratedRegex(@"^\s*[\[(]?(?:bars?|measures?)\s{1,3}(?<from>[0-9]{1,3})(?:\s{0,3}(?:[-–—&]|to|and)\s{0,3}(?<to>[0-9]{1,3}))?\s{0,3}[\])]?\s{0,3}[:=]\s{0,8}(?=[^\s|])",
         LinePatterns.AnyCase)]
     private static partial Regex BarsNamed();
 
-    [GeneratedRegex(@"(?<=[\s,;])(?:and\s)?then(?=\s)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=[\s,;])(?:(?:and\s)?then|and|to|into)(?=\s)", LinePatterns.AnyCase)]
     private static partial Regex Then();
 
     [GeneratedRegex(@"^\s*v(?:s|erse)?\.?\s?[1-9]?(?:\s*[:.)\]-]|\s|$)", LinePatterns.AnyCase)]
@@ -35,9 +35,13 @@ internal sealed partial class ChartTextRun
             if (line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or '[' or '(', ..]
                 && BarsNamed().Match(line) is { Success: true } bars)
                 lines[i] = (FillingBars(line, bars), lines[i].Number);
-            else if (line.Contains("then ", StringComparison.OrdinalIgnoreCase) && !line.Contains('[')
-                && Then().Replace(line, m => new string(' ', m.Length)) is var row && row != line && IsChordLine(row))
-                lines[i] = (row, lines[i].Number);
+            else if (!line.Contains('[') && Then().Count(line) is > 0 and < MostJoined)
+            {
+                // Behind a name and its colon, or all of it; a title can be of two letters, joined.
+                var from = line.IndexOf(':') + 1;
+                var row = Then().Replace(line, m => m.Index < from ? m.Value : new string(' ', m.Length));
+                if ((i > 0 || from > 0 || ChordsOf(row).Count > 2) && IsChordLine(row[from..])) lines[i] = (row, lines[i].Number);
+            }
         }
     }
 

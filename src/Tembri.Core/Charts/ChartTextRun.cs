@@ -41,6 +41,7 @@ internal sealed partial class ChartTextRun
         FindNames(lines);
         FindLetters(lines);
         FindNumbers(lines);
+        FindSpoken(lines);
         FindJoined(lines);
         _raw = raw;
         _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));

@@ -37,7 +37,8 @@ public static partial class ChartTextMover
             .DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
         {
-            if (ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
+            var isSpoken = slots.Contains(i + 1) && SpokenChords.MayBeIn(lines[i]);   // A minor, F major
+            if (!isSpoken && ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
             {
                 // "C major" alone would be read as a chord when it became "D".
                 var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)
@@ -99,7 +100,10 @@ public static partial class ChartTextMover
                 symbol = "/" + bass.MoveFifths(fifths).Named(names);
             else if (ChordReader.Read(token).Chord is { } chord) symbol = chord.MoveFifths(fifths).Named(names).Name;
             if (symbol is null) continue;
-            moved.Remove(start, end - start).Insert(start, (written with { Key = to }).FromEnglish(sign(symbol)));
+            var now = (written with { Key = to }).FromEnglish(sign(symbol));
+            // In the place of words, so that what follows stays above the same syllable.
+            if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ') now = now.PadRight(slot.Length);
+            moved.Remove(start, end - start).Insert(start, now);
         }
         return moved.ToString();
     }

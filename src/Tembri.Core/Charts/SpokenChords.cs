@@ -1,0 +1,50 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts;
+
+/// <summary>Chords written as they are spoken, in signs: <c>F sharp minor</c>, F#m.</summary>
+internal static partial class SpokenChords
+{
+    // Fills a chord in signs up to the length of its words. No text has it: it is no character.
+    private const char Filling = '\uFFFF';
+    private static readonly string[] Words = ["minor", "major", "sharp", "flat", "seven", "dimin", "augm"];
+
+    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<root>[A-G])(?:[ -](?<sign>sharp|flat)|(?<sign>[#b♯♭])(?=[ -]))?(?:[ -](?<kind>major|minor|maj|min|diminished|augmented|dominant))?(?:[ -](?<seventh>seven(?:th)?|7(?:th)?))?(?![\p{L}\p{N}#♯♭'’])",
+        LinePatterns.AnyCase)]
+    private static partial Regex Spoken();
+
+    [GeneratedRegex(@"(?<=[\s,;])(?:and|to|into|then)(?=\s)", LinePatterns.AnyCase)]
+    private static partial Regex Joining();
+
+    /// <summary>True when a line may have such chords.</summary>
+    public static bool MayBeIn(string line) =>
+        !line.Contains('[') && Array.Exists(Words, w => line.Contains(w, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>A row with its chords in signs, each as long as its words were, and blanks in the place of what joins
+    /// them.</summary>
+    public static string InPlace(string row) =>
+        Joining().Replace(Spoken().Replace(row, m => Signs(m).PadRight(m.Length, Filling)), m => new string(' ', m.Length));
+
+    /// <summary>A chord in signs, as it stands in a row or in the text; any other symbol as it is.</summary>
+    public static string InSigns(string symbol) =>
+        symbol is [.., Filling] ? symbol.TrimEnd(Filling)
+            : symbol.Contains(' ') && Spoken().Match(symbol) is { Success: true } m && m.Length == symbol.Length ? Signs(m)
+            : symbol;
+
+    private static string Signs(Match spoken)
+    {
+        bool Has(string group, char first) => spoken.Groups[group].ValueSpan is [var c, ..] && char.ToLowerInvariant(c) == first;
+        var sign = Has("sign", 's') ? "#" : Has("sign", 'f') ? "b" : spoken.Groups["sign"].Value;
+        var seventh = spoken.Groups["seventh"].Success;
+        var kind = spoken.Groups["kind"].ValueSpan switch
+        {
+            [] => "",
+            ['d' or 'D', 'i' or 'I', ..] => "dim",
+            ['a' or 'A', ..] => "aug",
+            ['m' or 'M', 'i' or 'I', ..] => "m",
+            ['m' or 'M', ..] when seventh => "maj",
+            _ => "",
+        };
+        return spoken.Groups["root"].Value.ToUpperInvariant() + sign + kind + (seventh ? "7" : "");
+    }
+}
