@@ -44,8 +44,8 @@ internal sealed partial class ChartHeader
     private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
     private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter|q(?=\\s*=))" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
-    private const string KeyOf = @"key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
-        + @"|(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
+    private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
+        + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
     private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
 
     [GeneratedRegex(@"^\s*(?:[\{\[]\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash

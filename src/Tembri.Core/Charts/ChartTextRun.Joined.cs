@@ -7,14 +7,14 @@ namespace Tembri.Core.Charts;
 /// them.</content>
 internal sealed partial class ChartTextRun
 {
-    private const int MostNamedBars = 64, MostJoined = 32;
+    private const int MostNamedBars = 64, LongestRemarked = 200;
 
     [GeneratedRegex(@"^\s*[\[(]?(?:bars?|measures?)\s{1,3}(?<from>[0-9]{1,3})(?:\s{0,3}(?:[-–—&]|to|and)\s{0,3}(?<to>[0-9]{1,3}))?\s{0,3}[\])]?\s{0,3}[:=]\s{0,8}(?=[^\s|])",
         LinePatterns.AnyCase)]
     private static partial Regex BarsNamed();
 
     [GeneratedRegex(@"(?<=[\s,;])(?:(?:and\s)?then|and|to|into)(?=\s)", LinePatterns.AnyCase)]
-    private static partial Regex Then();
+    private static partial Regex Joining();
 
     [GeneratedRegex(@"^\s*v(?:s|erse)?\.?\s?[1-9]?(?:\s*[:.)\]-]|\s|$)", LinePatterns.AnyCase)]
     private static partial Regex ShortVerse();
@@ -35,15 +35,83 @@ internal sealed partial class ChartTextRun
             if (line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or '[' or '(', ..]
                 && BarsNamed().Match(line) is { Success: true } bars)
                 lines[i] = (FillingBars(line, bars), lines[i].Number);
-            else if (!line.Contains('[') && Then().Count(line) is > 0 and < MostJoined)
+            else if (!line.Contains('[') && Joining().IsMatch(line))
             {
                 // Behind a name and its colon, or all of it; a title can be of two letters, joined.
                 var from = line.IndexOf(':') + 1;
-                var row = Then().Replace(line, m => m.Index < from ? m.Value : new string(' ', m.Length));
-                if ((i > 0 || from > 0 || ChordsOf(row).Count > 2) && IsChordLine(row[from..])) lines[i] = (row, lines[i].Number);
+                var row = Apart(line[from..]);
+                if ((i > 0 || from > 0 || ChordsOf(row).Count > 2) && IsChordLine(row))
+                    lines[i] = (line[..from] + row, lines[i].Number);
             }
+            SetApart(lines, i);
         }
     }
+
+    /// <summary>Sets a remark behind the chords of a section in brackets, before their count, or in a line of its own where it
+    /// says what comes next: <c>Chorus: C G D x2, end on Em</c>.</summary>
+    private void SetApart(List<(string Text, int Number)> lines, int at)
+    {
+        var (line, number) = lines[at];
+        if (Remarked(line) is not var (from, end, count, begin)) return;
+        var remark = line[begin..];
+        if (LastChord(remark) is not null)
+        {
+            lines[at] = (line[..end], number);
+            lines.Insert(at + 1, (new string(' ', begin) + remark, number));
+        }
+        // Without a name in front they may be words, but for a comma or a count.
+        else if ((from > 0 || count < end || line[end] is ',' or ';') && !IsChordLine(line[from..])
+            && !remark.Split(' ', '(', ')', ',').Any(IsChord))
+            lines[at] = ($"{line[..count].TrimEnd(' ', ',')} ({remark.Trim('(', ')', ' ')}) {line[count..end].TrimStart()}".TrimEnd(), number);
+    }
+
+    /// <summary>A text with each chord it ends on in a line of its own, to be changed line by line.</summary>
+    internal static string EndingsBelow(string text)
+    {
+        var run = new ChartTextRun();
+        return !EndOnAmong().IsMatch(text)
+            ? text
+            : string.Join('\n', text.Split('\n').SelectMany(line =>
+                run.Remarked(line) is var (_, end, _, begin) && run.LastChord(line[begin..]) is not null
+                    ? (string[])[line[..end], line[begin..]]
+                    : [line]));
+    }
+
+    [GeneratedRegex(@"\b(?:end|finish)(?:e?s)?\s(?:on|with)\s", LinePatterns.AnyCase)]
+    private static partial Regex EndOnAmong();
+
+    /// <summary>Where the chords of a line begin and end, where their count begins and where a remark behind them; null for any
+    /// other line.</summary>
+    private (int From, int End, int Count, int Remark)? Remarked(string line)
+    {
+        if (line.Length > LongestRemarked || line.AsSpan().ContainsAny('|', '[', '{') || !LinePatterns.SmallLetters().IsMatch(line))
+            return null;
+        var from = line.IndexOf(':') + 1;
+        return (from == 0 || HeadingLine.IsKnown(line[..from])) && RemarkBehind(line, from) is var (end, count, begin)
+            ? (from, end, count, begin)
+            : null;
+    }
+
+    /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them begins;
+    /// null where there are fewer than two chords or no remark.</summary>
+    private (int End, int Count, int Remark)? RemarkBehind(string line, int from)
+    {
+        int chords = 0, end = from, count = from;
+        foreach (Match word in Words().Matches(line[from..]))
+        {
+            var (text, start) = (word.Value.TrimEnd(',', ';'), from + word.Index);
+            var (isChord, isCount) = (IsChord(text), text.Length > 0 && HeadingLine.CountInFront(text) == text.Length);
+            if (!isChord && !isCount && !IsHeld(text) && !IsDash(text) && text != "%")
+                return chords > 1 ? (end, count, start) : null;
+            chords += isChord ? 1 : 0;
+            end = start + text.Length;
+            if (!isCount) count = end;
+        }
+        return null;
+    }
+
+    /// <summary>A row with blanks in the place of what joins its chords.</summary>
+    private static string Apart(string row) => Joining().Replace(row, m => new string(' ', m.Length));
 
     /// <summary>The chords behind the numbers of their bars, as a row that fills as many; as it stands where they do not share
     /// them evenly.</summary>

@@ -5,8 +5,8 @@ internal sealed partial class ChartTextRun
 {
     private const int FewestAlone = 3;
 
-    /// <summary>Puts the signs of chords in the place of their words, where a row of them leaves nothing else over, and in lines of
-    /// one where a text has such rows; every column stays what it is.</summary>
+    /// <summary>Puts the signs of chords in the place of their words, where a row of them leaves nothing else over, and in
+    /// lines of one where a text has such rows; every column stays what it is.</summary>
     private void FindSpoken(List<(string Text, int Number)> lines)
     {
         var rows = new List<(int At, string Row, int Chords)>();
@@ -17,7 +17,7 @@ internal sealed partial class ChartTextRun
             // Behind a name and its colon, or all of it.
             var from = line.IndexOf(':') + 1;
             if (from > 0 && from < line.Length && line[from] == '|') from = 0;
-            var row = SpokenChords.InPlace(line[from..]);
+            var row = Apart(SpokenChords.InPlace(line[from..]));
             var bars = row.Replace('|', ' ').Replace(':', ' ');
             if (IsChordLine(bars)) rows.Add((i, line[..from] + row, ChordsOf(bars).Count));
         }

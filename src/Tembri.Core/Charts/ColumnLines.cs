@@ -7,10 +7,11 @@ internal static class ColumnLines
     /// <summary>Lines with their numbers, from 1; what stands in the right column keeps its columns behind blanks.</summary>
     public static List<(string Text, int Number)> Of(string[] lines) => Ordered(lines, at => new string(' ', at));
 
-    /// <summary>A text with its columns one below the other, to be changed line by line; the same text where it has
-    /// none.</summary>
+    /// <summary>A text with its columns one below the other, and what it ends on below all else, to be changed line by line; the
+    /// same text where it has none.</summary>
     public static string OneBelowTheOther(string text)
     {
+        text = ChartTextRun.EndingsBelow(text);
         var lines = text.Split('\n');
         return lines.Any(l => l.Length <= ChartLimits.LongestLine && HeadingLine.SecondColumn(l.TrimEnd()) is not null)
             ? string.Join('\n', Ordered([.. lines.Select(l => l.TrimEnd())], _ => "").Select(l => l.Text.TrimEnd()))

@@ -13,17 +13,12 @@ internal static partial class SpokenChords
         LinePatterns.AnyCase)]
     private static partial Regex Spoken();
 
-    [GeneratedRegex(@"(?<=[\s,;])(?:and|to|into|then)(?=\s)", LinePatterns.AnyCase)]
-    private static partial Regex Joining();
-
     /// <summary>True when a line may have such chords.</summary>
     public static bool MayBeIn(string line) =>
         !line.Contains('[') && Array.Exists(Words, w => line.Contains(w, StringComparison.OrdinalIgnoreCase));
 
-    /// <summary>A row with its chords in signs, each as long as its words were, and blanks in the place of what joins
-    /// them.</summary>
-    public static string InPlace(string row) =>
-        Joining().Replace(Spoken().Replace(row, m => Signs(m).PadRight(m.Length, Filling)), m => new string(' ', m.Length));
+    /// <summary>A row with its chords in signs, each as long as its words were.</summary>
+    public static string InPlace(string row) => Spoken().Replace(row, m => Signs(m).PadRight(m.Length, Filling));
 
     /// <summary>A chord in signs, as it stands in a row or in the text; any other symbol as it is.</summary>
     public static string InSigns(string symbol) =>

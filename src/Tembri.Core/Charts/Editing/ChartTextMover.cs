@@ -102,7 +102,8 @@ public static partial class ChartTextMover
             if (symbol is null) continue;
             var now = (written with { Key = to }).FromEnglish(sign(symbol));
             // In the place of words, so that what follows stays above the same syllable.
-            if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ') now = now.PadRight(slot.Length);
+            if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
+                now = now.PadRight(slot.Length);
             moved.Remove(start, end - start).Insert(start, now);
         }
         return moved.ToString();
