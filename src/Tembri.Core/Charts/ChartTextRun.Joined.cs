@@ -84,7 +84,8 @@ internal sealed partial class ChartTextRun
     /// other line.</summary>
     private (int From, int End, int Count, int Remark)? Remarked(string line)
     {
-        if (line.Length > LongestRemarked || line.AsSpan().ContainsAny('|', '[', '{') || !LinePatterns.SmallLetters().IsMatch(line))
+        if (line.Length > LongestRemarked || line.AsSpan().ContainsAny('|', '[', '{')
+            || !LinePatterns.SmallLetters().IsMatch(line))
             return null;
         var from = line.IndexOf(':') + 1;
         return (from == 0 || HeadingLine.IsKnown(line[..from])) && RemarkBehind(line, from) is var (end, count, begin)
@@ -92,8 +93,8 @@ internal sealed partial class ChartTextRun
             : null;
     }
 
-    /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them begins;
-    /// null where there are fewer than two chords or no remark.</summary>
+    /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them
+    /// begins; null where there are fewer than two chords or no remark.</summary>
     private (int End, int Count, int Remark)? RemarkBehind(string line, int from)
     {
         int chords = 0, end = from, count = from;
