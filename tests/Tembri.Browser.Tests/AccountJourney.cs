@@ -62,7 +62,7 @@ public sealed class AccountJourney(BrowserHost host) : BrowserTest(host)
         Until("[data-state]", s => s.Text == "not saved yet");
         Find("form#studio button.button-main").Click();
         Until("[data-state]", s => s.Text.StartsWith("not saved", StringComparison.Ordinal) && s.Text != "not saved yet");
-        Assert.Contains("another tab", Find("[data-state]").Text, StringComparison.Ordinal);
+        Assert.Contains("another tab", TextOf("[data-state]"), StringComparison.Ordinal);
         // Saving once more, knowingly, keeps one's own.
         Find("form#studio button.button-main").Click();
         Until("[data-state]", s => s.Text == "saved");

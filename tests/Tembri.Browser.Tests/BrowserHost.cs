@@ -53,9 +53,14 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     // that name in the usual place stands between, and ending the script would leave the program.)
     private const string Shell = "/usr/lib/chromium/chromium-headless-shell";
 
-    /// <summary>Waits, and looks ten times a second instead of twice.</summary>
-    public static WebDriverWait WaitOf(ChromeDriver browser, int seconds) =>
-        new(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
+    /// <summary>Waits, and looks ten times a second instead of twice; also when what it looked at is replaced
+    /// meanwhile.</summary>
+    public static WebDriverWait WaitOf(ChromeDriver browser, int seconds)
+    {
+        var wait = new WebDriverWait(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
+        wait.IgnoreExceptionTypes(typeof(OpenQA.Selenium.StaleElementReferenceException));
+        return wait;
+    }
 
     /// <summary>A new headless browser.</summary>
     /// <param name="more">What it is started with besides.</param>

@@ -27,6 +27,13 @@ public abstract class BrowserTest(BrowserHost host) : IDisposable
         catch (StaleElementReferenceException) { return null; }
     })!;
 
+    /// <summary>What stands in the first element that is seen, read in one go: between finding and reading the page may put
+    /// another in its place.</summary>
+    protected string TextOf(string css) => Wait.Until(_ => Find(css).Text);
+
+    /// <summary>An attribute of the first element that is seen; empty where it has none.</summary>
+    protected string AttributeOf(string css, string name) => Wait.Until(_ => Find(css).GetAttribute(name) ?? "");
+
     protected void Until(string css, Func<IWebElement, bool> test) => Wait.Until(b =>
     {
         try { return b.FindElements(By.CssSelector(css)).Any(test); }

@@ -37,7 +37,7 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find($"a[href$='/ladder/{student}']").Click();
         Until(".rung-number", n => n.Text == "1");
         Assert.Equal(5, Browser.FindElements(By.CssSelector(".rung-number")).Count);
-        Assert.Contains("advised", Find(".neck").Text, StringComparison.Ordinal);
+        Assert.Contains("advised", TextOf(".neck"), StringComparison.Ordinal);
         CheckWithAxe("ladder");
 
         Press(OpenQA.Selenium.Keys.ArrowRight);
@@ -61,7 +61,7 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         option.FindElement(By.CssSelector("button")).Click();
         Until("[data-cell='3-0'] .lock", l => l.Text == "kept");
         Assert.Equal("Free this shape", Browser.SwitchTo().ActiveElement().Text);
-        Assert.Equal("kept: free it", Find("[data-place]").Text);
+        Assert.Equal("kept: free it", TextOf("[data-place]"));
         // Freed with one more key, the place is the arranger's again, and the focus is where the shape can be kept.
         Press(OpenQA.Selenium.Keys.Enter);
         Wait.Until(b => b.FindElements(By.CssSelector(".lock, [data-place]")).Count == 0);
@@ -81,7 +81,7 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find("input[name=singerLow]").SendKeys("A2");
         Find("form[action*='Aim'] button").Click();
         Until("form[action*='Aim'] [role=alert]", a => a.Text.Contains("lowest and the highest", StringComparison.Ordinal));
-        Assert.Equal("A2", Find("input[name=singerLow]").GetAttribute("value"));
+        Assert.Equal("A2", AttributeOf("input[name=singerLow]", "value"));
         CheckWithAxe("the voice in fields");
         Press(OpenQA.Selenium.Keys.Escape);
         Assert.Empty(Browser.FindElements(By.CssSelector("details.panel[open]")));
@@ -141,13 +141,13 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         Find("form button[type=submit].button-main").Click();
         Find("[role=status]");
         AddStudent("Fern");
-        var before = Find("#fits tbody").Text;
+        var before = TextOf("#fits tbody");
         var slider = Find("#skill-Changes");
         slider.SendKeys(OpenQA.Selenium.Keys.End);
         Until("#fits tbody", t => t.Text != before);
-        Assert.Equal("100", Find("label[for=skill-Changes] b").Text);
+        Assert.Equal("100", TextOf("label[for=skill-Changes] b"));
         // A second change right after is saved as well: the page carried the new version on.
-        var after = Find("#fits tbody").Text;
+        var after = TextOf("#fits tbody");
         Find("#skill-Fingers").SendKeys(OpenQA.Selenium.Keys.End);
         Until("#fits tbody", t => t.Text != after);
         Assert.DoesNotContain(Browser.FindElements(By.CssSelector("[role=alert]")), a => a.Displayed);
@@ -185,7 +185,7 @@ public sealed class Journeys(BrowserHost host) : BrowserTest(host)
         State("saved");
         Browser.Navigate().Refresh();
         Until("#skill-Changes", s => s.GetAttribute("value") == "0");
-        Assert.Equal("100", Find("#skill-Stretch").GetAttribute("value"));
+        Assert.Equal("100", AttributeOf("#skill-Stretch", "value"));
     }
 
     [Fact]

@@ -85,19 +85,19 @@ public sealed class LibraryJourney(BrowserHost host) : BrowserTest(host)
         Submit("[data-play]");
         Until("[data-play]", b => b.Text == "Stop");
         Submit(".heard button:last-child");
-        Assert.Equal("true", Find(".heard button:last-child").GetAttribute("aria-pressed"));
+        Assert.Equal("true", AttributeOf(".heard button:last-child", "aria-pressed"));
         Submit("[data-play]");
-        var sounding = Find(".sheet-title .sentence").Text;
+        var sounding = TextOf(".sheet-title .sentence");
         Browser.ExecuteScript("document.querySelectorAll('.class-below a[href*=\"key=\"]')[2].dispatchEvent(new "
             + "MouseEvent('click', { bubbles: true, cancelable: true, view: window }))");
         Wait.Until(b => b.Url.Contains("key=", StringComparison.Ordinal));
-        Assert.NotEqual(sounding, Find(".sheet-title .sentence").Text);
+        Assert.NotEqual(sounding, TextOf(".sheet-title .sentence"));
         // Found by a word, a chord and a tag; the address keeps it.
         Go("/songs");
         Find("input[name=q]").SendKeys("copper Gm");
         Find(".songs-asked button").Click();
         Wait.Until(b => b.Url.Contains("q=copper", StringComparison.Ordinal));
-        Assert.Equal("Copper Weir", Find(".desk .song").Text);
+        Assert.Equal("Copper Weir", TextOf(".desk .song"));
         Until(".desk .ready-cell b", b => b.Text.Length > 0);
         Checked("songs");
         Go("/students?q=copper");

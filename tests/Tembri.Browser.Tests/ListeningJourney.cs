@@ -52,7 +52,7 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
         // One key changes to the rung at the same place.
         var before = Number(Run<object>("return p.now()"));
         Press("b");
-        Assert.Equal("true", Find(".heard button:last-child").GetAttribute("aria-pressed"));
+        Assert.Equal("true", AttributeOf(".heard button:last-child", "aria-pressed"));
         Assert.InRange(Number(Run<object>("return p.now()")), before, before + 2);
         Assert.Equal("rung", Run<string>("return p.version"));
 
@@ -85,7 +85,7 @@ public sealed class ListeningJourney(BrowserHost host) : BrowserTest(host)
                 "return !!window.caughtPlayer && document.querySelectorAll('.listen-bar[data-looped]').length === 2")!);
         Assert.Equal((2.2, "rung", "220"),
             (Number(Run<object>("return p.rate")), Run<string>("return p.version"),
-                Find("input[type=range]").GetAttribute("value")));
+                AttributeOf("input[type=range]", "value")));
         CheckConsole();
     }
 

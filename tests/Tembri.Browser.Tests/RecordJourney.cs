@@ -27,7 +27,7 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             Find("[data-draft] [data-file]").SendKeys(file);
             Find("[data-draft] [data-start]").Click();
             Until("[data-said]", p => p.Text.Contains("A draft stands in the box", StringComparison.Ordinal));
-            Assert.Contains("[Part A]", Find("textarea.chart").GetAttribute("value"), StringComparison.Ordinal);
+            Assert.Contains("[Part A]", AttributeOf("textarea.chart", "value"), StringComparison.Ordinal);
             Browser.ExecuteScript("const t = document.querySelector('textarea.chart'); t.focus(); t.select(); "
                 + "document.execCommand('insertText', false, arguments[0])",
                 Written);
@@ -45,7 +45,7 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             place.Click();
             Until(".record-places [data-from]", b => b.GetAttribute("aria-pressed") == "true");
             Until(".record-places [data-from]", b => b.GetAttribute("aria-pressed") is null);
-            Go(Find("nav a[href*='/chart']").GetAttribute("href")!);
+            Go(AttributeOf("nav a[href*='/chart']", "href")!);
             Until("[data-doubts]", d => d.Text.Contains("the record sounds like C", StringComparison.Ordinal));
             Browser.FindElement(By.CssSelector("textarea.chart")).SendKeys(Keys.Alt + "1");
             Until("textarea.chart", t => t.GetAttribute("value")!.Contains("| G | Em | C", StringComparison.Ordinal));
@@ -60,7 +60,7 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             Until("[data-place]", p => p.Text.StartsWith("Chorus, bar 3", StringComparison.Ordinal));
             Find("[x-on\\:click=hearRung]").Click();
             Until("[data-place]", p => p.Text.StartsWith("Chorus, bar", StringComparison.Ordinal));
-            Assert.Equal("true", Find("[x-on\\:click=hearRung]").GetAttribute("aria-pressed"));
+            Assert.Equal("true", AttributeOf("[x-on\\:click=hearRung]", "aria-pressed"));
             Find("[data-play]").Click();
             CheckConsole();
         }

@@ -84,13 +84,13 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         var strokes = Strokes();
         Assert.All(strokes, s => Assert.Equal(strokes[0].When + s.At - strokes[0].At, s.When, 1e-6));
         Press(" ");
-        Wait.Until(_ => Find("[data-play]").GetAttribute("aria-pressed") == "false");
+        Wait.Until(_ => AttributeOf("[data-play]", "aria-pressed") == "false");
         // The easier rungs are heard too.
         Browser.FindElements(By.CssSelector("[data-hear-pattern]")).First(b => b.Displayed).Click();
         Wait.Until(_ => Browser.FindElements(By.CssSelector("[data-hear-pattern][aria-pressed=true]")).Count == 1);
         Find("#strum button[type=submit]").Click();
         Wait.Until(b => b.FindElements(By.CssSelector(".step")).Count == 16
-            && Find("#strum").Text.Contains("This stands in the chart", StringComparison.Ordinal));
+            && TextOf("#strum").Contains("This stands in the chart", StringComparison.Ordinal));
         // The chorus gets another, begun from one that ships, and its own rung on rung 3.
         Browser.FindElements(By.CssSelector("[data-section]"))[1].Click();
         Until("h2", h => h.Text.StartsWith("Chorus", StringComparison.Ordinal));
@@ -133,7 +133,7 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Find("#figure button[type=submit]").Click();
         Until("h2", h => h.Text.Contains("figure 1", StringComparison.Ordinal));
         Go($"/songs/{_song}/chart");
-        Assert.Contains("figure, position 5: | C4 E4 G4 . | E4 . C4 - |", Find("textarea").GetAttribute("value"),
+        Assert.Contains("figure, position 5: | C4 E4 G4 . | E4 . C4 - |", AttributeOf("textarea", "value"),
             StringComparison.Ordinal);
         Go($"/songs/{_song}/sheet/{_student}?rung=5");
         Assert.Contains("On six lines",

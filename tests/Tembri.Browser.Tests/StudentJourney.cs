@@ -179,7 +179,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Find("form[action*=Revoke] button").Click();
         Wait.Until(b => b.FindElements(By.CssSelector("form[action*=Revoke]")).Count == 0);
         Go(link);
-        Assert.Contains("This link is closed", Find("body").Text, StringComparison.Ordinal);
+        Assert.Contains("This link is closed", TextOf("body"), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -275,7 +275,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
             .GetProperty("title").GetString()!;
         Assert.Contains(Browser.FindElements(By.CssSelector("[data-today] button")),
             e => e.Text.StartsWith(barre, StringComparison.Ordinal));
-        Assert.Contains("a grown-up at home", Find(".my-foot").Text, StringComparison.Ordinal);
+        Assert.Contains("a grown-up at home", TextOf(".my-foot"), StringComparison.Ordinal);
         // The chorus in a loop, with clicks: every stroke where the clock has it.
         Press(Browser, "[data-go^=play]");
         new SelectElement(Shown(Browser, "[data-loop]")).SelectByText("Chorus");
@@ -333,7 +333,7 @@ public sealed class StudentJourney(BrowserHost host) : BrowserTest(host)
         Find("[name='Form.Count']").SendKeys("310");
         Find(".entry-form button[type=submit]").Click();
         Until("[role=alert]", a => a.Text.Contains("nobody does more than 200", StringComparison.Ordinal));
-        Assert.Equal("310", Find("[name='Form.Count']").GetAttribute("value"));
+        Assert.Equal("310", AttributeOf("[name='Form.Count']", "value"));
         Find("[name='Form.Count']").Clear();
         Find("[name='Form.Count']").SendKeys("31");
         Find(".entry-form button[type=submit]").Click();

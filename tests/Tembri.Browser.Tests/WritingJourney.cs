@@ -7,7 +7,7 @@ namespace Tembri.Browser.Tests;
 /// overwritten.</summary>
 public sealed class WritingJourney(BrowserHost host) : BrowserTest(host)
 {
-    private string Text => Find("textarea").GetAttribute("value")!;
+    private string Text => AttributeOf("textarea", "value");
 
     private string TakeDown(string chart)
     {
