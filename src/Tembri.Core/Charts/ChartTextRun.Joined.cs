@@ -59,8 +59,9 @@ internal sealed partial class ChartTextRun
             lines[at] = (line[..end], number);
             lines.Insert(at + 1, (new string(' ', begin) + remark, number));
         }
-        // Without a name in front they may be words, but for a comma or a count.
-        else if ((from > 0 || count < end || line[end] is ',' or ';') && !IsChordLine(line[from..])
+        // Without a name in front they may be words, but for a count, or commas between more than letters (A, B, C, said she).
+        else if ((from > 0 || count < end || line[..(end + 1)].Contains(',') && line[..end].Any(c => char.IsAsciiLetterLower(c)))
+            && !IsChordLine(line[from..])
             && !remark.Split(' ', '(', ')', ',').Any(IsChord))
             lines[at] = ($"{line[..count].TrimEnd(' ', ',')} ({remark.Trim('(', ')', ' ')}) {line[count..end].TrimStart()}".TrimEnd(), number);
     }
