@@ -57,7 +57,7 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     /// meanwhile.</summary>
     public static WebDriverWait WaitOf(ChromeDriver browser, int seconds)
     {
-        var wait = new WebDriverWait(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
+        WebDriverWait wait = new(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
         wait.IgnoreExceptionTypes(typeof(OpenQA.Selenium.StaleElementReferenceException));
         return wait;
     }
