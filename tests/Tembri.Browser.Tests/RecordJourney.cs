@@ -45,7 +45,7 @@ public sealed class RecordJourney(BrowserHost host) : BrowserTest(host)
             place.Click();
             Until(".record-places [data-from]", b => b.GetAttribute("aria-pressed") == "true");
             Until(".record-places [data-from]", b => b.GetAttribute("aria-pressed") is null);
-            Go(AttributeOf("nav a[href*='/chart']", "href")!);
+            Go(AttributeOf("nav a[href*='/chart']", "href"));
             Until("[data-doubts]", d => d.Text.Contains("the record sounds like C", StringComparison.Ordinal));
             Browser.FindElement(By.CssSelector("textarea.chart")).SendKeys(Keys.Alt + "1");
             Until("textarea.chart", t => t.GetAttribute("value")!.Contains("| G | Em | C", StringComparison.Ordinal));

@@ -69,16 +69,17 @@ internal sealed partial class ChartTextRun
     /// <summary>A text with each chord it ends on in a line of its own, to be changed line by line.</summary>
     internal static string EndingsBelow(string text)
     {
-        var run = new ChartTextRun();
-        return !EndOnAmong().IsMatch(text)
-            ? text
-            : string.Join('\n', text.Split('\n').SelectMany(line =>
-                run.Remarked(line) is var (_, end, _, begin) && run.LastChord(line[begin..]) is not null
-                    ? (string[])[line[..end], line[begin..]]
-                    : [line]));
+        if (!EndOnAmong().IsMatch(text)) return text;
+        var lines = text.Split('\n');
+        var slots = ChartReader.Read(text).Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).ToLookup(s => s.Line);
+        for (var i = 0; i < lines.Length; i++)
+            if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
+                && slots[i + 1].Any(s => s.Column <= at) && slots[i + 1].Any(s => s.Column > at))
+                lines[i] = $"{lines[i][..at].TrimEnd(' ', ',', ';')}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
+        return string.Join('\n', lines);
     }
 
-    [GeneratedRegex(@"\b(?:end|finish)(?:e?s)?\s(?:on|with)\s", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<![\p{L}\p{N}])\(?(?:(?:and\s)?then\s|and\s)?(?:ends?|finish(?:es)?)\s(?:on|with)\s", LinePatterns.AnyCase)]
     private static partial Regex EndOnAmong();
 
     /// <summary>Where the chords of a line begin and end, where their count begins and where a remark behind them; null for any

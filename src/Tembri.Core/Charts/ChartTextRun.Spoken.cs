@@ -17,9 +17,11 @@ internal sealed partial class ChartTextRun
             // Behind a name and its colon, or all of it.
             var from = line.IndexOf(':') + 1;
             if (from > 0 && from < line.Length && line[from] == '|') from = 0;
-            var row = Apart(SpokenChords.InPlace(line[from..]));
-            var bars = row.Replace('|', ' ').Replace(':', ' ');
-            if (IsChordLine(bars)) rows.Add((i, line[..from] + row, ChordsOf(bars).Count));
+            var row = line[..from] + SpokenChords.InPlace(line[from..]);
+            var end = Remarked(row)?.End ?? row.Length;
+            row = row[..from] + Apart(row[from..end]) + row[end..];
+            var bars = row[from..end].Replace('|', ' ').Replace(':', ' ');
+            if (IsChordLine(bars)) rows.Add((i, row, ChordsOf(bars).Count));
         }
         // One alone may be the key: before its name, or above the first row, a line of facts or nothing.
         var first = rows.Find(r => r.Chords > 1).At;

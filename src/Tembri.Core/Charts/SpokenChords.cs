@@ -9,7 +9,7 @@ internal static partial class SpokenChords
     private const char Filling = '\uFFFF';
     private static readonly string[] Words = ["minor", "major", "sharp", "flat", "seven", "dimin", "augm"];
 
-    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<root>[A-G])(?:[ -](?<sign>sharp|flat)|(?<sign>[#b♯♭])(?=[ -]))?(?:[ -](?<kind>major|minor|maj|min|diminished|augmented|dominant))?(?:[ -](?<seventh>seven(?:th)?|7(?:th)?))?(?![\p{L}\p{N}#♯♭'’])",
+    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<root>[A-G])(?:[ -](?<sign>sharp|flat)|(?<sign>[#b♯♭])(?=[ -]))?(?:[ -](?<kind>major|minor|maj|min|diminished|augmented|dominant))?(?:[ -](?<seventh>seven(?:th)?)| (?<seventh>7(?:th)?))?(?![\p{L}\p{N}#♯♭'’])",
         LinePatterns.AnyCase)]
     private static partial Regex Spoken();
 
@@ -23,8 +23,9 @@ internal static partial class SpokenChords
     /// <summary>A chord in signs, as it stands in a row or in the text; any other symbol as it is.</summary>
     public static string InSigns(string symbol) =>
         symbol is [.., Filling] ? symbol.TrimEnd(Filling)
-            : symbol.Contains(' ') && Spoken().Match(symbol) is { Success: true } m && m.Length == symbol.Length ? Signs(m)
-            : symbol;
+            : symbol.AsSpan().ContainsAny(' ', '-') && Spoken().Match(symbol) is { Success: true } m && m.Length == symbol.Length
+                ? Signs(m)
+                : symbol;
 
     private static string Signs(Match spoken)
     {

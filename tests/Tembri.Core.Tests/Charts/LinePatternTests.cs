@@ -9,7 +9,7 @@ namespace Tembri.Core.Tests.Charts;
 /// square or cube.</summary>
 public sealed class LinePatternTests
 {
-    // Twice the longest line, so that a square shows: that takes some hundred milliseconds, a few looks one or two.
+    // Twice the longest line, so that a square shows: that takes seconds, a few looks some milliseconds.
     private const int Length = 2 * ChartLimits.LongestLine;
     private static readonly TimeSpan TooLong = TimeSpan.FromMilliseconds(100), Patience = TimeSpan.FromSeconds(20);
 
