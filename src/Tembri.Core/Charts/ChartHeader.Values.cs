@@ -49,7 +49,7 @@ internal sealed partial class ChartHeader
             : (value, "");
 
     /// <summary>Song: and its title.</summary>
-    [GeneratedRegex(@"^\s*song\s*:(?>\s*)(?=[^|\[\]]*?\p{L})(?<title>(?>[^|\[\]]+))$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:song|tune|name)\s*:(?>\s*)(?=[^|\[\]]*?\p{L})(?<title>(?>[^|\[\]]+))$", LinePatterns.AnyCase)]
     private static partial Regex SongLine();
 
     /// <summary>Takes the title of a line that says Song: in front of it; chords there are the bars of a section.</summary>

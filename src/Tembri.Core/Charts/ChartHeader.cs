@@ -42,7 +42,7 @@ internal sealed partial class ChartHeader
     private const string CapoFret =
         @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
-    private const string TempoOf = "(?:tempo|bpm|[♩♪]|quarter|q(?=\\s*=))" + Is
+    private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
     private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
@@ -82,13 +82,21 @@ internal sealed partial class ChartHeader
 
     private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
 
-    [GeneratedRegex(@"^\s*(?:\(\s*)?" + Pace + @"(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
-            + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+(?:time|feel))?\s*(?:\)\s*)?$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:[(\[]\s*)?" + Pace + @"(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
+            + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+(?:time|feel))?\s*(?:[)\]]\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
 
     private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
 
-    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
+    /// <summary>A sign between two facts, of which the second has a name or begins with a number.</summary>
+    private const string BetweenFacts = @"(?<=\S)\s[/•·–—-]\s(?=" + Values + @"\b|[0-9])";
+
+    private static readonly SearchValues<char> PartingSigns = SearchValues.Create("/•·–—-");
+
+    [GeneratedRegex(BetweenFacts, LinePatterns.AnyCase)]
+    private static partial Regex SignBetween();
+
+    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 
@@ -217,6 +225,8 @@ internal sealed partial class ChartHeader
         if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks
             && (end < 0 || blanks < end))
             end = blanks;
+        if (line.AsSpan().ContainsAny(PartingSigns) && SignBetween().Match(line) is { Success: true, Index: var sign } && (end < 0 || sign < end)) end = sign;
+        if (line.Contains('/') && AtTempo().Match(line) is { Success: true, Index: var at } && (end < 0 || at < end)) end = at;
         if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
         // The value of these may hold commas of its own; it ends where another fact is named.
         var isFree = Header(line) is { } whole
@@ -239,6 +249,10 @@ internal sealed partial class ChartHeader
         return facts.Count > 1 && facts.TrueForAll(
             f => IsFact(f) || Number().IsMatch(f) || Word().IsMatch(f) && !f.AsSpan().ContainsAny(OfBars)) ? facts : null;
     }
+
+    /// <summary>Where a tempo begins behind a meter: 4/4 at 96.</summary>
+    [GeneratedRegex(@"(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})", LinePatterns.AnyCase)]
+    private static partial Regex AtTempo();
 
     [GeneratedRegex("^" + Values + @"\s*[:=]", LinePatterns.AnyCase)]
     private static partial Regex NamedFact();

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
@@ -11,12 +12,21 @@ internal sealed partial class ChartTextRun
     /// <summary>Opens the section a heading names, and says where it is to be the same as one that is not there.</summary>
     private void Open(HeadingLine heading, int line)
     {
+        var (name, each) = WithoutEach(heading.Name);
+        OpenNamed(heading with { Name = name }, line);
+        _section!.Each = each;
+        if (BarsSaid().Match(name) is { Success: true } said) _section.BarsSaid = int.Parse(said.Groups["bars"].ValueSpan, CultureInfo.InvariantCulture);
+    }
+
+    private void OpenNamed(HeadingLine heading, int line)
+    {
         if (heading.Name.EndsWith(')') && heading.Name.LastIndexOf('(') is > 1 and var bracket && _sections.Count == 0
             && _header.TryTakeCapoAmongWords(heading.Name[(bracket + 1)..^1]))
             heading = heading with { Name = heading.Name[..bracket].TrimEnd() };
         if (heading.IsSame)
         {
-            if (Above(HeadingLine.KindOf(heading.Name)) is { } first)
+            if ((Above(HeadingLine.KindOf(heading.Name))
+                ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name) is { } first)
             {
                 Open(heading.Name, 1, line, first);
                 return;
@@ -56,7 +66,15 @@ internal sealed partial class ChartTextRun
     private string? Above(string name) =>
         _names.TryGetValue(name, out var exact) ? exact
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
-                ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null);
+                ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null)
+                ?? Numberless(name);
+
+    /// <summary>The first section of a kind that a number is asked of, Verse 2, where none of them has one.</summary>
+    private string? Numberless(string name) =>
+        HeadingLine.IsKnown(name) && HeadingLine.KindOf(name) is var kind && kind.Length < name.Length
+            && !_sections.Exists(o => o != _section && HeadingLine.AreOfOneKind(o.Name, name) && o.Name.Any(char.IsAsciiDigit))
+                ? _sections.Find(o => o != _section && HeadingLine.AreOfOneKind(o.Name, name))?.Name
+                : null;
 
     [GeneratedRegex(@"^(?:vs?|ch?|br?)\.?\s?(?<number>[1-9]?)$", LinePatterns.AnyCase)]
     private static partial Regex ShortName();

@@ -32,14 +32,14 @@ internal sealed partial class ChartTextRun
         section.Name.EndsWith(" chords", StringComparison.OrdinalIgnoreCase) && _sections.Exists(s => s.Like == section.Name);
 
     /// <summary>Letters without a blank, as the form of a song is told: <c>AABA</c>.</summary>
-    [GeneratedRegex(@"^\s*(?<letters>[A-H]{3,12})\s*$")]
+    [GeneratedRegex(@"^\s*(?<letters>[A-H]{3,12})\s*(?:\(?(?:[x×]\s?(?<times>[1-9])|(?<times>[1-9])\s?[x×])\)?\s*)?$")]
     private static partial Regex FormOfLetters();
 
-    /// <summary>The letters of a line that may tell a form; null for any other.</summary>
+    /// <summary>The letters of a line that may tell a form, as often as it says; null for any other.</summary>
     private static string? LettersOfForm(string line) =>
         FormOfLetters().Match(line) is { Success: true } match && match.Groups["letters"].Value is var letters
             && letters.Distinct().Count() > 1
-                ? letters
+                ? string.Concat(Enumerable.Repeat(letters, match.Groups["times"].Success ? match.Groups["times"].Value[0] - '0' : 1))
                 : null;
 
     /// <summary>A section called by one letter, alone in its line or before its bars.</summary>
@@ -58,6 +58,17 @@ internal sealed partial class ChartTextRun
             lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
     }
 
+    /// <summary>What stands before the order of the sections without naming it.</summary>
+    [GeneratedRegex(@"^\s*(?:we\s+)?(?:play|sing|goes)(?:\s*[:=–-])?\s+(?=\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex AskedToPlay();
+
+    /// <summary>The order of sections above that a line asks for, <c>Play A A B A</c>; null for any other line.</summary>
+    private string? AskedForm(string line) =>
+        _sections.Count > 1 && line.Length <= LongestNaming && AskedToPlay().Match(line) is { Success: true, Length: var at }
+            && FormLine.Read(line[at..], [.. _sections.Select(s => new Section(s.Name, []))]) is ({ Count: > 2 }, [])
+                ? line[at..]
+                : null;
+
     private int _formLine;
     private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form
 
@@ -67,7 +78,11 @@ internal sealed partial class ChartTextRun
     private bool TryFormByItself(List<(string Text, int Number)> lines, int at)
     {
         var (line, number) = lines[at];
-        if (!IsFormByItself(line) && !AreLettersOfSections(lines, at)) return false;
+        if (AskedForm(line) is { } asked) line = asked;
+        else if (!IsFormByItself(line) && !AreLettersOfSections(lines, at)) return false;
+        // A count behind letters is that of all of them.
+        else if (HeadingLine.CountAt(line) is { Times: > 1 and var often, At: var count } && !IsFormByItself(line))
+            line = string.Join(", ", Enumerable.Repeat(line[..count].Trim(), Math.Min(often, ChartLimits.MostTimes)));
         // Several lines are one order, as far as a line may be long.
         if (_formByItself is not { } before) _formByItself = (line.Trim(), number);
         else if (before.Text.Length < ChartLimits.LongestLine) _formByItself = ($"{before.Text}, {line.Trim()}", before.Line);
@@ -79,9 +94,10 @@ internal sealed partial class ChartTextRun
     private bool AreLettersOfSections(List<(string Text, int Number)> lines, int at)
     {
         if (at == 0 || lines[at].Text.Length > LongestNaming
-            || lines[at - 1].Text is { Length: > 0 } above && !above.Contains('|'))
+            || lines[at - 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } above && !above.Contains('|')
+                && HeadingLine.WithBars(above, IsChord, IsChordLine) is null)
             return false;
-        var letters = lines[at].Text.Split([' ', ',', '-'], StringSplitOptions.RemoveEmptyEntries);
+        var letters = WithoutCount(lines[at].Text).Split([' ', ',', '-'], StringSplitOptions.RemoveEmptyEntries);
         if (letters.Length < 3 || letters.Distinct().Count() < 2 || !letters.All(l => l.Length == 1 && IsLetterOfSection(l)))
             return false;
         var next = lines.FindIndex(at + 1, l => l.Text.Length > 0);

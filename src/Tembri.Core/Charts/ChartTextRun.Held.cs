@@ -52,13 +52,51 @@ internal sealed partial class ChartTextRun
             if (pieces[i].Text == "/" && !IsHeld(pieces[i - 1].Text) && !IsHeld(pieces[i + 1].Text)) pieces.RemoveAt(i);
     }
 
+    /// <summary>A line of groups of chords, one stroke between every two and none at either end, of which some are longer than
+    /// others: where most are single chords each group is a bar, <c>Am / F / G E7</c>, where all have several they are rows
+    /// behind each other, <c>G D Em C / G D</c>. Any other line as it is.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isSung">True when words stand under it.</param>
+    private string WithoutStrokes(string line, bool isSung)
+    {
+        if (!line.Contains(" / ", StringComparison.Ordinal) || line.AsSpan().ContainsAny('|', '[', '(')) return line;
+        var groups = new List<int> { 0 };
+        var strokes = new List<int>();
+        foreach (var (word, at) in WordsOf(WithoutCount(line)))
+            if (word != "/" && !IsChord(word.TrimEnd(',', ';'))) return line;
+            else if (word != "/") groups[^1]++;
+            else
+            {
+                groups.Add(0);
+                strokes.Add(at);
+            }
+        var single = groups.Count(g => g == 1);
+        var areBars = groups.Count > 2 && 2 * single > groups.Count && groups.TrueForAll(g => g > 0 && MeterHere.Beats % g == 0);
+        if (groups.Distinct().Count() < 2 || !(areBars && !isSung || groups.TrueForAll(g => g > 1))) return line;
+        var parted = line.ToCharArray();
+        foreach (var at in strokes) parted[at] = areBars ? '|' : ' ';
+        return new string(parted);
+    }
+
     /// <summary>Strokes may stand for all beats of a chord, its own among them, <c>C ////</c>: where they fill bars so and not
     /// otherwise.</summary>
     private static void CountStrokes(List<Token> items, List<(string Text, int Column)> pieces, Meter meter)
     {
         if (!pieces.Exists(p => p.Text == "/") || items.Exists(i => i.Units < 2)) return;
-        var units = items.Sum(i => i.Units);
-        if (units % meter.Beats == 0 || (units - items.Count) % meter.Beats != 0) return;
+        if (Fill(items, meter.Beats, 0) || Fill(items, meter.Beats * meter.Division, 0) || !Fill(items, meter.Beats, -1)) return;
         for (var i = 0; i < items.Count; i++) items[i] = items[i] with { Units = items[i].Units - 1 };
+    }
+
+    /// <summary>True when chords of these lengths, each so much longer, fill bars of their own.</summary>
+    private static bool Fill(List<Token> items, int beats, int longer)
+    {
+        var filled = 0;
+        foreach (var item in items)
+        {
+            filled += item.Units + longer;
+            if (filled > beats) return false;
+            filled %= beats;
+        }
+        return filled == 0;
     }
 }

@@ -38,21 +38,47 @@ internal sealed partial class ChartTextRun
             else if (!line.Contains('[') && Joining().IsMatch(line))
             {
                 // Behind a name and its colon, or all of it; a title can be of two letters, joined.
-                var from = line.IndexOf(':') + 1;
+                var from = RowAt(line);
                 var row = Apart(line[from..]);
                 if ((i > 0 || from > 0 || ChordsOf(row).Count > 2) && IsChordLine(row))
                     lines[i] = (line[..from] + row, lines[i].Number);
             }
+            if (line.Length <= LongestNaming && line.Contains("chords", StringComparison.OrdinalIgnoreCase)
+                && SameChordsFor().Match(line) is { Success: true } same)
+                lines[i] = ($"{same.Groups["name"].Value} (same)", lines[i].Number);
             SetApart(lines, i);
         }
     }
+
+    /// <summary>A section that is said to have the chords of one above: <c>Chords for verse 2 are the same</c>, <c>Repeat chords
+    /// for verse 2</c>.</summary>
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:repeat\s+)(?:the\s+)?(?:same\s+)?chords\s+(?:for|in)\s+(?:the\s+)?(?<name>" + HeadingLine.KnownNames
+            + @")|(?:the\s+)?same\s+chords\s+(?:for|in)\s+(?:the\s+)?(?<name>" + HeadingLine.KnownNames
+            + @")|(?:the\s+)?chords\s+(?:for|in|of)\s+(?:the\s+)?(?<name>" + HeadingLine.KnownNames + @")\s+(?:are|stay)\s+(?:the\s+)?same"
+            + @"|(?<name>" + HeadingLine.KnownNames + @")\s+(?:has|uses|is|with)\s+(?:the\s+)?same\s+chords)[\s.)*_!-]*$", LinePatterns.AnyCase)]
+    private static partial Regex SameChordsFor();
 
     /// <summary>Sets a remark behind the chords of a section in brackets, before their count, or in a line of its own where it
     /// says what comes next: <c>Chorus: C G D x2, end on Em</c>.</summary>
     private void SetApart(List<(string Text, int Number)> lines, int at)
     {
         var (line, number) = lines[at];
-        if (Remarked(line) is not var (from, end, count, begin)) return;
+        // "Chorus 2 as chorus 1, but end on Am"
+        if (line.Length <= LongestRemarked && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var ends }
+            && !line.AsSpan().ContainsAny('|', '[', '{') && line[..ends].TrimEnd(' ', ',', ';', '-') is var same
+            && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
+            && LastChord(line[ends..]) is not null)
+        {
+            lines[at] = (same, number);
+            lines.Insert(at + 1, (new string(' ', ends) + line[ends..], number));
+            return;
+        }
+        if (Remarked(line, mayBeOne: true) is not var (from, end, count, begin)) return;
+        if (EndOnAmong().Match(line, begin) is { Success: true, Index: var last } && last > begin && LastChord(line[last..]) is not null)
+        {
+            lines.Insert(at + 1, (new string(' ', last) + line[last..], number));
+            line = line[..last].TrimEnd(' ', ',', ';', '(');
+        }
         var remark = line[begin..];
         if (LastChord(remark) is not null)
         {
@@ -74,30 +100,37 @@ internal sealed partial class ChartTextRun
         var slots = ChartReader.Read(text).Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
             if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
-                && slots[i + 1].Any(s => s.Column <= at) && slots[i + 1].Any(s => s.Column > at))
+                && !lines[i].AsSpan(0, at).IsWhiteSpace() && slots[i + 1].Any(s => s.Column > at))
                 lines[i] = $"{lines[i][..at].TrimEnd(' ', ',', ';')}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
         return string.Join('\n', lines);
     }
 
-    [GeneratedRegex(@"(?<![\p{L}\p{N}])\(?(?:(?:and\s)?then\s|and\s)?(?:ends?|finish(?:es)?)\s(?:on|with)\s", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<![\p{L}\p{N}])\(?(?:(?:(?:and|but)\s)?then\s|and\s|but\s)?(?:ends?|finish(?:es)?)\s(?:on|with)\s", LinePatterns.AnyCase)]
     private static partial Regex EndOnAmong();
 
     /// <summary>Where the chords of a line begin and end, where their count begins and where a remark behind them; null for any
     /// other line.</summary>
-    private (int From, int End, int Count, int Remark)? Remarked(string line)
+    private (int From, int End, int Count, int Remark)? Remarked(string line, bool mayBeOne = false)
     {
         if (line.Length > LongestRemarked || line.AsSpan().ContainsAny('|', '[', '{')
             || !LinePatterns.SmallLetters().IsMatch(line))
             return null;
-        var from = line.IndexOf(':') + 1;
-        return (from == 0 || HeadingLine.IsKnown(line[..from])) && RemarkBehind(line, from) is var (end, count, begin)
+        var from = RowAt(line);
+        return (from == 0 || HeadingLine.IsKnown(line[..(from - 1)])) && RemarkBehind(line, from, mayBeOne) is var (end, count, begin)
             ? (from, end, count, begin)
             : null;
     }
 
+    /// <summary>Where in a line its row begins: behind a colon, or a name and a dash; else at 0.</summary>
+    private static int RowAt(string line) =>
+        line.IndexOf(':') is >= 0 and var colon ? colon + 1 : DashedName().Match(line).Length;
+
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+[-–—](?=\s)", LinePatterns.AnyCase)]
+    private static partial Regex DashedName();
+
     /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them
-    /// begins; null where there are fewer than two chords or no remark.</summary>
-    private (int End, int Count, int Remark)? RemarkBehind(string line, int from)
+    /// begins; null where there is no remark, or only one chord that may be a word.</summary>
+    private (int End, int Count, int Remark)? RemarkBehind(string line, int from, bool mayBeOne)
     {
         int chords = 0, end = from, count = from;
         foreach (Match word in Words().Matches(line[from..]))
@@ -105,13 +138,16 @@ internal sealed partial class ChartTextRun
             var (text, start) = (word.Value.TrimEnd(',', ';'), from + word.Index);
             var (isChord, isCount) = (IsChord(text), text.Length > 0 && HeadingLine.CountInFront(text) == text.Length);
             if (!isChord && !isCount && !IsHeld(text) && !IsDash(text) && text != "%")
-                return chords > 1 ? (end, count, start) : null;
+                return chords > 1 || chords == 1 && mayBeOne && from > 0 && (line[end] == ',' || !IsAlsoAWord(line[from..end])) ? (end, count, start) : null;
             chords += isChord ? 1 : 0;
             end = start + text.Length;
             if (!isCount) count = end;
         }
         return null;
     }
+
+    /// <summary>True for chords that are words as well: A long time ago, Am I late.</summary>
+    private static bool IsAlsoAWord(string chord) => chord.Trim() is "A" or "Am";
 
     /// <summary>A row with blanks in the place of what joins its chords.</summary>
     private static string Apart(string row) => Joining().Replace(row, m => new string(' ', m.Length));

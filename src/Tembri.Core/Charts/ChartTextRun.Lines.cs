@@ -85,11 +85,15 @@ internal sealed partial class ChartTextRun
             && !line.TrimStart().StartsWith(MelodyLine.Mark) && line.AsSpan().Trim() is not ['{', .., '}']
         && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
-        && HeadingLine.Alone(line, IsChord, beforeBars: false) is null
+        && HeadingLine.Alone(line, IsChord, beforeBars: false) is null && HeadingLine.WithWords(line) is null
         && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
-        && !IsOnward(line);
+        && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
+        && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
+
+    private static bool IsCountAlone(string line) =>
+        line.Length <= LongestNaming && HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit);
 
     private static bool IsRemark(string line) =>
         line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
@@ -146,6 +150,29 @@ internal sealed partial class ChartTextRun
     private ChordReading ReadChord(string symbol) => ChordReader.Read(Naming.InEnglish(symbol));
 
     private bool IsChord(string symbol) => ReadChord(symbol).Ok;
+
+    /// <summary>The next line that says anything; empty when there is none, or it is too long.</summary>
+    private static string Below(List<(string Text, int Number)> lines, int at)
+    {
+        for (var i = at + 1; i < lines.Count; i++)
+            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine ? lines[i].Text : "";
+        return "";
+    }
+
+    /// <summary>The last line before that says anything; null when there is none.</summary>
+    private static (string Text, int Number)? Above(List<(string Text, int Number)> lines, int at)
+    {
+        for (var i = at - 1; i >= 0; i--)
+            if (lines[i].Text.Length > 0) return lines[i];
+        return null;
+    }
+
+    /// <summary>True for the word for the end where nothing sends the player there: it says nothing then.</summary>
+    private bool IsIdleSign(string line) =>
+        line.AsSpan().Trim().TrimEnd('.').Equals("fine", StringComparison.OrdinalIgnoreCase)
+            && (_sendsToTheEnd ??= Array.Exists(_raw, l => l.Contains("al fine", StringComparison.OrdinalIgnoreCase))) == false;
+
+    private bool? _sendsToTheEnd;
 
     /// <summary>True when the next line that says anything holds bars or chords without words.</summary>
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)

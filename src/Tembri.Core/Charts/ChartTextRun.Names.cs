@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
@@ -83,6 +84,26 @@ internal sealed partial class ChartTextRun
         FindLettersOfForm(lines);
     }
 
+    /// <summary>A running number before a bar line (with a colon it says which bar is meant), or in a cell of its own before the first chord.</summary>
+    [GeneratedRegex(@"^\s*(?:\|\s*)?(?<number>[0-9]{1,3})\s*[.)]?\s*\|(?=\s*[:%(]?\s*[A-H])")]
+    private static partial Regex BeforeBars();
+
+    /// <summary>Takes away the numbers of bars in front of their lines, where three or more begin with 1 and rise.</summary>
+    private void FindBarNumbers(List<(string Text, int Number)> lines)
+    {
+        if (Naming.IsByDegree) return;
+        var found = new List<(int At, int Number, int Length)>();
+        for (var i = 0; i < lines.Count; i++)
+            if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line && line.Contains('|')
+                && BeforeBars().Match(line) is { Success: true } match)
+                found.Add((i, int.Parse(match.Groups["number"].ValueSpan, CultureInfo.InvariantCulture), match.Length - 1));
+        if (found.Count < FewestNumberedLines || found[0].Number != 1 || found.Zip(found.Skip(1), (a, b) => b.Number > a.Number).Contains(false))
+            return;
+        foreach (var (at, _, length) in found)
+            lines[at] = (new string(' ', length) + lines[at].Text[length..], lines[at].Number);
+    }
+
+    private const int FewestNumberedLines = 3;   // two may be endings
     private const int ShortestHead = 8;
 
     /// <summary>True for what may stand right above a heading.</summary>
@@ -159,10 +180,27 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?=[^()\[\]|]*?\p{L}{2})(?<remark>(?>[^()\[\]|]+))\)\s*$")]
     private static partial Regex RemarkAtEnd();
 
+    private OpenSection? _namesStandBehind;   // a section whose name stands behind its bars
+
+    /// <summary>A row whose name stands behind it in brackets, <c>Am G F E (verse)</c>, where no name stands above it: the row,
+    /// its name and how often it is played; null for any other line.</summary>
+    private (string Row, string Name, int Times)? NamedBehind(string line)
+    {
+        if (_section is not null && _section != _namesStandBehind || line.Length > LongestRemarked || !line.EndsWith(')')
+            || RemarkAtEnd().Match(line) is not { Success: true } said
+            || HeadingLine.Counted(said.Groups["remark"].Value.Trim()) is var (name, times) && !HeadingLine.IsKnown(name))
+            return null;
+        var row = line[..said.Index];
+        return IsChordLine(row) || IsChordLine(row.Split('|', 2)[0]) || row.AsSpan().TrimStart() is ['|', ..]
+            ? (row, name, times)
+            : null;
+    }
+
     /// <summary>False for nearly all lines, without a pattern.</summary>
     private static bool SaysLike(string line) =>
         line.Contains("as ", StringComparison.OrdinalIgnoreCase) || line.Contains("over ", StringComparison.OrdinalIgnoreCase)
-            || line.Contains("like ", StringComparison.OrdinalIgnoreCase);
+            || line.Contains("like ", StringComparison.OrdinalIgnoreCase) || line.Contains("wie ", StringComparison.OrdinalIgnoreCase)
+            || line.Contains("com", StringComparison.OrdinalIgnoreCase);
 
     [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
     private static partial Regex BracketAlone();

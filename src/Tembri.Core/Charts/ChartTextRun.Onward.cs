@@ -1,18 +1,35 @@
+using System.Buffers;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
 
-/// <content>Lines that say how the song goes on without bars of their own: <c>Repeat verse and chorus</c>, <c>Repeat all
-/// x2</c>, <c>End on D</c>.</content>
+/// <content>Lines that say how the song goes on without bars of their own: <c>Repeat verse and chorus</c>, <c>Back to
+/// verse</c>, <c>Chorus again</c>, <c>Repeat all x2</c>, <c>End on D</c>.</content>
 internal sealed partial class ChartTextRun
 {
     private const int LongestOnward = 80;
 
     private static readonly string[] Everything =
-        ["all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start"];
+        ["all", "everything", "it all", "song", "whole song", "entire song", "from top", "from beginning", "from start",
+            "top", "beginning", "start", "everything from top", "all from top", "everything from beginning", "all from beginning"];
 
-    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?repeat(?>\s+)(?<what>[^|\[\]{}]+)$", LinePatterns.AnyCase)]
-    private static partial Regex Repeated();
+    private const string Onwards = @"^[\s(*_-]*(?>(?:(?:and|then|now|finally)(?:,\s|\s+)){0,2})";
+
+    /// <summary>A line that asks for what it names: repeat, play, back to, finish with.</summary>
+    [GeneratedRegex(Onwards + @"(?:repeat|play|sing|do|(?:(?:go\s)?back|go|return)\sto|(?:go\sback|again)(?=\sfrom)|(?:ends?|finish(?:es)?)\swith)(?>\s+)(?<what>[^|\[\]{}]+)$",
+        LinePatterns.AnyCase)]
+    private static partial Regex Asked();
+
+    [GeneratedRegex("(?<then>" + Onwards + ")", LinePatterns.AnyCase)]
+    private static partial Regex Then();
+
+    private static readonly string[] OnceMore =
+        ["again", "once more", "one more time", "one last time", "a second time", "a third time", "a last time"];
+
+    private static readonly SearchValues<string> AsksAgain = SearchValues.Create(
+        ["repeat", "play", "sing", "do ", "to ", "with ", "again", "more", "time", "then"], StringComparison.OrdinalIgnoreCase);
+
+    private static readonly char[] AroundWords = [' ', '.', '*', '_', '(', ')', '-', '!'];
 
     [GeneratedRegex(@",?\s(?:and|to)\s+fade(?:\s+out)?$", LinePatterns.AnyCase)]
     private static partial Regex Fading();
@@ -24,19 +41,34 @@ internal sealed partial class ChartTextRun
     /// other line.</summary>
     private (List<(string Name, int Times)> Once, int Times)? AskedAgain(string line)
     {
-        if (line.Length > LongestOnward || !line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
-            || Repeated().Match(line) is not { Success: true } match)
-            return null;
-        var (what, times) = HeadingLine.Counted(Fading().Replace(match.Groups["what"].Value.Trim(' ', '.', '*', '_', ')', '-'), ""));
+        if (line.Length > LongestOnward || !line.AsSpan().ContainsAny(AsksAgain)) return null;
+        var verb = Asked().Match(line);
+        var asked = (verb.Success ? verb.Groups["what"].Value : line).Trim(AroundWords);
+        var then = Then().Match(asked);
+        asked = asked[then.Length..];
+        var more = Array.Find(OnceMore, w => asked.EndsWith($" {w}", StringComparison.OrdinalIgnoreCase));
+        // Without a word that asks, a name alone is a heading, and words are words.
+        if (!verb.Success && more is null && then.Value.Trim().Length == 0) return null;
+        if (more is not null) asked = asked[..^(more.Length + 1)].TrimEnd(' ', ',');
+        var (what, times) = HeadingLine.Counted(Fading().Replace(asked, ""));
         var once = new List<(string, int)>();
         if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase))
+        {
+            if (!verb.Success) return null;
             once.AddRange(_sections.Select(s => (s.Name, s.Times)));
+        }
         else
+        {
             foreach (var piece in Listed().Split(what))
             {
-                if (Above(WithoutArticles(piece)) is not { } name) return null;
-                once.Add((name, 1));
+                var (name, often) = HeadingLine.Counted(WithoutArticles(piece));
+                if (Above(name) is not { } known) return null;
+                once.Add((known, Math.Clamp(often, 1, ChartLimits.MostTimes)));
             }
+            // Behind "then" a count is that of the last one alone.
+            if (times > 1 && once.Count > 1 && Listed().Matches(what)[^1].Value.Contains("then", StringComparison.OrdinalIgnoreCase))
+                (once[^1], times) = ((once[^1].Item1, Math.Clamp(times, 1, ChartLimits.MostTimes)), 1);
+        }
         return (once, Math.Clamp(times, 1, ChartLimits.MostTimes));
     }
 
@@ -55,7 +87,7 @@ internal sealed partial class ChartTextRun
     private static string WithoutArticles(string words) =>
         string.Join(' ', words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Equals("the", StringComparison.OrdinalIgnoreCase)));
 
-    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|and then)\s+)?(?:ends?|finish(?:es)?)\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|but|and then|but then)\s+)?(?:ends?|finish(?:es)?)\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
     private static partial Regex EndOn();
 
     /// <summary>Where the chord stands that a line ends the song on; null for any other line.</summary>
@@ -75,11 +107,22 @@ internal sealed partial class ChartTextRun
             ? here
             : null;
 
-    private bool TryOnward(string line, int number)
+    [GeneratedRegex(@"\b(?:back|go|return)\s+to\s", LinePatterns.AnyCase)]
+    private static partial Regex SendsTo();
+
+    /// <summary>Takes a line that says how the song goes on.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="number">Its number.</param>
+    /// <param name="below">The next line that says anything; empty when there is none.</param>
+    private bool TryOnward(string line, int number, string below)
     {
         if (_sections.Count == 0 || IsFull) return false;
         if (AskedAgain(line) is var (again, times))
         {
+            // "Back to verse" right above Verse 2 only points there.
+            if (again is [.., var (last, _)] && HeadingLine.AreOfOneKind(last, below) && SendsTo().IsMatch(line)
+                && HeadingLine.Alone(below, IsChord, beforeBars: false) is not null)
+                return true;
             // Under the name of a section without bars it says what that is.
             if (times == 1 && again is [(var alone, 1)] && NewWithoutBars() is { } named && named.Name != alone)
             {
@@ -94,5 +137,20 @@ internal sealed partial class ChartTextRun
         Open("Ending", 1, number);
         ReadOver(new string(' ', chord.Index) + chord.Value, "", number);
         return true;
+    }
+
+    /// <summary>Words that send on to a section, or to the beginning.</summary>
+    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b",
+        LinePatterns.AnyCase)]
+    private static partial Regex SendsOn();
+
+    /// <summary>Says of a line apart from all chords that reads as if it told how the song goes on, and is not followed, what to
+    /// write.</summary>
+    private void SayNotFollowed(string line, int number)
+    {
+        if (_sections.Count > 0 && line.Length <= LongestOnward && SendsOn().IsMatch(line))
+            Problem(number, 1,
+                "This line seems to say how the song goes on, and is kept as words. Write the order of the sections in a line of its "
+                    + "own, such as form: Verse, Chorus, Verse.");
     }
 }

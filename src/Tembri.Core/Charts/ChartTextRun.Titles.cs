@@ -12,13 +12,20 @@ internal sealed partial class ChartTextRun
             || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
+        return next.Length == 0 || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
             || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
-            || ChartHeader.SaysCapo(next) || PageDebris.Of(next, IsChord) is not null || IsStrum(next)
+            || ChartHeader.SaysCapo(next) || next.AsSpan().Trim() is ['(', .., ')'] || IsHeadOfTable(next) || PageDebris.Of(next, IsChord) is not null || IsStrum(next)
             || HeadingLine.Alone(next, IsChord, beforeBars: false) is not null
             || HeadingLine.WithBars(next, IsChord, IsChordLine) is not null
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
+
+    /// <summary>The head of a table of bars, which says nothing: Bar 1, Bar 2, Bar 3.</summary>
+    [GeneratedRegex(@"^\s*(?:(?:section|part)\s+)?(?:bars?|measures?)\s{0,3}1\s+(?:(?:bars?|measures?)\s{0,3}[0-9]{1,2}\s*){1,32}$", LinePatterns.AnyCase)]
+    private static partial Regex HeadOfTable();
+
+    private static bool IsHeadOfTable(string line) =>
+        line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or 'S' or 's' or 'P' or 'p', ..] && HeadOfTable().IsMatch(line);
 
     [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]
     private static partial Regex InSquares();
@@ -31,6 +38,16 @@ internal sealed partial class ChartTextRun
             && remarks.All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
                 && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
             && IsTitle(lines, at);
+
+    /// <summary>A few words, the first of them with a capital letter, that are no sentence.</summary>
+    [GeneratedRegex(@"^\s*[\p{Lu}0-9""“„'’][^\s|\[\]]{0,20}(?:\s[^\s|\[\]]{1,20}){0,5}(?<![.,;:!?])\s*$")]
+    private static partial Regex NamesASong();
+
+    /// <summary>How a letter begins.</summary>
+    [GeneratedRegex(@"^\s*(?:hi|hello|hey|dear|hallo|liebe[rs]?|salut|hola|ciao|good\s(?:morning|afternoon|evening))\b[^|\[\]]*[,:!.]\s*$", LinePatterns.AnyCase)]
+    private static partial Regex Greeting();
+
+    private static bool IsGreeting(string line) => line.Length <= LongestNaming && Greeting().IsMatch(line);
 
     [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();

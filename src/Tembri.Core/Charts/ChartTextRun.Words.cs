@@ -210,11 +210,11 @@ internal sealed partial class ChartTextRun
         if (times > 1) RepeatBars(section, from, times, number);
     }
 
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|counts?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
     /// <summary>What every chord of a line lasts: <c>C G (2 bars each)</c>.</summary>
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})\s*(?:beats?|(?<bars>bars?|measures?))\s+each\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*" + EachLasts + @"\s*\)", LinePatterns.AnyCase)]
     private static partial Regex LengthOfEach();
 
     /// <summary>A chord with a number in brackets close behind it.</summary>
@@ -239,10 +239,10 @@ internal sealed partial class ChartTextRun
     {
         if (LengthOfEach().Match(chords) is { Success: true } each)
         {
-            var length = int.Parse(each.Groups["beats"].Value, CultureInfo.InvariantCulture) * (each.Groups["bars"].Success ? MeterHere.Beats : 1);
+            var length = LengthIn(each);
             return TakeBeats(items, items.ConvertAll(_ => length), (each.Value, each.Index + 1), number);
         }
-        if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return null;
+        if (!chords.Contains('(') || BeatsInBrackets().Matches(chords) is not { Count: > 0 } said) return TakeEach(items, number);
         var inBars = said.All(m => m.Groups["bars"].Success);
         var beats = items.ConvertAll(_ => inBars ? MeterHere.Beats : 0);
         var alone = true;

@@ -40,6 +40,7 @@ internal sealed partial class ChartTextRun
         var lines = ColumnLines.Of(raw);
         FindNames(lines);
         FindLetters(lines);
+        FindBarNumbers(lines);
         FindNumbers(lines);
         FindSpoken(lines);
         FindJoined(lines);
@@ -57,7 +58,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line)
-                || PageDebris.IsRule(line) || HeadingLine.IsEnd(line))
+                || PageDebris.IsRule(line) || HeadingLine.IsEnd(line) || IsHeadOfTable(line))
                 continue;
             if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
@@ -78,21 +79,42 @@ internal sealed partial class ChartTextRun
                 Follow(lines, i, "");
                 continue;
             }
-            if (TryOnward(line, number)) continue;
+            if (TryOnward(line, number, Below(lines, i)) || TryEach(line, number)) continue;
             if (!ChartHeader.IsHeader(line) && WithRoundChords(line) is { } squared) line = squared;
             if (TryMeter(line, number) || TryHeader(line, number)) continue;
             if (IsFull) continue;
+            if (IsIdleSign(line)) continue;
             if (PageDebris.Of(line, IsChord) is { } debris)
             {
                 i = LeaveOut(lines, i, debris);
                 continue;
             }
-            if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 })
+            if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 and var whole })
             {
+                // Where there is one section only, "play 3 times" can mean no other.
+                if (_sections is [{ Times: 1, Bars.Count: > 0 } only] && line.Contains("play", StringComparison.OrdinalIgnoreCase))
+                {
+                    only.Times = Times(whole, number, 1);
+                    continue;
+                }
+                // Under the only row of a section it is that row's.
+                if (_section is { Bars: [{ Span.Line: var first }, ..] bars, OpenRepeat: null, Ending: null } here
+                    && bars.TrueForAll(b => b.Span?.Line == first) && here.Repeats.Select((r, b) => r == b).All(own => own)
+                    && Above(lines, i) is { } row && row.Number == first)
+                {
+                    RepeatBars(here, 0, Times(whole, number, 1), number);
+                    continue;
+                }
                 Problem(number, 1,
                     "A count stands in the line of the bars it counts, behind them, such as | G | D | "
                         + "x2; this one is left out.");
                 continue;
+            }
+            if (NamedBehind(line) is var (unnamed, name, often))
+            {
+                Open(name, Times(often, number, 1), number);
+                _namesStandBehind = _section;
+                line = unnamed;
             }
             // A name and its bars in one line: the bars are read where they stand.
             if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front && !IsChordInFront(line, front))
@@ -110,13 +132,19 @@ internal sealed partial class ChartTextRun
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
             if (line.Contains('[') && !IsTitleInBrackets(lines, i, line)) { ReadBrackets(line, number); continue; }
+            var next = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine ? lines[i + 1].Text : "";
+            line = WithoutStrokes(line, isSung: IsLyrics(next));
             if (line.Contains('|')) { ReadGrid(line, number); continue; }
             if (IsChordLine(line))
             {
-                var words = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine
-                        && IsLyrics(lines[i + 1].Text)
-                    ? lines[++i].Text
-                    : "";
+                var words = IsLyrics(next) ? lines[++i].Text : "";
+                // A name in front of the words that are under the chords.
+                if (words.Length == 0 && HeadingLine.WithWords(next) is { } label && ChordsOf(line) is [{ Column: var column }, ..]
+                    && column > label.RestAt && lines[i].Text.AsSpan(0, column - 1).IsWhiteSpace() && !next.Contains('['))
+                {
+                    Open(label, lines[++i].Number);
+                    words = new string(' ', label.RestAt) + next[label.RestAt..];
+                }
                 ReadOver(line, words, number);
                 continue;
             }
@@ -125,10 +153,15 @@ internal sealed partial class ChartTextRun
                 ReadOver(new string(' ', behind) + line[behind..], line[..behind].TrimEnd(), number);
                 continue;
             }
-            if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
+            if (_sections.Count == 0 && _header.Title.Length == 0 && IsGreeting(line)) _header.AddNote(line.Trim());
+            else if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
             else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
             else if (_section?.Like is not null) _section.Words.Add(line.Trim());
-            else Hold(line.Trim());
+            else
+            {
+                SayNotFollowed(line, number);
+                Hold(line.Trim());
+            }
         }
     }
 
@@ -226,6 +259,7 @@ internal sealed partial class ChartTextRun
         var withBars = _sections.Where(s => !s.IsEmpty).Select(s => s.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
         foreach (var open in _sections)
         {
+            FillBarsSaid(open);
             if (open.IsEmpty)
             {
                 // A name alone plays the section of that name again.

@@ -204,7 +204,12 @@ internal sealed partial class FormLine
         var alike = _sections.Where(s => HeadingLine.AreOfOneKind(s.Name, kind)).ToList();
         if (number == word)
             return _text.Any(c => char.IsLetter(c) && c is not ('x' or 'X')) ? null : _sections.FirstOrDefault(s => s.Name == $"Verse {word}");
-        if (number.Length > 0) return alike.Find(s => Digits().Match(s.Name).Value == number);
+        if (number.Length > 0)
+            return alike.Find(s => Digits().Match(s.Name).Value == number)
+                // Where none has a number they are counted.
+                ?? (alike.Count > 0 && !alike.Exists(s => Digits().IsMatch(s.Name)) && Number(number) > 0
+                    ? alike[Math.Min(Number(number), alike.Count) - 1]
+                    : null);
         if (alike.Count == 0) return null;
         _said[kind] = _said.GetValueOrDefault(kind) + 1;
         return alike[Math.Min(_said[kind], alike.Count) - 1];

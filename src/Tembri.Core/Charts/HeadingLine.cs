@@ -15,34 +15,37 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Kinds =
         @"(?>intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
-        // German, French, Spanish, Italian.
-        + "|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
+        // German, Dutch, Scandinavian, French, Spanish, Italian.
+        + "|vers|refrein|refräng|omkvæd|puente|ponte|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
     internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:[0-9]{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
         + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
-    private const string Ornament = @"[-–—=*#_~<>(){}\[\]\s]*";
+    private const string HowPlayed =
+        "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) time|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
+    private const string Ornament = @"[-–—=*#_~<>(){}\[\]""“”„\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
-            + @")?(?:(?:\s+and|\s+to|\s*,)\s+fade(?:\s+out)?)?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
+            + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
     /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
     [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
-            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*" + Count + @")?|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
+            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*" + Count + @")?|(?<comma>,)\s+(?<remark>(?>" + HowPlayed
+            + @")(?=[\s,.]|$)[^()|\[\]]{0,60})|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Remarked();
 
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     // The name that is followed stands once in each of these patterns: the code that is made of it is long.
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
+            + @")(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
             + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)\)?(?:\s*" + Count
             + @")?(?:(?:\s+|,\s*)(?<more>(?:and|to|till|until|then|end|but|with|without)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*[,)])?(?:\s*" + Count + ")?)"
             + Ornament + "$", LinePatterns.AnyCase)]
@@ -51,7 +54,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
     /// only that it is the same.</summary>
     [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
-            + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
+            + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
             + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
     private static partial Regex SameLine();
 
@@ -74,11 +77,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*(?:\{\s*)?end[ _]of[ _](?>[\w ]+)\}?\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"|(?:vs?|ch|br)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
-            + @")?(?:\s*[:.])?(?:\s*[-–—])?\s+(?<rest>\S.*)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"|(?:vs?|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
+            + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
@@ -96,7 +99,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     internal static partial Regex LikeAnother();
 
     [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like)\s)))\s*(?:\(\s*)?"
-            + @"(?:over|(?:same\s+)?as|like)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
+            + @"(?:over|(?:same\s+)?as|like|wie|comme|como|come)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
 
@@ -126,10 +129,13 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
         if (Again().Match(line) is { Success: true } again)
         {
-            var more = again.Groups["more"].Value.Trim() is { Length: > 0 } said ? $" ({said})" : "";
-            return new($"{NameIn(again)}{more}, as {again.Groups["like"].Value}", TimesOf(again), line.Length);
+            var (said, often) = Counted(again.Groups["more"].Value.Trim());
+            var more = said.Length > 0 && said is not ("but" or "and" or "then") ? $" ({said})" : "";
+            return new($"{NameIn(again)}{more}, as {again.Groups["like"].Value}", Math.Max(TimesOf(again), often), line.Length);
         }
         if (Remarked().Match(line) is { Success: true } noted
+            // Between brackets all of it is the name.
+            && !(noted.Groups["comma"].Success && line.AsSpan().TrimStart() is ['[', ..])
             && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-"))
         {
             // A count may stand within the remark: (slowly x3).
@@ -150,8 +156,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             var behind = lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : "";
             return new(string.Join(' ', words) + behind, TimesOf(lettered), line.Length);
         }
+        if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief) return Made(brief, line.Length);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
-            || Marked().Match(line) is not { Success: true } marked)
+            || Marked().Match(line) is not { Success: true } marked || ChartHeader.MeterAlone(marked.Groups["name"].Value) is not null)
             return null;
         var name = NameIn(marked);
         // No chord has another name behind a colon or a comma.
@@ -159,6 +166,17 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (line.Contains('[') && !letter && isChord(name.Split(' ')[0].TrimStart('<'))) return null;
         return WithRemark(Made(marked, line.Length), name);
     }
+
+    /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
+    [GeneratedRegex("^" + Ornament + @"(?<name>(?:int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out)(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
+        LinePatterns.AnyCase)]
+    private static partial Regex InShort();
+
+    /// <summary>True for the first letters of a kind alone in a line, which may name a section.</summary>
+    public static bool IsInShort(string line) =>
+        line.Length <= LongestInShort && InShort().IsMatch(line) && line.AsSpan().Trim() is [>= 'A' and <= 'Z' or '[' or '(', ..];
+
+    private const int LongestInShort = 24;
 
     /// <summary>What stands behind a colon of its own is a remark, where it does not name another section: <c>[Verse 2:
     /// quieter]</c>.</summary>
@@ -168,8 +186,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
 
-    [GeneratedRegex(@"^[\s*_#=-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
-            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=-]*$",
+    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
+            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();
 

@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$))"
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over)\b))"
             + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
@@ -75,6 +75,17 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=\s)[-–—]\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
     private static partial Regex LengthBehindDash();
 
+    /// <summary>How long a chord lasts, behind a colon or right behind it, where another chord or nothing follows: <c>G: 4
+    /// beats, C: 2 beats</c>, <c>Am 2 bars, F 1 bar</c>.</summary>
+    [GeneratedRegex(@"(?<=(?:^|[\s,;])(?-i:[A-H])[^\s:,;|()\[\]]{0,7})(?:(?::|\s?=)\s(?<length>[0-9]{1,2}\s(?:beats?|counts?))"
+            + @"|\s(?:(?<length>[0-9]{1,2}\s(?:beat|count|bar|measure)(?=s))s|(?<one>1\s(?:beat|count))|1\s(?:bar|measure)))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
+    private static partial Regex LengthBehind();
+
+    private static string InBrackets(Match m) =>
+        m.Groups["one"].Success ? " (1)".PadRight(m.Length)
+            : m.Groups["length"].Success ? $" ({m.Groups["length"].Value.Replace(" ", "", StringComparison.Ordinal)})".PadRight(m.Length)
+            : new string(' ', m.Length);
+
     private const string Strokes = "↓↑⬇⬆⇓⇑";
 
     /// <summary>Strokes drawn behind a chord, or in place of one that is held.</summary>
@@ -101,7 +112,7 @@ internal static partial class LineTidy
         if (line.Contains('['))
         {
             line = SquaredCount().Replace(line, "(${count})");
-            if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase))
+            if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase) && line.AsSpan().TrimStart() is not ['[', ..])
                 line = SquaredLength().Replace(line, "(${length})");
         }
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
@@ -121,7 +132,10 @@ internal static partial class LineTidy
             && ChordLetter().IsMatch(line))
             line = Struck().Replace(line,
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
-        if (!line.Contains('|')) return LengthBehindDash().Replace(line, "(${length})");
+        if (!line.Contains('|'))
+            return line.AsSpan().ContainsAnyInRange('0', '9')
+                ? LengthBehind().Replace(LengthBehindDash().Replace(line, "(${length})"), InBrackets)
+                : line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)
             line = BarNumber().Replace(line, m => new string(' ', m.Length));

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Tembri.Core.Figures;
 
 namespace Tembri.Core.Charts;
@@ -6,7 +7,7 @@ namespace Tembri.Core.Charts;
 internal sealed class OpenSection(string name, int times, int line)
 {
     public string Name { get; set; } = name;
-    public int Times { get; } = times;
+    public int Times { get; set; } = times;
     public int Line { get; } = line;
     public List<Bar> Bars { get; } = [];
 
@@ -52,6 +53,12 @@ internal sealed class OpenSection(string name, int times, int line)
     public List<string> Words { get; } = [];
 
     public string Strum { get; set; } = "";
+
+    /// <summary>How many bars its name says it has; null where it says none.</summary>
+    public int? BarsSaid { get; set; }
+
+    /// <summary>How long each of its chords lasts where nothing stands behind them; null where that is not said.</summary>
+    public Match? Each { get; set; }
 
     /// <summary>Lines of figures with their numbers in the text.</summary>
     public List<(FigureText.Unread Figure, int Line)> Figures { get; } = [];

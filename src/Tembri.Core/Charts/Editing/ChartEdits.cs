@@ -106,7 +106,8 @@ public static class ChartEdits
         var to = section.Line == 0 ? lines.Count : SectionEdits.EndOf(lines, sections, section);
         if (!isUnnamed) return (section.Line, to, section.Line);
         var bars = section.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min();
-        return (0, to, bars - 1);
+        // At the head it would be said of all sections.
+        return (0, to, sections.Count > 1 ? to : bars - 1);
     }
 
     /// <summary>Writes a figure of a section: its line is replaced, added, or taken out.</summary>
