@@ -36,14 +36,15 @@ internal sealed partial class ChartHeader
         @"title|t|(?:(?:original|song|concert)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
     private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)|road ?map|sequence|song map";
-    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning";   // which a dash may follow in place of a colon
+    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|order|form|structure";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
         @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
+    private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
     private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
-        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
+        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|" + Pace + @"tempo\s*\(\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*(?:bpm\s*)?\)|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
     private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
     private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
@@ -79,8 +80,6 @@ internal sealed partial class ChartHeader
             + @")(?:\s*\((?<remark>[^()]*)\))?\s*\.?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
-
-    private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
 
     [GeneratedRegex(@"^\s*(?:[(\[]\s*)?" + Pace + @"(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
             + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+(?:time|feel))?\s*(?:[)\]]\s*)?$", LinePatterns.AnyCase)]

@@ -26,7 +26,9 @@ internal sealed partial class ChartTextRun
         if (heading.IsSame)
         {
             if ((Above(HeadingLine.KindOf(heading.Name))
-                ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name) is { } first)
+                ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name
+                ?? (_sections is [{ Name: Unnamed, IsEmpty: false }, ..] && HeadingLine.AreOfOneKind("verse", heading.Name) ? Unnamed : null))
+                is { } first)
             {
                 Open(heading.Name, 1, line, first);
                 return;

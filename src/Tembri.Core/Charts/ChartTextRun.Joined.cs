@@ -46,8 +46,30 @@ internal sealed partial class ChartTextRun
             if (line.Length <= LongestNaming && line.Contains("chords", StringComparison.OrdinalIgnoreCase)
                 && SameChordsFor().Match(line) is { Success: true } same)
                 lines[i] = ($"{same.Groups["name"].Value} (same)", lines[i].Number);
+            if (line.Length <= LongestRemarked && Tells().Match(line) is { Success: true } told && Apart(line[told.Length..].TrimEnd('.')) is var chords
+                && IsChordLine(chords))
+                lines[i] = (told.Groups["name"].Value + ":".PadRight(told.Length - told.Groups["name"].Length) + chords, lines[i].Number);
+            SetCountBehind(lines, i);
             SetApart(lines, i);
         }
+    }
+
+    /// <summary>A name that a sentence tells the chords of: <c>Verse goes Em C G D</c>, <c>Bridge is just Em and D.</c></summary>
+    [GeneratedRegex(@"^(?<name>\s*(?:the\s)?(?:" + HeadingLine.KnownNames + @"))(?:\schords)?\s(?:goes|is|are|has)\s(?:just\s|only\s|like\s)?(?=\s{0,4}[A-H])", LinePatterns.AnyCase)]
+    private static partial Regex Tells();
+
+    /// <summary>Words that ask for a section once more.</summary>
+    [GeneratedRegex(@"^\s*(?:(?:and\s)?then\s|repeat\s|play\s|back\sto\s)|\s(?:again|once\smore)$", LinePatterns.AnyCase)]
+    private static partial Regex SaysAgain();
+
+    /// <summary>A count in front of the chords of a section goes behind them: <c>Verse: 4x (C G)</c>.</summary>
+    private void SetCountBehind(List<(string Text, int Number)> lines, int at)
+    {
+        var (line, number) = lines[at];
+        if (line.Length > LongestRemarked || RowAt(line) is not (> 0 and var from) || line.Contains('|') || HeadingLine.CountAt(line) is not null
+            || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length) || !IsChordLine(line[(from + length)..]))
+            return;
+        lines[at] = ($"{line[..from]}{new string(' ', length)}{line[(from + length)..]} {line.Substring(from, length).Trim()}", number);
     }
 
     /// <summary>A section that is said to have the chords of one above: <c>Chords for verse 2 are the same</c>, <c>Repeat chords
@@ -66,7 +88,7 @@ internal sealed partial class ChartTextRun
         // "Chorus 2 as chorus 1, but end on Am"
         if (line.Length <= LongestRemarked && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var ends }
             && !line.AsSpan().ContainsAny('|', '[', '{') && line[..ends].TrimEnd(' ', ',', ';', '-') is var same
-            && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
+            && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || SaysAgain().IsMatch(same) || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
             && LastChord(line[ends..]) is not null)
         {
             lines[at] = (same, number);
@@ -100,7 +122,7 @@ internal sealed partial class ChartTextRun
         var slots = ChartReader.Read(text).Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
             if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
-                && !lines[i].AsSpan(0, at).IsWhiteSpace() && slots[i + 1].Any(s => s.Column > at))
+                && lines[i].AsSpan(0, at).Trim(" [(*_-").Length > 0 && slots[i + 1].Any(s => s.Column > at))
                 lines[i] = $"{lines[i][..at].TrimEnd(' ', ',', ';')}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
         return string.Join('\n', lines);
     }

@@ -186,13 +186,18 @@ internal sealed partial class ChartTextRun
     /// its name and how often it is played; null for any other line.</summary>
     private (string Row, string Name, int Times)? NamedBehind(string line)
     {
-        if (_section is not null && _section != _namesStandBehind || line.Length > LongestRemarked || !line.EndsWith(')')
-            || RemarkAtEnd().Match(line) is not { Success: true } said
+        if (_section is not null and not { Name: Unnamed } && _section != _namesStandBehind || line.Length > LongestRemarked
+            || !line.Contains(')'))
+            return null;
+        // The count of the row may stand behind its name.
+        var count = HeadingLine.CountAt(line) is { At: > 0 and var at } && line[..at].TrimEnd().EndsWith(')') ? line[at..] : "";
+        var end = line.Length - count.Length;
+        if (RemarkAtEnd().Match(line[..end]) is not { Success: true } said
             || HeadingLine.Counted(said.Groups["remark"].Value.Trim()) is var (name, times) && !HeadingLine.IsKnown(name))
             return null;
         var row = line[..said.Index];
         return IsChordLine(row) || IsChordLine(row.Split('|', 2)[0]) || row.AsSpan().TrimStart() is ['|', ..]
-            ? (row, name, times)
+            ? (row + count, name, times)
             : null;
     }
 

@@ -40,7 +40,7 @@ internal sealed partial class ChartTextRun
             && IsTitle(lines, at);
 
     /// <summary>A few words, the first of them with a capital letter, that are no sentence.</summary>
-    [GeneratedRegex(@"^\s*[\p{Lu}0-9""“„'’][^\s|\[\]]{0,20}(?:\s[^\s|\[\]]{1,20}){0,5}(?<![.,;:!?])\s*$")]
+    [GeneratedRegex(@"^\s*[\p{Lu}0-9""“„'’][^\s|\[\]:]{0,20}(?:\s[^\s|\[\]:]{1,20}){0,5}(?<![.,;:!?])\s*$")]
     private static partial Regex NamesASong();
 
     /// <summary>How a letter begins.</summary>

@@ -65,6 +65,10 @@ internal sealed partial class ChartTextRun
             if (TryFormByItself(lines, i)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
+            // "[End on C]"
+            if (line.AsSpan().Trim() is ['[', _, .., ']'] && line.Replace('[', ' ').Replace(']', ' ') is var inside && IsOnward(inside)
+                && !HeadingLine.IsKnown(inside) && TryOnward(inside, number, Below(lines, i)))
+                continue;
             if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
             {
                 if (IsFull) continue;
@@ -92,7 +96,7 @@ internal sealed partial class ChartTextRun
             if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 and var whole })
             {
                 // Where there is one section only, "play 3 times" can mean no other.
-                if (_sections is [{ Times: 1, Bars.Count: > 0 } only] && line.Contains("play", StringComparison.OrdinalIgnoreCase))
+                if (_sections is [{ Times: 1, Bars.Count: > 0 } only] && (line.Contains("play", StringComparison.OrdinalIgnoreCase) || line.Contains("repeat", StringComparison.OrdinalIgnoreCase)))
                 {
                     only.Times = Times(whole, number, 1);
                     continue;

@@ -168,7 +168,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     }
 
     /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
-    [GeneratedRegex("^" + Ornament + @"(?<name>(?:int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out)(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
+    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out)(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex InShort();
 
@@ -186,7 +186,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
 
-    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2})|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
+    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4})|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();

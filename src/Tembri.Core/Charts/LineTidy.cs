@@ -72,7 +72,7 @@ internal static partial class LineTidy
     private static partial Regex Leaders();
 
     /// <summary>How long a chord lasts, behind a dash: <c>Em - 2 bars</c>.</summary>
-    [GeneratedRegex(@"(?<=\s)[-–—]\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)(?:[-–—]|[-=]>|→)\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
     private static partial Regex LengthBehindDash();
 
     /// <summary>How long a chord lasts, behind a colon or right behind it, where another chord or nothing follows: <c>G: 4
@@ -134,7 +134,7 @@ internal static partial class LineTidy
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
-                ? LengthBehind().Replace(LengthBehindDash().Replace(line, "(${length})"), InBrackets)
+                ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
                 : line;
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)

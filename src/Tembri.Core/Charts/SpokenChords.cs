@@ -7,9 +7,11 @@ internal static partial class SpokenChords
 {
     // Fills a chord in signs up to the length of its words. No text has it: it is no character.
     private const char Filling = '\uFFFF';
-    private static readonly string[] Words = ["minor", "major", "sharp", "flat", "seven", "dimin", "augm"];
+    private static readonly string[] Words = ["minor", "major", "sharp", "flat", "seven", "dimin", "augm",
+        // Signs apart from their letter: C maj7, A min7.
+        " maj", " min", " m7", " sus", " dim", " aug"];
 
-    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<root>[A-G])(?:[ -](?<sign>sharp|flat)|(?<sign>[#b♯♭])(?=[ -]))?(?:[ -](?<kind>major|minor|maj|min|diminished|augmented|dominant))?(?:[ -](?<seventh>seven(?:th)?)| (?<seventh>7(?:th)?))?(?![\p{L}\p{N}#♯♭'’])",
+    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<root>[A-G])(?:[ -](?<sign>sharp|flat)|(?<sign>[#b♯♭])(?=[ -]))?(?:[ -](?<kind>major|minor|maj|min|diminished|augmented|dominant))?(?:[ -](?<seventh>seven(?:th)?)| (?<apart>(?:maj|min|m)?(?:7|9|11|13|6)(?:b5|sus4)?|sus[24]|dim7?|aug|add9)| (?<seventh>7(?:th)?))?(?![\p{L}\p{N}#♯♭'’])",
         LinePatterns.AnyCase)]
     private static partial Regex Spoken();
 
@@ -32,6 +34,8 @@ internal static partial class SpokenChords
         bool Has(string group, char first) => spoken.Groups[group].ValueSpan is [var c, ..] && char.ToLowerInvariant(c) == first;
         var sign = Has("sign", 's') ? "#" : Has("sign", 'f') ? "b" : spoken.Groups["sign"].Value;
         var seventh = spoken.Groups["seventh"].Success;
+        var apart = spoken.Groups["apart"].Value.ToLowerInvariant();
+        if (apart.StartsWith("min", StringComparison.Ordinal)) apart = "m" + apart[3..];
         var kind = spoken.Groups["kind"].ValueSpan switch
         {
             [] => "",
@@ -41,6 +45,6 @@ internal static partial class SpokenChords
             ['m' or 'M', ..] when seventh => "maj",
             _ => "",
         };
-        return spoken.Groups["root"].Value.ToUpperInvariant() + sign + kind + (seventh ? "7" : "");
+        return spoken.Groups["root"].Value.ToUpperInvariant() + sign + kind + (seventh ? "7" : "") + apart;
     }
 }
