@@ -32,6 +32,7 @@ internal sealed partial class ChartTextRun
             var line = lines[i].Text;
             if (line.Length is 0 or > ChartLimits.LongestLine) continue;
             _hasVerses |= NamesVerse(line);
+            line = FirstOfSeveral(lines, i);
             if (line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or '[' or '(', ..]
                 && BarsNamed().Match(line) is { Success: true } bars)
                 lines[i] = (FillingBars(line, bars), lines[i].Number);
@@ -80,6 +81,25 @@ internal sealed partial class ChartTextRun
             + @"|(?<name>" + HeadingLine.KnownNames + @")\s+(?:has|uses|is|with)\s+(?:the\s+)?same\s+chords)[\s.)*_!-]*$", LinePatterns.AnyCase)]
     private static partial Regex SameChordsFor();
 
+    /// <summary>The name of a section behind the chords of another in the same line.</summary>
+    [GeneratedRegex(@"[,;.]\s+(?=" + HeadingLine.KnownNames + @"\s*:)", LinePatterns.AnyCase)]
+    private static partial Regex NextNamed();
+
+    /// <summary>Sets sections that stand behind each other, <c>Verse: G C, chorus: C G</c>, in lines of their own.</summary>
+    /// <returns>The first of them; the line itself where there is only one.</returns>
+    private string FirstOfSeveral(List<(string Text, int Number)> lines, int at)
+    {
+        var (line, number) = lines[at];
+        if (line.AsSpan().Count(':') < 2 || NextNamed().Matches(line) is not { Count: > 0 } next) return line;
+        var begins = next.Select(m => m.Index + m.Length).Prepend(0).ToList();
+        var parts = begins.Select((from, n) => line[from..(n < next.Count ? next[n].Index : line.Length)]).ToList();
+        if (!parts.TrueForAll(p => RowAt(p) is > 0 and var row && HeadingLine.IsKnown(p[..row]) && IsChordLine(Apart(p[row..].TrimEnd('.')))))
+            return line;
+        lines[at] = (parts[0], number);
+        lines.InsertRange(at + 1, parts.Skip(1).Select((p, n) => (new string(' ', begins[n + 1]) + p, number)));
+        return parts[0];
+    }
+
     /// <summary>Sets a remark behind the chords of a section in brackets, before their count, or in a line of its own where it
     /// says what comes next: <c>Chorus: C G D x2, end on Em</c>.</summary>
     private void SetApart(List<(string Text, int Number)> lines, int at)
@@ -114,14 +134,18 @@ internal sealed partial class ChartTextRun
             lines[at] = ($"{line[..count].TrimEnd(' ', ',')} ({remark.Trim('(', ')', ' ')}) {line[count..end].TrimStart()}".TrimEnd(), number);
     }
 
-    /// <summary>A text with each chord it ends on in a line of its own, to be changed line by line.</summary>
+    /// <summary>A text with each chord it ends on, and each section behind another, in a line of its own, to be changed line by
+    /// line.</summary>
     internal static string EndingsBelow(string text)
     {
-        if (!EndOnAmong().IsMatch(text)) return text;
+        if (!EndOnAmong().IsMatch(text) && !NextNamed().IsMatch(text)) return text;
         var lines = text.Split('\n');
         var slots = ChartReader.Read(text).Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
-            if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
+            if (lines[i].Length <= ChartLimits.LongestLine && NextNamed().Matches(lines[i]) is { Count: > 0 } next
+                && next.All(m => slots[i + 1].Any(s => s.Column <= m.Index) && slots[i + 1].Any(s => s.Column > m.Index + m.Length)))
+                lines[i] = NextNamed().Replace(lines[i], "\n");
+            else if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
                 && lines[i].AsSpan(0, at).Trim(" [(*_-").Length > 0 && slots[i + 1].Any(s => s.Column > at))
                 lines[i] = $"{lines[i][..at].TrimEnd(' ', ',', ';')}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
         return string.Join('\n', lines);

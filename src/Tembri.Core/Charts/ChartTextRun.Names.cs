@@ -19,6 +19,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})[.):]\s+(?=[^\s|])")]
     internal static partial Regex NumberInFront();
 
+    /// <summary>A number that is said to be like one before it: <c>3. as 1.</c></summary>
+    [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}(?:(?:the\s)?same\sas|as|like|wie)\s{1,4}(?<like>[0-9]{1,2})[.)]?\s*$", LinePatterns.AnyCase)]
+    private static partial Regex NumberLike();
+
     private int _versesByNumber;
     private readonly Dictionary<int, string> _numbered = [];   // verses that begin with a line of chords behind a number
 
@@ -49,6 +53,11 @@ internal sealed partial class ChartTextRun
                 inOrder &= alone.Groups["number"].Value == $"{numbers.Count + 1}";
                 numbers.Add((i, 0));
             }
+            else if (NumberLike().IsMatch(line))
+            {
+                inOrder &= line.TrimStart().StartsWith($"{numbers.Count + 1}", StringComparison.Ordinal);
+                numbers.Add((i, 0));
+            }
             else if (NumberInFront().Match(line) is { Success: true } front && IsChordLine(line[front.Length..]))
             {
                 inOrder &= front.Groups["number"].Value == $"{numbers.Count + 1}";
@@ -69,6 +78,7 @@ internal sealed partial class ChartTextRun
             {
                 var ((at, inFront), name) = (numbers[n], $"Verse {n + 1}");
                 if (inFront > 0) _numbered[at] = name;
+                if (NumberLike().Match(lines[at].Text) is { Success: true } like) name += $" (as Verse {like.Groups["like"].Value})";
                 lines[at] = (inFront > 0 ? new string(' ', inFront) + lines[at].Text[inFront..] : name, lines[at].Number);
             }
         }

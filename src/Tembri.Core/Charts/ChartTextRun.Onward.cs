@@ -87,7 +87,7 @@ internal sealed partial class ChartTextRun
     private static string WithoutArticles(string words) =>
         string.Join(' ', words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Equals("the", StringComparison.OrdinalIgnoreCase)));
 
-    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|but|and then|but then)\s+)?(?:ends?|finish(?:es)?)\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|but|and then|but then)\s+)?\[?(?:ends?|finish(?:es)?)\]?\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
     private static partial Regex EndOn();
 
     /// <summary>Where the chord stands that a line ends the song on; null for any other line.</summary>

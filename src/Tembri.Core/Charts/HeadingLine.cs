@@ -74,7 +74,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])(?:\s*:(?<name>[^{}]*)\}|\s*\})|eo[cvb]\s*\})\s*$", LinePatterns.AnyCase)]
     private static partial Regex Short();
 
-    [GeneratedRegex(@"^\s*(?:\{\s*)?end[ _]of[ _](?>[\w ]+)\}?\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\{\s*end[ _]of[ _](?>[\w ]+)\}?|end_of_\w+|end\s+of\s+(?:the\s+)?(?:" + KnownNames
+            + @"|song|part|section|tab(?:lature)?|grid)(?:\s+(?:[0-9]{1,2}|one|two|three|four))?)\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
     [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"|(?:vs?|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
@@ -168,7 +169,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     }
 
     /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
-    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out)(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
+    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:\])]))(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex InShort();
 
@@ -186,7 +187,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
 
-    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4})|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
+    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4}|one|two|three|four)|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();

@@ -81,6 +81,14 @@ internal static partial class LineTidy
             + @"|\s(?:(?<length>[0-9]{1,2}\s(?:beat|count|bar|measure)(?=s))s|(?<one>1\s(?:beat|count))|1\s(?:bar|measure)))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
     private static partial Regex LengthBehind();
 
+    /// <summary>Bars behind a colon, where more than one chord has them: <c>Bb: 2 bars, F: 1 bar</c>.</summary>
+    [GeneratedRegex(@"(?<=(?:^|[\s,;])(?-i:[A-H])[^\s:,;|()\[\]]{0,7}):\s(?<length>[0-9]{1,2}\s(?:bars?|measures?))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
+    private static partial Regex BarsBehindColon();
+
+    /// <summary>A great I for a bar line with the colon of a repeat.</summary>
+    [GeneratedRegex(@"(?<=^|\s)I(?=:\s)|(?<=\s:)I(?=\s|$)", RegexOptions.CultureInvariant)]
+    private static partial Regex LettersForLines();
+
     private static string InBrackets(Match m) =>
         m.Groups["one"].Success ? " (1)".PadRight(m.Length)
             : m.Groups["length"].Success ? $" ({m.Groups["length"].Value.Replace(" ", "", StringComparison.Ordinal)})".PadRight(m.Length)
@@ -132,6 +140,9 @@ internal static partial class LineTidy
             && ChordLetter().IsMatch(line))
             line = Struck().Replace(line,
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
+        if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
+            line = LettersForLines().Replace(line, "|");
+        if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1) line = BarsBehindColon().Replace(line, InBrackets);
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
                 ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
