@@ -13,9 +13,11 @@ internal sealed partial class ChartTextRun
     private void Open(HeadingLine heading, int line)
     {
         var (name, each) = WithoutEach(heading.Name);
+        var said = BarsSaid().Match(name);
+        if (said.Success) name = $"{name[..said.Index]}({said.Groups["bars"].Value} bar{(said.Groups["bars"].Value == "1" ? "" : "s")})";
         OpenNamed(heading with { Name = name }, line);
         _section!.Each = each;
-        if (BarsSaid().Match(name) is { Success: true } said) _section.BarsSaid = int.Parse(said.Groups["bars"].ValueSpan, CultureInfo.InvariantCulture);
+        if (said.Success) _section.BarsSaid = int.Parse(said.Groups["bars"].ValueSpan, CultureInfo.InvariantCulture);
     }
 
     private void OpenNamed(HeadingLine heading, int line)

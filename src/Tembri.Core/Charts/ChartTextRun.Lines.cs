@@ -93,7 +93,8 @@ internal sealed partial class ChartTextRun
         && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
     private static bool IsCountAlone(string line) =>
-        line.Length <= LongestNaming && HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit);
+        line.Length <= LongestNaming
+            && (HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit) || HeadingLine.TimesOfAll(line) > 1);
 
     private static bool IsRemark(string line) =>
         line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);

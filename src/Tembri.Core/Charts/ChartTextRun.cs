@@ -93,6 +93,11 @@ internal sealed partial class ChartTextRun
                 i = LeaveOut(lines, i, debris);
                 continue;
             }
+            if (HeadingLine.TimesOfAll(line) is > 1 and var all && _section is { Bars.Count: > 0, OpenRepeat: null, Ending: null } played)
+            {
+                RepeatBars(played, 0, Times(all, number, 1), number);
+                continue;
+            }
             if (HeadingLine.CountAt(line) is { At: 0, Times: > 1 and var whole })
             {
                 // Where there is one section only, "play 3 times" can mean no other.

@@ -205,7 +205,7 @@ internal sealed partial class FormLine
         if (number == word)
             return _text.Any(c => char.IsLetter(c) && c is not ('x' or 'X')) ? null : _sections.FirstOrDefault(s => s.Name == $"Verse {word}");
         if (number.Length > 0)
-            return alike.Find(s => Digits().Match(s.Name).Value == number)
+            return alike.Find(s => Digits().Matches(s.Name).Any(m => m.Value == number))
                 // Where none has a number they are counted.
                 ?? (alike.Count > 0 && !alike.Exists(s => Digits().IsMatch(s.Name)) && Number(number) > 0
                     ? alike[Math.Min(Number(number), alike.Count) - 1]

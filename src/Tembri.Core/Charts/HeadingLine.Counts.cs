@@ -39,6 +39,12 @@ internal sealed partial record HeadingLine
         return parts.Count > 1 ? parts : null;
     }
 
+    [GeneratedRegex(@"^[\s(]*(?:all|everything|both\slines|(?:the\s)?whole\s(?:section|verse|thing))\s" + Count + @"[\s).]*$", LinePatterns.AnyCase)]
+    private static partial Regex CountOfAll();
+
+    /// <summary>How often a line asks for all above it in its section, <c>(all x2)</c>; 0 for any other line.</summary>
+    public static int TimesOfAll(string line) => line.Length <= 40 && CountOfAll().Match(line) is { Success: true } match ? TimesOf(match) : 0;
+
     [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
     private static partial Regex CountFirst();
 

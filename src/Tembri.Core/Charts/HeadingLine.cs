@@ -78,15 +78,15 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @"|song|part|section|tab(?:lature)?|grid)(?:\s+(?:[0-9]{1,2}|one|two|three|four))?)\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"|(?:vs?|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
             + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 
-    [GeneratedRegex(@"^\s*(?<name>\p{L}[\p{L}\p{N} .'’/&+-]{0,58}?(?:\s\([^()|\[\]:]{1,40}\))?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^\s*(?<name>\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\([^()|\[\]:]{1,40}\))?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
 
     [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames

@@ -75,15 +75,21 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=\s)(?:[-–—]|[-=]>|→)\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
     private static partial Regex LengthBehindDash();
 
+    private const string LikeAChord = "(?-i:[A-H])(?-i:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭/+°øΔ-]|(?<=/)[A-H]){0,6}";
+
     /// <summary>How long a chord lasts, behind a colon or right behind it, where another chord or nothing follows: <c>G: 4
     /// beats, C: 2 beats</c>, <c>Am 2 bars, F 1 bar</c>.</summary>
-    [GeneratedRegex(@"(?<=(?:^|[\s,;])(?-i:[A-H])[^\s:,;|()\[\]]{0,7})(?:(?::|\s?=)\s(?<length>[0-9]{1,2}\s(?:beats?|counts?))"
+    [GeneratedRegex(@"(?<=(?:^|[\s,;])" + LikeAChord + @")(?:(?::|\s?=)\s(?<length>[0-9]{1,2}\s(?:beats?|counts?))"
             + @"|\s(?:(?<length>[0-9]{1,2}\s(?:beat|count|bar|measure)(?=s))s|(?<one>1\s(?:beat|count))|1\s(?:bar|measure)))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
     private static partial Regex LengthBehind();
 
     /// <summary>Bars behind a colon, where more than one chord has them: <c>Bb: 2 bars, F: 1 bar</c>.</summary>
-    [GeneratedRegex(@"(?<=(?:^|[\s,;])(?-i:[A-H])[^\s:,;|()\[\]]{0,7}):\s(?<length>[0-9]{1,2}\s(?:bars?|measures?))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=(?:^|[\s,;])" + LikeAChord + @"):\s(?<length>[0-9]{1,2}\s(?:bars?|measures?))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
     private static partial Regex BarsBehindColon();
+
+    /// <summary>How many bars a section has, behind its name: <c>Verse 16 bars</c>.</summary>
+    [GeneratedRegex(@"^(?<name>\s*" + HeadingLine.KnownNames + @"\s*[:,–-]?\s)(?<bars>[0-9]{1,2})\s(?:bar|measure)(?<s>s)(?=[\s:]|$)", LinePatterns.AnyCase)]
+    private static partial Regex BarsBehindName();
 
     /// <summary>A great I for a bar line with the colon of a repeat.</summary>
     [GeneratedRegex(@"(?<=^|\s)I(?=:\s)|(?<=\s:)I(?=\s|$)", RegexOptions.CultureInvariant)]
@@ -140,6 +146,9 @@ internal static partial class LineTidy
             && ChordLetter().IsMatch(line))
             line = Struck().Replace(line,
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
+        if (line.Contains(" bars", StringComparison.OrdinalIgnoreCase) || line.Contains(" measures", StringComparison.OrdinalIgnoreCase))
+            line = BarsBehindName().Replace(line,
+                m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length)[..m.Length]);
         if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
             line = LettersForLines().Replace(line, "|");
         if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1) line = BarsBehindColon().Replace(line, InBrackets);
