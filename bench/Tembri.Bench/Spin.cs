@@ -43,8 +43,8 @@ internal static class Spin
         return 0;
     }
 
-    /// <summary>Nearly all the work is edits, one after the other on the same song: one chord after the other becomes another that
-    /// was never seen.</summary>
+    /// <summary>Nearly all the work is edits, one after the other on the same song: one chord after the other becomes another
+    /// that was never seen.</summary>
     private static int Edits(int times)
     {
         var cache = new ResultCache();

@@ -87,18 +87,6 @@ internal sealed partial class ChartHeader
 
     private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
 
-    /// <summary>A sign between two facts, of which the second has a name or begins with a number.</summary>
-    private const string BetweenFacts = @"(?<=\S)\s[/•·–—-]\s(?=" + Values + @"\b|[0-9])";
-
-    private static readonly SearchValues<char> PartingSigns = SearchValues.Create("/•·–—-");
-
-    [GeneratedRegex(BetweenFacts, LinePatterns.AnyCase)]
-    private static partial Regex SignBetween();
-
-    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
-        LinePatterns.AnyCase)]
-    private static partial Regex Gaps();
-
     /// <summary>A number alone, which among facts is the tempo.</summary>
     [GeneratedRegex(@"^\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*$")]
     private static partial Regex Number();
@@ -210,51 +198,6 @@ internal sealed partial class ChartHeader
         TakeValue(name, ValueIn(match), number, value.Index + 1, problem);
         return true;
     }
-
-    /// <summary>Several facts in one line, between commas or strokes, when all of it are facts, or words beside them; columns
-    /// stay.</summary>
-    private static List<string>? Facts(string line)
-    {
-        // Most lines are none, which their first words show.
-        var end = line.AsSpan().IndexOfAny(',', ';', '|');
-        if (end < 0 && line.AsSpan().Count('=') + line.AsSpan().Count(':') > 1
-            && Gaps().Match(line, line.Length - line.AsSpan().TrimStart().Length) is { Success: true } first)
-            end = first.Index;
-        if (line.IndexOf(". ", StringComparison.Ordinal) is > 0 and var stop && (end < 0 || stop < end)) end = stop;
-        if (line.IndexOf("  ", line.Length - line.AsSpan().TrimStart().Length, StringComparison.Ordinal) is >= 0 and var blanks
-            && (end < 0 || blanks < end))
-            end = blanks;
-        if (line.AsSpan().ContainsAny(PartingSigns) && SignBetween().Match(line) is { Success: true, Index: var sign } && (end < 0 || sign < end)) end = sign;
-        if (line.Contains('/') && AtTempo().Match(line) is { Success: true, Index: var at } && (end < 0 || at < end)) end = at;
-        if (end <= 0 || !IsFact(line.AsSpan(0, end))) return null;
-        // The value of these may hold commas of its own; it ends where another fact is named.
-        var isFree = Header(line) is { } whole
-            && NameIn(whole) is not ("key" or "tempo" or "bpm" or "meter" or "time" or "capo");
-        var facts = new List<string>();
-        var from = 0;
-        foreach (Match gap in Gaps().Matches(line))
-        {
-            // What stands in brackets belongs to the fact before it.
-            if (line.AsSpan(from, gap.Index - from).Count('(') > line.AsSpan(from, gap.Index - from).Count(')')) continue;
-            if (isFree && facts.Count == 0 && !NamedFact().IsMatch(line.AsSpan(gap.Index + gap.Length))
-                && !(NameIn(Header(line)!) == "tuning" && JottedLine().IsMatch(line.AsSpan(gap.Index + gap.Length))))
-                continue;
-            facts.Add(new string(' ', from) + WithoutSign(line[from..gap.Index]));
-            from = gap.Index + gap.Length;
-        }
-        if (facts.Count == 0) return null;
-        facts.Add(new string(' ', from) + line[from..]);
-        facts.RemoveAll(f => f.Trim().Length == 0);
-        return facts.Count > 1 && facts.TrueForAll(
-            f => IsFact(f) || Number().IsMatch(f) || Word().IsMatch(f) && !f.AsSpan().ContainsAny(OfBars)) ? facts : null;
-    }
-
-    /// <summary>Where a tempo begins behind a meter: 4/4 at 96.</summary>
-    [GeneratedRegex(@"(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})", LinePatterns.AnyCase)]
-    private static partial Regex AtTempo();
-
-    [GeneratedRegex("^" + Values + @"\s*[:=]", LinePatterns.AnyCase)]
-    private static partial Regex NamedFact();
 
     private static bool IsFact(ReadOnlySpan<char> fact) =>
         fact.ContainsAny(Signs) && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);

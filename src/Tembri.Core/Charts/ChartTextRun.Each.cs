@@ -35,7 +35,9 @@ internal sealed partial class ChartTextRun
         if (line.Length > LongestNaming || EachAlone().Match(line) is not { Success: true } said) return false;
         if (_section is null) _each = said;
         else if (_section.Bars.Count == 0) _section.Each = said;
-        else Problem(number, 1, "This says how long each chord lasts, and stands behind them; write it above, or behind the name of the section.");
+        else
+            Problem(number, 1,
+                "This says how long each chord lasts, and stands behind them; write it above, or behind the name of the section.");
         return true;
     }
 
@@ -65,7 +67,8 @@ internal sealed partial class ChartTextRun
         if (section is not { Like: null, BarsSaid: { } said, Bars.Count: > 0 and var written } || said == written) return;
         if (said % written == 0)
         {
-            for (var i = 0; i < said - written && RoomForBar(section.Line); i++) section.Add(section.Bars[i], section.Repeats[i]);
+            for (var i = 0; i < said - written && RoomForBar(section.Line); i++)
+                section.Add(section.Bars[i], section.Repeats[i]);
             return;
         }
         Problem(section.Line, 1,

@@ -59,7 +59,7 @@ internal sealed partial class ChartTextRun
     /// <param name="isSung">True when words stand under it.</param>
     private string WithoutStrokes(string line, bool isSung)
     {
-        if (!line.Contains(" / ", StringComparison.Ordinal) || line.AsSpan().ContainsAny('|', '[', '(')) return line;
+        if (line.AsSpan().ContainsAny('|', '[', '(')) return line;
         var groups = new List<int> { 0 };
         var strokes = new List<int>();
         foreach (var (word, at) in WordsOf(WithoutCount(line)))

@@ -47,15 +47,16 @@ internal sealed partial class ChartTextRun
             if (line.Length <= LongestNaming && line.Contains("chords", StringComparison.OrdinalIgnoreCase)
                 && SameChordsFor().Match(line) is { Success: true } same)
                 lines[i] = ($"{same.Groups["name"].Value} (same)", lines[i].Number);
-            if (line.Length <= LongestRemarked && Tells().Match(line) is { Success: true } told && Apart(line[told.Length..].TrimEnd('.')) is var chords
-                && IsChordLine(chords))
+            if (line.Length <= LongestRemarked && Tells().Match(line) is { Success: true } told
+                && Apart(line[told.Length..].TrimEnd('.')) is var chords && IsChordLine(chords))
                 lines[i] = (told.Groups["name"].Value + ":".PadRight(told.Length - told.Groups["name"].Length) + chords, lines[i].Number);
             SetCountBehind(lines, i);
             SetApart(lines, i);
         }
     }
 
-    /// <summary>A name that a sentence tells the chords of: <c>Verse goes Em C G D</c>, <c>Bridge is just Em and D.</c></summary>
+    /// <summary>A name that a sentence tells the chords of: <c>Verse goes Em C G D</c>, <c>Bridge is just Em and
+    /// D.</c></summary>
     [GeneratedRegex(@"^(?<name>\s*(?:the\s)?(?:" + HeadingLine.KnownNames + @"))(?:\schords)?\s(?:goes|is|are|has)\s(?:just\s|only\s|like\s)?(?=\s{0,4}[A-H])", LinePatterns.AnyCase)]
     private static partial Regex Tells();
 
@@ -67,7 +68,8 @@ internal sealed partial class ChartTextRun
     private void SetCountBehind(List<(string Text, int Number)> lines, int at)
     {
         var (line, number) = lines[at];
-        if (line.Length > LongestRemarked || RowAt(line) is not (> 0 and var from) || line.Contains('|') || HeadingLine.CountAt(line) is not null
+        if (line.Length > LongestRemarked || RowAt(line) is not (> 0 and var from) || line.Contains('|')
+            || HeadingLine.CountAt(line) is not null
             || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length) || !IsChordLine(line[(from + length)..]))
             return;
         lines[at] = ($"{line[..from]}{new string(' ', length)}{line[(from + length)..]} {line.Substring(from, length).Trim()}", number);
@@ -93,7 +95,8 @@ internal sealed partial class ChartTextRun
         if (line.AsSpan().Count(':') < 2 || NextNamed().Matches(line) is not { Count: > 0 } next) return line;
         var begins = next.Select(m => m.Index + m.Length).Prepend(0).ToList();
         var parts = begins.Select((from, n) => line[from..(n < next.Count ? next[n].Index : line.Length)]).ToList();
-        if (!parts.TrueForAll(p => RowAt(p) is > 0 and var row && HeadingLine.IsKnown(p[..row]) && IsChordLine(Apart(p[row..].TrimEnd('.')))))
+        if (!parts.TrueForAll(p => RowAt(p) is > 0 and var row && HeadingLine.IsKnown(p[..row])
+            && IsChordLine(Apart(p[row..].TrimEnd('.')))))
             return line;
         lines[at] = (parts[0], number);
         lines.InsertRange(at + 1, parts.Skip(1).Select((p, n) => (new string(' ', begins[n + 1]) + p, number)));
@@ -116,7 +119,8 @@ internal sealed partial class ChartTextRun
             return;
         }
         if (Remarked(line, mayBeOne: true) is not var (from, end, count, begin)) return;
-        if (EndOnAmong().Match(line, begin) is { Success: true, Index: var last } && last > begin && LastChord(line[last..]) is not null)
+        if (EndOnAmong().Match(line, begin) is { Success: true, Index: var last } && last > begin
+            && LastChord(line[last..]) is not null)
         {
             lines.Insert(at + 1, (new string(' ', last) + line[last..], number));
             line = line[..last].TrimEnd(' ', ',', ';', '(');
@@ -143,7 +147,8 @@ internal sealed partial class ChartTextRun
         var slots = ChartReader.Read(text).Chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).ToLookup(s => s.Line);
         for (var i = 0; i < lines.Length; i++)
             if (lines[i].Length <= ChartLimits.LongestLine && NextNamed().Matches(lines[i]) is { Count: > 0 } next
-                && next.All(m => slots[i + 1].Any(s => s.Column <= m.Index) && slots[i + 1].Any(s => s.Column > m.Index + m.Length)))
+                && next.All(m => slots[i + 1].Any(s => s.Column <= m.Index)
+                    && slots[i + 1].Any(s => s.Column > m.Index + m.Length)))
                 lines[i] = NextNamed().Replace(lines[i], "\n");
             else if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
                 && lines[i].AsSpan(0, at).Trim(" [(*_-").Length > 0 && slots[i + 1].Any(s => s.Column > at))
@@ -162,7 +167,8 @@ internal sealed partial class ChartTextRun
             || !LinePatterns.SmallLetters().IsMatch(line))
             return null;
         var from = RowAt(line);
-        return (from == 0 || HeadingLine.IsKnown(line[..(from - 1)])) && RemarkBehind(line, from, mayBeOne) is var (end, count, begin)
+        return (from == 0 || HeadingLine.IsKnown(line[..(from - 1)]))
+                && RemarkBehind(line, from, mayBeOne) is var (end, count, begin)
             ? (from, end, count, begin)
             : null;
     }
@@ -184,7 +190,9 @@ internal sealed partial class ChartTextRun
             var (text, start) = (word.Value.TrimEnd(',', ';'), from + word.Index);
             var (isChord, isCount) = (IsChord(text), text.Length > 0 && HeadingLine.CountInFront(text) == text.Length);
             if (!isChord && !isCount && !IsHeld(text) && !IsDash(text) && text != "%")
-                return chords > 1 || chords == 1 && mayBeOne && from > 0 && (line[end] == ',' || !IsAlsoAWord(line[from..end])) ? (end, count, start) : null;
+                return chords > 1 || chords == 1 && mayBeOne && from > 0 && (line[end] == ',' || !IsAlsoAWord(line[from..end]))
+                    ? (end, count, start)
+                    : null;
             chords += isChord ? 1 : 0;
             end = start + text.Length;
             if (!isCount) count = end;

@@ -90,11 +90,8 @@ internal sealed partial class ChartTextRun
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
-        && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
-
-    private static bool IsCountAlone(string line) =>
-        line.Length <= LongestNaming
-            && (HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit) || HeadingLine.TimesOfAll(line) > 1);
+        && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null
+        && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
     private static bool IsRemark(string line) =>
         line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
@@ -171,7 +168,7 @@ internal sealed partial class ChartTextRun
     /// <summary>True for the word for the end where nothing sends the player there: it says nothing then.</summary>
     private bool IsIdleSign(string line) =>
         line.AsSpan().Trim().TrimEnd('.').Equals("fine", StringComparison.OrdinalIgnoreCase)
-            && (_sendsToTheEnd ??= Array.Exists(_raw, l => l.Contains("al fine", StringComparison.OrdinalIgnoreCase))) == false;
+            && !(_sendsToTheEnd ??= Array.Exists(_raw, l => l.Contains("al fine", StringComparison.OrdinalIgnoreCase)));
 
     private bool? _sendsToTheEnd;
 

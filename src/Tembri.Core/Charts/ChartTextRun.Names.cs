@@ -94,7 +94,8 @@ internal sealed partial class ChartTextRun
         FindLettersOfForm(lines);
     }
 
-    /// <summary>A running number before a bar line (with a colon it says which bar is meant), or in a cell of its own before the first chord.</summary>
+    /// <summary>A running number before a bar line (with a colon it says which bar is meant), or in a cell of its own before the
+    /// first chord.</summary>
     [GeneratedRegex(@"^\s*(?:\|\s*)?(?<number>[0-9]{1,3})\s*[.)]?\s*\|(?=\s*[:%(]?\s*[A-H])")]
     private static partial Regex BeforeBars();
 
@@ -107,7 +108,8 @@ internal sealed partial class ChartTextRun
             if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line && line.Contains('|')
                 && BeforeBars().Match(line) is { Success: true } match)
                 found.Add((i, int.Parse(match.Groups["number"].ValueSpan, CultureInfo.InvariantCulture), match.Length - 1));
-        if (found.Count < FewestNumberedLines || found[0].Number != 1 || found.Zip(found.Skip(1), (a, b) => b.Number > a.Number).Contains(false))
+        if (found.Count < FewestNumberedLines || found[0].Number != 1
+            || found.Zip(found.Skip(1), (a, b) => b.Number > a.Number).Contains(false))
             return;
         foreach (var (at, _, length) in found)
             lines[at] = (new string(' ', length) + lines[at].Text[length..], lines[at].Number);

@@ -97,6 +97,14 @@ internal sealed partial class ChartTextRun
                 ? chord
                 : null;
 
+    /// <summary>What a line in square brackets says of how the song goes on, <c>[End on C]</c>, without them; null for any other
+    /// line.</summary>
+    private string? OnwardInBrackets(string line) =>
+        line.AsSpan().Trim() is ['[', _, .., ']'] && line.Replace('[', ' ').Replace(']', ' ') is var inside && IsOnward(inside)
+            && !HeadingLine.IsKnown(inside)
+                ? inside
+                : null;
+
     private bool IsOnward(string line) => AskedAgain(line) is not null || LastChord(line) is not null;
 
     /// <summary>The section that has just been named, where it has no bars yet and nothing says what it is; null for any

@@ -12,9 +12,11 @@ internal sealed partial class ChartTextRun
             || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text) || SaysSomething().IsMatch(next)
+        return next.Length == 0 || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
+            || SaysSomething().IsMatch(next)
             || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
-            || ChartHeader.SaysCapo(next) || next.AsSpan().Trim() is ['(', .., ')'] || IsHeadOfTable(next) || PageDebris.Of(next, IsChord) is not null || IsStrum(next)
+            || ChartHeader.SaysCapo(next) || next.AsSpan().Trim() is ['(', .., ')'] || IsHeadOfTable(next)
+            || PageDebris.Of(next, IsChord) is not null || IsStrum(next)
             || HeadingLine.Alone(next, IsChord, beforeBars: false) is not null
             || HeadingLine.WithBars(next, IsChord, IsChordLine) is not null
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));

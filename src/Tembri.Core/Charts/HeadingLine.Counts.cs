@@ -43,7 +43,10 @@ internal sealed partial record HeadingLine
     private static partial Regex CountOfAll();
 
     /// <summary>How often a line asks for all above it in its section, <c>(all x2)</c>; 0 for any other line.</summary>
-    public static int TimesOfAll(string line) => line.Length <= 40 && CountOfAll().Match(line) is { Success: true } match ? TimesOf(match) : 0;
+    public static int TimesOfAll(string line) =>
+        line.Length <= LongestOfAll && CountOfAll().Match(line) is { Success: true } match ? TimesOf(match) : 0;
+
+    private const int LongestOfAll = 40;
 
     [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
     private static partial Regex CountFirst();

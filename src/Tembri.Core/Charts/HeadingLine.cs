@@ -157,7 +157,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             var behind = lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : "";
             return new(string.Join(' ', words) + behind, TimesOf(lettered), line.Length);
         }
-        if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief) return Made(brief, line.Length);
+        if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief)
+            return Made(brief, line.Length);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked || ChartHeader.MeterAlone(marked.Groups["name"].Value) is not null)
             return null;
@@ -168,17 +169,6 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         return WithRemark(Made(marked, line.Length), name);
     }
 
-    /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
-    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:\])]))(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
-        LinePatterns.AnyCase)]
-    private static partial Regex InShort();
-
-    /// <summary>True for the first letters of a kind alone in a line, which may name a section.</summary>
-    public static bool IsInShort(string line) =>
-        line.Length <= LongestInShort && InShort().IsMatch(line) && line.AsSpan().Trim() is [>= 'A' and <= 'Z' or '[' or '(', ..];
-
-    private const int LongestInShort = 24;
-
     /// <summary>What stands behind a colon of its own is a remark, where it does not name another section: <c>[Verse 2:
     /// quieter]</c>.</summary>
     private static HeadingLine WithRemark(HeadingLine made, string name) =>
@@ -186,23 +176,6 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             && said.Replace('(', ' ').Replace(')', ' ').Trim() is { Length: > 0 } remark
                 ? made with { Name = $"{kind.Trim()} ({remark})" }
                 : made;
-
-    [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4}|one|two|three|four)|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
-            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
-        LinePatterns.AnyCase)]
-    private static partial Regex LetteredSection();
-
-    /// <summary>What stands beside a letter that names a section, A section or part B.</summary>
-    internal static readonly string[] BesideALetter = ["section", "part"];
-
-    /// <summary>True for a name that begins with the letter of a chord and is none: A section anywhere, A, A2 or A riff above
-    /// bars.</summary>
-    private static bool IsLetter(string name, Func<string, bool> isChord, bool beforeBars)
-    {
-        var words = name.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words is not [{ Length: 1 } or [_, >= '1' and <= '4'], .. var more] || more.Any(isChord)) return false;
-        return beforeBars || more is [var word] && BesideALetter.Contains(word, StringComparer.OrdinalIgnoreCase);
-    }
 
     /// <summary>A heading with its bars behind it in the same line; null for any other line.</summary>
     /// <param name="line">The line.</param>

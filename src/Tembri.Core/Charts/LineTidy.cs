@@ -151,7 +151,8 @@ internal static partial class LineTidy
                 m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length)[..m.Length]);
         if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
             line = LettersForLines().Replace(line, "|");
-        if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1) line = BarsBehindColon().Replace(line, InBrackets);
+        if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1)
+            line = BarsBehindColon().Replace(line, InBrackets);
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
                 ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
