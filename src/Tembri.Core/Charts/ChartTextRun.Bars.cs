@@ -177,9 +177,13 @@ internal sealed partial class ChartTextRun
     {
         var end = section.Bars.Count;
         for (var i = 1; i < times && !IsFull; i++)
-            for (var b = from; b < end; b++) AddBar(section.Bars[b], line, section.Repeats[b]);
+            for (var b = from; b < end; b++) AddBar(Repeated(section, b, isAlone: end - from == 1), line, section.Repeats[b]);
         section.OpenRepeat = null;
     }
+
+    /// <summary>A bar once more; one alone goes on in its line.</summary>
+    private static Bar Repeated(OpenSection section, int bar, bool isAlone) =>
+        isAlone ? section.Bars[bar] with { StartsLine = false } : section.Bars[bar];
 
     private static IEnumerable<(string Text, int Offset)> Cells(string line, int start)
     {

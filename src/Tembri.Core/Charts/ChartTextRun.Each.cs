@@ -68,7 +68,7 @@ internal sealed partial class ChartTextRun
         if (said % written == 0)
         {
             for (var i = 0; i < said - written && RoomForBar(section.Line); i++)
-                section.Add(section.Bars[i], section.Repeats[i]);
+                section.Add(Repeated(section, i, isAlone: written == 1), section.Repeats[i]);
             return;
         }
         Problem(section.Line, 1,

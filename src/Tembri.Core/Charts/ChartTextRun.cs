@@ -130,11 +130,11 @@ internal sealed partial class ChartTextRun
             if (_sections.Count == 0 && _header.Title.Length == 0 && IsGreeting(line)) _header.AddNote(line.Trim());
             else if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
             else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
-            else if (_section?.Like is not null) _section.Words.Add(line.Trim());
             else
             {
                 SayNotFollowed(line, number);
-                Hold(line.Trim());
+                if (_section?.Like is not null) _section.Words.Add(line.Trim());
+                else Hold(line.Trim());
             }
         }
     }

@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over)\b))"
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b))"
             + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();

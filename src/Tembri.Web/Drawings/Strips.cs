@@ -50,7 +50,7 @@ public static class StepsDrawing
 /// <summary>The form, drawn to length in beats.</summary>
 public static class FormDrawing
 {
-    private const double Width = 700;
+    private const double Width = 700, LetterWidth = 7.2;
 
     /// <summary>Draws it.</summary>
     public static Scene Draw(Chart chart)
@@ -68,8 +68,10 @@ public static class FormDrawing
                 section.StartsWith("Chorus", StringComparison.OrdinalIgnoreCase) ? 7 : 3.5, 0));
             var text = times > 1 ? $"{section}, {times} times" : section;
             // A name that is longer than its part hangs one line lower.
-            row = text.Length * 7.2 > width ? 1 - row : 0;
-            marks.Add(new Label(x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink, x > Width * 0.9 ? Anchor.End : Anchor.Start));
+            row = text.Length * LetterWidth > width ? 1 - row : 0;
+            // One that would run over the edge ends there.
+            var isOver = x + text.Length * LetterWidth > Width;
+            marks.Add(new Label(isOver ? Width : x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink, isOver ? Anchor.End : Anchor.Start));
             marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 14, Tone.Pencil));
             x += width;
         }
