@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Music;
 
@@ -93,6 +94,7 @@ internal sealed partial class ChartTextRun
         var tokens = Pieces(cell, offset, number);
         var meter = MeterHere;
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Text, out var own)) { meter = own; tokens.RemoveAt(0); }
+        if (tokens.Count == 1 && BarsFilled(remarks, meter) is > 0 and var filled) times = Times(filled, number, offset + 1);
         // Between bar lines of its own it is the meter from there on.
         if (tokens.Count == 0 && written.Length > 0 && meter != MeterHere)
         {
@@ -145,6 +147,21 @@ internal sealed partial class ChartTextRun
                 with { Remarks = remarks, Span = place }, number);
         first = false;
         PlayAgain(times, number);
+    }
+
+    [GeneratedRegex(@"^(?<beats>[0-9]{1,2})\s?(?:beats?|counts?|(?<bars>bars?|measures?))$", LinePatterns.AnyCase)]
+    private static partial Regex Lasts();
+
+    /// <summary>How many bars a chord alone in its bar fills that is said to last longer, <c>| Am7 (8 beats) |</c>, which is no
+    /// remark then; 0 where nothing is said, or what fills no bars.</summary>
+    private static int BarsFilled(List<string> remarks, Meter meter)
+    {
+        var at = remarks.FindIndex(r => Lasts().IsMatch(r));
+        if (at < 0 || Lasts().Match(remarks[at]) is not { } said) return 0;
+        var number = int.Parse(said.Groups["beats"].ValueSpan, CultureInfo.InvariantCulture);
+        var bars = said.Groups["bars"].Success ? number : number % meter.Beats == 0 ? number / meter.Beats : 0;
+        if (bars > 0) remarks.RemoveAt(at);
+        return bars;
     }
 
     /// <summary>A bar may say itself that it is played more than once.</summary>

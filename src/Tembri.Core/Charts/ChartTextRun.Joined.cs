@@ -50,6 +50,10 @@ internal sealed partial class ChartTextRun
             if (line.Length <= LongestRemarked && Tells().Match(line) is { Success: true } told
                 && Apart(line[told.Length..].TrimEnd('.')) is var chords && IsChordLine(chords))
                 lines[i] = (told.Groups["name"].Value + ":".PadRight(told.Length - told.Groups["name"].Length) + chords, lines[i].Number);
+            else if (line.Length <= LongestRemarked && ToldBehind().Match(line) is { Success: true } behind
+                && line[behind.Groups["row"].Index..(behind.Groups["row"].Index + behind.Groups["row"].Length)] is var toldRow
+                && IsChordLine(Apart(toldRow)))
+                lines[i] = ($"{new string(' ', behind.Groups["row"].Index)}{Apart(toldRow)} ({behind.Groups["name"].Value})", lines[i].Number);
             SetCountBehind(lines, i);
             SetApart(lines, i);
         }
@@ -59,6 +63,11 @@ internal sealed partial class ChartTextRun
     /// D.</c></summary>
     [GeneratedRegex(@"^(?<name>\s*(?:the\s)?(?:" + HeadingLine.KnownNames + @"))(?:\schords)?\s(?:goes|is|are|has)\s(?:just\s|only\s|like\s)?(?=\s{0,4}[A-H])", LinePatterns.AnyCase)]
     private static partial Regex Tells();
+
+    /// <summary>Chords and the name they are for: <c>play G C G D for the verse</c>.</summary>
+    [GeneratedRegex(@"^\s*(?>(?:[*•-]\s)?)(?:play\s)?(?<row>[A-H][^|\[\]():]{1,80}?)\s(?:for|in|on)\s(?:the\s)?(?<name>" + HeadingLine.KnownNames
+            + @")\s*\.?$", LinePatterns.AnyCase)]
+    private static partial Regex ToldBehind();
 
     /// <summary>Words that ask for a section once more.</summary>
     [GeneratedRegex(@"^\s*(?:(?:and\s)?then\s|repeat\s|play\s|back\sto\s)|\s(?:again|once\smore)$", LinePatterns.AnyCase)]

@@ -71,7 +71,8 @@ public static class FormDrawing
             row = text.Length * LetterWidth > width ? 1 - row : 0;
             // One that would run over the edge ends there.
             var isOver = x + text.Length * LetterWidth > Width;
-            marks.Add(new Label(isOver ? Width : x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink, isOver ? Anchor.End : Anchor.Start));
+            marks.Add(new Label(isOver ? Width : x + 1, row == 1 ? 58 : 15, text, 14, Tone.Ink,
+                isOver ? Anchor.End : Anchor.Start));
             marks.Add(new Label(x + 1, 43, beats.ToString("0.#", CultureInfo.InvariantCulture), 14, Tone.Pencil));
             x += width;
         }
