@@ -125,7 +125,7 @@ internal sealed partial class ChartTextRun
             && close.Sum() == meter.Beats && close.TrueForAll(b => b > 0))
         {
             tokens = [.. numbered.SelectMany((p, i) =>
-                Enumerable.Range(0, close[i]).Select(b => (b == 0 ? p.Text[..p.Text.IndexOf('(')] : ".", p.Column)))];
+                Enumerable.Range(0, close[i]).Select(b => (b == 0 ? WithoutBeats(p.Text) : ".", p.Column)))];
             remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
         }
         var items = new List<Token>();

@@ -59,11 +59,12 @@ internal sealed partial class ChartTextRun
     /// <param name="isSung">True when words stand under it.</param>
     private string WithoutStrokes(string line, bool isSung)
     {
-        if (line.AsSpan().ContainsAny('|', '[', '(')) return line;
+        if (line.AsSpan().ContainsAny('|', '[')) return line;
         var groups = new List<int> { 0 };
-        var strokes = new List<int>();
-        foreach (var (word, at) in WordsOf(WithoutCount(line)))
-            if (word != "/" && !IsChord(word.TrimEnd(',', ';'))) return line;
+        var (strokes, dashes) = (new List<int>(), new List<int>());
+        foreach (var (word, at) in WordsOf(WithoutRemarks(WithoutCount(line), null)))
+            if (IsDash(word)) dashes.Add(at);
+            else if (word != "/" && !IsChord(word.TrimEnd(',', ';'))) return line;
             else if (word != "/") groups[^1]++;
             else
             {
@@ -75,6 +76,7 @@ internal sealed partial class ChartTextRun
         if (groups.Distinct().Count() < 2 || !(areBars && !isSung || groups.TrueForAll(g => g > 1))) return line;
         var parted = line.ToCharArray();
         foreach (var at in strokes) parted[at] = areBars ? '|' : ' ';
+        foreach (var at in dashes) parted[at] = ' ';
         return new string(parted);
     }
 

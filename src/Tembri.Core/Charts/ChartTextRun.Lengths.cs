@@ -17,6 +17,8 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>[0-9]{1,2})\)$")]
     private static partial Regex ChordAndBeats();
 
+    private static string WithoutBeats(string chord) => chord[..chord.IndexOf('(')];
+
     /// <summary>The numbers in brackets close behind the chords of a line, when every one of several has one: as
     /// <c>F(4)</c> alone is F with a fourth, <c>Am(4) F(2) C(2)</c> counts beats. Null for any other line.</summary>
     private List<int>? BeatsClose(List<(string Text, int Column)> pieces)

@@ -205,7 +205,8 @@ internal sealed partial class ChartTextRun
         var count = HeadingLine.CountAt(line) is { At: > 0 and var at } && line[..at].TrimEnd().EndsWith(')') ? line[at..] : "";
         var end = line.Length - count.Length;
         if (RemarkAtEnd().Match(line[..end]) is not { Success: true } said
-            || HeadingLine.Counted(said.Groups["remark"].Value.Trim()) is var (name, times) && !HeadingLine.IsKnown(name))
+            || HeadingLine.Counted(said.Groups["remark"].Value.Trim()) is var (named, times)
+                && named.TrimEnd(',', ';', ' ') is var name && !HeadingLine.IsKnown(name))
             return null;
         var row = line[..said.Index];
         return IsChordLine(row) || IsChordLine(row.Split('|', 2)[0]) || row.AsSpan().TrimStart() is ['|', ..]

@@ -148,7 +148,7 @@ internal sealed partial class ChartTextRun
         (chords, var groupAt) = Ungrouped(chords);
         var pieces = WithoutSeparators(ChordsOf(chords));
         var close = BeatsClose(pieces);
-        if (close is not null) pieces = [.. pieces.Select(p => (p.Text[..p.Text.IndexOf('(')], p.Column))];
+        if (close is not null) pieces = [.. pieces.Select(p => (WithoutBeats(p.Text), p.Column))];
         var remarks = new List<string>();
         WithoutRemarks(chords, remarks);
         var section = Here(number);

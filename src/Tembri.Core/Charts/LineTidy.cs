@@ -95,6 +95,13 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=^|\s)I(?=:\s)|(?<=\s:)I(?=\s|$)", RegexOptions.CultureInvariant)]
     private static partial Regex LettersForLines();
 
+    /// <summary>A row of chords with a number behind each, between commas: <c>Am 2, G 2</c>.</summary>
+    [GeneratedRegex(@"^(?:[^:|\[\]]{0,40}:)?(?:\s{0,4}" + LikeAChord + @"\s[0-9]{1,2}(?:,|$)){2,32}$", RegexOptions.CultureInvariant)]
+    private static partial Regex NumbersBetweenCommas();
+
+    [GeneratedRegex(@"\s(?<beats>[0-9]{1,2})(?:,|$)", RegexOptions.CultureInvariant)]
+    private static partial Regex NumberBehind();
+
     private static string InBrackets(Match m) =>
         m.Groups["one"].Success ? " (1)".PadRight(m.Length)
             : m.Groups["length"].Success ? $" ({m.Groups["length"].Value.Replace(" ", "", StringComparison.Ordinal)})".PadRight(m.Length)
@@ -153,6 +160,7 @@ internal static partial class LineTidy
             line = LettersForLines().Replace(line, "|");
         if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1)
             line = BarsBehindColon().Replace(line, InBrackets);
+        if (line.Contains(',') && NumbersBetweenCommas().IsMatch(line)) line = NumberBehind().Replace(line, "(${beats})");
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
                 ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
