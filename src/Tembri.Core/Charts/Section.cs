@@ -18,8 +18,22 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
         ("ending", SectionKind.Outro), ("coda", SectionKind.Outro),
     ];
 
+    // By their first letters alone, with or without a number.
+    private static readonly (string Word, SectionKind Kind)[] InShort =
+    [
+        ("v", SectionKind.Verse), ("vs", SectionKind.Verse), ("vrs", SectionKind.Verse), ("vers", SectionKind.Verse),
+        ("ch", SectionKind.Chorus), ("chr", SectionKind.Chorus), ("cho", SectionKind.Chorus), ("chor", SectionKind.Chorus),
+        ("ref", SectionKind.Chorus), ("pc", SectionKind.PreChorus), ("br", SectionKind.Bridge), ("brg", SectionKind.Bridge),
+        ("brdg", SectionKind.Bridge), ("int", SectionKind.Intro), ("out", SectionKind.Outro), ("end", SectionKind.Outro),
+    ];
+
     /// <summary>What part it plays, read off its name.</summary>
-    public SectionKind Kind => Kinds.FirstOrDefault(k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)).Kind;
+    public SectionKind Kind =>
+        Array.Find(Kinds, k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)) is { Word: not null } full
+            ? full.Kind
+            : Array.Find(InShort, k => k.Word.Equals(FirstLetters, StringComparison.OrdinalIgnoreCase)).Kind;
+
+    private string FirstLetters => Name.Split(' ')[0].TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.');
 
     /// <summary>Line of its heading in the text it was read from, from 1; 0 when it was not read from text.</summary>
     public int Line { get; init; }

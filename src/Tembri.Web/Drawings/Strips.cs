@@ -55,17 +55,16 @@ public static class FormDrawing
     /// <summary>Draws it.</summary>
     public static Scene Draw(Chart chart)
     {
-        var parts = chart.Form.Select(p => (p.Section, p.Times, Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times))
-            .Where(p => p.Beats > 0).ToList();
+        var parts = chart.Form.Select(p => (p.Section, p.Times, chart.SectionNamed(p.Section)?.Kind,
+            Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times)).Where(p => p.Beats > 0).ToList();
         var total = Math.Max(1, parts.Sum(p => p.Beats));
         var marks = new List<Mark>();
         var x = 0.0;
         var row = 0;
-        foreach (var (section, times, beats) in parts)
+        foreach (var (section, times, kind, beats) in parts)
         {
             var width = Width * beats / total;
-            marks.Add(new Slab(x + 1, 22, Math.Max(1, width - 2),
-                section.StartsWith("Chorus", StringComparison.OrdinalIgnoreCase) ? 7 : 3.5, 0));
+            marks.Add(new Slab(x + 1, 22, Math.Max(1, width - 2), kind == SectionKind.Chorus ? 7 : 3.5, 0));
             var text = times > 1 ? $"{section}, {times} times" : section;
             // A name that is longer than its part hangs one line lower.
             row = text.Length * LetterWidth > width ? 1 - row : 0;

@@ -88,6 +88,20 @@ public sealed class ChartSectionTests
         Assert.Equal("Bm", moved.SectionNamed("Verse 2")!.Bars[4].Slots[0].Symbol);
     }
 
+    [Theory]
+    [InlineData("Vs 2", SectionKind.Verse)]
+    [InlineData("v1", SectionKind.Verse)]
+    [InlineData("Ch", SectionKind.Chorus)]
+    [InlineData("Refrain", SectionKind.Chorus)]
+    [InlineData("Pre", SectionKind.PreChorus)]
+    [InlineData("Br. 1", SectionKind.Bridge)]
+    [InlineData("Out", SectionKind.Outro)]
+    [InlineData("Change", SectionKind.Own)]
+    [InlineData("Vamp", SectionKind.Own)]
+    [InlineData("Endless", SectionKind.Own)]
+    public void What_part_a_section_plays_is_read_off_its_name_in_full_or_in_short(string name, SectionKind kind) =>
+        Assert.Equal(kind, new Section(name, []).Kind);
+
     [Fact]
     public void Pushes_remarks_bass_runs_takes_and_strums_are_read()
     {
