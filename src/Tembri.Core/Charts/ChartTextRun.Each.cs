@@ -54,7 +54,12 @@ internal sealed partial class ChartTextRun
         if ((_section?.Each ?? _each) is not { } each || LengthIn(each) is var length && length == MeterHere.Beats
             || items.Exists(i => i.Units > 1))
             return null;
-        return TakeBeats(items, items.ConvertAll(_ => length), (each.Value, 1), number);
+        if (length * items.Count % MeterHere.Beats == 0 && (length % MeterHere.Beats == 0 || MeterHere.Beats % length == 0))
+            return TakeBeats(items, items.ConvertAll(_ => length), (each.Value, 1), number);
+        Problem(number, items[0].Column,
+            $"'{each.Value.Trim(' ', '(', ')', '.')}' does not fill bars of {MeterHere} with these {items.Count} chords, so each has a "
+                + "bar of its own here; write bars where they mean something else, such as | C . G . |.");
+        return null;
     }
 
     /// <summary>How many bars a name says its section has: Intro (4 bars).</summary>

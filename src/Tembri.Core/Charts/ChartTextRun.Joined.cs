@@ -51,9 +51,8 @@ internal sealed partial class ChartTextRun
                 && Apart(line[told.Length..].TrimEnd('.')) is var chords && IsChordLine(chords))
                 lines[i] = (told.Groups["name"].Value + ":".PadRight(told.Length - told.Groups["name"].Length) + chords, lines[i].Number);
             else if (line.Length <= LongestRemarked && ToldBehind().Match(line) is { Success: true } behind
-                && line[behind.Groups["row"].Index..(behind.Groups["row"].Index + behind.Groups["row"].Length)] is var toldRow
-                && IsChordLine(Apart(toldRow)))
-                lines[i] = ($"{new string(' ', behind.Groups["row"].Index)}{Apart(toldRow)} ({behind.Groups["name"].Value})", lines[i].Number);
+                && behind.Groups["row"] is var front && Apart(front.Value) is var ahead && IsChordLine(ahead))
+                lines[i] = ($"{new string(' ', front.Index)}{ahead} ({behind.Groups["name"].Value})", lines[i].Number);
             SetCountBehind(lines, i);
             SetApart(lines, i);
         }
@@ -120,7 +119,8 @@ internal sealed partial class ChartTextRun
         // "Chorus 2 as chorus 1, but end on Am"
         if (line.Length <= LongestRemarked && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var ends }
             && !line.AsSpan().ContainsAny('|', '[', '{') && line[..ends].TrimEnd(' ', ',', ';', '-') is var same
-            && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || SaysAgain().IsMatch(same) || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
+            && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || SaysAgain().IsMatch(same)
+                || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
             && LastChord(line[ends..]) is not null)
         {
             lines[at] = (same, number);

@@ -88,7 +88,7 @@ internal static partial class LineTidy
     private static partial Regex BarsBehindColon();
 
     /// <summary>How many bars a section has, behind its name: <c>Verse 16 bars</c>.</summary>
-    [GeneratedRegex(@"^(?<name>\s*" + HeadingLine.KnownNames + @"\s*[:,–-]?\s)(?<bars>[0-9]{1,2})\s(?:bar|measure)(?<s>s)(?=[\s:]|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?<name>\s*" + HeadingLine.KnownNames + @"\s*[:,–-]?\s)(?<bars>[0-9]{1,2})\s(?:bar|measure)s(?=[\s:]|$)", LinePatterns.AnyCase)]
     private static partial Regex BarsBehindName();
 
     /// <summary>A great I for a bar line with the colon of a repeat.</summary>
@@ -155,7 +155,7 @@ internal static partial class LineTidy
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (line.Contains(" bars", StringComparison.OrdinalIgnoreCase) || line.Contains(" measures", StringComparison.OrdinalIgnoreCase))
             line = BarsBehindName().Replace(line,
-                m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length)[..m.Length]);
+                m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length));
         if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
             line = LettersForLines().Replace(line, "|");
         if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1)

@@ -55,8 +55,9 @@ public static class FormDrawing
     /// <summary>Draws it.</summary>
     public static Scene Draw(Chart chart)
     {
-        var parts = chart.Form.Select(p => (p.Section, p.Times, chart.SectionNamed(p.Section)?.Kind,
-            Beats: (chart.SectionNamed(p.Section)?.Beats ?? 0) * p.Times)).Where(p => p.Beats > 0).ToList();
+        var parts = chart.Form.Select(p => (p.Section, p.Times, Played: chart.SectionNamed(p.Section)))
+            .Select(p => (p.Section, p.Times, p.Played?.Kind, Beats: (p.Played?.Beats ?? 0) * p.Times))
+            .Where(p => p.Beats > 0).ToList();
         var total = Math.Max(1, parts.Sum(p => p.Beats));
         var marks = new List<Mark>();
         var x = 0.0;
