@@ -65,11 +65,12 @@ internal sealed partial class ChartTextRun
         Open(like?.Groups["name"].Value ?? heading.Name, Times(heading.Times, line, 1), line, above);
     }
 
-    /// <summary>The section above that a name means: that of this name, or the first of this kind; null when there is
-    /// none.</summary>
+    /// <summary>The section above that a name means: that of this name, a remark behind it aside, or the first of this
+    /// kind; null when there is none.</summary>
     private string? Above(string name) =>
         _names.TryGetValue(name, out var exact) ? exact
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
+                ?? _sections.Find(o => o.Name.StartsWith(name + " (", StringComparison.OrdinalIgnoreCase))?.Name
                 ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null)
                 ?? Numberless(name);
 

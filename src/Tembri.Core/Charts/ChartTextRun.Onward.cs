@@ -37,6 +37,22 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<!\s)\s*[,;&+]\s*(?:and\s|then\s)?|(?<!\s)\s(?:and|then)\s", LinePatterns.AnyCase)]
     private static partial Regex Listed();
 
+    /// <summary>What is remarked behind words that ask for a section once more: <c>Verse again (quiet)</c>.</summary>
+    [GeneratedRegex(@"\s(?:again|once\smore|one\s(?:more|last)\stime)(?<mark>(?>\s*)[(,–—-]\s*)(?<remark>[^()|\[\]{}]{1,40})\)?\s*$",
+        LinePatterns.AnyCase)]
+    private static partial Regex AgainRemarked();
+
+    /// <summary>The section a line asks for once more and what it remarks of it, a count among it; null for any other
+    /// line.</summary>
+    private (string Name, int Times, string Remark)? AskedWithRemark(string line)
+    {
+        if (line.Length > LongestOnward || AgainRemarked().Match(line) is not { Success: true } match
+            || AskedAgain(line[..match.Groups["mark"].Index]) is not ([var (name, often)], var times))
+            return null;
+        var (remark, said) = HeadingLine.Counted(match.Groups["remark"].Value.Trim());
+        return remark.Length == 0 ? null : (name, Math.Clamp(often * times * said, 1, ChartLimits.MostTimes), remark);
+    }
+
     /// <summary>The sections a line asks for once more, each with how often, in order, and how often all of it; null for any
     /// other line.</summary>
     private (List<(string Name, int Times)> Once, int Times)? AskedAgain(string line)
@@ -61,7 +77,10 @@ internal sealed partial class ChartTextRun
         {
             foreach (var piece in Listed().Split(what))
             {
-                var (name, often) = HeadingLine.Counted(WithoutArticles(piece));
+                var (name, often) = HeadingLine.Counted(WithoutArticles(
+                    Array.Find(OnceMore, w => piece.EndsWith($" {w}", StringComparison.OrdinalIgnoreCase)) is { } again
+                        ? piece[..^again.Length]
+                        : piece));
                 if (Above(name) is not { } known) return null;
                 once.Add((known, Math.Clamp(often, 1, ChartLimits.MostTimes)));
             }
@@ -105,7 +124,8 @@ internal sealed partial class ChartTextRun
                 ? inside
                 : null;
 
-    private bool IsOnward(string line) => AskedAgain(line) is not null || LastChord(line) is not null;
+    private bool IsOnward(string line) =>
+        AskedAgain(line) is not null || AskedWithRemark(line) is not null || LastChord(line) is not null;
 
     /// <summary>The section that has just been named, where it has no bars yet and nothing says what it is; null for any
     /// other.</summary>
@@ -139,6 +159,11 @@ internal sealed partial class ChartTextRun
             }
             for (var time = 0; time < times && !IsFull; time++)
                 foreach (var (name, often) in again) Open(name, often, number);
+            return true;
+        }
+        if (AskedWithRemark(line) is var (asked, plays, remark))
+        {
+            Open($"{asked.Split(" (")[0]} ({remark})", plays, number, asked);
             return true;
         }
         if (LastChord(line) is not { } chord) return false;

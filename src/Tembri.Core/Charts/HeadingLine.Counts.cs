@@ -11,7 +11,9 @@ internal sealed partial record HeadingLine
 
     /// <summary>A name and the count behind it.</summary>
     public static (string Name, int Times) Counted(string name) =>
-        CountBehind().Match(name) is { Success: true } match ? (name[..match.Index], TimesOf(match)) : (name, 1);
+        CountBehind().Match(name) is { Success: true } match
+            ? (name[..match.Index].TrimEnd(' ', ',', ';'), TimesOf(match))
+            : (name, 1);
 
     /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>

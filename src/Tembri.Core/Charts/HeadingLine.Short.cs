@@ -6,7 +6,8 @@ namespace Tembri.Core.Charts;
 internal sealed partial record HeadingLine
 {
     /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
-    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:\])]))(?:\s?[0-9])?)(?:\s*" + Count + @")?[\s.:)\]}>*_#=~–—-]*$",
+    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:(\])]))(?:\s?[0-9])?)(?:\s*"
+            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s.:)\]}>*_#=~–—-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex InShort();
 
@@ -15,7 +16,19 @@ internal sealed partial record HeadingLine
         line.Length <= LongestInShort && InShort().IsMatch(line)
             && line.AsSpan().Trim() is [>= 'A' and <= 'Z' or '[' or '(', ..];
 
-    private const int LongestInShort = 24;
+    private const int LongestInShort = 80;
+
+    /// <summary>A name in short as a heading, what stands behind it in brackets with it; null where that is chords.</summary>
+    private static HeadingLine? InShortBeside(Match brief, int length, Func<string, bool> isChord)
+    {
+        var made = Made(brief, length);
+        if (brief.Groups["remark"] is not { Success: true } behind) return made;
+        var (remark, often) = Counted(behind.Value.Trim());
+        if (remark.Length == 0) return made with { Times = Math.Max(made.Times, often) };
+        return remark.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(isChord)
+            ? null
+            : made with { Name = $"{made.Name} ({remark})", Times = Math.Max(made.Times, often) };
+    }
 
     [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4}|one|two|three|four)|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",

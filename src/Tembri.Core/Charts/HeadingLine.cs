@@ -158,7 +158,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             return new(string.Join(' ', words) + behind, TimesOf(lettered), line.Length);
         }
         if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief)
-            return Made(brief, line.Length);
+            return InShortBeside(brief, line.Length, isChord);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
             || Marked().Match(line) is not { Success: true } marked || ChartHeader.MeterAlone(marked.Groups["name"].Value) is not null)
             return null;
