@@ -52,6 +52,29 @@ public sealed class InstallationTests : IDisposable
     }
 
     [Fact]
+    public void A_mail_server_is_told_to_who_sends_mail_and_its_password_is_in_no_file_that_others_read()
+    {
+        Write($"{Machines}\nmail mail.school.example:587 us@school.example\noffice you@school.example");
+        Assert.Contains("mail.password is missing", Run("deploy/installation", _folder).Text, StringComparison.Ordinal);
+        File.WriteAllText(Path.Combine(_folder, "mail.password"), "seven-grey-geese\n");
+        Assert.Equal(0, Run("deploy/installation", _folder).Code);
+        var service = File.ReadAllText(Of("app2", "etc/systemd/system/tembri.service.d/many.conf"));
+        foreach (var said in (string[])["Mail__Host=mail.school.example ", "Mail__Port=587 ",
+            "\"Mail__From=Tembri <tembri@school.example>\"", "Mail__User=us@school.example ",
+            "Mail__PasswordFile=%d/mail.password", "LoadCredential=mail.password:/etc/tembri/mail.password"])
+            Assert.Contains(said, service, StringComparison.Ordinal);
+        Assert.Contains("auth_password_file: \"/etc/prometheus/mail.password\"",
+            File.ReadAllText(Of("tower", "etc/prometheus/alertmanager.yml")), StringComparison.Ordinal);
+        var holders = Directory.GetFiles(_folder, "*", SearchOption.AllDirectories)
+            .Where(f => File.ReadAllText(f).Contains("seven-grey-geese", StringComparison.Ordinal))
+            .Select(f => f[(_folder.Length + 1)..]).Order();
+        Assert.Equal(["app1/files/etc/tembri/mail.password", "app2/files/etc/tembri/mail.password", "mail.password",
+            "tower/files/etc/prometheus/mail.password"], holders);
+        Assert.All((string[])["app1", "app2", "tower"], machine => Assert.Matches("mail.password [a-z:]+ (600|640)\n",
+            File.ReadAllText(Path.Combine(_folder, machine, "list"))));
+    }
+
+    [Fact]
     public void An_authority_is_changed_with_both_trusted_in_between_and_then_the_old_one_no_more()
     {
         Write(Machines);
@@ -79,6 +102,7 @@ public sealed class InstallationTests : IDisposable
     [InlineData("host school.example", "", "'host NAME' is missing")]
     [InlineData("network 10.0.0.0/24", "network here", "'network 10.0.0.0/24' is missing")]
     [InlineData("network", "office nobody\nnetwork", "'office' is an address of mail")]
+    [InlineData("network", "mail by-pigeon\nnetwork", "'mail' wants HOST:PORT")]
     [InlineData("db1 10", "secrets 10", "a machine cannot be named secrets")]
     public void A_list_that_cannot_be_read_is_refused_with_its_line(string what, string by, string said)
     {

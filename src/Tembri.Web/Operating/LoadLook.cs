@@ -8,12 +8,19 @@ namespace Tembri.Web.Operating;
 internal sealed record LoadLine(string Name, string Value, string Note = "");
 
 /// <summary>How much is going on: the database, the queue all instances share, who is here.</summary>
-internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimeProvider clock)
+/// <param name="context">The database.</param>
+/// <param name="queue">The background work.</param>
+/// <param name="clock">Now.</param>
+/// <param name="watch">Who asks for measures; null where nobody is meant to.</param>
+internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimeProvider clock, WhoWatches? watch = null)
 {
     private static readonly TimeSpan Lately = TimeSpan.FromHours(1);
 
     private sealed record Database(long Size, int Connections, int Active, double OldestSeconds, bool InRecovery, int Standbys,
-        double BehindSeconds);
+        double BehindSeconds, bool IsArchived, DateTimeOffset? ArchivedAt, DateTimeOffset? NotArchivedAt);
+
+    /// <summary>True when the page is to say that nobody asks for this instance's measures.</summary>
+    public bool IsUnwatched => watch is { IsAtWork: true, IsMissed: true };
 
     public async Task<IReadOnlyList<LoadLine>> ReadAsync(CancellationToken leaving)
     {
@@ -25,13 +32,16 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
                 where datname = current_database() and pid <> pg_backend_pid()), 0)::float8 as oldest_seconds,
               pg_is_in_recovery() as in_recovery,
               (select count(*)::int from pg_stat_replication) as standbys,
-              coalesce((select extract(epoch from max(replay_lag)) from pg_stat_replication), 0)::float8 as behind_seconds
+              coalesce((select extract(epoch from max(replay_lag)) from pg_stat_replication), 0)::float8 as behind_seconds,
+              current_setting('archive_mode') <> 'off' as is_archived,
+              (select last_archived_time from pg_stat_archiver) as archived_at,
+              (select last_failed_time from pg_stat_archiver) as not_archived_at
             """).SingleAsync(leaving);
         var lately = clock.GetUtcNow() - Lately;
         var jobs = queue.GetMonitoringApi();
         var counts = jobs.GetStatistics();
         var servers = jobs.Servers().Count(s => s.Heartbeat is { } beat && clock.GetUtcNow() - beat < TimeSpan.FromMinutes(2));
-        return
+        List<LoadLine> lines =
         [
             new("Studios", $"{await context.Studios.CountAsync(leaving):N0}",
                 $"{await context.Studios.CountAsync(s => s.ClosedAt != null, leaving):N0} closed"),
@@ -52,10 +62,22 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
             new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB",
                 $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"),
         ];
+        if (database.IsArchived) lines.Add(Archive(database));
+        if (watch is { IsAtWork: true })
+            lines.Add(new("Watched", watch.IsMissed ? "by nobody" : "yes", $"measures asked for {Span(watch.Quiet)} ago"));
+        return lines;
     }
 
+    /// <summary>Where every change goes that could be brought back.</summary>
+    private LoadLine Archive(Database database) =>
+        database.NotArchivedAt is { } failed && (database.ArchivedAt is null || failed > database.ArchivedAt)
+            ? new("Archive of changes", "stands still", $"refused {Span(clock.GetUtcNow() - failed)} ago; changes wait on the disk")
+            : new("Archive of changes", database.ArchivedAt is null ? "nothing yet" : "goes on",
+                database.ArchivedAt is { } at ? $"last {Span(clock.GetUtcNow() - at)} ago" : "");
+
     private static string Span(TimeSpan span) =>
-        span.TotalHours < 1 ? $"{span.TotalMinutes:N0} min"
+        span.TotalMinutes < 2 ? $"{Math.Max(0, span.TotalSeconds):N0}\u00a0s"
+            : span.TotalHours < 1 ? $"{span.TotalMinutes:N0} min"
             : span.TotalDays < 2 ? $"{span.TotalHours:N0} hours"
             : $"{span.TotalDays:N0} days";
 }

@@ -33,6 +33,8 @@ internal sealed class OperatorModel(OperatorDesk desk, LoadLook load, UserManage
     /// <summary>The way to a password, for the operator to hand on; shown once.</summary>
     public string? Way { get; private set; }
 
+    public bool IsUnwatched => load.IsUnwatched;
+
     private Teacher _operator = null!;
 
     // What an address may have said after an act; nothing else is shown from there.

@@ -4,6 +4,7 @@ using Hangfire;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Prometheus;
 using Tembri.Web.Faults;
+using Tembri.Web.Operating;
 
 namespace Tembri.Web.Setup;
 
@@ -59,6 +60,8 @@ internal static class Watching
             options.InstrumentFilterPredicate = instrument => Watched.Contains(instrument.Meter.Name);
         });
         Prometheus.Metrics.SuppressDefaultMetrics(new SuppressDefaultMetricOptions { SuppressEventCounters = true });
+        services.AddSingleton<WhoWatches>();
+        services.AddHostedService(provider => provider.GetRequiredService<WhoWatches>());
         services.AddMetricServer(options =>
         {
             options.Hostname = configuration["Metrics:Address"] ?? "127.0.0.1";
@@ -76,8 +79,10 @@ internal static class Watching
         if (app.Configuration.GetValue("Metrics:Port", 0) <= 0) return;
         var (waiting, working, failed) = (Gauge("waiting"), Gauge("working"), Gauge("failed"));
         var queue = app.Services.GetRequiredService<JobStorage>();
+        var watch = app.Services.GetRequiredService<WhoWatches>();
         Prometheus.Metrics.DefaultRegistry.AddBeforeCollectCallback(() =>
         {
+            watch.Asked();
             try
             {
                 var all = queue.GetMonitoringApi().GetStatistics();
