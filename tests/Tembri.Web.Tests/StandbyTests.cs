@@ -108,6 +108,33 @@ public sealed class StandbyTests(TembriHost host)
         Assert.Equal(0, await ReadsOfAsync("unasked"));
     }
 
+    [Fact]
+    public async Task A_page_of_a_standby_is_shown_while_nothing_can_be_written_however_long_nobody_looked()
+    {
+        await using var application = WithStandby("unwritten", ownSaves: 0);
+        var visitor =
+            new Visitor(application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
+        await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Long Lunch"),
+            ("Email", $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
+        var session = (Guid)(await host.AskAsync("select s.id from sessions s join teachers t on t.id = s.teacher_id "
+            + "join studios o on o.id = t.studio_id where o.name = 'Long Lunch'"))!;
+        await host.AskAsync($"update sessions set seen_at = now() - interval '6 minutes' where id = '{session}'");
+        async Task<bool> IsSeenAsync() =>
+            (bool)(await host.AskAsync($"select seen_at > now() - interval '1 minute' from sessions where id = '{session}'"))!;
+        await using (var holding = new NpgsqlConnection(host.ConnectionString))
+        {
+            await holding.OpenAsync(TestContext.Current.CancellationToken);
+            await using var held = await holding.BeginTransactionAsync(TestContext.Current.CancellationToken);
+            await using var hold = new NpgsqlCommand($"select 1 from sessions where id = '{session}' for update", holding);
+            await hold.ExecuteNonQueryAsync(TestContext.Current.CancellationToken);
+            // As long as this is held, nothing about the session can be written.
+            foreach (var _ in Enumerable.Range(0, 3)) await visitor.PageAsync("/students");
+            Assert.False(await IsSeenAsync());
+        }
+        for (var i = 0; i < 200 && !await IsSeenAsync(); i++) await Task.Delay(50, TestContext.Current.CancellationToken);
+        Assert.True(await IsSeenAsync(), "the look was not noted when it could be");
+    }
+
     private WebApplicationFactory<Program> WithStandby(string name, int ownSaves) => host.WithWebHostBuilder(builder =>
     {
         builder.UseSetting("ConnectionStrings:Standby",

@@ -82,11 +82,8 @@ internal sealed class SessionBook(
             return;
         }
         services.GetRequiredService<StudioSettings>().Take(known.Studio);
-        if (now - known.SeenAt <= (rules.LongestIdle is null ? SeenEvery : SeenOftener)) return;
-        // Nothing is written to a standby; this request goes on where it writes.
-        if (services.GetRequiredService<DatabaseOfRequest>().IsStandby)
-            context.Database.SetConnectionString(services.GetRequiredService<Databases>().Main);
-        await context.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
+        if (now - known.SeenAt > (rules.LongestIdle is null ? SeenEvery : SeenOftener))
+            services.GetRequiredService<SeenSessions>().See(id);
     }
 }
 

@@ -194,6 +194,8 @@ internal static class TembriServices
         services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = TimeSpan.FromHours(2));
         services.AddScoped<AccountDoor>();
         services.AddScoped<SessionBook>();
+        services.AddSingleton<SeenSessions>();
+        services.AddHostedService(provider => provider.GetRequiredService<SeenSessions>());
         services.AddScoped<SignInDelays>();
         services.AddScoped<OwnPassword>();
         void Usual(CookieBuilder cookie, string name)
