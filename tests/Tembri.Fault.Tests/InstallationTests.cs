@@ -75,6 +75,23 @@ public sealed class InstallationTests : IDisposable
     }
 
     [Fact]
+    public void Fronts_share_an_address_and_none_believes_it_is_another()
+    {
+        Write($"{Machines}\nshared 10.0.0.30");
+        Assert.Equal(0, Run("deploy/installation", _folder).Code);
+        string Said(string machine, string pattern) =>
+            Regex.Match(File.ReadAllText(Of(machine, "etc/keepalived/keepalived.conf")), pattern, RegexOptions.Multiline).Groups[1].Value;
+        Assert.NotEqual(Said("app1", @"priority (\d+)"), Said("app2", @"priority (\d+)"));
+        foreach (var (machine, own, other) in new[] { ("app1", "10.0.0.11", "10.0.0.12"), ("app2", "10.0.0.12", "10.0.0.11") })
+        {
+            Assert.Equal((own, other), (Said(machine, @"unicast_src_ip (\S+)"), Said(machine, @"unicast_peer \{\s+([^}]*?)\s+\}")));
+            Assert.Equal("10.0.0.30/24", Said(machine, @"virtual_ipaddress \{\s+([^}]*?)\s+\}"));
+            // The machine itself knows how its network is called.
+            Assert.Equal("@INTERFACE@", Said(machine, @"interface (\S+)"));
+        }
+    }
+
+    [Fact]
     public void An_authority_is_changed_with_both_trusted_in_between_and_then_the_old_one_no_more()
     {
         Write(Machines);
@@ -102,6 +119,9 @@ public sealed class InstallationTests : IDisposable
     [InlineData("host school.example", "", "'host NAME' is missing")]
     [InlineData("network 10.0.0.0/24", "network here", "'network 10.0.0.0/24' is missing")]
     [InlineData("network", "office nobody\nnetwork", "'office' is an address of mail")]
+    [InlineData("network", "shared here\nnetwork", "'shared' wants an address")]
+    [InlineData("network", "shared 10.0.0.11\nnetwork", "'shared' is the address of a machine")]
+    [InlineData("app2 10.0.0.12 front", "shared 10.0.0.30", "'shared' wants two fronts")]
     [InlineData("network", "mail by-pigeon\nnetwork", "'mail' wants HOST:PORT")]
     [InlineData("db1 10", "secrets 10", "a machine cannot be named secrets")]
     public void A_list_that_cannot_be_read_is_refused_with_its_line(string what, string by, string said)

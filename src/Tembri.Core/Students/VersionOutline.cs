@@ -5,42 +5,6 @@ using Tembri.Core.Strums;
 
 namespace Tembri.Core.Students;
 
-/// <summary>How much a shape asks of one technique.</summary>
-/// <param name="Technique">The technique.</param>
-/// <param name="Points">0 to 100, on the scale of the load.</param>
-public readonly record struct Demand(Technique Technique, double Points);
-
-/// <summary>A chord of a version, as the fit sees it.</summary>
-/// <param name="Name">At the pitch of the shapes.</param>
-/// <param name="Beats">Beats it sounds over the whole form; 0 for a chord that is left out.</param>
-/// <param name="SpellBeats">Beats it sounds at a time, on the average.</param>
-/// <param name="Demands">What its shape asks.</param>
-/// <param name="Shape">Its shape; null for a figure.</param>
-public sealed record OutlinedChord(string Name, double Beats, double SpellBeats, Demands Demands,
-    Shape? Shape = null);
-
-/// <summary>A change of a version, as the fit sees it.</summary>
-/// <param name="From">Index of the chord left.</param>
-/// <param name="To">Index of the chord reached.</param>
-/// <param name="Count">Times in the form.</param>
-/// <param name="Seconds">What the reference player needs, s; or what was timed.</param>
-/// <param name="IsTimed">True when it was timed for this student.</param>
-/// <param name="FreeBeats">Beats the strum leaves for it.</param>
-public readonly record struct OutlinedChange(int From, int To, int Count, double Seconds, bool IsTimed, double FreeBeats);
-
-/// <summary>What the right hand does in a version, as the fit sees it.</summary>
-/// <param name="BeatsAStroke">Beats from a stroke to the next, on the average.</param>
-/// <param name="Patterns">What each pattern asks, with its share of the time.</param>
-public sealed record OutlinedHand(double BeatsAStroke, IReadOnlyList<(StrumEffort Effort, double Share)> Patterns)
-{
-    /// <summary>Takes the outline of a right hand.</summary>
-    public static OutlinedHand Of(RightHand hand) =>
-        new(hand.BeatsAStroke, [.. hand.Shares.Select(s => (s.Pattern.Effort, s.Share))]);
-
-    /// <summary>The outline of one pattern.</summary>
-    public static OutlinedHand Of(StrumPattern pattern) => new(pattern.BeatsAStroke, [(pattern.Effort, 1)]);
-}
-
 /// <summary>How a version fits, in two numbers.</summary>
 /// <param name="Fit">Share of beats expected clean and in time, 0 to 1.</param>
 /// <param name="Verdict">The verdict by the weakest link.</param>
@@ -54,7 +18,7 @@ public readonly record struct VersionGrade(double Fit, Verdict Verdict);
 /// whole spell of the chord it reaches. All chances are odds: a demand and a skill, or a time needed and a time there is, meet
 /// in one multiplication, so that nothing is raised to a power per student and version.
 /// </remarks>
-public sealed class VersionOutline
+public sealed partial class VersionOutline
 {
     /// <summary>The slowest tempo that is looked at, beats a minute.</summary>
     public const double SlowestTempo = 30;
@@ -93,60 +57,6 @@ public sealed class VersionOutline
             Array.Exists(_chords, c => c.Beats > 0 && c.Demands.Any(d => d.Technique == technique));
         HasFullBarre = Asks(Technique.FullBarre);
         HasBarre = HasFullBarre || Asks(Technique.ShortBarre);
-    }
-
-    /// <summary>Takes the outline of a rung.</summary>
-    /// <param name="rung">A rung that can be played.</param>
-    /// <param name="tempo">The song's tempo, beats a minute.</param>
-    public static VersionOutline Of(PlayableRung rung, double tempo)
-    {
-        var spells = new int[rung.Chords.Count];
-        foreach (var spell in rung.Flow.Sequence) spells[spell.Chord]++;
-        var under = BeatsUnderFigures(rung);
-        return new VersionOutline(
-            tempo, OutlinedHand.Of(rung.Hand),
-            [
-                .. rung.Chords.Select((c, i) => c is PlayedChord { Choice.Fingering: var fingering }
-                    ? new OutlinedChord(c.ShapeChord.Name, Math.Max(0, rung.Flow.Beats[i] - under[i]),
-                        spells[i] == 0 ? 0 : rung.Flow.Beats[i] / spells[i], [.. FitModel.Demands(fingering)], fingering.Shape)
-                    : new OutlinedChord(c.ShapeChord.Name, 0, 0, [])),
-                // A riff is something to play like a chord, for as long as it lasts.
-                .. rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).Select(f => new OutlinedChord(
-                    RungFigure.NameIn(rung.Song.Chart.Sections[f.Section].Name), f.Times * (f.Played!.To - f.Played.From),
-                    f.Played.To - f.Played.From, [new Demand(Technique.Fingers, f.Load)])),
-            ],
-            [.. rung.Changes.Select(c => new OutlinedChange(c.From, c.To, c.Count, c.TimedSeconds ?? c.Change.Seconds,
-                c.TimedSeconds is not null, c.FreeBeats))]);
-    }
-
-    /// <summary>Beats over the whole form in which a figure is played in a chord's place, by chord.</summary>
-    private static double[] BeatsUnderFigures(PlayableRung rung)
-    {
-        var under = new double[rung.Chords.Count];
-        var figures = rung.Figures.Where(f => f is { Played: not null, Times: > 0 }).ToLookup(f => f.Section, f => f.Played!);
-        if (figures.Count == 0) return under;
-        var (played, begun) = (0, 0.0);   // bars of the form, and beats since the section began
-        foreach (var (section, bar) in rung.Song.Chart.PlayedPlaces())
-        {
-            var slots = rung.Song.Chart.Sections[section].Bars[bar].Slots;
-            if (bar == 0) begun = 0;
-            var at = begun;
-            for (var i = 0; i < slots.Count; at += slots[i].Beats, i++)
-            {
-                if (rung.Flow.ChordAt(played, i) is not (>= 0 and var chord)) continue;
-                foreach (var figure in figures[section])
-                {
-                    var from = BeatOf(rung.Song.Chart.Sections[section], figure.Bar) + figure.From;
-                    under[chord] += Math.Max(0,
-                        Math.Min(at + slots[i].Beats, from + figure.To - figure.From) - Math.Max(at, from));
-                }
-            }
-            begun = at;
-            played++;
-        }
-        return under;
-
-        static double BeatOf(Charts.Section section, int bar) => section.Bars.Take(bar).Sum(b => b.Slots.Sum(s => s.Beats));
     }
 
     /// <summary>The song's tempo, beats a minute.</summary>

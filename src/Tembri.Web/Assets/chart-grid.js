@@ -1,4 +1,5 @@
 // The drawn chart as a place to write: chords typed into bars, parts dragged in the form. Every change is an edit of the chart's text, so one undo serves all.
+import { dragPart } from "./form-drag.js";
 import { sayChanged } from "./page.js";
 const CHORD = /\([^()]*\)|[^\s()]+/g;
 const bars = () => [...document.querySelectorAll("#reading [data-bar]")];
@@ -26,7 +27,7 @@ export class ChartGrid {
       if (event.target.matches("#reading [data-bar]")) this.barKey(event);
       else if (event.key === "Enter" && event.target.matches("[data-section-name]")) { event.preventDefault(); this.actNow({ act: "section" }); }
     });
-    root.addEventListener("pointerdown", event => { if (event.target.closest("[data-grip]")) this.dragPart(event); });
+    root.addEventListener("pointerdown", event => { if (event.target.closest("[data-grip]")) dragPart(event, (part, to) => this.act({ act: "form", part, to }, {})); });
     this.cell.addEventListener("keydown", event => this.cellKey(event));
     this.cell.addEventListener("focusout", event => this.cellLeft(event));
     this.cell.addEventListener("click", event => this.cellPressed(event));
@@ -273,35 +274,5 @@ export class ChartGrid {
     this.sayFault(fault);
     this.placeCell();
     return false;
-  }
-
-  /** A part of the form follows the pointer and stays where it is let go. */
-  dragPart(event) {
-    const row = event.target.closest("[data-part]");
-    const rows = [...row.parentElement.querySelectorAll("[data-part]")];
-    event.preventDefault();
-    row.setAttribute("data-dragged", "");
-    const target = y => {
-      let to = rows.findIndex(r => y < r.getBoundingClientRect().top + r.getBoundingClientRect().height / 2);
-      if (to < 0) to = rows.length;
-      return to > rows.indexOf(row) ? to - 1 : to;
-    };
-    const show = move => {
-      for (const r of rows) r.removeAttribute("data-drop");
-      const to = target(move.clientY);
-      if (to !== rows.indexOf(row)) rows[to].setAttribute("data-drop", to > rows.indexOf(row) ? "after" : "before");
-    };
-    const end = done => {
-      for (const r of rows) r.removeAttribute("data-drop");
-      row.removeAttribute("data-dragged");
-      document.removeEventListener("pointermove", show);
-      document.removeEventListener("pointerup", end);
-      document.removeEventListener("pointercancel", end);
-      const to = target(done.clientY);
-      if (done.type === "pointerup" && to !== rows.indexOf(row)) this.act({ act: "form", part: row.dataset.part, to }, {});
-    };
-    document.addEventListener("pointermove", show);
-    document.addEventListener("pointerup", end);
-    document.addEventListener("pointercancel", end);
   }
 }

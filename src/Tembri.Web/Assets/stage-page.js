@@ -4,17 +4,16 @@ import { Player } from "./player.js";
 import { say } from "./page.js";
 import { Saver, stepName, withToken } from "./saver.js";
 import { counting } from "./stage-count.js";
+import { beat, find, part, put, root, said, stay, template } from "./stage-view.js";
 
 const SOUNDS = [["rung", "rung sounds"], ["record", "record sounds"], ["none", "click alone"]];
 const LEVEL = 0.4;         // a moderate level, as on the listening page
 const SLOWEST = 20, FASTEST = 300, TEMPO_STEP = 4;
 
-const root = document.getElementById("stage");
 const memory = `tembri-stage:${location.pathname}`;
 const saver = new Saver((words, signedOut) => say(words === "saved" || words === "saving…" ? "" : words, signedOut));
-const find = what => root.querySelector(what);
 
-let steps = [], changes = {}, at = 0, player = null, scoreOf = "", tempo = Number(root.dataset.tempo), sound = 0, looped = false, awake = null, frame = 0;
+let steps = [], changes = {}, at = 0, player = null, scoreOf = "", tempo = Number(root.dataset.tempo), sound = 0, looped = false, frame = 0;
 
 /** Reads the rung that stands in the page. */
 function read() {
@@ -24,13 +23,6 @@ function read() {
   at = Math.max(0, Math.min(at, steps.length - 1));
   find("[data-sound-words]").textContent = SOUNDS[sound][1];
   find("[data-act=loop]").setAttribute("aria-pressed", String(looped));
-}
-
-const template = (chord, part) => chord < 0 ? null : find(`template[data-chord="${chord}"]`)?.content.querySelector(`[data-part-${part}]`);
-
-function put(place, chord, part) {
-  const node = template(chord, part);
-  find(place).replaceChildren(...(node ? [...node.cloneNode(true).childNodes] : []));
 }
 
 /** The next step whose chord is another one. */
@@ -80,20 +72,6 @@ function show() {
   part(step);
   remember();
 }
-
-/** Marks the part of the form that is played. */
-function part(step) {
-  let bars = 0;
-  for (const span of root.querySelectorAll("[data-part]")) {
-    const length = root.querySelectorAll(`.stage-section[data-name="${CSS.escape(span.dataset.sectionName)}"] .stage-bar`).length * Number(span.dataset.times);
-    const here = step.bar >= bars && step.bar < bars + length;
-    if (here) span.setAttribute("aria-current", "step"); else span.removeAttribute("aria-current");
-    if (here) span.scrollIntoView({ block: "nearest", inline: "nearest" });
-    bars += length;
-  }
-}
-
-function beat(filled) { [...find("[data-beats]").children].forEach((i, n) => i.toggleAttribute("data-on", n < filled)); }
 
 function tempoWords() { find("[data-tempo-words]").textContent = `${Math.round(tempo)} of ${Math.round(root.dataset.record)} a minute`; }
 
@@ -216,13 +194,6 @@ async function rung(way) {
   }
 }
 
-function said(words) {
-  const line = find("[data-stage-said]");
-  line.textContent = words;
-  clearTimeout(said.timer);
-  said.timer = setTimeout(() => { if (line.textContent === words) line.textContent = ""; }, 6000);
-}
-
 function faster(by) {
   tempo = Math.max(SLOWEST, Math.min(FASTEST, tempo + by));
   player?.setRate(tempo / Number(root.dataset.record));
@@ -261,15 +232,6 @@ function count() {
   if (!change) { said("There is no change from here to count."); return; }
   if (player?.playing) { player.stop(); stopped(); }
   counting.open(change);
-}
-
-/** The screen stays on while the stage is seen, where the browser can. */
-async function stay() {
-  if (awake || document.hidden || !navigator.wakeLock) return;
-  try {
-    awake = await navigator.wakeLock.request("screen");
-    awake.addEventListener("release", () => { awake = null; });
-  } catch { /* not here, or not now */ }
 }
 
 const acts = {
