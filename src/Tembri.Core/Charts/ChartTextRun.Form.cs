@@ -42,8 +42,8 @@ internal sealed partial class ChartTextRun
                 ? string.Concat(Enumerable.Repeat(letters, match.Groups["times"].Success ? match.Groups["times"].Value[0] - '0' : 1))
                 : null;
 
-    /// <summary>A section called by one letter, alone in its line or before its bars.</summary>
-    [GeneratedRegex(@"^\s*(?:\[\s*(?<letter>[A-H])\s*\]\s*:?|(?<letter>[A-H])\s*:)\s*(?:\||$|[A-H])")]
+    /// <summary>A section called by one letter, or as the part of a letter, alone in its line or before its bars.</summary>
+    [GeneratedRegex(@"^\s*(?:\[\s*(?<letter>[A-H])\s*\]\s*:?|(?:[Pp]art\s|[Ss]ection\s)?(?<letter>[A-H])(?:\s(?:part|section))?\s*:)\s*(?:\||$|[A-H])")]
     private static partial Regex CalledByLetter();
 
     /// <summary>A line such as AABA is the form where each of its letters, two or more, names a section.</summary>

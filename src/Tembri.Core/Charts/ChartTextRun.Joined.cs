@@ -44,6 +44,9 @@ internal sealed partial class ChartTextRun
                 if ((i > 0 || from > 0 || ChordsOf(row).Count > 2) && IsChordLine(row))
                     lines[i] = (line[..from] + row, lines[i].Number);
             }
+            if (line.Length <= LongestRemarked && ThenRow().Match(line) is { Success: true, Length: var then }
+                && IsChordLine(HeadingLine.Counted(line[then..]).Name))
+                lines[i] = (new string(' ', then) + line[then..], lines[i].Number);
             if (line.Length <= LongestNaming && line.Contains("chords", StringComparison.OrdinalIgnoreCase)
                 && SameChordsFor().Match(line) is { Success: true } same)
                 lines[i] = ($"{same.Groups["name"].Value} (same)", lines[i].Number);
@@ -62,6 +65,10 @@ internal sealed partial class ChartTextRun
     /// D.</c></summary>
     [GeneratedRegex(@"^(?<name>\s*(?:the\s)?(?:" + HeadingLine.KnownNames + @"))(?:\schords)?\s(?:goes|is|are|has)\s(?:just\s|only\s|like\s)?(?=\s{0,4}[A-H])", LinePatterns.AnyCase)]
     private static partial Regex Tells();
+
+    /// <summary>A row that goes on from the one above: <c>then Dm C Bb A twice</c>.</summary>
+    [GeneratedRegex(@"^\s*(?:and\s)?then,?\s+(?=(?-i:[A-H]))", LinePatterns.AnyCase)]
+    private static partial Regex ThenRow();
 
     /// <summary>Chords and the name they are for: <c>play G C G D for the verse</c>.</summary>
     [GeneratedRegex(@"^\s*(?>(?:[*•-]\s)?)(?:play\s)?(?<row>[A-H][^|\[\]():]{1,80}?)\s(?:for|in|on)\s(?:the\s)?(?<name>" + HeadingLine.KnownNames

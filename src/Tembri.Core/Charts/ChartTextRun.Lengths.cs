@@ -10,7 +10,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex BeatsInBrackets();
 
     /// <summary>What every chord of a line lasts: <c>C G (2 bars each)</c>.</summary>
-    [GeneratedRegex(@"(?<=\s)\(\s*" + EachLasts + @"\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*" + EachLasts + @"\s*(?:[,;][^()]{1,60})?\)", LinePatterns.AnyCase)]
     private static partial Regex LengthOfEach();
 
     /// <summary>A chord with a number in brackets close behind it.</summary>

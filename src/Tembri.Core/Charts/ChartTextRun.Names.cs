@@ -177,7 +177,7 @@ internal sealed partial class ChartTextRun
                 : null;
         if (line.Contains('[')) return null;
         if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
-            return Above(like) is { } above ? (wanted, 1, above) : null;
+            return HeadingLine.Counted(like) is var (asked, plays) && Above(asked) is { } above ? (wanted, plays, above) : null;
         if (!_names.Any(n => line.AsSpan().TrimStart().StartsWith(n, StringComparison.OrdinalIgnoreCase))) return null;
         var said = RemarkAtEnd().Match(line);
         var (name, times) = HeadingLine.Counted((said.Success ? line[..said.Index] : line).Trim().TrimEnd('.', ':').TrimEnd());
@@ -218,7 +218,7 @@ internal sealed partial class ChartTextRun
     private static bool SaysLike(string line) =>
         line.Contains("as ", StringComparison.OrdinalIgnoreCase) || line.Contains("over ", StringComparison.OrdinalIgnoreCase)
             || line.Contains("like ", StringComparison.OrdinalIgnoreCase) || line.Contains("wie ", StringComparison.OrdinalIgnoreCase)
-            || line.Contains("com", StringComparison.OrdinalIgnoreCase);
+            || line.Contains("com", StringComparison.OrdinalIgnoreCase) || line.Contains(" = ", StringComparison.Ordinal);
 
     [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
     private static partial Regex BracketAlone();

@@ -1,9 +1,15 @@
+using System.Text.RegularExpressions;
+
 namespace Tembri.Core.Charts;
 
 /// <content>Chords written as they are spoken: <c>A minor, F sharp minor, B flat</c>.</content>
 internal sealed partial class ChartTextRun
 {
     private const int FewestAlone = 3;
+
+    /// <summary>A name of its own kind in front of what else is in the line.</summary>
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+(?=[A-G|])", LinePatterns.AnyCase)]
+    private static partial Regex NameAhead();
 
     /// <summary>Puts the signs of chords in the place of their words, where a row of them leaves nothing else over, and in
     /// lines of one where a text has such rows; every column stays what it is.</summary>
@@ -14,8 +20,8 @@ internal sealed partial class ChartTextRun
         {
             var line = lines[i].Text;
             if (line.Length > ChartLimits.LongestLine || !SpokenChords.MayBeIn(line)) continue;
-            // Behind a name and its colon, or all of it.
-            var from = line.IndexOf(':') + 1;
+            // Behind a name and its colon, or a name alone, or all of it.
+            var from = line.IndexOf(':') is >= 0 and var colon ? colon + 1 : NameAhead().Match(line).Length;
             if (from > 0 && from < line.Length && line[from] == '|') from = 0;
             var row = line[..from] + SpokenChords.InPlace(line[from..]);
             var end = Remarked(row)?.End ?? row.Length;

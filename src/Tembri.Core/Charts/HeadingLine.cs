@@ -31,7 +31,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
@@ -99,13 +99,13 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     internal static partial Regex LikeAnother();
 
-    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like)\s)))\s*(?:\(\s*)?"
-            + @"(?:over|(?:same\s+)?as|like|wie|comme|como|come)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
+    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like|=)\s)))\s*(?:\(\s*)?"
+            + @"(?:over|(?:same\s+)?as|like|wie|comme|como|come|=)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
 
-    /// <summary>A name and, behind it, the name it is played like, whatever that is called: Solo over Vs, V2: (as V1); null for
-    /// any other line.</summary>
+    /// <summary>A name and, behind it, the name it is played like, whatever that is called: Solo over Vs, V2: (as V1), Solo =
+    /// riff; null for any other line.</summary>
     public static (string Name, string Like)? LikeNamed(string line)
     {
         if (Like().Match(line) is not { Success: true } match) return null;
@@ -127,7 +127,12 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     public static HeadingLine? Alone(string line, Func<string, bool> isChord, bool beforeBars)
     {
         if (Known().Match(line) is { Success: true } known) return Made(known, line.Length);
-        if (Same().Match(line) is { Success: true } same) return Made(same, line.Length) with { IsSame = true };
+        if (Same().Match(line) is { Success: true } same && Made(same, line.Length) is var alike)
+            return alike with
+            {
+                IsSame = true,
+                Name = same.Groups["but"] is { Success: true } but ? $"{alike.Name} ({but.Value.Trim()})" : alike.Name,
+            };
         if (Again().Match(line) is { Success: true } again)
         {
             var (said, often) = Counted(again.Groups["more"].Value.Trim());
@@ -194,11 +199,19 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name)));
             if (bars || chords) return Made(front, rest.Index);
         }
+        if (line.Contains(',') && Several().Match(line) is { Success: true } several && several.Groups["rest"] is var shared
+            && (isChords(shared.Value) || IsBarred(shared.Value, isChords)))
+            return Made(several, shared.Index);
         if (!ChartHeader.IsHeader(line) && Named().Match(line) is { Success: true } named
             && (isChords(named.Groups["rest"].Value) || IsBarred(named.Groups["rest"].Value, isChords)))
             return Made(named, named.Groups["rest"].Index);
         return null;
     }
+
+    /// <summary>Names that share a row, Intro, verse, chorus: G C D C.</summary>
+    [GeneratedRegex(@"^\s*(?<name>" + KnownNames + @"(?:\s*,(?:\s*and)?\s*" + KnownNames + @"){1,4}(?:\s*(?:&|and)\s*" + KnownNames + @")?)\s*:\s*(?<rest>[^\s\[].*)$",
+        LinePatterns.AnyCase)]
+    private static partial Regex Several();
 
     /// <summary>Whatever a name is made of, a colon and chords before the first bar line end it: <c>Bridge / band out: Dm | A
     /// |</c>.</summary>

@@ -19,12 +19,20 @@ internal static partial class SpokenChords
     public static bool MayBeIn(string line) =>
         !line.Contains('[') && Array.Exists(Words, w => line.Contains(w, StringComparison.OrdinalIgnoreCase));
 
+    /// <summary>A seventh whose suspension stands apart: G7 sus4.</summary>
+    [GeneratedRegex(@"(?<![\p{L}\p{N}#♯♭'’-])(?<chord>[A-G][#b♯♭]?m?(?:7|9|11|13))\s(?<sus>sus[24]?)(?![\p{L}\p{N}#♯♭'’])")]
+    private static partial Regex SuspensionApart();
+
     /// <summary>A row with its chords in signs, each as long as its words were.</summary>
-    public static string InPlace(string row) => Spoken().Replace(row, m => Signs(m).PadRight(m.Length, Filling));
+    public static string InPlace(string row) =>
+        SuspensionApart().Replace(Spoken().Replace(row, m => Signs(m).PadRight(m.Length, Filling)),
+            m => (m.Groups["chord"].Value + m.Groups["sus"].Value).PadRight(m.Length, Filling));
 
     /// <summary>A chord in signs, as it stands in a row or in the text; any other symbol as it is.</summary>
     public static string InSigns(string symbol) =>
         symbol is [.., Filling] ? symbol.TrimEnd(Filling)
+            : symbol.Contains(' ') && SuspensionApart().Match(symbol) is { Success: true } apart && apart.Length == symbol.Length
+                ? symbol.Replace(" ", "", StringComparison.Ordinal)
             : symbol.AsSpan().ContainsAny(' ', '-') && Spoken().Match(symbol) is { Success: true } m && m.Length == symbol.Length
                 ? Signs(m)
                 : symbol;

@@ -1,0 +1,39 @@
+using Tembri.Core.Charts;
+using Tembri.Core.Chords;
+
+namespace Tembri.Core.Tests.Charts;
+
+/// <summary>The key of charts that do not name it.</summary>
+public sealed class KeyFinderTests
+{
+    [Theory]
+    [InlineData("G D Em C", "G")]
+    [InlineData("D A Bm G", "D")]
+    [InlineData("Am Dm E7 Am", "Am")]
+    [InlineData("Bb F Gm Eb Bb", "B♭")]
+    // A blues has sevenths on all three; its key is where it is at home, wherever it begins or stops.
+    [InlineData("A7 A7 A7 A7 D7 D7 A7 A7 E7 D7 A7 E7", "A")]
+    [InlineData("E7 A7 E7 B7", "E")]
+    [InlineData("C7 F7 C7 G7 F7 C7", "C")]
+    [InlineData("D7 A7 E7 D7 A7", "A")]
+    // Sevenths that lead from one to the next are no blues.
+    [InlineData("G E7 A7 D7 G", "G")]
+    [InlineData("C A7 D7 G7 C", "C")]
+    [InlineData("C C7 F G7 C", "C")]
+    public void It_is_where_the_chords_are_at_home(string chords, string key) =>
+        Assert.Equal(key, KeyFinder.Guess([.. chords.Split(' ').Select(c => ChordReader.Read(c).Chord!)]).ToString());
+
+    /// <summary>Chords a fifth higher are in the key a fifth higher, all around.</summary>
+    [Theory]
+    [InlineData("A7 D7 A7 E7")]
+    [InlineData("G Em C D7")]
+    [InlineData("Am F G E7 Am")]
+    public void Moved_chords_have_the_key_moved_as_far(string chords)
+    {
+        var read = chords.Split(' ').Select(c => ChordReader.Read(c).Chord!).ToList();
+        var tonic = KeyFinder.Guess(read).Tonic.PitchClass;
+        for (var fifths = -5; fifths <= 6; fifths++)
+            Assert.Equal((tonic + 7 * fifths + 84) % 12,
+                KeyFinder.Guess([.. read.Select(c => c.MoveFifths(fifths))]).Tonic.PitchClass);
+    }
+}
