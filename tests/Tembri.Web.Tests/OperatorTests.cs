@@ -189,7 +189,12 @@ public sealed class OperatorTests(TembriHost host) : PracticeStudio(host)
         Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(email)).StatusCode);
         await ChooseAsync(reset, "third-blue-door");
         Assert.Equal(HttpStatusCode.Redirect, (await SignInAsync(email, "third-blue-door")).StatusCode);
-        Assert.Contains("Database", (await LineAsync("load")).Said, StringComparison.Ordinal);
+        var load = (await LineAsync("load")).Said.Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        // A column of names, and one of values, apart by two blanks; nothing of the command's own process.
+        Assert.All(load, l => Assert.Matches(@"^\S+( \S+)*  +\S", l));
+        Assert.Single(load.Select(l => l.Length - l[l.IndexOf("  ", StringComparison.Ordinal)..].TrimStart().Length).Distinct());
+        Assert.Contains(load, l => l.StartsWith("Database  ", StringComparison.Ordinal));
+        Assert.DoesNotContain(load, l => l.StartsWith("This instance", StringComparison.Ordinal));
         Assert.Equal(0, (await LineAsync("close", studio, "--why", "by line")).Code);
         Assert.Equal((1, 1),
             ((await LineAsync("erase", studio, "--name", "Other")).Code,

@@ -22,7 +22,10 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
     /// <summary>True when the page is to say that nobody asks for this instance's measures.</summary>
     public bool IsUnwatched => watch is { IsAtWork: true, IsMissed: true };
 
-    public async Task<IReadOnlyList<LoadLine>> ReadAsync(CancellationToken leaving)
+    /// <summary>Reads all figures.</summary>
+    /// <param name="leaving">Ends the reading.</param>
+    /// <param name="ofThisProcess">False for a command, whose own memory says nothing.</param>
+    public async Task<IReadOnlyList<LoadLine>> ReadAsync(CancellationToken leaving, bool ofThisProcess = true)
     {
         var database = await context.Database.SqlQuery<Database>($"""
             select pg_database_size(current_database()) as size,
@@ -59,9 +62,10 @@ internal sealed class LoadLook(TembriDbContext context, JobStorage queue, TimePr
                 $"{database.Connections} connections, {database.Active} at work; longest {database.OldestSeconds:N1}\u00a0s"),
             new("Standbys", $"{database.Standbys}",
                 database.Standbys > 0 ? $"{database.BehindSeconds:N1}\u00a0s behind at most" : ""),
-            new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB",
-                $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"),
         ];
+        if (ofThisProcess)
+            lines.Add(new("This instance", $"{Environment.WorkingSet / 1048576:N0} MB",
+                $"up for {Span(clock.GetUtcNow() - System.Diagnostics.Process.GetCurrentProcess().StartTime.ToUniversalTime())}"));
         if (database.IsArchived) lines.Add(Archive(database));
         if (watch is { IsAtWork: true })
             lines.Add(new("Watched", watch.IsMissed ? "by nobody" : "yes", $"measures asked for {Span(watch.Quiet)} ago"));

@@ -159,9 +159,12 @@ internal static class OperatorLine
 
         Add("load", "Shows how much is going on.").SetAction((_, leaving) => DoAsync(async (inside, _) =>
         {
-            foreach (var figure in await inside.GetRequiredService<LoadLook>().ReadAsync(leaving))
+            // This process is no instance that serves anybody.
+            var figures = await inside.GetRequiredService<LoadLook>().ReadAsync(leaving, ofThisProcess: false);
+            var width = figures.Max(f => f.Name.Length) + 2;
+            foreach (var figure in figures)
                 await output.WriteLineAsync(
-                    $"{figure.Name,-32}{figure.Value}{(figure.Note.Length > 0 ? $" ({figure.Note})" : "")}");
+                    $"{figure.Name.PadRight(width)}{figure.Value}{(figure.Note.Length > 0 ? $" ({figure.Note})" : "")}");
         }));
 
         var last = new Option<int>("--last") { Description = "How many lines", DefaultValueFactory = _ => 50 };
