@@ -22,12 +22,12 @@ public sealed class WhoWatchesTests(TembriHost host)
     /// <summary>A mail server that is away until it is not.</summary>
     private sealed class Post : IMailer
     {
-        public bool IsAway { get; set; } = true;
+        public Exception? Fault { get; set; } = new IOException("away");
         public List<(string To, string Body)> Sent { get; } = [];
 
         public Task SendAsync(string to, string subject, string body, CancellationToken cancel)
         {
-            if (IsAway) throw new IOException("away");
+            if (Fault is { } fault) throw fault;
             Sent.Add((to, body));
             return Task.CompletedTask;
         }
@@ -71,7 +71,9 @@ public sealed class WhoWatchesTests(TembriHost host)
         clock.By = TimeSpan.FromMinutes(10.5);
         await watch.LookAsync(leaving);
         Assert.Equal((0, 0), (await ToldAsync(), post.Sent.Count));
-        post.IsAway = false;
+        post.Fault = new OperationCanceledException("its own time is up");
+        await watch.LookAsync(leaving);
+        post.Fault = null;
         await watch.LookAsync(leaving);
         // Another instance that misses it as well, and this one a minute later.
         using var other = new WhoWatches(instance.Services.GetRequiredService<IServiceScopeFactory>(),

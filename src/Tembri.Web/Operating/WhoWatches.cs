@@ -59,8 +59,8 @@ internal sealed class WhoWatches(IServiceScopeFactory scopes, IConfiguration con
         }
         // Told in the next minute, then.
         catch (Exception e) when (DatabaseFaults.IsOutage(e)) { }
-        // Addresses may stand in the message.
-        catch (Exception e) when (e is not OperationCanceledException)
+        // Addresses may stand in the message. What gives up by itself is cancelled too, and ends nothing but this look.
+        catch (Exception e) when (e is not OperationCanceledException || !leaving.IsCancellationRequested)
         {
             log.LogError("Operators could not be told that nobody watches: {Fault}", e.GetType().Name);
         }
