@@ -58,7 +58,8 @@ public sealed class BrowserHost : WebApplicationFactory<Program>, IAsyncLifetime
     public static WebDriverWait WaitOf(ChromeDriver browser, int seconds)
     {
         WebDriverWait wait = new(browser, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(100) };
-        wait.IgnoreExceptionTypes(typeof(OpenQA.Selenium.StaleElementReferenceException));
+        // While a page gives way to the next, what is waited for is old, or fewer than are asked for.
+        wait.IgnoreExceptionTypes(typeof(OpenQA.Selenium.StaleElementReferenceException), typeof(ArgumentOutOfRangeException));
         return wait;
     }
 
