@@ -167,7 +167,7 @@ public sealed class ServerTests(TembriHost host)
     public async Task Of_two_poolers_one_may_be_gone_and_with_both_gone_it_is_an_outage()
     {
         var there = new NpgsqlConnectionStringBuilder(host.ConnectionString);
-        string Gone() => $"127.0.0.1:{FreePort()}";
+        string Gone() => $"127.0.0.1:{TestServer.FreePort()}";
         TembriDbContext Context(string hosts, int remembered)
         {
             var said = new NpgsqlConnectionStringBuilder(host.ConnectionString)
@@ -196,13 +196,6 @@ public sealed class ServerTests(TembriHost host)
         }
     }
 
-    private static int FreePort()
-    {
-        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
-    }
-
     [Fact]
     public async Task A_call_that_takes_too_long_is_left_off_and_told_to_come_back()
     {
@@ -220,7 +213,7 @@ public sealed class ServerTests(TembriHost host)
     [Fact]
     public async Task It_says_that_it_lives_that_it_is_ready_and_what_it_measures_on_a_port_of_its_own()
     {
-        var port = FreePort();
+        var port = TestServer.FreePort();
         using var client = With(("Metrics:Port", $"{port}"), ("Compute:ApiSeconds", "0.02"));
         foreach (var path in new[] { "/health", "/health/live", "/health/ready" })
             Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path)).StatusCode);

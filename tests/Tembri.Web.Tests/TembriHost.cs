@@ -52,6 +52,18 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
         return await command.ExecuteScalarAsync();
     }
 
+    /// <summary>Asks until the answer is true, for ten seconds at most: for what is written behind an answer.</summary>
+    /// <returns>True when it became true.</returns>
+    public async Task<bool> IsSoonAsync(string sql)
+    {
+        for (var i = 0; i < 200; i++)
+        {
+            if (await AskAsync(sql) is true) return true;
+            await Task.Delay(50, TestContext.Current.CancellationToken);
+        }
+        return false;
+    }
+
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
         Environment.SetEnvironmentVariable("TEMBRI_DATABASE", null);
@@ -92,11 +104,11 @@ public sealed class TembriHost : WebApplicationFactory<Program>, IAsyncLifetime
     }
 
     /// <summary>A visitor with a new studio of her own.</summary>
-    public async Task<Visitor> VisitNewStudioAsync()
+    public async Task<Visitor> VisitNewStudioAsync(string? email = null)
     {
         var visitor = Visit();
         var answer = await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Second Studio"),
-            ("Email", $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
+            ("Email", email ?? $"{Guid.NewGuid():N}@studio.example"), ("Password", "quiet-blue-door"));
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         return visitor;
     }

@@ -1,3 +1,6 @@
+using System.Net;
+using System.Net.Sockets;
+
 namespace Tembri.Web.Tests;
 
 /// <summary>The database server tests use when ./test did not start one: that of a running ./start.</summary>
@@ -11,6 +14,14 @@ public static class TestServer
         return File.Exists(key)
             ? $"Host=127.0.0.1;Port=54329;Username=postgres;Password={File.ReadAllText(key).Trim()}"
             : throw new InvalidOperationException("Run ./test, or ./start in another terminal: tests need a database server.");
+    }
+
+    /// <summary>A port nobody listens on just now.</summary>
+    public static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
     private static string Find(string from) =>

@@ -16,7 +16,7 @@ public sealed class TracingTests(TembriHost host) : PracticeStudio(host)
     public async Task Requests_queries_and_ladders_are_traced_without_secrets_or_words()
     {
         var leaving = TestContext.Current.CancellationToken;
-        var port = FreePort();
+        var port = TestServer.FreePort();
         using var collector = new HttpListener { Prefixes = { $"http://127.0.0.1:{port}/" } };
         collector.Start();
         var received = new ConcurrentQueue<string>();
@@ -58,12 +58,5 @@ public sealed class TracingTests(TembriHost host) : PracticeStudio(host)
             Assert.Contains(there, sent, StringComparison.Ordinal);
         foreach (var hidden in new[] { link.Split('/')[^1], "peculiarword", song, "kestrel.example", "set_config", "SELECT s." })
             Assert.DoesNotContain(hidden, sent, StringComparison.OrdinalIgnoreCase);
-    }
-
-    private static int FreePort()
-    {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 }

@@ -23,28 +23,25 @@ public sealed class WhoWatchesTests(TembriHost host)
     private sealed class Post : IMailer
     {
         public Exception? Fault { get; set; } = new IOException("away");
+
+        /// <summary>An address that no server takes.</summary>
+        public string Refused { get; } = $"{Guid.NewGuid():N}@nowhere.example";
         public List<(string To, string Body)> Sent { get; } = [];
 
         public Task SendAsync(string to, string subject, string body, CancellationToken cancel)
         {
             if (Fault is { } fault) throw fault;
+            if (to == Refused) throw new InvalidOperationException("refused");
             Sent.Add((to, body));
             return Task.CompletedTask;
         }
-    }
-
-    private static int FreePort()
-    {
-        using var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
     [Fact]
     public async Task Nobody_who_asks_for_measures_is_told_once_and_over_when_somebody_does()
     {
         var leaving = TestContext.Current.CancellationToken;
-        var (clock, post, port, email) = (new LaterClock(), new Post(), FreePort(), $"{Guid.NewGuid():N}@studio.example");
+        var (clock, post, port, email) = (new LaterClock(), new Post(), TestServer.FreePort(), $"{Guid.NewGuid():N}@studio.example");
         await using var instance = host.WithWebHostBuilder(builder =>
         {
             builder.UseSetting("Metrics:Port", $"{port}");
@@ -54,7 +51,9 @@ public sealed class WhoWatchesTests(TembriHost host)
         var visitor = new Visitor(instance.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false }));
         await visitor.PostAsync("/account/open", "/account/open", ("StudioName", "Night Office"), ("Email", email),
             ("Password", "quiet-blue-door"));
-        await host.AskAsync($"update teachers set is_operator = true, two_factor_enabled = true where email = '{email}'");
+        await host.VisitNewStudioAsync(post.Refused);
+        await host.AskAsync(
+            $"update teachers set is_operator = true, two_factor_enabled = true where email in ('{email}', '{post.Refused}')");
         async Task<(string Alert, string Figures)> SeenAsync() =>
             await visitor.PageAsync("/operator") is var page
                 ? (page.QuerySelector("[role=alert]")?.TextContent ?? "", page.QuerySelector(".figures")!.TextContent)
@@ -97,6 +96,6 @@ public sealed class WhoWatchesTests(TembriHost host)
         clock.By = TimeSpan.FromHours(12.5);
         await watch.LookAsync(leaving);
         Assert.Equal((2, 2), (await ToldAsync(), post.Sent.Count(s => s.To == email)));
-        await host.AskAsync($"update teachers set is_operator = false where email = '{email}'");
+        await host.AskAsync($"update teachers set is_operator = false where email in ('{email}', '{post.Refused}')");
     }
 }

@@ -23,8 +23,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex("(?<then>" + Onwards + ")", LinePatterns.AnyCase)]
     private static partial Regex Then();
 
-    private static readonly string[] OnceMore =
-        ["again", "once more", "one more time", "one last time", "a second time", "a third time", "a last time"];
+    private const string OnceMore = @"\s(?:again|once\smore|one\s(?:more|last)\stime|a\s(?:second|third|last)\stime)";
+
+    [GeneratedRegex(OnceMore + "$", LinePatterns.AnyCase)]
+    private static partial Regex AsksOnceMore();
 
     private static readonly SearchValues<string> AsksAgain = SearchValues.Create(
         ["repeat", "play", "sing", "do ", "to ", "with ", "again", "more", "time", "then"], StringComparison.OrdinalIgnoreCase);
@@ -38,7 +40,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex Listed();
 
     /// <summary>What is remarked behind words that ask for a section once more: <c>Verse again (quiet)</c>.</summary>
-    [GeneratedRegex(@"\s(?:again|once\smore|one\s(?:more|last)\stime)(?<mark>(?>\s*)[(,–—-]\s*)(?<remark>[^()|\[\]{}]{1,40})\)?\s*$",
+    [GeneratedRegex(OnceMore + @"(?<mark>(?>\s*)[(,–—-]\s*)(?<remark>[^()|\[\]{}]{1,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex AgainRemarked();
 
@@ -62,10 +64,10 @@ internal sealed partial class ChartTextRun
         var asked = (verb.Success ? verb.Groups["what"].Value : line).Trim(AroundWords);
         var then = Then().Match(asked);
         asked = asked[then.Length..];
-        var more = Array.Find(OnceMore, w => asked.EndsWith($" {w}", StringComparison.OrdinalIgnoreCase));
+        var more = AsksOnceMore().Match(asked);
         // Without a word that asks, a name alone is a heading, and words are words.
-        if (!verb.Success && more is null && then.Value.Trim().Length == 0) return null;
-        if (more is not null) asked = asked[..^(more.Length + 1)].TrimEnd(' ', ',');
+        if (!verb.Success && !more.Success && then.Value.Trim().Length == 0) return null;
+        if (more.Success) asked = asked[..more.Index].TrimEnd(' ', ',');
         var (what, times) = HeadingLine.Counted(Fading().Replace(asked, ""));
         var once = new List<(string, int)>();
         if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase))
@@ -77,10 +79,7 @@ internal sealed partial class ChartTextRun
         {
             foreach (var piece in Listed().Split(what))
             {
-                var (name, often) = HeadingLine.Counted(WithoutArticles(
-                    Array.Find(OnceMore, w => piece.EndsWith($" {w}", StringComparison.OrdinalIgnoreCase)) is { } again
-                        ? piece[..^again.Length]
-                        : piece));
+                var (name, often) = HeadingLine.Counted(WithoutArticles(AsksOnceMore().Replace(piece, "")));
                 if (Above(name) is not { } known) return null;
                 once.Add((known, Math.Clamp(often, 1, ChartLimits.MostTimes)));
             }

@@ -26,12 +26,12 @@ public static class KeyFinder
                 var relative = minor ? (tonic + 3) % 12 : tonic;
                 var scale = MajorScale.Aggregate(0, (m, s) => m | 1 << (relative + s) % 12);
                 var score = 0.0;
-                var (one, four) = (tonic, (tonic + 5) % 12);
-                var isBlues = !minor && (sevenths & 1 << one) != 0 && (sevenths & 1 << four) != 0;
+                var four = (tonic + 5) % 12;
+                var isBlues = !minor && (sevenths & 1 << tonic) != 0 && (sevenths & 1 << four) != 0;
                 var leading = minor ? 1 << (tonic + 11) % 12 & ~scale : 0;
                 foreach (var (mask, root, share) in counted)
                 {
-                    var own = isBlues && (root == one || root == four) ? scale | 1 << (root + 10) % 12 : scale;
+                    var own = isBlues && (root == tonic || root == four) ? scale | 1 << (root + 10) % 12 : scale;
                     score += share
                             * (BitOperations.PopCount((uint)(mask & own))
                                 + 0.6 * BitOperations.PopCount((uint)(mask & leading))) / BitOperations.PopCount((uint)mask);

@@ -85,16 +85,33 @@ internal sealed class WhoWatches(IServiceScopeFactory scopes, IConfiguration con
             await context.SaveChangesAsync(leaving);
             var operators = await context.Users.AsNoTracking().Where(t => t.IsOperator && t.Email != null)
                 .Select(t => t.Email!).Distinct().ToListAsync(leaving);
-            // Mail first: told twice is better than not at all.
+            // Mail first: told twice is better than not at all. One address that is refused keeps nobody else waiting, and nobody
+            // is told again because of it.
+            var (reached, fault) = (0, (Exception?)null);
             foreach (var address in operators)
-                await mailer.SendAsync(address, "Nobody watches Tembri",
-                    $"Tembri on {Environment.MachineName}: {note}.\n\nThe machine that watches is away, or cannot reach this one. "
-                        + "Until it is back nobody is told of alerts, no backup is made, and changes wait on the disk of the "
-                        + "primary database.\n\nLook whether prometheus and pgbackrest-server run there. If this installation "
-                        + "is meant to have nobody who watches, set Metrics:MissedMinutes to 0.\n\nThis is told once in twelve "
-                        + "hours.\n",
-                    leaving);
+            {
+                try
+                {
+                    await SendAsync(mailer, address, note, leaving);
+                    reached++;
+                }
+                catch (Exception e) when (!leaving.IsCancellationRequested) { fault = e; }
+            }
+            if (fault is not null)
+            {
+                if (reached == 0) throw fault;
+                log.LogError("{Missed} of {All} operators could not be told that nobody watches: {Fault}",
+                    operators.Count - reached, operators.Count, fault.GetType().Name);
+            }
             await together.CommitAsync(leaving);
         });
     }
+
+    private static Task SendAsync(IMailer mailer, string address, string note, CancellationToken leaving) =>
+        mailer.SendAsync(address, "Nobody watches Tembri",
+            $"Tembri on {Environment.MachineName}: {note}.\n\nThe machine that watches is away, or cannot reach this one. Until "
+                + "it is back nobody is told of alerts, no backup is made, and changes wait on the disk of the primary "
+                + "database.\n\nLook whether prometheus and pgbackrest-server run there. If this installation is meant to have nobody who "
+                + "watches, set Metrics:MissedMinutes to 0.\n\nThis is told once in twelve hours.\n",
+            leaving);
 }
