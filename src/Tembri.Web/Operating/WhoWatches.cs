@@ -85,8 +85,8 @@ internal sealed class WhoWatches(IServiceScopeFactory scopes, IConfiguration con
             await context.SaveChangesAsync(leaving);
             var operators = await context.Users.AsNoTracking().Where(t => t.IsOperator && t.Email != null)
                 .Select(t => t.Email!).Distinct().ToListAsync(leaving);
-            // Mail first: told twice is better than not at all. One address that is refused keeps nobody else waiting, and nobody
-            // is told again because of it.
+            // Mail first: told twice is better than not at all. An address that is refused keeps nobody else waiting, and has
+            // nobody told again.
             var (reached, fault) = (0, (Exception?)null);
             foreach (var address in operators)
             {
@@ -98,11 +98,10 @@ internal sealed class WhoWatches(IServiceScopeFactory scopes, IConfiguration con
                 catch (Exception e) when (!leaving.IsCancellationRequested) { fault = e; }
             }
             if (fault is not null)
-            {
-                if (reached == 0) throw fault;
                 log.LogError("{Missed} of {All} operators could not be told that nobody watches: {Fault}",
                     operators.Count - reached, operators.Count, fault.GetType().Name);
-            }
+            // Nobody was reached: it is tried again in a minute.
+            if (fault is not null && reached == 0) return;
             await together.CommitAsync(leaving);
         });
     }
