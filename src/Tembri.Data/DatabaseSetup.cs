@@ -12,15 +12,15 @@ public static class DatabaseSetup
     /// who can say that it waits.</summary>
     public static readonly TimeSpan UsualPatience = TimeSpan.FromSeconds(0.4);
 
-    /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work;
-    /// as it is where a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is
-    /// prepared.</summary>
+    /// <summary>The same connection with commands prepared once they came a few times, which saves the server half of its work,
+    /// and given back as it is, since nothing of a request stays on it: the studio is said in each transaction. As it is where
+    /// a pooler lends connections (<c>No Reset On Close=true</c>), or where it says itself what is prepared.</summary>
     /// <exception cref="ArgumentException">It is no connection string.</exception>
     public static string Prepared(string connectionString)
     {
         var said = new NpgsqlConnectionStringBuilder(connectionString);
         if (said.NoResetOnClose || said.ShouldSerialize("Max Auto Prepare")) return connectionString;
-        (said.MaxAutoPrepare, said.AutoPrepareMinUsages) = (MostPrepared, UsesUntilPrepared);
+        (said.MaxAutoPrepare, said.AutoPrepareMinUsages, said.NoResetOnClose) = (MostPrepared, UsesUntilPrepared, true);
         return said.ConnectionString;
     }
 
