@@ -32,9 +32,6 @@ public sealed record ArrangerWeights
     /// <summary>For another way to play a chord than the grip a teacher calls her own.</summary>
     public required double OtherThanOwnGrip { get; init; }
 
-    /// <summary>For leaving off a bass that moves by step.</summary>
-    public required double BrokenBassLine { get; init; }
-
     /// <summary>Share of a change's sound that is lost when both chords are played by one and the same shape.</summary>
     public required double UnheardChange { get; init; }
 

@@ -22,9 +22,6 @@ internal sealed class CandidatePool(CandidateList[] candidates, IReadOnlyList<Ch
     /// <summary>The numbered candidates of a chord, without the locked ones.</summary>
     public CandidateList ListOf(int chord) => candidates[chord];
 
-    /// <summary>What the chart forbids for a chord.</summary>
-    public Guard GuardOf(int chord) => guards[chord];
-
     /// <summary>Every candidate of a chord that its guards allow, and what the teacher wishes for.</summary>
     public IEnumerable<Candidate> Of(int chord) =>
         candidates[chord].Where(c => Manners.Allowed(c, guards[chord])).Concat(wishes?[chord].All ?? []).Concat(_locked[chord]);

@@ -2,8 +2,8 @@ using Tembri.Core.Shapes;
 
 namespace Tembri.Core.Arranging;
 
-/// <summary>What the shapes of a chord cost in the sum an arrangement minimises: load, lost closeness, idiom, newness, barres, a
-/// broken bass line.</summary>
+/// <summary>What the shapes of a chord cost in the sum an arrangement minimises: load, lost closeness, idiom, newness,
+/// barres.</summary>
 /// <param name="pool">The candidates.</param>
 /// <param name="kind">The kind of player.</param>
 internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
@@ -27,7 +27,6 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
         var barre = limits.IsRecord
             ? 0
             : kind.Barres switch { BarreGoal.Avoid => W.BarreAvoided, BarreGoal.Seek => W.BarreSought, _ => 0 };
-        var stepwise = pool.GuardOf(chord).StepwiseBass;
         var own = pool.WishOf(chord)?.Grip(limits) is { } grip && values.Contains(pool.NumberOf(chord, grip)) ? grip : null;
         for (var i = 0; i < costs.Length; i++)
         {
@@ -46,7 +45,6 @@ internal sealed class ShapePrices(CandidatePool pool, PlayerKind kind)
                     + other.Habit;
                 barred = other.Fingering.LongestBarre > Barre.LongestShort;
             }
-            if (stepwise && pool.At(chord, v).Closeness.WrongBass) points += W.BrokenBassLine;
             if (known is not null && pool.At(chord, v) is var c && !c.SameAs(known))
                 points += c.Fingering.Shape.Equals(known.Fingering.Shape) ? W.Refingered : W.Newness;
             if (barred) points += barre;

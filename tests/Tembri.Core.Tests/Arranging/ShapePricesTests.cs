@@ -9,7 +9,7 @@ namespace Tembri.Core.Tests.Arranging;
 
 public sealed class ShapePricesTests
 {
-    /// <summary>Each price is reckoned again from its parts: load, lost closeness, idiom and habit, a broken bass line, what is
+    /// <summary>Each price is reckoned again from its parts: load, lost closeness, idiom and habit, what is
     /// new beside the rung below; and the teacher's own grip costs no more than the lightest other way, its own sound
     /// added.</summary>
     [Theory]
@@ -26,10 +26,10 @@ public sealed class ShapePricesTests
         var own = TeacherWishes.None with { Grips = [new OwnGrip(name, frets, fingers, RungSpan.All)] };
         var wish = new ChordWish(own, "0:", chord, _ => null, finder, book, Accompaniment.Record, 0);
         var compared = 0;
-        foreach (var (wishes, stepwise) in new (ChordWish[]?, bool)[] { (null, false), (null, true), ([wish], false) })
+        foreach (var wishes in new ChordWish[]?[] { null, [wish] })
             foreach (var limits in RungLimits.Defaults)
             {
-                var pool = new CandidatePool([list], [chord], [new(false, false, stepwise)], wishes);
+                var pool = new CandidatePool([list], [chord], [default], wishes);
                 var values = pool.Open(0, limits);
                 if (values.Length < 2) continue;
                 var below = new Arrangement([pool.At(0, values[values.Length / 2])], 0, 0, 0);
@@ -38,7 +38,7 @@ public sealed class ShapePricesTests
                     var costs = new double[values.Length];
                     new ShapePrices(pool, kind).Fill(costs, values, 0, share, limits, sound, below);
                     var expected = values
-                        .Select(v => share * Points(pool.At(0, v), below.Choices[0], sound, limits, stepwise)).ToArray();
+                        .Select(v => share * Points(pool.At(0, v), below.Choices[0], sound, limits)).ToArray();
                     if (wishes is not null && wish.Grip(limits) is { } grip
                         && Array.FindIndex(values, v => pool.At(0, v).SameAs(grip)) is >= 0 and var at)
                     {
@@ -52,9 +52,8 @@ public sealed class ShapePricesTests
             }
         Assert.True(compared > 50, $"{compared} prices");
 
-        double Points(Candidate c, Candidate before, double sound, RungLimits limits, bool stepwise) =>
+        double Points(Candidate c, Candidate before, double sound, RungLimits limits) =>
             c.Load + sound * 100 * (1 - c.Closeness.Value) + c.Idiom * limits.IdiomWeight + c.Habit
-                + (stepwise && c.Closeness.WrongBass ? w.BrokenBassLine : 0)
                 + (c.SameAs(before) ? 0 : c.Fingering.Shape.Equals(before.Fingering.Shape) ? w.Refingered : w.Newness);
     }
 }
