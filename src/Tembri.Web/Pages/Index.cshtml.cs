@@ -60,11 +60,13 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
         var on = book.On(Day);
         var ids = on.SelectMany(l => l.Lesson.Students.Select(s => s.StudentId)).ToHashSet();
         var silent = clock.GetUtcNow().AddDays(-TodayRow.SilentDays);
-        // Who is shown is found on a few words of each, which the database plans and reads far quicker than one question for all.
+        // Who is shown is found on a few words of each: the database plans and reads that far quicker than one question for
+        // all.
         var everybody = await context.Students.OrderBy(s => s.Nickname).ThenBy(s => s.Id)
             .Select(s => new { s.Id, s.Progress!.HurtAt, s.Progress.PractisedAt,
                 Hurts = s.Progress.HurtAt != null
-                    && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) }).ToListAsync(leaving);
+                    && (s.Progress.PainClearedAt == null || s.Progress.HurtAt > s.Progress.PainClearedAt) })
+            .ToListAsync(leaving);
         AllStudents = everybody.Count;
         // Who hurts comes first, whatever hurt others before it was cleared.
         var quiet = everybody.Where(s => !ids.Contains(s.Id) && (s.Hurts || s.PractisedAt < silent))
