@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Music;
@@ -80,13 +81,41 @@ internal sealed partial class ChartHeader
             if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind), number, problem)) AddNote(behind);
             line = quoted.Groups["title"].Value;
         }
-        Title = line.Trim().Trim('"', '“', '”', '„', '«', '»', '*', '_', '=').Trim();
+        Title = Bare(line);
         var (title, remark) = Apart(Title);
         if (remark.Length > 0 && TakeFacts(BesideTitle().Split(remark), number, problem)) Title = title;
         if (BesideTitle().Split(Title) is [{ Length: > 0 } first, .. { Length: > 0 } beside]
             && TakeFacts(beside, number, problem))
             Title = first;
-        Title = Title.Trim('"', '“', '”', '„', '«', '»', '*', '_', '=', ' ');
+        TakeMeterBehindTitle();
+        Title = Bare(Title);
+    }
+
+    /// <summary>A title without the marks around it; a quotation mark that only ends it belongs to one within.</summary>
+    private static string Bare(string title)
+    {
+        var bare = title.Trim(' ', '*', '_', '=');
+        return bare.AsSpan(0, Math.Min(1, bare.Length)).ContainsAny(Quotes) ? bare.Trim(' ', '*', '_', '=', '"', '“', '”', '„', '«', '»')
+            : bare.AsSpan().Count('"') == 1 ? bare.TrimEnd('"') : bare;
+    }
+
+    private static readonly SearchValues<char> Quotes = SearchValues.Create("\"“”„«»");
+
+    private static readonly string[] SaidOfAMeter = ["time", "meter", "feel", "waltz", "swing", "shuffle", "jig", "march", "ballad"];
+
+    /// <summary>A meter at the end of a title, and what it is called, are no part of it: <c>Harbour Steps 3/4 waltz
+    /// feel</c>.</summary>
+    private void TakeMeterBehindTitle()
+    {
+        var words = Title.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var at = Array.FindLastIndex(words, w => Music.Meter.TryParse(w, out _));
+        if (at < 1 || !words.Skip(at + 1).All(w => SaidOfAMeter.Contains(w, StringComparer.OrdinalIgnoreCase))
+            || !Music.Meter.TryParse(words[at], out var meter))
+            return;
+        if (!IsMeterSaid) Use(meter);
+        var title = words.AsSpan(0, words[at - 1] is "in" or "-" or "–" && at > 1 ? at - 1 : at);
+        Title = string.Join(' ', title!);
+        if (words.Length > at + 1 && words[^1] is not ("time" or "meter")) AddNote(string.Join(' ', words.Skip(at + 1)));
     }
 
     /// <summary>A key as it stands behind a title.</summary>

@@ -12,6 +12,12 @@ internal sealed partial class ChartHeader
     public Key? Key { get; private set; }
     public double Tempo => _tempoSaid ?? 90;
     public Meter Meter { get; private set; } = Meter.Common;
+
+    /// <summary>True when the text says the meter; false when 4/4 is taken for want of one.</summary>
+    public bool IsMeterSaid { get; private set; }
+
+    /// <summary>Takes a meter that nobody says, as the bars show it; one that is said holds.</summary>
+    public void Assume(Meter meter) => Meter = meter;
     public int Capo => _capoSaid ?? 0;
     public int Tuning { get; private set; }
     public Fretboard.Tuning Strings { get; private set; } = Fretboard.Tuning.Standard;
@@ -155,7 +161,7 @@ internal sealed partial class ChartHeader
     public void Use(Meter meter, string line = "")
     {
         if (IsBehindBars) LaterMeter = meter;
-        else Meter = meter;
+        else (Meter, IsMeterSaid) = (meter, true);
         if (MeterLine().Match(line).Groups["pace"].Value.Trim() is { Length: > 0 } pace) AddNote(pace);
     }
 

@@ -1,3 +1,5 @@
+using Tembri.Core.Music;
+
 namespace Tembri.Core.Charts;
 
 /// <summary>A chart and the places in its text that need the teacher's eye.</summary>
@@ -30,9 +32,16 @@ public static class ChartReader
         if (text.Length > ChartLimits.LongestText)
             throw new ArgumentException(
                 $"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.", nameof(text));
-        var reading = new ChartTextRun();
-        reading.ReadAll(PlainText.Clean(text).Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n'), cancel);
-        return reading.Finish();
+        var lines = PlainText.Clean(text).Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n');
+        var (reading, run) = Read(lines, null, cancel);
+        return run.MeterOfBars(reading.Chart) is { } shown ? Read(lines, shown, cancel).Reading : reading;
+    }
+
+    private static (ChartReading Reading, ChartTextRun Run) Read(string lines, Meter? assumed, CancellationToken cancel)
+    {
+        var run = new ChartTextRun(assumed);
+        run.ReadAll(lines, cancel);
+        return (run.Finish(), run);
     }
 
     /// <summary>True for a line that states something of the whole song.</summary>

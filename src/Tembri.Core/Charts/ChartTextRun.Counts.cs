@@ -19,6 +19,12 @@ internal sealed partial class ChartTextRun
             return true;
         }
         if (HeadingLine.CountAt(line) is not { At: 0, Times: > 1 and var times }) return false;
+        // Under a name alone it says how often that section is played again.
+        if (_section is { IsEmpty: true, Times: 1 } again && Above(lines, at)?.Number == again.Line)
+        {
+            again.Times = Times(times, number, 1);
+            return true;
+        }
         // Where there is one section only, "play 3 times" can mean no other.
         if (_sections is [{ Times: 1, Bars.Count: > 0 } only] && AsksToPlay(line)) only.Times = Times(times, number, 1);
         else if (open is not null && IsOneRow(open) && Above(lines, at)?.Number == open.Bars[0].Span?.Line)

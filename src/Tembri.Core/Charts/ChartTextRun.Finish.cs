@@ -10,6 +10,10 @@ internal sealed partial class ChartTextRun
     {
         CloseRepeat();
         Drop();
+        if (assumed is { } meter)
+            Problem(1, 1,
+                $"No meter is said, and the bars are those of {meter}, so they are read in it. Write time: {meter} at the top where "
+                    + "that is right.");
         if (_header.CapoIsAmongWords && Array.FindIndex(_raw, ChartHeader.SaysCapo) is >= 0 and var words)
             Problem(words + 1, _raw[words].IndexOf("capo", StringComparison.OrdinalIgnoreCase) + 1,
                 $"Capo {_header.Capo} stands among words here and is taken. Write capo: {_header.Capo} at the top where that is right, "
@@ -41,6 +45,29 @@ internal sealed partial class ChartTextRun
             inOrder.Add(section);
         }
         return Finish(inOrder, sections);
+    }
+
+    private const int FewestAlike = 4;   // bars of one length that show a meter
+
+    /// <summary>The meter the bars show where none is said: at least half of them have beats of their own, all as many and not
+    /// four, and the others have one chord each. Null where they show none.</summary>
+    public Meter? MeterOfBars(Chart chart)
+    {
+        if (assumed is not null || _header.IsMeterSaid) return null;
+        var bars = chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).ToList();
+        var counted = bars.FindAll(b => b.Beats != Meter.Common.Beats);
+        if (counted.Count < FewestAlike || 2 * counted.Count < bars.Count
+            || counted.Exists(b => b.Meter != Meter.Common || b.Beats != counted[0].Beats)
+            || bars.Exists(b => b.Beats == Meter.Common.Beats && b.Slots.Count > 1))
+            return null;
+        return counted[0].Beats switch
+        {
+            2 => new Meter(2, 4),
+            3 => new Meter(3, 4),
+            5 => new Meter(5, 4),
+            6 => new Meter(6, 8),
+            _ => null,
+        };
     }
 
     /// <summary>A section that follows another one has as many bars as that one.</summary>

@@ -105,8 +105,10 @@ internal sealed partial class ChartTextRun
             var line = i == at ? behind : lines[i].Text.Length > ChartLimits.LongestLine ? "" : WithoutComment(lines, i);
             // What the hand plays is passed here, so that nobody looks past the same lines again and again.
             if (line.Length == 0 || IsStrum(line) || FigureText.IsFigure(line)) continue;
-            if (sung.Count == 0 && HeadingLine.SameAs(line, section.Name) is { } said)
+            var (asked, often) = HeadingLine.Counted(line);
+            if (sung.Count == 0 && (HeadingLine.SameAs(line, section.Name) ?? HeadingLine.SameAs(asked, section.Name)) is { } said)
             {
+                if (section.Times == 1) section.Times = Times(often, lines[i].Number, 1);
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
                 // A second one of its name is called otherwise in the end.
                 if (section.Like == section.Name && FirstOfKind(section) is null) section.Like = null;
@@ -114,7 +116,7 @@ internal sealed partial class ChartTextRun
                 _taken.Add(i);
                 return;
             }
-            if (OpensSection(lines, i, line)) break;
+            if (i > at && OpensSection(lines, i, line)) break;
             if (HasBars(line)) return;
             if (!IsLyrics(line)) continue;
             if (sung.Count == 0) sungAt = lines[i].Number;
@@ -138,7 +140,7 @@ internal sealed partial class ChartTextRun
     private static bool IsSung(string line) => line.TrimStart()[0] is not ('(' or '-' or '–' or '*' or '•');
 
     private bool OpensSection(List<(string Text, int Number)> lines, int at, string line) =>
-        HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
+        _numbered.ContainsKey(at) || HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
             || ByNameAbove(line) is not null || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null
             || HeadingLine.WithWords(line) is not null;
 

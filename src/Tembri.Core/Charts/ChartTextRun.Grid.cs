@@ -9,7 +9,6 @@ internal sealed partial class ChartTextRun
 {
     private void ReadGrid(string line, int number)
     {
-        if (TryTableRow(line, number)) return;
         // A row of chords without bar lines that a sign at its end repeats.
         if (line.TrimEnd().TrimEnd('|') is [.., ':'] closed && closed[..^1] is var whole && !whole.Contains('|')
             && _section?.OpenRepeat is null && ChordsOf(whole) is { Count: > 2 } all
@@ -59,17 +58,26 @@ internal sealed partial class ChartTextRun
                 $"'{behind.Said}' behind the bars is kept as a remark; what is played there is written as bars.");
     }
 
-    /// <summary>A row of a table with the name of a section in its first cell and its chords in the second:
-    /// <c>| Verse | D A Bm G |</c>.</summary>
+    /// <summary>A row of a table with the name of a section in its first cell and its chords in the second, perhaps how often
+    /// in the third and a remark in the fourth: <c>| Verse | D A Bm G |</c>, <c>Verse | D A Bm G | 2 | softly</c>.</summary>
     private bool TryTableRow(string line, int number)
     {
-        if (line.AsSpan().Trim() is not ['|', .., '|'] || line.AsSpan().Count('|') != 3) return false;
-        var (from, to) = (line.IndexOf('|'), line.LastIndexOf('|'));
-        var between = line.IndexOf('|', from + 1);
-        var chords = line[(between + 1)..to];
-        if (!HeadingLine.IsKnown(line[(from + 1)..between]) || !IsChordLine(chords)) return false;
-        Open(HeadingLine.Alone(line[(from + 1)..between], IsChord, beforeBars: true)!, number);
-        ReadOver(new string(' ', between + 1) + chords.TrimEnd(), "", number);
+        var cells = CellsOf(line);
+        var isFramed = line.AsSpan().Trim() is ['|', .., '|'];
+        if (cells.Length is < 2 or > 4 || cells.Length == 2 && !isFramed) return false;
+        if (!HeadingLine.IsKnown(cells[0]) || !IsChordLine(cells[1])) return false;
+        var times = cells.Length < 3 ? "1" : cells[2].Trim(' ', 'x', '×', '.', '-', '–');
+        if (times.Length == 0) times = "1";
+        if (!int.TryParse(times, NumberStyles.None, CultureInfo.InvariantCulture, out var often) || often == 0) return false;
+        var heading = HeadingLine.Alone(cells[0], IsChord, beforeBars: true)!;
+        if (cells.Length == 4 && cells[3].Trim(' ', '-', '–') is { Length: > 0 } remark)
+        {
+            if (!LinePatterns.SmallLetters().IsMatch(remark)) return false;
+            heading = heading with { Name = $"{heading.Name} ({remark.Replace('(', ' ').Replace(')', ' ').Trim()})" };
+        }
+        Open(heading with { Times = Math.Max(heading.Times, often) }, number);
+        var at = line.IndexOf('|', isFramed ? line.IndexOf('|') + 1 : 0) + 1;
+        ReadOver(new string(' ', at) + cells[1].TrimEnd(), "", number);
         return true;
     }
 
@@ -149,7 +157,7 @@ internal sealed partial class ChartTextRun
         PlayAgain(times, number);
     }
 
-    [GeneratedRegex(@"^(?<beats>[0-9]{1,2})\s?(?:beats?|counts?|(?<bars>bars?|measures?))$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?:(?:hold|held|for|lasts?)\s+){0,2}(?<beats>[0-9]{1,2})\s?(?:beats?|counts?|(?<bars>bars?|measures?))$", LinePatterns.AnyCase)]
     private static partial Regex Lasts();
 
     /// <summary>How many bars a chord alone in its bar fills that is said to last longer, <c>| Am7 (8 beats) |</c>, which is no

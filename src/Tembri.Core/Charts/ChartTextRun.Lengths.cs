@@ -6,7 +6,7 @@ namespace Tembri.Core.Charts;
 /// <content>Beats and bars in brackets behind chords: <c>C (2) G (2)</c>, <c>Am(4) F(4)</c>, <c>C G (2 bars each)</c>.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"(?<=\s)\(\s*(?<beats>[0-9]{1,2})(?:\s*(?:beats?|counts?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)\(\s*(?:(?:hold|held|for|lasts?)\s+){0,2}(?<beats>[0-9]{1,2})(?:\s*(?:beats?|counts?|(?<bars>bars?|measures?)))?\s*\)", LinePatterns.AnyCase)]
     private static partial Regex BeatsInBrackets();
 
     /// <summary>What every chord of a line lasts: <c>C G (2 bars each)</c>.</summary>

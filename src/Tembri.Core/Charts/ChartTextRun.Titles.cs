@@ -27,7 +27,12 @@ internal sealed partial class ChartTextRun
     private static partial Regex HeadOfTable();
 
     private static bool IsHeadOfTable(string line) =>
-        line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or 'S' or 's' or 'P' or 'p', ..] && HeadOfTable().IsMatch(line);
+        line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or 'S' or 's' or 'P' or 'p', ..] && HeadOfTable().IsMatch(line)
+            || line.Contains('|') && CellsOf(line) is { Length: > 1 } cells
+            && cells.All(c => HeadsOfColumns.Contains(c.Trim(), StringComparer.OrdinalIgnoreCase));
+
+    private static readonly string[] HeadsOfColumns = ["section", "part", "name", "chords", "bars", "measures", "times", "repeat",
+        "repeats", "x", "how often", "notes", "note", "remark", "remarks", "comment", "comments"];
 
     [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]
     private static partial Regex InSquares();
@@ -62,6 +67,22 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?:by|words|music|lyrics|written|composed|arr\.|arranged|trad\.|traditional)(?:\s|:)",
         LinePatterns.AnyCase)]
     private static partial Regex Credit();
+
+    /// <summary>The line under the head of a table.</summary>
+    private static bool IsRuleOfTable(string line) =>
+        line.Contains('|') && line.Contains('-') && !line.AsSpan().ContainsAnyExcept(" |-:+=");
+
+    /// <summary>A title with facts far behind it in its line: <c>Country Mile      Key: G</c>.</summary>
+    private bool TryTitleBesideFacts(string line, int number)
+    {
+        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || line.Length > ChartLimits.LongestName
+            || !line.AsSpan().TrimStart().Contains("   ", StringComparison.Ordinal) || !line.Contains(':')
+            || line.AsSpan().ContainsAny('|', '[') || line.IndexOf(':') < line.IndexOf("   ", StringComparison.Ordinal)
+            || !ChartHeader.IsTitleWithFacts(line) || HeadingLine.IsKnown(line.Trim().Split("   ")[0]))
+            return false;
+        _header.TakeTitle(line, number, Problem);
+        return true;
+    }
 
     [GeneratedRegex(@"^#\s+(?<title>\S.*)$")]
     private static partial Regex PageTitle();

@@ -8,7 +8,8 @@ using Tembri.Core.Strums;
 namespace Tembri.Core.Charts;
 
 /// <summary>One reading of a chart text, line by line: header, sections, what each line is, the form.</summary>
-internal sealed partial class ChartTextRun
+/// <param name="assumed">The meter its bars show, where none is said; null before that is known.</param>
+internal sealed partial class ChartTextRun(Meter? assumed = null)
 {
     private readonly ProblemList _problems = new();
     private readonly List<OpenSection> _sections = [];
@@ -34,6 +35,7 @@ internal sealed partial class ChartTextRun
 
     public void ReadAll(string text, CancellationToken cancel)
     {
+        if (assumed is { } shown) _header.Assume(shown);
         var raw = text.Split('\n');
         for (var i = 0; i < raw.Length; i++)
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
@@ -57,16 +59,27 @@ internal sealed partial class ChartTextRun
                         + "several. It is left out.");
                 continue;
             }
-            if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || IsRemark(line)
-                || PageDebris.IsRule(line) || HeadingLine.IsEnd(line) || IsHeadOfTable(line))
+            if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || TryTitleBesideFacts(line, number)
+                || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line))
                 continue;
-            if (_numbered.TryGetValue(i, out var verse)) Open(verse, 1, number);
+            if (IsHeadOfTable(line))
+            {
+                if (line.Contains('|') && IsRuleOfTable(Below(lines, i))) _taken.Add(i + 1);
+                continue;
+            }
+            if (_numbered.TryGetValue(i, out var verse))
+            {
+                Open(verse, 1, number);
+                // Words alone are sung to the chords of a verse above.
+                if (IsLyrics(line)) Follow(lines, i, line);
+                if (_taken.Contains(i)) continue;
+            }
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
             if (TryFormByItself(lines, i)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
             if (OnwardInBrackets(line) is { } inside && TryOnward(inside, number, Below(lines, i))) continue;
-            if (HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) is { } heading)
+            if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line)) is { } heading)
             {
                 if (IsFull) continue;
                 Open(heading, number);
@@ -91,6 +104,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             if (TryCountAlone(lines, i)) continue;
+            if (line.Contains('|') && TryTableRow(line, number)) continue;
             if (NamedBehind(line) is var (unnamed, name, often))
             {
                 Open(name, Times(often, number, 1), number);
@@ -115,9 +129,20 @@ internal sealed partial class ChartTextRun
             if (line.Contains('[') && !IsTitleInBrackets(lines, i, line)) { ReadBrackets(line, number); continue; }
             var next = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine ? lines[i + 1].Text : "";
             if (line.Contains(" / ", StringComparison.Ordinal)) line = WithoutStrokes(line, isSung: IsLyrics(next));
-            if (line.Contains('|')) { ReadGrid(line, number); continue; }
+            if (line.Contains('|'))
+            {
+                var (before, from) = (_section, _section?.Bars.Count ?? 0);
+                ReadGrid(line, number);
+                if (_section is { } section && TryWordsInBars(line, next, section, section == before ? from : 0)) i++;
+                continue;
+            }
             if (IsChordLine(line))
             {
+                if (next.Contains('|') && TryOverStrokes(line, number, lines[i + 1]))
+                {
+                    i++;
+                    continue;
+                }
                 var words = IsLyrics(next) ? lines[++i].Text : WordsBehindName(lines, ref i, line, next);
                 ReadOver(line, words, number);
                 continue;

@@ -6,7 +6,7 @@ namespace Tembri.Core.Charts;
 internal sealed partial record HeadingLine
 {
     /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
-    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:(\])]))(?:\s?[0-9])?)(?:\s*"
+    [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:(\])]))(?:\s?[0-9])?)\.?(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s.:)\]}>*_#=~–—-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex InShort();
@@ -17,6 +17,13 @@ internal sealed partial record HeadingLine
             && line.AsSpan().Trim() is [>= 'A' and <= 'Z' or '[' or '(', ..];
 
     private const int LongestInShort = 80;
+
+    /// <summary>The first letters of a kind alone in a line, with a capital letter or in brackets; null for any other
+    /// line.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isChord">Tells a chord from a name.</param>
+    public static HeadingLine? InShortAlone(string line, Func<string, bool> isChord) =>
+        IsInShort(line) && !isChord(line.Trim()) ? InShortBeside(InShort().Match(line), line.Length, isChord) : null;
 
     /// <summary>A name in short as a heading, what stands behind it in brackets with it; null where that is chords.</summary>
     private static HeadingLine? InShortBeside(Match brief, int length, Func<string, bool> isChord)

@@ -55,7 +55,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// only that it is the same.</summary>
     [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
             + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
-            + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
+            + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?(?:,?\s(?:and|to)\s(?:fade(?:\sout)?|(?:the\s)?end))?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
     private static partial Regex SameLine();
 
     /// <summary>A name with words behind it, such as Verse 2: Over the ridge.</summary>

@@ -19,7 +19,7 @@ internal static partial class LineTidy
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
     [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b))"
-            + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"\s*(?:[:–—-]|[x×]|$)))",
+            + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"(?:\s*(?:[:–—|-]|[x×]|$)|\s+[A-H])))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
@@ -125,6 +125,10 @@ internal static partial class LineTidy
         if (line.Contains(':') && line.AsSpan().TrimStart() is ['[' or (>= '0' and <= '9'), ..]
             && Sent().Match(line) is { Success: true } sent)
             line = new string(' ', sent.Length) + line[sent.Length..];
+        if (line.Length <= LongestName && line.AsSpan().IndexOfAnyInRange('\u2190', '\uFFFF') >= 0) line = WithoutPictures(line);
+        // A song that was copied between quotation marks: the first chords have one in front, the last one behind.
+        if (line.AsSpan().TrimStart() is ['"' or '“' or '„' or '\'', >= 'A' and <= 'H', ..] && !LinePatterns.SmallLetters().IsMatch(line))
+            line = line.Replace(line.TrimStart()[0], ' ');
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
         // Marks around what is set as it stands.
         if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
@@ -175,6 +179,21 @@ internal static partial class LineTidy
                     m => m.Value.TrimStart().Length < m.Length
                         ? ":" + new string(' ', m.Length - 1)
                         : new string(' ', m.Length - 1) + ":");
+    }
+
+    private const int LongestName = 60;
+
+    /// <summary>A name between small pictures, such as notes or stars, without them; any other line as it is.</summary>
+    private static string WithoutPictures(string line)
+    {
+        var bare = string.Create(line.Length, line, (into, from) =>
+        {
+            for (var i = 0; i < from.Length; i++)
+                into[i] = char.IsSurrogate(from[i]) || from[i] is >= '\u2190' and not (>= '\u266D' and <= '\u266F')
+                    && CharUnicodeInfo.GetUnicodeCategory(from[i]) is UnicodeCategory.OtherSymbol or UnicodeCategory.MathSymbol
+                        or UnicodeCategory.NonSpacingMark or UnicodeCategory.Format ? ' ' : from[i];
+        });
+        return HeadingLine.IsKnown(bare) ? bare : line;
     }
 
     private static char Usual(char c) =>
