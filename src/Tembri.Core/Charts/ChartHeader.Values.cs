@@ -88,6 +88,8 @@ internal sealed partial class ChartHeader
             && TakeFacts(beside, number, problem))
             Title = first;
         TakeMeterBehindTitle();
+        if (Key is null && KeyOfTitle().Match(line) is { Success: true } named)
+            TakeValue("key", named.Groups["key"].Value, number, named.Groups["key"].Index + 1, problem);
         Title = Bare(Title);
     }
 
@@ -209,7 +211,7 @@ internal sealed partial class ChartHeader
             case "record capo" when CapoOf(value) is { } fret: RecordCapo = fret; break;
             case "capo" or "record capo": Whole(0, 11, "a capo", _ => { }); break;
             case "names":
-                if (NamesOf(value) is null)
+                if (NamesOf(value) is null && value.Trim() is not (SmallAreMinor or SmallAreMajor))
                     problem(number, column, $"'{value}' is no way of naming notes; write english, german or do re mi.");
                 break;
             case "tuning" when TuningInWords(value) is { } semitones: Tuning = semitones; break;

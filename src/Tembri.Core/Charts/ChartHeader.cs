@@ -114,8 +114,12 @@ internal sealed partial class ChartHeader
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
         return Header(line) is { } header && NameIn(header) == "key"
             ? (header.Groups["value"].Index, Apart(ValueIn(header)).Value.Length)
-            : null;
+            : KeyOfTitle().Match(line) is { Success: true } title ? (title.Groups["key"].Index, title.Groups["key"].Length) : null;
     }
+
+    /// <summary>A key that ends a title, Waltz in A minor; without its kind it may be any word.</summary>
+    [GeneratedRegex(@"^[^|\[\]:]{1,80}?\sin\s(?<key>[A-H][#b♯♭]?\s?(?:minor|major))(?=\s*$|\s*[,;(–—-])")]
+    private static partial Regex KeyOfTitle();
 
     /// <summary>A value to the end of its line, without what closes the line.</summary>
     private static string ValueIn(Match line)
@@ -152,8 +156,19 @@ internal sealed partial class ChartHeader
     public static string NameOf(ChartNames names) => Array.Find(Namings, n => n.Names == names).Name;
 
     private static ChartNames? NamesOf(string value) =>
-        Array.Find(Namings, n => n.Name.Equals(value, StringComparison.OrdinalIgnoreCase)) is { Name: not null } known
-            ? known.Names
+        value.Split(',').Select(v => Array.Find(Namings, n => n.Name.Equals(v.Trim(), StringComparison.OrdinalIgnoreCase)))
+            .FirstOrDefault(n => n.Name is not null) is { Name: not null } known
+                ? known.Names
+                : null;
+
+    /// <summary>What a header line says where small letters are minor chords, and where they are not.</summary>
+    public const string SmallAreMinor = "small letters minor", SmallAreMajor = "small letters major";
+
+    /// <summary>Whether a header line says that small letters are minor chords; null where it says nothing of them.</summary>
+    public static bool? SmallLettersIn(string line) =>
+        !line.Contains(':') || NamesLine().Match(line) is not { Success: true } match ? null
+            : ValueIn(match).Contains(SmallAreMinor, StringComparison.OrdinalIgnoreCase) ? true
+            : ValueIn(match).Contains(SmallAreMajor, StringComparison.OrdinalIgnoreCase) ? false
             : null;
 
     /// <summary>Takes a meter, that of the song or behind bars that of what follows, and how the line says it is

@@ -22,7 +22,8 @@ public enum ChartNames
 /// <summary>By which names a chart calls its chords, and the key that numbers and numerals count in.</summary>
 /// <param name="Names">The names.</param>
 /// <param name="Key">The key; without meaning where notes have names.</param>
-public readonly record struct ChartNaming(ChartNames Names, Key Key = default)
+/// <param name="SmallIsMinor">True where a small letter is a minor chord: a for Am.</param>
+public readonly record struct ChartNaming(ChartNames Names, Key Key = default, bool SmallIsMinor = false)
 {
     /// <summary>True where chords are named by their place in the key.</summary>
     public bool IsByDegree => Names is ChartNames.Numbers or ChartNames.ScaleNumbers or ChartNames.Numerals;
@@ -31,10 +32,15 @@ public readonly record struct ChartNaming(ChartNames Names, Key Key = default)
     public string InEnglish(string symbol)
     {
         symbol = SpokenChords.InSigns(symbol);
+        if (SmallIsMinor) symbol = ForeignNames.WithLargeLetter(symbol);
         return IsByDegree ? DegreeNames.InEnglish(symbol, this) : ForeignNames.InEnglish(symbol, Names);
     }
 
     /// <summary>A symbol under the names used here, for a text that has others.</summary>
-    public string FromEnglish(string symbol) =>
-        IsByDegree ? DegreeNames.FromEnglish(symbol, this) : ForeignNames.FromEnglish(symbol, Names);
+    public string FromEnglish(string symbol)
+    {
+        if (IsByDegree) return DegreeNames.FromEnglish(symbol, this);
+        var written = ForeignNames.FromEnglish(symbol, Names);
+        return SmallIsMinor ? ForeignNames.WithSmallLetter(written) : written;
+    }
 }

@@ -81,6 +81,7 @@ internal sealed partial class ChartTextRun
     {
         if (!below.Contains('|') || below.Length > ChartLimits.LongestLine || below.Contains('[') || section.Bars.Count <= from)
             return false;
+        if (IsCounting(below)) return true;
         var (bars, sung) = (CellsOf(line).Length, CellsOf(below));
         if (sung.Length < 2 || Math.Abs(sung.Length - bars) > MostBarsApart || !LinePatterns.SmallLetters().IsMatch(below)
             || sung.Count(c => IsChordLine(c) || c.AsSpan().ContainsAny("%/")) is var odd && 2 * odd >= sung.Length
@@ -98,6 +99,11 @@ internal sealed partial class ChartTextRun
         }
         return true;
     }
+
+    /// <summary>True for bars that only count their beats: | 1 &amp; 2 &amp; 3 &amp; 4 &amp; |.</summary>
+    private static bool IsCounting(string line) =>
+        !line.AsSpan().ContainsAnyExcept(" |123456789&+eanduh") && line.AsSpan().ContainsAny("12")
+            && CellsOf(line).All(c => c.Trim() is ['1', ' ', ..]);
 
     private static string[] CellsOf(string line) => line.Trim().Trim('|', ':').Split('|');
 }

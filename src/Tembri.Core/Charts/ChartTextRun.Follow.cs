@@ -29,7 +29,9 @@ internal sealed partial class ChartTextRun
         {
             if ((Above(HeadingLine.KindOf(heading.Name))
                 ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name
-                ?? (_sections is [{ Name: Unnamed, IsEmpty: false }, ..] && HeadingLine.AreOfOneKind("verse", heading.Name) ? Unnamed : null))
+                ?? (_sections is [{ Name: Unnamed, IsEmpty: false }, ..] && HeadingLine.AreOfOneKind("verse", heading.Name) ? Unnamed : null)
+                // Behind one section alone it can be no other.
+                ?? (_sections is [{ IsEmpty: false } only] ? only.Name : null))
                 is { } first)
             {
                 Open(heading.Name, 1, line, first);
@@ -133,6 +135,8 @@ internal sealed partial class ChartTextRun
                     + "means.");
             return;
         }
+        // What itself only follows another stands for that one.
+        while (first is { IsLikeAssumed: true, Like: { } like } && _sections.Find(s => s.Name == like) is { } before) first = before;
         (section.Like, section.IsLikeAssumed) = (first.Name, true);
     }
 

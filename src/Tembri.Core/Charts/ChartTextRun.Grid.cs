@@ -19,7 +19,7 @@ internal sealed partial class ChartTextRun
         }
         var start = line.IndexOf('|', StringComparison.Ordinal);
         // Before the first bar line stands the name of a section, or the first bar of somebody who writes no line there.
-        if (!line[..start].TrimEnd().EndsWith(':') && !(_lettersAreNames && LetterInFront().IsMatch(line))
+        if (!line[..start].TrimEnd().EndsWith(':') && !IsNameInFront(line)
             && (IsChordLine(line[..start])
                 || EndingIn(line[..start]) is { Success: true } mark && IsChordLine(line[mark.Length..start])
                 || line[..start].Trim().Split(' ', 2) is [var one, var more] && Meter.TryParse(one, out _) && IsChordLine(more)))
@@ -99,8 +99,8 @@ internal sealed partial class ChartTextRun
             times = Times(HeadingLine.CountAt(remarks[count])!.Value.Times, number, offset + 1);
             remarks.RemoveAt(count);
         }
-        var tokens = Pieces(cell, offset, number);
         var meter = MeterHere;
+        var tokens = Pieces(cell, offset, number, meter.Beats);
         if (tokens.Count > 0 && Meter.TryParse(tokens[0].Text, out var own)) { meter = own; tokens.RemoveAt(0); }
         if (tokens.Count == 1 && BarsFilled(remarks, meter) is > 0 and var filled) times = Times(filled, number, offset + 1);
         // Between bar lines of its own it is the meter from there on.
@@ -129,7 +129,7 @@ internal sealed partial class ChartTextRun
             return;
         }
         // Beats behind every chord, where they fill the bar: | Am (3) G (1) |.
-        if (beaten.Contains('(') && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
+        if ((beaten.Contains('(') || DashAndBeats().IsMatch(written.Split(' ')[0])) && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
             && close.Sum() == meter.Beats && close.TrueForAll(b => b > 0))
         {
             tokens = [.. numbered.SelectMany((p, i) =>

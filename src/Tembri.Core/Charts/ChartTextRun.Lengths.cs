@@ -17,14 +17,19 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<chord>[A-H][^()]*)\((?<beats>[0-9]{1,2})\)$")]
     private static partial Regex ChordAndBeats();
 
-    private static string WithoutBeats(string chord) => chord[..chord.IndexOf('(')];
+    /// <summary>A chord with a number of beats behind a dash; what no chord has behind a minus.</summary>
+    [GeneratedRegex(@"^(?<chord>[A-H][^()\s]*?)-(?<beats>[1-4]|8|12|16)$")]
+    private static partial Regex DashAndBeats();
+
+    private static string WithoutBeats(string chord) => chord[..(chord.IndexOf('(') is >= 0 and var at ? at : chord.LastIndexOf('-'))];
 
     /// <summary>The numbers in brackets close behind the chords of a line, when every one of several has one: as
     /// <c>F(4)</c> alone is F with a fourth, <c>Am(4) F(2) C(2)</c> counts beats. Null for any other line.</summary>
     private List<int>? BeatsClose(List<(string Text, int Column)> pieces)
     {
-        if (pieces.Count < 2 || !pieces.TrueForAll(p => p.Text.EndsWith(')'))) return null;
-        var said = pieces.ConvertAll(p => ChordAndBeats().Match(p.Text));
+        var isDashed = pieces.Count > 0 && !pieces[0].Text.EndsWith(')');
+        if (pieces.Count < 2 || !pieces.TrueForAll(p => isDashed ? p.Text.Contains('-') : p.Text.EndsWith(')'))) return null;
+        var said = pieces.ConvertAll(p => (isDashed ? DashAndBeats() : ChordAndBeats()).Match(p.Text));
         return said.TrueForAll(m => m.Success && IsChord(m.Groups["chord"].Value))
             ? said.ConvertAll(m => int.Parse(m.Groups["beats"].Value, CultureInfo.InvariantCulture))
             : null;

@@ -99,6 +99,28 @@ internal sealed partial class ChartTextRun
     /// <summary>Finds out by which names the chart calls its chords: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
     {
+        FindNotes(lines);
+        if (Naming.IsByDegree || Naming.Names == ChartNames.Syllables) return;
+        var said = lines.Select(l => ChartHeader.SmallLettersIn(l.Text)).FirstOrDefault(s => s is not null);
+        if (said == true)
+        {
+            Naming = Naming with { SmallIsMinor = true };
+            return;
+        }
+        if (said == false || ForeignNames.SmallMinors(lines, Naming.Names) is not { } small) return;
+        var isGerman = Naming.Names == ChartNames.German || small.IsGerman;
+        Naming = new ChartNaming(isGerman ? ChartNames.German : Naming.Names, SmallIsMinor: true);
+        _namesAreSaid = false;
+        var names = ChartHeader.NameOf(Naming.Names);
+        Problem(small.Line, small.Column,
+            $"'{small.Symbol}' and other small letters are read as minor chords, {small.Symbol} as {ReadChord(small.Symbol).Chord?.Name}. "
+                + $"Write names: {names}, {ChartHeader.SmallAreMinor} at the top where that is right, names: {names}, "
+                + $"{ChartHeader.SmallAreMajor} where it is not.");
+    }
+
+    /// <summary>Finds out by which names notes are called, whatever small letters mean.</summary>
+    private void FindNotes(List<(string Text, int Number)> lines)
+    {
         if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
         {
             _namesAreSaid = true;

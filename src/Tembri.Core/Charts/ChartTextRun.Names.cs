@@ -97,7 +97,8 @@ internal sealed partial class ChartTextRun
                 inOrder &= IsNext(front.Groups["number"].ValueSpan);
                 numbers.Add((i, front.Length));
             }
-            else if (hasChords && i > 0 && lines[i - 1].Text.Length == 0 && NumberInFront().Match(line) is { Success: true } sung
+            else if (hasChords && i > 0 && (lines[i - 1].Text.Length == 0 || numbers is [.., var (last, _)] && last == i - 1)
+                && NumberInFront().Match(line) is { Success: true } sung
                 && LinePatterns.SmallLetters().IsMatch(line) && !line.Contains('|'))
             {
                 if (numbers.Count == 0 && sung.Groups["number"].ValueSpan is "2") unnumbered = 1;
@@ -179,7 +180,26 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<letter>[A-H][0-9]?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
     private static partial Regex LetterInFront();
 
-    private bool _lettersAreNames;
+    /// <summary>The same with one blank, which may be a chord as well.</summary>
+    [GeneratedRegex(@"^\s*(?<letter>[A-H])\s?\|.*\|\s*$")]
+    private static partial Regex LetterClose();
+
+    private const int BarsInPhrase = 4;
+
+    /// <summary>True where every row of bars has a letter in front, A, B and so on, and whole phrases behind it.</summary>
+    private static bool AreLettersClose(List<(string Text, int Number)> lines)
+    {
+        var rows = lines.FindAll(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|')
+                && l.Text.AsSpan().TrimStart() is not ['|', ..])
+            .ConvertAll(l => (Letter: LetterClose().Match(l.Text).Groups["letter"].Value, Bars: l.Text.AsSpan().Count('|') - 1));
+        return rows.Count > 1 && rows.TrueForAll(r => r.Bars % BarsInPhrase == 0)
+            && rows.Select((r, i) => r.Letter == $"{(char)('A' + i)}").All(isNext => isNext);
+    }
+
+    private bool IsNameInFront(string line) =>
+        _lettersAreNames && (LetterInFront().IsMatch(line) || _lettersStandClose && LetterClose().IsMatch(line));
+
+    private bool _lettersAreNames, _lettersStandClose;
 
     /// <summary>Letters apart before whole lines of bars name sections where there are several that begin with A, or one that no
     /// chord is called.</summary>
@@ -187,7 +207,8 @@ internal sealed partial class ChartTextRun
     {
         var letters = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|'))
             .Select(l => LetterInFront().Match(l.Text)).Where(m => m.Success).Select(m => m.Groups["letter"].Value).ToHashSet();
-        _lettersAreNames = letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
+        _lettersStandClose = AreLettersClose(lines);
+        _lettersAreNames = _lettersStandClose || letters.Any(l => !IsChord(l)) || letters.Count > 1 && letters.Any(l => l[0] == 'A');
         FindBracketed(lines);
     }
 

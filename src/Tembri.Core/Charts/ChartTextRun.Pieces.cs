@@ -23,7 +23,8 @@ internal sealed partial class ChartTextRun
     /// <param name="text">The piece.</param>
     /// <param name="offset">Where it begins in its line.</param>
     /// <param name="line">The line's number, to say what is doubtful; null to say nothing.</param>
-    private List<(string Text, int Column)> Pieces(string text, int offset, int? line)
+    /// <param name="beats">Beats of the bar it is: where there are as many signs, those between two chords are beats.</param>
+    private List<(string Text, int Column)> Pieces(string text, int offset, int? line, int beats = 0)
     {
         var pieces = new List<(string Text, int Column)>();
         foreach (Match match in Pieces().Matches(text))
@@ -40,6 +41,17 @@ internal sealed partial class ChartTextRun
             // A chord in brackets of its own is played as well.
             if (piece is ['(', _, .., ')'] or ['{', _, .., '}'] && IsChord(piece[1..^1]))
                 (piece, column) = (piece[1..^1], column + 1);
+            // Strokes close behind their chords: G/D/.
+            if (piece is [.., '/'] && !IsChord(piece) && piece.Split('/', StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } struck
+                && Array.TrueForAll(struck, IsChord))
+            {
+                for (var (from, at) = (0, 0); from < piece.Length; from = at)
+                {
+                    at = piece[from] == '/' ? from + 1 : piece.IndexOf('/', from);
+                    pieces.Add((piece[from..at], column + from));
+                }
+                continue;
+            }
             if (!IsChord(piece) && piece.Length > 2 && piece.AsSpan(1).ContainsAny(Joints)
                 && piece.Split([.. Joints], StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } parts
                 && Array.TrueForAll(parts, p => char.IsAsciiLetterUpper(p[0]) && IsChord(p)))
@@ -60,7 +72,7 @@ internal sealed partial class ChartTextRun
                 : (piece, column));
         }
         TakeRows(pieces);
-        return line is null ? pieces : WithoutSeparators(pieces);
+        return line is null || pieces.Count == beats ? pieces : WithoutSeparators(pieces);
     }
 
     /// <summary>A chord with a sign behind it that says nothing here is read without it, and that is said.</summary>

@@ -76,10 +76,16 @@ internal sealed partial class ChartTextRun
     private bool TryTitleBesideFacts(string line, int number)
     {
         if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || line.Length > ChartLimits.LongestName
-            || !line.AsSpan().TrimStart().Contains("   ", StringComparison.Ordinal) || !line.Contains(':')
-            || line.AsSpan().ContainsAny('|', '[') || line.IndexOf(':') < line.IndexOf("   ", StringComparison.Ordinal)
-            || !ChartHeader.IsTitleWithFacts(line) || HeadingLine.IsKnown(line.Trim().Split("   ")[0]))
+            || line.Trim().Split("   ", 2) is not [var title, var beside] || !ThreeLetters().IsMatch(title)
+            || title.Contains(':') || line.AsSpan().ContainsAny('|', '[') || HeadingLine.IsKnown(title))
             return false;
+        if (Credit().IsMatch(beside))
+        {
+            _header.TakeTitle(title, number, Problem);
+            _header.AddNote(beside.Trim());
+            return true;
+        }
+        if (!beside.Contains(':') || !ChartHeader.IsTitleWithFacts(line)) return false;
         _header.TakeTitle(line, number, Problem);
         return true;
     }

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts;
@@ -44,6 +45,10 @@ internal sealed partial class ChartTextRun
             ? count
             : null;
 
+    /// <summary>A number that counts beats behind a chord; no chord has it behind a blank.</summary>
+    [GeneratedRegex("^(?:[1-4]|8|12|16)$")]
+    private static partial Regex BeatsAlone();
+
     private void ReadBracketCell(string cell, int offset, int number, bool barred, ref bool first)
     {
         var steps = 0;
@@ -81,6 +86,13 @@ internal sealed partial class ChartTextRun
             if (barred && !RoomInBar(ref steps, items.Count, number, offset + open + 1)) break;
             steps += Math.Max(0, words.Length - 1);
             if (words.Length > 1 && words.Skip(1).All(w => w is "." or "·")) dotted = true;
+            else if (words is [var named, var beats] && IsChord(named) && BeatsAlone().IsMatch(beats))
+            {
+                words = [named];
+                if (barred || beats != $"{meter.Beats}")
+                    Problem(number, offset + open + 2,
+                        $"{beats} behind {named} is read as beats and left out; write them as dots between bar lines, such as | {named} . . . |.");
+            }
             else if (words.Length > 1) words = [string.Join(' ', words)];
             if (words is [var only] && !IsChord(only) && Word().IsMatch(only))
             {

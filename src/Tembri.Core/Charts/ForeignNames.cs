@@ -52,9 +52,10 @@ public static partial class ForeignNames
 
     /// <summary>A text that says by which names its notes are called, where only its chords showed it.</summary>
     public static string WithNamesSaid(string text) =>
-        ChartReader.Read(text) is { Naming.Names: not ChartNames.English, NamesAreSaid: false } reading
-            ? $"names: {ChartHeader.NameOf(reading.Naming.Names)}\n{text}"
-            : text;
+        ChartReader.Read(text) is { NamesAreSaid: false } reading && reading.Naming is var naming
+            && (naming.Names != ChartNames.English || naming.SmallIsMinor)
+                ? $"names: {ChartHeader.NameOf(naming.Names)}{(naming.SmallIsMinor ? $", {ChartHeader.SmallAreMinor}" : "")}\n{text}"
+                : text;
 
     /// <summary>True for a chord by whatever names of notes.</summary>
     internal static bool IsChordInAny(string symbol) =>

@@ -180,7 +180,9 @@ internal sealed partial class FormLine
             || HeadingLine.BesideALetter.Any(w => s.Name.Equals($"{word} {w}", StringComparison.OrdinalIgnoreCase)
                 || s.Name.Equals($"{word}-{w}", StringComparison.OrdinalIgnoreCase)
                 || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase)
-                || s.Name.StartsWith($"{w} {word} (", StringComparison.OrdinalIgnoreCase))).Take(2).ToList();
+                || s.Name.StartsWith($"{w} {word} (", StringComparison.OrdinalIgnoreCase))
+            || NumberOfVerse().IsMatch(word) && HeadingLine.IsKnown(s.Name)
+                && s.Name.EndsWith($" {word}", StringComparison.OrdinalIgnoreCase)).Take(2).ToList();
         return longer.Count == 1 ? longer[0] : null;
     }
 
@@ -189,6 +191,9 @@ internal sealed partial class FormLine
 
     [GeneratedRegex(@"[0-9]{1,2}")]
     private static partial Regex Digits();
+
+    [GeneratedRegex(@"^(?:[IVX]{1,4}|[0-9]{1,2})$")]
+    private static partial Regex NumberOfVerse();
 
     /// <summary>A section by its kind, in full or by how it begins: the one of that number, or without a number the first, the
     /// next time the next.</summary>

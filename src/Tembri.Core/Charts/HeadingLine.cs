@@ -45,7 +45,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     // The name that is followed stands once in each of these patterns: the code that is made of it is long.
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
+            + @")(?:\s*\])?(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
             + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)\)?(?:\s*" + Count
             + @")?(?:(?:\s+|,\s*)(?<more>(?:and|to|till|until|then|end|but|with|without)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*[,)])?(?:\s*" + Count + ")?)"
             + Ornament + "$", LinePatterns.AnyCase)]
@@ -82,7 +82,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)\s*:)(?:\s*"
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)(?:\s{1,3}" + Count + @")?\s*:)(?:\s*"
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 

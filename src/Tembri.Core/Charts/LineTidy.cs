@@ -134,6 +134,8 @@ internal static partial class LineTidy
         if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
         if (line.Contains('[') && line.Contains(':')) line = HeardAt().Replace(line, m => new string(' ', m.Length));
+        if (line.Contains("[:", StringComparison.Ordinal) && line.Contains(":]", StringComparison.Ordinal))
+            line = line.Replace("[:", "|:", StringComparison.Ordinal).Replace(":]", ":|", StringComparison.Ordinal);
         if (line.Contains('['))
         {
             line = SquaredCount().Replace(line, "(${count})");

@@ -28,12 +28,13 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^\s*(?:[*•]\s*)?(?<chord>[A-H]\S{0,12}?)(?:\s*[:=])?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$")]
     private static partial Regex ShapeLine();
 
-    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*[0-9]+(?:\s*(?:of|/)\s*[0-9]+)?\s*$|©|\(c\)\s*[0-9]{4}|\bcopyright\b"
+    [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*[0-9]+(?:\s*(?:of|/)\s*[0-9]+)?\s*$|\s[-–—|·(]\s?page\s[0-9]+\sof\s[0-9]+\)?\s*$|©|\(c\)\s*[0-9]{4}|\bcopyright\b"
             + @"|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", LinePatterns.AnyCase)]
     private static partial Regex PageLine();
 
-    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.?\s?[SC]\.?|dal segno|da capo)(?:\s+al\s+"
-            + @"(?:fine|coda))?)\.?\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.\s?[SC]\.?|D[SC]\.?|D\sS\.?|D\sC\.|dal segno|da capo)(?:\s+al\s+"
+            // D C without a dot is two chords.
+            + @"(?:fine|coda))?|D\sC\s+al\s+(?:fine|coda))\.?\s*$", LinePatterns.AnyCase)]
     private static partial Regex SignLine();
 
     [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$|^\s*```\w*\s*$")]

@@ -39,7 +39,13 @@ internal sealed class ChordBuilder
         return true;
     }
 
-    public bool Diminished() { HasQuality = true; _triad = Triad.Diminished; return true; }
+    /// <summary>False when it was said before: <c>doo</c> is a word.</summary>
+    public bool Diminished()
+    {
+        if (_triad == Triad.Diminished) return false;
+        (HasQuality, _triad) = (true, Triad.Diminished);
+        return true;
+    }
 
     public bool HalfDiminished()
     {

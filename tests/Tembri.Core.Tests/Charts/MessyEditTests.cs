@@ -89,8 +89,10 @@ public sealed class MessyEditTests
             Assert.Empty(problems);
             Assert.Equal(Sections(chart), Sections(changed));
             // Who follows another section plays as that one does.
+            bool Follows(Section s) => s.Like is { } like
+                && (like == chart.Sections[i].Name || chart.SectionNamed(like) is { } other && Follows(other));
             List<string> Wanted(string strum) =>
-                [.. chart.Sections.Select((s, at) => at == i || s.Like == chart.Sections[i].Name ? strum : s.Strum)];
+                [.. chart.Sections.Select((s, at) => at == i || Follows(s) ? strum : s.Strum)];
             Assert.Equal(Wanted("D-du-udu"), Hands(changed));
             Assert.Equal(FormOf(chart), FormOf(changed));
             var none = ChartReader.Read(ChartEdits.Hand(other, i, SectionHand.None).Text!).Chart;

@@ -25,7 +25,7 @@ public sealed class ResultTests
         ["doubts"] = LearningLines.Doubts, ["strokes"] = LearningLines.Strokes, ["learning"] = LearningLines.Learning,
         ["roads"] = LearningLines.Roads, ["changes"] = PartLines.Changes, ["closeness"] = PartLines.Closenesses,
         ["found"] = PartLines.Found, ["open"] = PartLines.Open, ["guards"] = PartLines.Guards, ["thinned"] = PartLines.Thinned,
-        ["fits"] = PartLines.Fits, ["versions"] = PartLines.Versions,
+        ["fits"] = PartLines.Fits, ["versions"] = PartLines.Versions, ["prices"] = PriceLines.Lines,
     };
 
     public static TheoryData<string> Kinds => [.. All.Keys];

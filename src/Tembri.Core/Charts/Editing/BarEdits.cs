@@ -39,7 +39,7 @@ public static partial class BarEdits
     public static string Content(Chart chart, BarAddress at)
     {
         var section = chart.Sections[at.Section];
-        var content = section.Bars[at.Bar].Span?.Content ?? "";
+        if (section.Bars[at.Bar].Span is not { Content: var content }) return Resolved(section, at.Bar);
         if (content.Split(' ')[0] != "%" || section.Like is null) return content;
         // "As before" means the bar before in the section that is followed.
         while (section.Like is { } like && chart.SectionNamed(like) is { } parent && parent != section) section = parent;

@@ -43,8 +43,12 @@ public static partial class ChartTextMover
                 // "C major" alone would be read as a chord when it became "D".
                 var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)
                     || lines[i][..at].TrimEnd().EndsWith(':');
-                var says = isNamed ? "" : "key: ";
-                lines[i] = lines[i][..at] + says + Sign(to.Named(names).ToString()) + lines[i][(at + length)..];
+                var key = to.Named(names);
+                // Waltz in A minor stays a title.
+                var says = lines[i][..at].EndsWith(" in ", StringComparison.Ordinal) && lines[i][at..(at + length)].Contains("m", StringComparison.Ordinal)
+                    ? $"{Sign(key.Tonic.ToString())} {(key.IsMinor ? "minor" : "major")}"
+                    : $"{(isNamed ? "" : "key: ")}{Sign(key.ToString())}";
+                lines[i] = lines[i][..at] + says + lines[i][(at + length)..];
                 hasKey = true;
             }
             else if (MelodyHeader().Match(lines[i]) is { Success: true } melody
