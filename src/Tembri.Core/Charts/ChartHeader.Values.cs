@@ -103,6 +103,14 @@ internal sealed partial class ChartHeader
 
     private static readonly SearchValues<char> Quotes = SearchValues.Create("\"“”„«»");
 
+    private static Meter? MeterByName(string value) => value.Trim().ToLowerInvariant() switch
+    {
+        "common" or "common time" or "c" => Music.Meter.Common,
+        "cut" or "cut time" or "alla breve" => new Meter(2, 2),
+        "waltz" or "waltz time" => new Meter(3, 4),
+        _ => null,
+    };
+
     private static readonly string[] SaidOfAMeter = ["time", "meter", "feel", "waltz", "swing", "shuffle", "jig", "march", "ballad"];
 
     /// <summary>A meter at the end of a title, and what it is called, are no part of it: <c>Harbour Steps 3/4 waltz
@@ -203,6 +211,7 @@ internal sealed partial class ChartHeader
                 break;
             case "meter" or "time":
                 if (Music.Meter.TryParse(value, out var meter)) Use(meter);
+                else if (MeterByName(value) is { } called) Use(called);
                 else problem(number, column, $"'{value}' is not a meter; write one such as 4/4 or 6/8.");
                 break;
             case "capo" when CapoOf(value) is { } fret:

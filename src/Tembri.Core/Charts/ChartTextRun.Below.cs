@@ -105,5 +105,12 @@ internal sealed partial class ChartTextRun
         !line.AsSpan().ContainsAnyExcept(" |123456789&+eanduh") && line.AsSpan().ContainsAny("12")
             && CellsOf(line).All(c => c.Trim() is ['1', ' ', ..]);
 
+    /// <summary>Words with strokes where a bar begins, without the strokes; empty where they are bars.</summary>
+    private string WithoutBarLines(string line) =>
+        line.Contains('|') && !line.AsSpan().ContainsAny('[', ':') && PageDebris.Of(line, _ => false) == Debris.Page
+            && !line.Split('|').Any(IsChordLine)
+                ? line.Replace('|', ' ')
+                : "";
+
     private static string[] CellsOf(string line) => line.Trim().Trim('|', ':').Split('|');
 }

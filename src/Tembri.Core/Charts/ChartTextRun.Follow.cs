@@ -108,7 +108,8 @@ internal sealed partial class ChartTextRun
             // What the hand plays is passed here, so that nobody looks past the same lines again and again.
             if (line.Length == 0 || IsStrum(line) || FigureText.IsFigure(line)) continue;
             var (asked, often) = HeadingLine.Counted(line);
-            if (sung.Count == 0 && (HeadingLine.SameAs(line, section.Name) ?? HeadingLine.SameAs(asked, section.Name)) is { } said)
+            if (sung.Count == 0
+                && (HeadingLine.SameAs(line, section.Name) ?? HeadingLine.SameAs(asked, section.Name)) is { } said)
             {
                 if (section.Times == 1) section.Times = Times(often, lines[i].Number, 1);
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
@@ -136,7 +137,8 @@ internal sealed partial class ChartTextRun
             return;
         }
         // What itself only follows another stands for that one.
-        while (first is { IsLikeAssumed: true, Like: { } like } && _sections.Find(s => s.Name == like) is { } before) first = before;
+        while (first is { IsLikeAssumed: true, Like: { } like } && _sections.Find(s => s.Name == like) is { } before)
+            first = before;
         (section.Like, section.IsLikeAssumed) = (first.Name, true);
     }
 

@@ -129,12 +129,22 @@ internal sealed partial class ChartTextRun
             return;
         }
         // Beats behind every chord, where they fill the bar: | Am (3) G (1) |.
-        if ((beaten.Contains('(') || DashAndBeats().IsMatch(written.Split(' ')[0])) && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
+        if ((beaten.Contains('(') || DashAndBeats().IsMatch(written.Split(' ')[0]))
+            && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
             && close.Sum() == meter.Beats && close.TrueForAll(b => b > 0))
         {
             tokens = [.. numbered.SelectMany((p, i) =>
                 Enumerable.Range(0, close[i]).Select(b => (b == 0 ? WithoutBeats(p.Text) : ".", p.Column)))];
             remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
+        }
+        // One chord that fills its bar beside bars whose chords have numbers: | C(2) G(2) | C(4) |.
+        if (tokens is [var (alone, where)] && ChordAndBeats().Match(alone) is { Success: true } full
+            && full.Groups["beats"].Value == $"{meter.Beats}" && IsChord(full.Groups["chord"].Value)
+            && _section?.Bars.Exists(b => b.Span is { } beside && beside.Line == number
+                && BeatsClose(Pieces(beside.Content, 0, null)) is not null) == true)
+        {
+            tokens = [(full.Groups["chord"].Value, where)];
+            place = place with { Content = full.Groups["chord"].Value };
         }
         var items = new List<Token>();
         var steps = 0;

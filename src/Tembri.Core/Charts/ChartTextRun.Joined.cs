@@ -107,12 +107,13 @@ internal sealed partial class ChartTextRun
     private string FirstOfSeveral(List<(string Text, int Number)> lines, int at)
     {
         var (line, number) = lines[at];
-        if (line.AsSpan().Count(':') < 2 || NextNamed().Matches(line) is not { Count: > 0 } next) return line;
+        if (!line.Contains(':') || NextNamed().Matches(line) is not { Count: > 0 } next) return line;
         var begins = next.Select(m => m.Index + m.Length).Prepend(0).ToList();
         var parts = begins.Select((from, n) => line[from..(n < next.Count ? next[n].Index : line.Length)]).ToList();
-        if (!parts.TrueForAll(p => RowAt(p) is > 0 and var row && HeadingLine.IsKnown(p[..row])
-            && IsChordLine(Apart(p[row..].TrimEnd('.')))))
-            return line;
+        // The first may have no name.
+        bool IsNamed(string part) => RowAt(part) is var row && (row > 0 ? HeadingLine.IsKnown(part[..row]) : part == parts[0])
+            && IsChordLine(Apart(part[row..].TrimEnd('.')));
+        if (!parts.TrueForAll(IsNamed)) return line;
         lines[at] = (parts[0], number);
         lines.InsertRange(at + 1, parts.Skip(1).Select((p, n) => (new string(' ', begins[n + 1]) + p, number)));
         return parts[0];

@@ -21,7 +21,8 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<chord>[A-H][^()\s]*?)-(?<beats>[1-4]|8|12|16)$")]
     private static partial Regex DashAndBeats();
 
-    private static string WithoutBeats(string chord) => chord[..(chord.IndexOf('(') is >= 0 and var at ? at : chord.LastIndexOf('-'))];
+    private static string WithoutBeats(string chord) =>
+        chord[..(chord.IndexOf('(') is >= 0 and var at ? at : chord.LastIndexOf('-'))];
 
     /// <summary>The numbers in brackets close behind the chords of a line, when every one of several has one: as
     /// <c>F(4)</c> alone is F with a fourth, <c>Am(4) F(2) C(2)</c> counts beats. Null for any other line.</summary>

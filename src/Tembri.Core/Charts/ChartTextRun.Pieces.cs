@@ -42,7 +42,8 @@ internal sealed partial class ChartTextRun
             if (piece is ['(', _, .., ')'] or ['{', _, .., '}'] && IsChord(piece[1..^1]))
                 (piece, column) = (piece[1..^1], column + 1);
             // Strokes close behind their chords: G/D/.
-            if (piece is [.., '/'] && !IsChord(piece) && piece.Split('/', StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } struck
+            if (piece is [.., '/'] && !IsChord(piece)
+                && piece.Split('/', StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } struck
                 && Array.TrueForAll(struck, IsChord))
             {
                 for (var (from, at) = (0, 0); from < piece.Length; from = at)

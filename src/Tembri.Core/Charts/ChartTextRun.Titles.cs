@@ -9,7 +9,8 @@ internal sealed partial class ChartTextRun
     private bool IsTitle(List<(string Text, int Number)> lines, int at)
     {
         if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
-            || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text))
+            || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)
+            || SaysHow().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
         return next.Length == 0 || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
@@ -58,6 +59,10 @@ internal sealed partial class ChartTextRun
 
     [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();
+
+    /// <summary>A line that says how the song is played, which is no name of one.</summary>
+    [GeneratedRegex(@"^\s*(?:rhythm|pattern|picking|strumming|count|level|difficulty|genre|style|feel|groove)\s*:", LinePatterns.AnyCase)]
+    private static partial Regex SaysHow();
 
     /// <summary>A line that says something of the song by a name nobody knows: <c>Difficulty: easy</c>.</summary>
     [GeneratedRegex(@"^\s*\p{L}[\p{L} ]{1,20}:\s+\S")]

@@ -79,7 +79,8 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
             if (OnwardInBrackets(line) is { } inside && TryOnward(inside, number, Below(lines, i))) continue;
-            if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line)) is { } heading)
+            if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line))
+                is { } heading)
             {
                 if (IsFull) continue;
                 Open(heading, number);
@@ -143,7 +144,9 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                     i++;
                     continue;
                 }
-                var words = IsLyrics(next) ? lines[++i].Text : WordsBehindName(lines, ref i, line, next);
+                var words = IsLyrics(next) ? lines[++i].Text
+                    : IsLyrics(WithoutBarLines(next)) ? WithoutBarLines(lines[++i].Text)
+                    : WordsBehindName(lines, ref i, line, next);
                 ReadOver(line, words, number);
                 continue;
             }

@@ -40,7 +40,8 @@ public static partial class ForeignNames
     /// belong to one key so than if all were major.</remarks>
     /// <param name="lines">The lines with their numbers.</param>
     /// <param name="names">By which names notes are called, as far as is known.</param>
-    internal static (int Line, int Column, string Symbol, bool IsGerman)? SmallMinors(IEnumerable<(string Text, int Number)> lines, ChartNames names)
+    internal static (int Line, int Column, string Symbol, bool IsGerman)? SmallMinors(
+        IEnumerable<(string Text, int Number)> lines, ChartNames names)
     {
         (int, int, string)? first = null;
         var (small, large) = (new List<string>(), new List<string>());
@@ -70,8 +71,11 @@ public static partial class ForeignNames
         // H is a note of German charts alone, large or small.
         var german = names == ChartNames.German || small.Exists(s => s[0] == 'h') ? ChartNames.German : names;
         var asMinor = small.Select(WithLargeLetter).Concat(large).Select(s => InEnglish(s, german)).ToList();
-        var asMajor = small.Select(s => char.ToUpperInvariant(s[0]) + s[1..]).Concat(large).Select(s => InEnglish(s, german)).ToList();
-        return first is var (line, at, seen) && OfOneKey(asMinor) > OfOneKey(asMajor) ? (line, at, seen, german == ChartNames.German) : null;
+        var asMajor =
+            small.Select(s => char.ToUpperInvariant(s[0]) + s[1..]).Concat(large).Select(s => InEnglish(s, german)).ToList();
+        return first is var (line, at, seen) && OfOneKey(asMinor) > OfOneKey(asMajor)
+            ? (line, at, seen, german == ChartNames.German)
+            : null;
 
         bool IsKnown(string symbol) => IsPlain(symbol) || GermanChord().IsMatch(symbol);
     }

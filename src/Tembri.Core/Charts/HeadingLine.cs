@@ -28,7 +28,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Ornament = @"[-–—=*#_~<>(){}\[\]""“”„\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
-            + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*[.:])?" + Ornament + "$", LinePatterns.AnyCase)]
+            + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
     [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",

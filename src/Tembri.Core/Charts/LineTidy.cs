@@ -35,6 +35,15 @@ internal static partial class LineTidy
 
     private const int FewestNumbered = 3;   // two may be endings
 
+    /// <summary>What somebody says of the chords before an arrow: <c>B7 E7 &lt;- turnaround</c>.</summary>
+    [GeneratedRegex(@"(?<=[^\s|])\s+(?:<[-=]{1,3}|←)\s?(?<said>[^\s|<>()\[\]][^|<>()\[\]]{0,60})$")]
+    private static partial Regex SaidByArrow();
+
+    /// <summary>That chords go round and round, which says nothing of how often.</summary>
+    [GeneratedRegex(@"(?<=[A-G]\S{0,8})\s+(?:on\s(?:repeat|(?:a\s)?loop)|over\sand\sover(?:\sagain)?|round\sand\sround|looped|throughout)(?=\s*(?:[.,;]\s|[.,;]?$))",
+        LinePatterns.AnyCase)]
+    private static partial Regex RoundAndRound();
+
     /// <summary>When something is heard, in minutes and seconds.</summary>
     [GeneratedRegex(@"\[[0-9]{1,2}:[0-9][0-9](?:[.:][0-9]{1,3})?\]", RegexOptions.CultureInvariant)]
     private static partial Regex HeardAt();
@@ -130,6 +139,10 @@ internal static partial class LineTidy
         if (line.AsSpan().TrimStart() is ['"' or '“' or '„' or '\'', >= 'A' and <= 'H', ..] && !LinePatterns.SmallLetters().IsMatch(line))
             line = line.Replace(line.TrimStart()[0], ' ');
         if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
+        if (line.AsSpan().ContainsAny('<', '←'))
+            line = SaidByArrow().Replace(line, m => $" ({m.Groups["said"].Value.TrimEnd()})".PadRight(m.Length));
+        if (line.Length <= LongestTold && line.AsSpan().ContainsAny(Rounds))
+            line = RoundAndRound().Replace(line, m => new string(' ', m.Length));
         // Marks around what is set as it stands.
         if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
@@ -183,7 +196,10 @@ internal static partial class LineTidy
                         : new string(' ', m.Length - 1) + ":");
     }
 
-    private const int LongestName = 60;
+    private const int LongestName = 60, LongestTold = 200;
+
+    private static readonly SearchValues<string> Rounds =
+        SearchValues.Create(["on repeat", "loop", "over and over", "round and round", "throughout"], StringComparison.OrdinalIgnoreCase);
 
     /// <summary>A name between small pictures, such as notes or stars, without them; any other line as it is.</summary>
     private static string WithoutPictures(string line)

@@ -8,6 +8,7 @@ internal static class BarAlignment
 {
     private const long MostCells = 1_000_000;   // of the alignment; longer songs are matched bar by bar
     private const double ClearlyNearer = 0.2;   // of the tones: only then another pitch is meant
+    private const double NearerByFar = 0.5;   // the same where the version says the key in which it would be with the record
     private const double Gap = 0.55;   // what a bar left out or put in costs, in bars that have nothing in common
 
     /// <summary>Share of the tones two chords have in common.</summary>
@@ -25,9 +26,10 @@ internal static class BarAlignment
         [.. chords.Select(c => (c.PitchClassMask << up | c.PitchClassMask >> (12 - up)) & 0xFFF)];
 
     /// <summary>How far the version lies above the record, so that most of their tones meet; 0 unless another place is clearly
-    /// nearer.</summary>
+    /// nearer, by far where the version says the key of the record: a first rung whose chords are played by their relatives may
+    /// meet more tones elsewhere.</summary>
     public static int NearestPitch(List<PlayedMoment> record, List<PlayedMoment> own, IReadOnlyList<Chord> asked,
-        IReadOnlyList<Chord> played)
+        IReadOnlyList<Chord> played, bool isKeySaid)
     {
         var ours = Masks(played);
         double Score(int up)
@@ -38,7 +40,7 @@ internal static class BarAlignment
         }
         var scores = Enumerable.Range(0, 12).Select(Score).ToArray();
         var best = Array.IndexOf(scores, scores.Max());
-        return scores[best] > scores[0] + ClearlyNearer ? best : 0;
+        return scores[best] > scores[0] + (isKeySaid ? NearerByFar : ClearlyNearer) ? best : 0;
     }
 
     /// <summary>Which bar of the version meets each bar of the record: the alignment that has most in common (Needleman and

@@ -85,7 +85,8 @@ public sealed record HandMade
 
         var (record, own) = (PlayedMoment.Of(ladder.Chart, ladder.Flow), PlayedMoment.Of(written, flow));
         var atShapes = ladder.Flow.Chords.Select(c => c.Transpose(ladder.Chart.Key, shapeKey)).ToList();
-        var semitones = BarAlignment.NearestPitch(record, own, atShapes, flow.Chords);
+        var semitones = BarAlignment.NearestPitch(record, own, atShapes, flow.Chords,
+            writing.Chart.KeyIsGiven && writing.Chart.Key == shapeKey);
         var asked = semitones == 0 ? atShapes : [.. atShapes.Select(c => c.Transpose(shapeKey, shapeKey.Transpose(semitones)))];
         var met = BarAlignment.Of(record, own, asked, flow.Chords);
         var beside = BesideOf(ladder, LoadOf(flow, choices));

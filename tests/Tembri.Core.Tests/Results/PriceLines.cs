@@ -13,9 +13,9 @@ using static Tembri.Core.Tests.Results.ResultLines;
 
 namespace Tembri.Core.Tests.Results;
 
-/// <summary>What weighs in a choice that no ladder of the songs here turns on: prices of shapes to each kind of player and beside
-/// a teacher's own grip, moves for a voice, what shapes ask of a hand, from which skill on full barres are arranged, what comes
-/// nearest to a chord that a small hand cannot hold.</summary>
+/// <summary>What weighs in a choice that no ladder of the songs here turns on: prices of shapes to each kind of player and
+/// beside a teacher's own grip, moves for a voice, what shapes ask of a hand, from which skill on full barres are arranged, what
+/// comes nearest to a chord that a small hand cannot hold.</summary>
 internal static class PriceLines
 {
     private static readonly string[] Chords = ["F", "Bm", "G", "C", "C/E", "Em9", "Ab", "B7"];
@@ -27,7 +27,8 @@ internal static class PriceLines
     private static readonly RungLimits[] Limits =
         [.. RungLimits.Defaults, RungLimits.Defaults[3] with { Number = 6, LongestBarre = 6, LoadCeiling = 100 }];
 
-    public static IEnumerable<string> Lines() => [.. Shapes(), .. Voices(), .. Demands(), .. Barres(), .. Nearest(), .. Blocked()];
+    public static IEnumerable<string> Lines() =>
+        [.. Shapes(), .. Voices(), .. Demands(), .. Barres(), .. Nearest(), .. Blocked()];
 
     private static IEnumerable<string> Shapes()
     {

@@ -75,12 +75,17 @@ public static partial class BarEdits
                 alike = now.Bars.Count == was.Bars.Count + more * was.Bars.Count(b => b.Span == place)
                     && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords)
                         .SequenceEqual(
-                            now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords));
+                            now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords))
+                    && (more > 0 || was.Bars.Zip(now.Bars).All(p => p.First.Span == place || GoesOn(p.First)
+                        || Chords(p.First) == Chords(p.Second)));
             }
         }
         return alike ? edited : Edited.Refuse(NotFromHere);
 
         static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
+
+        // What plays on from the bar before changes with it.
+        static bool GoesOn(Bar bar) => bar.Span?.Content is not [var first, ..] || "%./-·–—~".Contains(first);
     }
 
     private static Edited WriteAnew(string text, BarAddress at, string content)

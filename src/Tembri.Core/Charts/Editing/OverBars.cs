@@ -10,8 +10,8 @@ internal sealed partial class OverBars : BarWriting
 
     public override bool StandsOverWords => true;
 
-    /// <summary>A chord with its beats or bars behind it: <c>C(2)</c>, <c>C-2</c>, <c>C (2 beats)</c>, <c>C (2 bars)</c>. F(4) is one where
-    /// others of the line have numbers too; alone it is a chord.</summary>
+    /// <summary>A chord with its beats or bars behind it: <c>C(2)</c>, <c>C-2</c>, <c>C (2 beats)</c>, <c>C (2 bars)</c>.
+    /// F(4) is one where others of the line have numbers too; alone it is a chord.</summary>
     [GeneratedRegex(@"(?<![^\s()])(?<chord>[A-H][^\s()]{0,23})(?:\s{1,8}\(\s*(?<count>[0-9]{1,2})(?:\s*(?:beats?|(?<bars>bars?)))?\s*\)|\((?<count>[0-9]{1,2})\)|-(?<count>[1-4]|8|12|16)(?=$|[\s,;]))",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex HasBeats();
