@@ -52,6 +52,23 @@ public sealed class HandMadeTests
     };
     private static readonly Ladder Its = Known.Builder.Build(Song);
 
+    /// <summary>Suspensions without a third are those of other chords as well: what says the record's key is with it, and what
+    /// says none, or another, is where its tones are.</summary>
+    [Theory]
+    [InlineData("key: D\n| Dsus2 | Asus2 |", 0)]
+    [InlineData("| Dsus2 | Asus2 |", -5)]
+    [InlineData("key: D\n| D | A |", 0)]
+    [InlineData("key: F\n| F | C |", 3)]
+    [InlineData("key: D\n| F# | C# |", 4)]
+    public void A_version_that_says_the_key_of_the_record_is_with_it(string version, int semitones)
+    {
+        var song = new ArrangementRequest
+        {
+            Chart = ChartReader.Read("key: Eb\n| Ebsus4 | Bb |").Chart, Kind = PlayerKind.Usual, Capo = 1
+        };
+        Assert.Equal(semitones, Made(Known.Builder.Build(song), song, ChartReader.Read(version).Chart, 1).Semitones);
+    }
+
     [Fact]
     public void A_bar_left_out_is_found_and_counts_as_silence()
     {
