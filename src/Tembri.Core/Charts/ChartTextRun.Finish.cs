@@ -48,6 +48,7 @@ internal sealed partial class ChartTextRun
     }
 
     private const int FewestAlike = 4;   // bars of one length that show a meter
+    private const int MostReadAgain = 500;   // bars of a text that is read once more for it
 
     /// <summary>The meter the bars show where none is said: at least half of them have beats of their own, all as many and not
     /// four, and the others have one chord each. Null where they show none.</summary>
@@ -56,7 +57,7 @@ internal sealed partial class ChartTextRun
         if (assumed is not null || _header.IsMeterSaid) return null;
         var bars = chart.Sections.Where(s => s.Like is null).SelectMany(s => s.Bars).ToList();
         var counted = bars.FindAll(b => b.Beats != Meter.Common.Beats);
-        if (counted.Count < FewestAlike || 2 * counted.Count < bars.Count
+        if (bars.Count > MostReadAgain || counted.Count < FewestAlike || 2 * counted.Count < bars.Count
             || counted.Exists(b => b.Meter != Meter.Common || b.Beats != counted[0].Beats)
             || bars.Exists(b => b.Beats == Meter.Common.Beats && b.Slots.Count > 1))
             return null;

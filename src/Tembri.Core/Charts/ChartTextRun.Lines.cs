@@ -99,7 +99,8 @@ internal sealed partial class ChartTextRun
     /// <summary>Finds out by which names the chart calls its chords: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
     {
-        FindNotes(lines);
+        var plain = new PlainSymbols();
+        FindNotes(lines, plain);
         if (Naming.IsByDegree || Naming.Names == ChartNames.Syllables) return;
         var said = lines.Select(l => ChartHeader.SmallLettersIn(l.Text)).FirstOrDefault(s => s is not null);
         if (said == true)
@@ -107,7 +108,7 @@ internal sealed partial class ChartTextRun
             Naming = Naming with { SmallIsMinor = true };
             return;
         }
-        if (said == false || ForeignNames.SmallMinors(lines, Naming.Names) is not { } small) return;
+        if (said == false || ForeignNames.SmallMinors(lines, Naming.Names, plain) is not { } small) return;
         var isGerman = Naming.Names == ChartNames.German || small.IsGerman;
         Naming = new ChartNaming(isGerman ? ChartNames.German : Naming.Names, SmallIsMinor: true);
         _namesAreSaid = false;
@@ -119,7 +120,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>Finds out by which names notes are called, whatever small letters mean.</summary>
-    private void FindNotes(List<(string Text, int Number)> lines)
+    private void FindNotes(List<(string Text, int Number)> lines, PlainSymbols plain)
     {
         if (lines.Select(l => ChartHeader.NamesIn(l.Text)).FirstOrDefault(n => n is not null) is { } said)
         {
@@ -127,7 +128,7 @@ internal sealed partial class ChartTextRun
             Name(said, lines);
             return;
         }
-        if (ForeignNames.In(lines) is not { } seen) return;
+        if (ForeignNames.In(lines, plain) is not { } seen) return;
         var key = Name(seen.Names, lines);
         Problem(seen.Line, seen.Column, seen.Names switch
         {
@@ -165,9 +166,27 @@ internal sealed partial class ChartTextRun
     private bool _namesAreSaid;
 
     /// <summary>By which names the chart calls its chords.</summary>
-    public ChartNaming Naming { get; private set; }
+    public ChartNaming Naming
+    {
+        get;
+        private set
+        {
+            field = value;
+            _symbols.Clear();
+        }
+    }
 
-    private ChordReading ReadChord(string symbol) => ChordReader.Read(Naming.InEnglish(symbol));
+    private const int MostSymbols = 1_000;   // more than a chart has, fewer than would be worth their memory
+    private readonly Dictionary<string, ChordReading> _symbols = [];
+
+    /// <summary>A symbol as the chart names chords. A line is asked about several times, and a song has few of them.</summary>
+    private ChordReading ReadChord(string symbol)
+    {
+        if (_symbols.TryGetValue(symbol, out var known)) return known;
+        var reading = ChordReader.Read(Naming.InEnglish(symbol));
+        if (_symbols.Count < MostSymbols) _symbols[symbol] = reading;
+        return reading;
+    }
 
     private bool IsChord(string symbol) => ReadChord(symbol).Ok;
 

@@ -6,6 +6,7 @@ namespace Tembri.Core.Charts;
 public static partial class ForeignNames
 {
     private const int FewestLarge = 2;   // chords beside which a small letter says something
+    private const int MostKinds = 200;   // that are looked at; a song has fewer
 
     /// <summary>A chord that begins with a small letter.</summary>
     [GeneratedRegex(@"^(?<root>[a-h](?:is|es|(?<=[ae])s)?)(?<sign>[#b♯♭]?)(?<rest>(?:maj|min|dim|sus|add|aug|m|M|[0-9]|[#b♯♭()+°øΔ-])*)(?:/(?<bass>[A-Ha-h])(?<of>(?:is|es|s|[#b♯♭])?))?$")]
@@ -40,11 +41,12 @@ public static partial class ForeignNames
     /// belong to one key so than if all were major.</remarks>
     /// <param name="lines">The lines with their numbers.</param>
     /// <param name="names">By which names notes are called, as far as is known.</param>
+    /// <param name="plain">Remembers which symbols are chords under the names used here.</param>
     internal static (int Line, int Column, string Symbol, bool IsGerman)? SmallMinors(
-        IEnumerable<(string Text, int Number)> lines, ChartNames names)
+        IEnumerable<(string Text, int Number)> lines, ChartNames names, PlainSymbols plain)
     {
         (int, int, string)? first = null;
-        var (small, large) = (new List<string>(), new List<string>());
+        var (small, large) = (new HashSet<string>(), new HashSet<string>());
         foreach (var (text, number) in lines)
         {
             if (text.Length is 0 or > ChartLimits.LongestLine || !SmallRoot().IsMatch(text) && !Letter().IsMatch(text)) continue;
@@ -58,18 +60,18 @@ public static partial class ForeignNames
                 if (symbol[0] is < 'a' or > 'h')
                 {
                     if (LargeMinor().IsMatch(symbol)) return null;
-                    large.Add(symbol);
+                    if (large.Count < MostKinds) large.Add(symbol);
                     continue;
                 }
                 var rest = SmallChord().Match(symbol).Groups["rest"].Value;
                 if (rest.StartsWith('m') && !rest.StartsWith("maj", StringComparison.Ordinal)) return null;
-                small.Add(symbol);
+                if (small.Count < MostKinds) small.Add(symbol);
                 first ??= (number, from + column, symbol);
             }
         }
         if (small.Count == 0 || large.Count < FewestLarge) return null;
         // H is a note of German charts alone, large or small.
-        var german = names == ChartNames.German || small.Exists(s => s[0] == 'h') ? ChartNames.German : names;
+        var german = names == ChartNames.German || small.Any(s => s[0] == 'h') ? ChartNames.German : names;
         var asMinor = small.Select(WithLargeLetter).Concat(large).Select(s => InEnglish(s, german)).ToList();
         var asMajor =
             small.Select(s => char.ToUpperInvariant(s[0]) + s[1..]).Concat(large).Select(s => InEnglish(s, german)).ToList();
@@ -77,7 +79,7 @@ public static partial class ForeignNames
             ? (line, at, seen, german == ChartNames.German)
             : null;
 
-        bool IsKnown(string symbol) => IsPlain(symbol) || GermanChord().IsMatch(symbol);
+        bool IsKnown(string symbol) => plain.Has(symbol) || GermanChord().IsMatch(symbol);
     }
 
     [GeneratedRegex(@"(?:^|[\s|/\[(])[a-h](?:$|[\s|/\])0-9]|is|es|s|[#b♯♭])")]

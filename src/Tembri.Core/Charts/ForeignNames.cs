@@ -66,7 +66,9 @@ public static partial class ForeignNames
     /// <summary>Which names a text uses, when it does not say so, and where that is first seen; null for English.</summary>
     /// <remarks>A row of syllables may be sung, as la la la is, so it counts only in a text that has no other chords.</remarks>
     /// <param name="lines">The lines with their numbers.</param>
-    internal static (ChartNames Names, int Line, int Column, string Symbol)? In(IEnumerable<(string Text, int Number)> lines)
+    /// <param name="plain">Remembers which symbols are chords under the names used here.</param>
+    internal static (ChartNames Names, int Line, int Column, string Symbol)? In(IEnumerable<(string Text, int Number)> lines,
+        PlainSymbols plain)
     {
         (ChartNames, int, int, string)? syllables = null;
         var degrees = new DegreesSeen();
@@ -78,17 +80,17 @@ public static partial class ForeignNames
             if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text))) continue;
             var symbols = SymbolsOf(text);
             if (symbols.Count == 0) continue;
-            if (symbols.All(s => IsPlain(s.Text) || GermanChord().IsMatch(s.Text))
-                && symbols.FirstOrDefault(s => OnlyGerman(s.Text)) is { Text: { } german } first)
+            if (symbols.All(s => plain.Has(s.Text) || GermanChord().IsMatch(s.Text))
+                && symbols.FirstOrDefault(s => !plain.Has(s.Text) && OnlyGerman(s.Text)) is { Text: { } german } first)
                 return (ChartNames.German, number, first.Column, german);
             if (symbols.All(s => SyllableChord().IsMatch(s.Text)) && (symbols.Count > 1 || text.Contains('|'))
-                && symbols.Any(s => !IsPlain(s.Text)))
+                && symbols.Any(s => !plain.Has(s.Text)))
                 syllables ??= (ChartNames.Syllables, number, symbols[0].Column, symbols[0].Text);
             else
             {
                 // The number of a verse is no chord.
                 if (symbols.Count > 1 && ChartTextRun.NumberInFront().IsMatch(text)) symbols.RemoveAt(0);
-                hasEnglish |= symbols.All(s => IsPlain(s.Text) && !SyllableChord().IsMatch(s.Text));
+                hasEnglish |= symbols.All(s => plain.Has(s.Text) && !SyllableChord().IsMatch(s.Text));
             }
         }
         return hasEnglish ? null : syllables ?? degrees.Result;
@@ -98,10 +100,8 @@ public static partial class ForeignNames
     [GeneratedRegex(@"(?:^|[\s|/\[(])[A-G]")]
     private static partial Regex Letter();
 
-    private static bool IsPlain(string text) => ChordReader.Read(text).Ok;
-
     private static bool OnlyGerman(string text) =>
-        !ChordReader.Read(text).Ok && GermanChord().Match(text) is { Success: true } match
+        GermanChord().Match(text) is { Success: true } match
             && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
 
     [GeneratedRegex(@"\[(?<chord>[^\]\s]{1,60})\]|(?<word>[^\s|,\[\]]+)")]
