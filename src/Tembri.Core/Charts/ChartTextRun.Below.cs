@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
 
@@ -16,22 +17,10 @@ internal sealed partial class ChartTextRun
     /// <returns>False, and nothing is read, when the line below is none, or not every chord finds a stroke.</returns>
     private bool TryOverStrokes(string chords, int number, (string Text, int Number) below)
     {
-        if (!AreStrokes(below.Text) || ChordsOf(chords) is not { Count: > 0 } above || !above.TrueForAll(p => IsChord(p.Text)))
-            return false;
-        var strokes = Enumerable.Range(0, below.Text.Length).Where(i => below.Text[i] == '/').ToList();
-        if (Under(above, strokes, below.Text) is not { } stands) return false;
-        var (filled, places, from) = (new StringBuilder(), new Dictionary<int, (int Column, int Length)>(), 0);
-        foreach (var ((text, column), at) in above.Zip(stands))
-        {
-            filled.Append(Parted(below.Text[from..at])).Append(' ');
-            places[filled.Length + 1] = (column, text.Length);
-            filled.Append(text).Append(' ');
-            from = at + 1;
-        }
-        filled.Append(Parted(below.Text[from..]));
+        if (Filled(chords, below.Text) is not var (filled, places)) return false;
         var section = Here(below.Number);
         var begin = section.Bars.Count;
-        ReadGrid(filled.ToString(), below.Number);
+        ReadGrid(filled, below.Number);
         // What is read stands in the line above; a bar as a whole stands nowhere.
         for (var i = begin; i < section.Bars.Count; i++)
             section.Bars[i] = section.Bars[i] with
@@ -43,6 +32,46 @@ internal sealed partial class ChartTextRun
             };
         return true;
     }
+
+    /// <summary>Bars of strokes with the chords above them in their places, and where each of those stands in its own line; null
+    /// where the lines are no such pair.</summary>
+    private (string Bars, Dictionary<int, (int Column, int Length)> Places)? Filled(string chords, string below)
+    {
+        if (!AreStrokes(below) || ChordsOf(chords) is not { Count: > 0 } above || !above.TrueForAll(p => IsChord(p.Text)))
+            return null;
+        var strokes = Enumerable.Range(0, below.Length).Where(i => below[i] == '/').ToList();
+        if (Under(above, strokes, below) is not { } stands) return null;
+        var (filled, places, from) = (new StringBuilder(), new Dictionary<int, (int Column, int Length)>(), 0);
+        foreach (var ((text, column), at) in above.Zip(stands))
+        {
+            filled.Append(Parted(below[from..at])).Append(' ');
+            places[filled.Length + 1] = (column, text.Length);
+            filled.Append(text).Append(' ');
+            from = at + 1;
+        }
+        return (filled.Append(Parted(below[from..])).ToString(), places);
+    }
+
+    /// <summary>A text with chords above bars of strokes written into the bars, to be changed bar by bar; the same text where
+    /// there are none.</summary>
+    internal static string ChordsInBars(string text)
+    {
+        var lines = text.Split('\n').ToList();
+        if (!lines.Exists(AreStrokes)) return text;
+        var run = new ChartTextRun { Naming = ChartReader.Read(text).Naming };
+        for (var i = lines.Count - 2; i >= 0; i--)
+            if (lines[i + 1].Length <= ChartLimits.LongestLine && lines[i].Length <= ChartLimits.LongestLine
+                && AreStrokes(lines[i + 1]) && run.IsChordLine(LineTidy.Of(lines[i]))
+                && run.Filled(LineTidy.Of(lines[i]), lines[i + 1]) is var (bars, _))
+            {
+                lines[i + 1] = ManyBlanks().Replace(bars, " ");
+                lines.RemoveAt(i);
+            }
+        return string.Join('\n', lines);
+    }
+
+    [GeneratedRegex(" {2,}")]
+    private static partial Regex ManyBlanks();
 
     /// <summary>The stroke each chord stands over: the one right below it; else the first of its bar, where there are as many
     /// chords as bars; else the nearest behind the one before. Null where they do not suffice.</summary>

@@ -296,4 +296,37 @@ public sealed class BarEditsTests
         // A long symbol pushes what follows, words and chords alike.
         Assert.Equal("Am      F#m7b5 C\nSalt on the    sill again", BarEdits.Write(over, new(0, 1), "F#m7b5").Text);
     }
+
+    private static string Bars(string text) => MessyCharts.Bars(ChartReader.Read(text).Chart.Sections[0]);
+
+    /// <summary>Chords above bars of strokes are written into the bars before one of them changes.</summary>
+    [Fact]
+    public void A_bar_whose_chords_stand_above_its_strokes_can_be_changed()
+    {
+        const string text = "Mill Pond\n\n    Dm7    G7     Cmaj7\n||: / /    / /  | / / / /  :||\nFm7\n| / / / / |";
+        Assert.Equal("Dm7:2 G7:2 | Cmaj7:4 | Dm7:2 G7:2 | Cmaj7:4 | Fm7:4", Bars(text));
+        Assert.Equal("Dm7 G7", BarEdits.Content(ChartReader.Read(text).Chart, new(0, 0)));
+        string Now(Edited edited) { Assert.Null(edited.Fault); return Bars(edited.Text!); }
+        Assert.Equal("Dm7:2 G7:2 | Am:3 E7:1 | Dm7:2 G7:2 | Am:3 E7:1 | Fm7:4", Now(BarEdits.Write(text, new(0, 1), "Am . . E7")));
+        Assert.Equal("Dm7:2 G7:2 | Cmaj7:4 | Dm7:2 G7:2 | Cmaj7:4 | Fm7:4 | Fm7:4", Now(BarEdits.Add(text, new(0, 4))));
+        Assert.Equal("Dm7:2 G7:2 | Dm7:2 G7:2 | Fm7:4", Now(BarEdits.Remove(text, new(0, 1))));
+        Assert.Equal("Dm7:2 G7:2 | Cmaj7:2 Cmaj7:2 | Dm7:2 G7:2 | Cmaj7:2 Cmaj7:2 | Fm7:4", Now(BarEdits.Split(text, new(0, 1), 0)));
+    }
+
+    /// <summary>Where a small letter is a minor chord it stays one, typed, split or copied; and what only the chords showed is
+    /// said before they change.</summary>
+    [Theory]
+    [InlineData("| C | a | F | G |")]
+    [InlineData("names: english, small letters minor\n| C | a | F | G |")]
+    [InlineData("C    a    F    G")]
+    public void Small_letters_stay_minor_in_a_bar_that_is_changed(string text)
+    {
+        string Now(Edited edited) { Assert.Null(edited.Fault); return Bars(edited.Text!); }
+        Assert.Equal("C:4 | Dm:4 | F:4 | G:4", Now(BarEdits.Write(text, new(0, 1), "d")));
+        Assert.Equal("C:4 | Em7:4 | F:4 | G:4", Now(BarEdits.Write(text, new(0, 1), "Em7")));
+        Assert.Equal("C:4 | Am:2 Am:2 | F:4 | G:4", Now(BarEdits.Split(text, new(0, 1), 0)));
+        Assert.Equal("C:4 | Am:4 | Am:4 | F:4 | G:4", Now(BarEdits.Add(text, new(0, 1))));
+        Assert.Equal("C:4 | C:4 | F:4 | G:4", Now(BarEdits.Write(text, new(0, 1), "C")));
+        Assert.Equal("D:4 | Bm:4 | G:4 | A:4", Bars(ChartTextMover.Move(text, ChartReader.Read(text).Chart.Key.Transpose(2))));
+    }
 }

@@ -39,7 +39,8 @@ public static partial class BarEdits
     public static string Content(Chart chart, BarAddress at)
     {
         var section = chart.Sections[at.Section];
-        if (section.Bars[at.Bar].Span is not { Content: var content }) return Resolved(section, at.Bar);
+        if (section.Bars[at.Bar].Span is not { Content: var content })
+            return ChartWriter.WriteBar(section.Bars[at.Bar], chart.Meter, false);
         if (content.Split(' ')[0] != "%" || section.Like is null) return content;
         // "As before" means the bar before in the section that is followed.
         while (section.Like is { } like && chart.SectionNamed(like) is { } parent && parent != section) section = parent;
@@ -53,9 +54,9 @@ public static partial class BarEdits
     /// bars.</param>
     public static Edited Write(string text, BarAddress at, string content)
     {
-        content = Tidy(content);
         // Names that only the chords show would be lost with those chords.
-        text = ForeignNames.WithNamesSaid(text);
+        text = ChartTextRun.ChordsInBars(ForeignNames.WithNamesSaid(text));
+        content = Tidy(content, ChartReader.Read(text).Naming);
         return Checked(text, at, content.Count(c => c == '|'), WriteAnew(text, at, content));
     }
 
@@ -209,6 +210,7 @@ public static partial class BarEdits
     /// <summary>Puts a bar after another one, with its last chord to begin with.</summary>
     public static Edited Add(string text, BarAddress at)
     {
+        text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         if (found.Section.Like is not null) return Follows(found.Section);
         var same = Resolved(found.Section, at.Bar);
@@ -220,6 +222,7 @@ public static partial class BarEdits
     /// <summary>Takes a bar out. In a section that follows another one the bar follows again.</summary>
     public static Edited Remove(string text, BarAddress at)
     {
+        text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var (chart, section, place) = found;
         var lines = new ChartLines(text, ChartReader.Read(text).Naming);
@@ -259,9 +262,10 @@ public static partial class BarEdits
     }
 
     /// <summary>Content as typed, made fit: one space between words, no bar lines around, chord letters large.</summary>
-    internal static string Tidy(string content)
+    internal static string Tidy(string content, ChartNaming naming = default)
     {
-        var tidy = Pieces().Replace(content.Trim().Trim('|'), m =>
+        // Where a small letter is a minor chord it stays one.
+        var tidy = naming.SmallIsMinor ? content.Trim().Trim('|') : Pieces().Replace(content.Trim().Trim('|'), m =>
         {
             var letter = m.Value.TakeWhile(c => c is '<' or '/').Count();
             if (letter >= m.Length || m.Value[letter] is < 'a' or > 'g' || m.Value[0] == '(') return m.Value;
@@ -282,8 +286,9 @@ public static partial class BarEdits
 
     private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
     {
+        text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
-        content = Tidy(content ?? found.Span.Content);
+        content = Tidy(content ?? found.Span.Content, ChartReader.Read(text).Naming);
         if (content is "" or "%") content = Resolved(found.Section, at.Bar);
         if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar)
             return Edited.Refuse("Change one bar at a time; write its chords first.");
