@@ -74,7 +74,7 @@ const views = {
   async today() {
     // The fullest day of the demo's week.
     const day = new Date(); day.setDate(day.getDate() + (4 - day.getDay() + 7) % 7);
-    await go(`/?day=${day.toISOString().slice(0, 10)}`); await settle("document.querySelectorAll('.today-due a').length >= 4"); await picture("today", 1280, 800);
+    await go(`/?day=${day.toISOString().slice(0, 10)}`); await settle("![...document.querySelectorAll('tr[hx-get] p.quiet')].some(p => p.textContent === '…')"); await picture("today", 1280, 800);
   },
   async road() { await go((await studentOf("Wren")) + "/road?technique=FullBarre&level=40"); await settle(); await picture("road", 1280, 800); },
   async practice() { await go(`${await studentOf("Wren")}/practice`); await settle(); await picture("practice", 1280, 800); },

@@ -1,4 +1,3 @@
-using System.Buffers;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Music;
@@ -88,8 +87,8 @@ internal sealed partial class ChartHeader
             && TakeFacts(beside, number, problem))
             Title = first;
         TakeMeterBehindTitle();
-        if (Key is null && KeyOfTitle().Match(line) is { Success: true } named)
-            TakeValue("key", named.Groups["key"].Value, number, named.Groups["key"].Index + 1, problem);
+        if (Key is null && KeyInTitle(line) is var (at, length))
+            TakeValue("key", line.Substring(at, length), number, at + 1, problem);
         Title = Bare(Title);
     }
 
@@ -97,11 +96,11 @@ internal sealed partial class ChartHeader
     private static string Bare(string title)
     {
         var bare = title.Trim(' ', '*', '_', '=');
-        return bare.AsSpan(0, Math.Min(1, bare.Length)).ContainsAny(Quotes) ? bare.Trim(' ', '*', '_', '=', '"', '“', '”', '„', '«', '»')
+        return bare.Length > 0 && Quotes.Contains(bare[0]) ? bare.Trim([.. Quotes, ' ', '*', '_', '='])
             : bare.AsSpan().Count('"') == 1 ? bare.TrimEnd('"') : bare;
     }
 
-    private static readonly SearchValues<char> Quotes = SearchValues.Create("\"“”„«»");
+    private const string Quotes = "\"“”„«»";
 
     private static Meter? MeterByName(string value) => value.Trim().ToLowerInvariant() switch
     {

@@ -114,8 +114,12 @@ internal sealed partial class ChartHeader
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
         return Header(line) is { } header && NameIn(header) == "key"
             ? (header.Groups["value"].Index, Apart(ValueIn(header)).Value.Length)
-            : KeyOfTitle().Match(line) is { Success: true } title ? (title.Groups["key"].Index, title.Groups["key"].Length) : null;
+            : null;
     }
+
+    /// <summary>Where in a title the key stands that ends it; null in any other.</summary>
+    public static (int At, int Length)? KeyInTitle(string line) =>
+        KeyOfTitle().Match(line) is { Success: true } title ? (title.Groups["key"].Index, title.Groups["key"].Length) : null;
 
     /// <summary>A key that ends a title, Waltz in A minor; without its kind it may be any word.</summary>
     [GeneratedRegex(@"^[^|\[\]:]{1,80}?\sin\s(?<key>[A-H][#b♯♭]?\s?(?:minor|major))(?=\s*$|\s*[,;(–—-])")]

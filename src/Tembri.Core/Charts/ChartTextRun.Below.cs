@@ -57,12 +57,12 @@ internal sealed partial class ChartTextRun
     internal static string ChordsInBars(string text)
     {
         var lines = text.Split('\n').ToList();
-        if (!lines.Exists(AreStrokes)) return text;
+        bool IsOne(string line) => line.Length <= ChartLimits.LongestLine && AreStrokes(LineTidy.Of(line));
+        if (!lines.Exists(IsOne)) return text;
         var run = new ChartTextRun { Naming = ChartReader.Read(text).Naming };
         for (var i = lines.Count - 2; i >= 0; i--)
-            if (lines[i + 1].Length <= ChartLimits.LongestLine && lines[i].Length <= ChartLimits.LongestLine
-                && AreStrokes(lines[i + 1]) && run.IsChordLine(LineTidy.Of(lines[i]))
-                && run.Filled(LineTidy.Of(lines[i]), lines[i + 1]) is var (bars, _))
+            if (IsOne(lines[i + 1]) && lines[i].Length <= ChartLimits.LongestLine && LineTidy.Of(lines[i]) is var chords
+                && run.IsChordLine(chords) && run.Filled(chords, LineTidy.Of(lines[i + 1])) is var (bars, _))
             {
                 lines[i + 1] = ManyBlanks().Replace(bars, " ");
                 lines.RemoveAt(i);

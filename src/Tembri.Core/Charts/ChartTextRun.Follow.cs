@@ -107,9 +107,7 @@ internal sealed partial class ChartTextRun
             var line = i == at ? behind : lines[i].Text.Length > ChartLimits.LongestLine ? "" : WithoutComment(lines, i);
             // What the hand plays is passed here, so that nobody looks past the same lines again and again.
             if (line.Length == 0 || IsStrum(line) || FigureText.IsFigure(line)) continue;
-            var (asked, often) = HeadingLine.Counted(line);
-            if (sung.Count == 0
-                && (HeadingLine.SameAs(line, section.Name) ?? HeadingLine.SameAs(asked, section.Name)) is { } said)
+            if (sung.Count == 0 && SaidToBeSame(line, section.Name) is var (said, often))
             {
                 if (section.Times == 1) section.Times = Times(often, lines[i].Number, 1);
                 section.Like = said.Length > 0 ? Above(said) : FirstOfKind(section)?.Name;
@@ -140,6 +138,15 @@ internal sealed partial class ChartTextRun
         while (first is { IsLikeAssumed: true, Like: { } like } && _sections.Find(s => s.Name == like) is { } before)
             first = before;
         (section.Like, section.IsLikeAssumed) = (first.Name, true);
+    }
+
+    /// <summary>What a line under a name says the section is the same as, and how often it is played then; null for any other
+    /// line.</summary>
+    private static (string Like, int Times)? SaidToBeSame(string line, string heading)
+    {
+        if (HeadingLine.SameAs(line, heading) is { } like) return (like, 1);
+        return HeadingLine.Counted(line) is var (asked, often) && asked.Length < line.Length
+            && HeadingLine.SameAs(asked, heading) is { } counted ? (counted, often) : null;
     }
 
     /// <summary>False for a remark: in brackets, or behind a dash of a list.</summary>

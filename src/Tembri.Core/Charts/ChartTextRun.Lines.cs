@@ -153,8 +153,10 @@ internal sealed partial class ChartTextRun
         Naming = new ChartNaming(names);
         if (!Naming.IsByDegree) return default;
         Key? given = null;
-        foreach (var (text, _) in lines)
-            if (given is null && text.Length <= ChartLimits.LongestLine && ChartHeader.KeyIn(text) is var (at, length)
+        var first = lines.FindIndex(l => l.Text.Length is > 0 and <= ChartLimits.LongestLine && !ChartHeader.IsHeader(l.Text));
+        for (var i = 0; i < lines.Count; i++)
+            if (given is null && lines[i].Text is { Length: <= ChartLimits.LongestLine } text
+                && (ChartHeader.KeyIn(text) ?? (i == first ? ChartHeader.KeyInTitle(text) : null)) is var (at, length)
                 && Key.TryParse(text.Substring(at, length), out var key))
                 given = key;
         Naming = new ChartNaming(names, given ?? new Key(Note.C, false));

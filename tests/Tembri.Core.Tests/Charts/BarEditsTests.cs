@@ -329,4 +329,17 @@ public sealed class BarEditsTests
         Assert.Equal("C:4 | C:4 | F:4 | G:4", Now(BarEdits.Write(text, new(0, 1), "C")));
         Assert.Equal("D:4 | Bm:4 | G:4 | A:4", Bars(ChartTextMover.Move(text, ChartReader.Read(text).Chart.Key.Transpose(2))));
     }
+
+    /// <summary>A key that ends the title moves with the chart and stays a title; words that sound like one stay words, and a
+    /// line for the key counts before both.</summary>
+    [Theory]
+    [InlineData("Waltz in A minor\n\nAm    E\nsung in D major", "Waltz in B minor\n\nBm    F#\nsung in D major")]
+    [InlineData("Waltz in A minor\nkey: Am\n| Am | E |", "Waltz in A minor\nkey: Bm\n| Bm | F# |")]
+    [InlineData("Song\n\nC F G C\nsung in D major", "key: D\nSong\n\nD G A D\nsung in D major")]
+    public void A_key_in_the_title_is_moved_with_its_chart(string text, string moved)
+    {
+        var key = ChartReader.Read(text).Chart.Key;
+        Assert.Equal(moved, ChartTextMover.Move(text, key.Transpose(2)));
+        Assert.Equal(key.Transpose(2), ChartReader.Read(moved).Chart.Key);
+    }
 }

@@ -35,18 +35,6 @@ public static partial class BarEdits
     [GeneratedRegex(@"\[[^\]]*\]")]
     internal static partial Regex Bracketed();
 
-    /// <summary>A bar as a cell of a bar grid has it, ready to be changed and given to <see cref="Write"/>.</summary>
-    public static string Content(Chart chart, BarAddress at)
-    {
-        var section = chart.Sections[at.Section];
-        if (section.Bars[at.Bar].Span is not { Content: var content })
-            return ChartWriter.WriteBar(section.Bars[at.Bar], chart.Meter, false);
-        if (content.Split(' ')[0] != "%" || section.Like is null) return content;
-        // "As before" means the bar before in the section that is followed.
-        while (section.Like is { } like && chart.SectionNamed(like) is { } parent && parent != section) section = parent;
-        return Resolved(section, at.Bar);
-    }
-
     /// <summary>Writes a bar anew, or a new last bar of its section.</summary>
     /// <param name="text">Chart text with line feeds.</param>
     /// <param name="at">The bar.</param>
@@ -56,7 +44,7 @@ public static partial class BarEdits
     {
         // Names that only the chords show would be lost with those chords.
         text = ChartTextRun.ChordsInBars(ForeignNames.WithNamesSaid(text));
-        content = Tidy(content, ChartReader.Read(text).Naming);
+        content = Apart(content);
         return Checked(text, at, content.Count(c => c == '|'), WriteAnew(text, at, content));
     }
 
@@ -99,6 +87,7 @@ public static partial class BarEdits
             return Edited.Refuse("Write chords and dots only, such as C . F . Words are written in the chart's text.");
         var reading = ChartReader.Read(text);
         var chart = reading.Chart;
+        content = Tidy(content, reading.Naming);
         if (chart.Sections.ElementAtOrDefault(at.Section) is not { } section || at.Bar < 0 || at.Bar > section.Bars.Count)
             return Edited.Refuse(Gone);
         var lines = new ChartLines(text, reading.Naming);
@@ -224,8 +213,8 @@ public static partial class BarEdits
     {
         text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
-        var (chart, section, place) = found;
-        var lines = new ChartLines(text, ChartReader.Read(text).Naming);
+        var (chart, section, place, naming) = found;
+        var lines = new ChartLines(text, naming);
         if (section.Like is not null)
             return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
         if (section.Bars.All(b => b.Span == place))
@@ -261,34 +250,11 @@ public static partial class BarEdits
         return Edited.To(lines.Whole);
     }
 
-    /// <summary>Content as typed, made fit: one space between words, no bar lines around, chord letters large.</summary>
-    internal static string Tidy(string content, ChartNaming naming = default)
-    {
-        // Where a small letter is a minor chord it stays one.
-        var tidy = naming.SmallIsMinor ? content.Trim().Trim('|') : Pieces().Replace(content.Trim().Trim('|'), m =>
-        {
-            var letter = m.Value.TakeWhile(c => c is '<' or '/').Count();
-            if (letter >= m.Length || m.Value[letter] is < 'a' or > 'g' || m.Value[0] == '(') return m.Value;
-            var large = m.Value[..letter] + char.ToUpperInvariant(m.Value[letter]) + m.Value[(letter + 1)..];
-            return letter == 1 && m.Value[0] == '/' || ChordReader.Read(large.TrimStart('<')).Ok ? large : m.Value;
-        });
-        return string.Join(' ', tidy.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-    }
-
-    private static (Chart Chart, Section Section, BarSpan Span)? Find(string text, BarAddress at)
-    {
-        var chart = ChartReader.Read(text).Chart;
-        return chart.Sections.ElementAtOrDefault(at.Section) is { } section
-                && section.Bars.ElementAtOrDefault(at.Bar)?.Span is { } place
-            ? (chart, section, place)
-            : null;
-    }
-
     private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
     {
         text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
-        content = Tidy(content ?? found.Span.Content, ChartReader.Read(text).Naming);
+        content = Tidy(content ?? found.Span.Content, found.Naming);
         if (content is "" or "%") content = Resolved(found.Section, at.Bar);
         if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar)
             return Edited.Refuse("Change one bar at a time; write its chords first.");
@@ -296,20 +262,6 @@ public static partial class BarEdits
         return changed is null
             ? Edited.Refuse(fault!)
             : Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
-    }
-
-    private static Bar Read(string content, Meter meter) =>
-        ChartReader.Read($"meter: {meter}\n| {content} |").Chart.Sections is [{ Bars: [var bar, ..] }]
-            ? bar
-            : new Bar(meter, []);
-
-    /// <summary>A bar's content with the sign for "as before" written out.</summary>
-    private static string Resolved(Section section, int bar)
-    {
-        static bool SaysAsBefore(Bar bar) => bar.Span?.Content.Split(' ')[0] == "%";
-        while (bar > 0 && SaysAsBefore(section.Bars[bar])) bar--;
-        // A section that begins with it has nothing before.
-        return bar < 0 || SaysAsBefore(section.Bars[bar]) ? "N.C." : section.Bars[bar].Span?.Content ?? "N.C.";
     }
 
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);

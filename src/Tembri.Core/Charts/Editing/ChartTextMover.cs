@@ -35,17 +35,23 @@ public static partial class ChartTextMover
         var hasKey = false;
         var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s is { Line: > 0, Length: > 0 })
             .DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
+        // A key line of its own is the one that counts.
+        var isKeyInTitle = chart.Title.Length > 0 && !Array.Exists(lines, l => ChartHeader.KeyIn(LineTidy.Of(l)) is not null);
         for (var i = 0; i < lines.Length; i++)
         {
             var isSpoken = slots.Contains(i + 1) && SpokenChords.MayBeIn(lines[i]);   // A minor, F major
-            if (!isSpoken && ChartHeader.KeyIn(LineTidy.Of(lines[i])) is var (at, length))
+            var line = LineTidy.Of(lines[i]);
+            var inTitle = isKeyInTitle && line.Contains(chart.Title, StringComparison.Ordinal)
+                ? ChartHeader.KeyInTitle(line)
+                : null;
+            if (!isSpoken && (ChartHeader.KeyIn(line) ?? inTitle) is var (at, length))
             {
                 // "C major" alone would be read as a chord when it became "D".
                 var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)
                     || lines[i][..at].TrimEnd().EndsWith(':');
                 var key = to.Named(names);
                 // Waltz in A minor stays a title.
-                var says = lines[i][..at].EndsWith(" in ", StringComparison.Ordinal) && lines[i][at..(at + length)].Contains("m", StringComparison.Ordinal)
+                var says = inTitle is not null
                     ? $"{Sign(key.Tonic.ToString())} {(key.IsMinor ? "minor" : "major")}"
                     : $"{(isNamed ? "" : "key: ")}{Sign(key.ToString())}";
                 lines[i] = lines[i][..at] + says + lines[i][(at + length)..];
