@@ -46,7 +46,7 @@ internal sealed partial class ChartHeader
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
     private const string CapoFret =
-        @"(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
+        @"(?:on\s+|at\s+|@\s*)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
     private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
     private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
     private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
@@ -187,6 +187,10 @@ internal sealed partial class ChartHeader
     /// <summary>True for the line that says in which order the sections are played.</summary>
     public static bool IsForm(string line) =>
         Header(line) is { } header && NameIn(header) == "form";
+
+    /// <summary>True for the line that says the title.</summary>
+    public static bool IsTitle(string line) =>
+        Header(line) is { } header && (NameIn(header) is "title" or "t");
 
     public static bool IsHeader(string line) =>
         Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null

@@ -35,6 +35,14 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
+    /// <summary>A line whose last bar is not closed before a count, <c>G | D | C (2x)</c>, with a bar line there, in place of a
+    /// blank; the count is that of the line.</summary>
+    private string ClosedBeforeCount(string line) =>
+        HeadingLine.CountAt(line) is { At: > 0 and var at } && line[at] == ' ' && line.LastIndexOf('|') is >= 0 and var last
+            && last < at && IsChordLine(line[(last + 1)..at])
+                ? $"{line[..at]}|{line[(at + 1)..]}"
+                : line;
+
     private static bool AsksToPlay(string line) =>
         line.Contains("play", StringComparison.OrdinalIgnoreCase) || line.Contains("repeat", StringComparison.OrdinalIgnoreCase);
 

@@ -91,7 +91,7 @@ internal sealed partial class ChartTextRun
     {
         if (sections.Count == 0)
             Problem(1, 1,
-                Array.Exists(_raw, l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l))
+                _isSourceOfPage
                     ? "This is the source of a web page; copy the text as the page shows it, without what stands between < and >."
                     : "No chords were found; write bars such as | C . G . |, or words with chords such as [C]Salt on the "
                         + "[G]sill.");

@@ -106,7 +106,7 @@ internal sealed partial class ChartTextRun
         {
             var line = i == at ? behind : lines[i].Text.Length > ChartLimits.LongestLine ? "" : WithoutComment(lines, i);
             // What the hand plays is passed here, so that nobody looks past the same lines again and again.
-            if (line.Length == 0 || IsStrum(line) || FigureText.IsFigure(line)) continue;
+            if (line.Length == 0 || PageDebris.IsRule(line) || IsStrum(line) || FigureText.IsFigure(line)) continue;
             if (sung.Count == 0 && SaidToBeSame(line, section.Name) is var (said, often))
             {
                 if (section.Times == 1) section.Times = Times(often, lines[i].Number, 1);
@@ -153,9 +153,13 @@ internal sealed partial class ChartTextRun
     private static bool IsSung(string line) => line.TrimStart()[0] is not ('(' or '-' or '–' or '*' or '•');
 
     private bool OpensSection(List<(string Text, int Number)> lines, int at, string line) =>
-        _numbered.ContainsKey(at) || HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
+        _numbered.ContainsKey(at) || EndAbove(lines, at, line) is not null || HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
             || ByNameAbove(line) is not null || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null
             || HeadingLine.WithWords(line) is not null;
+
+    /// <summary>The word for the end above bars, which names them; null for any other line.</summary>
+    private HeadingLine? EndAbove(List<(string Text, int Number)> lines, int at, string line) =>
+        HeadingLine.IsEndName(line) && HasBars(Below(lines, at)) ? new("End", 1, line.Length) : null;
 
     /// <summary>True for a line with chords of its own; bars with a number belong to a section that follows.</summary>
     private bool HasBars(string line) =>

@@ -6,24 +6,29 @@ namespace Tembri.Core.Charts;
 /// <content>Lines that say what the right hand strums or picks, and figures.</content>
 internal sealed partial class ChartTextRun
 {
-    [GeneratedRegex(@"^\s*(?:strum(?:ming)?(?: pattern)?|(?<other>pattern|rhythm))\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$",
+    [GeneratedRegex(@"^\s*(?:strum(?:ming)?(?: pattern)?|(?<other>pattern|rhythm))\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$"
+            // Letters alone: D is a chord as well, U is none.
+            + @"|^\s*(?<letters>(?=[^uU]{0,12}[uU])(?:[DUX][\s.-]{0,4}){4,16}|(?:(?:down|up)\b[\s,-]{0,3}){4,16})$",
         LinePatterns.AnyCase)]
     private static partial Regex StrumLine();
 
     /// <summary>True for a line that says what the hand strums.</summary>
     internal static bool IsStrum(string line) =>
         StrumLine().Match(line) is { Success: true } match
-            && (!match.Groups["other"].Success || HandOf(match.Groups["steps"].Value.TrimEnd()) is not null);
+            && (!match.Groups["other"].Success && !match.Groups["letters"].Success || HandOf(StepsIn(match)) is not null);
+
+    private static string StepsIn(Match line) =>
+        (line.Groups["letters"] is { Success: true } letters ? letters : line.Groups["steps"]).Value.Trim();
 
     private bool TryStrum(string line, int number)
     {
-        if (!line.Contains(':') && !line.AsSpan().ContainsAny('↓', '↑')
+        if (!line.Contains(':') && !line.AsSpan().ContainsAny('↓', '↑', 'U') && !line.Contains("up", StringComparison.OrdinalIgnoreCase)
             || StrumLine().Match(line) is not { Success: true } match)
             return false;
-        var steps = match.Groups["steps"].Value.TrimEnd();
+        var steps = StepsIn(match);
         var hand = HandOf(steps);
         // Other words for it may say something else.
-        if (hand is null && match.Groups["other"].Success) return false;
+        if (hand is null && (match.Groups["other"].Success || match.Groups["letters"].Success)) return false;
         // At the head it is that of all sections that say nothing else.
         if (hand is not null && _section is null) _songStrum = hand.ToString();
         else if (hand is not null) Here(number).Strum = hand.ToString();

@@ -90,11 +90,23 @@ internal sealed partial class ChartTextRun
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
-        && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null
+        && !IsMostlyChords(line) && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null
         && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
+    /// <summary>True for a line of which more than half are chords, some of them no words as well, which is no row of chords:
+    /// <c>Em D C then stop</c>.</summary>
+    private bool IsMostlyChords(string line)
+    {
+        if (line.Length > LongestNaming || line.AsSpan().ContainsAny('[', '|')) return false;
+        int chords = 0, words = 0;
+        foreach (var word in line.Split([' ', ',', ';', '(', ')'], StringSplitOptions.RemoveEmptyEntries))
+            if (char.IsAsciiLetterUpper(word[0]) && word is not ("A" or "Am") && IsChord(word)) chords++;
+            else if (char.IsLetterOrDigit(word[0])) words++;
+        return chords > 1 && words > 0 && chords > words && !IsChordLine(line);
+    }
+
     private static bool IsRemark(string line) =>
-        line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line);
+        line.TrimStart().StartsWith('#') && !line.Contains('|') && !HeadingLine.IsKnown(line) && !HeadingLine.IsEndName(line);
 
     /// <summary>Finds out by which names the chart calls its chords: as it says, or as its chords show.</summary>
     private void FindNames(List<(string Text, int Number)> lines)
@@ -196,7 +208,8 @@ internal sealed partial class ChartTextRun
     private static string Below(List<(string Text, int Number)> lines, int at)
     {
         for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0) return lines[i].Text.Length <= ChartLimits.LongestLine ? lines[i].Text : "";
+            if (lines[i].Text.Length > 0 && !PageDebris.IsRule(lines[i].Text))
+                return lines[i].Text.Length <= ChartLimits.LongestLine ? lines[i].Text : "";
         return "";
     }
 
@@ -219,7 +232,7 @@ internal sealed partial class ChartTextRun
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)
     {
         for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0 && !IsStrum(lines[i].Text) && !FigureText.IsFigure(lines[i].Text))
+            if (lines[i].Text.Length > 0 && !PageDebris.IsRule(lines[i].Text) && !IsStrum(lines[i].Text) && !FigureText.IsFigure(lines[i].Text))
                 return lines[i].Text.Length <= ChartLimits.LongestLine && (lines[i].Text.TrimStart().StartsWith('|')
                     || !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text)));
         return false;

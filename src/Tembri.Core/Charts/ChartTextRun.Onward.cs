@@ -16,7 +16,7 @@ internal sealed partial class ChartTextRun
     private const string Onwards = @"^[\s(*_-]*(?>(?:(?:and|then|now|finally)(?:,\s|\s+)){0,2})";
 
     /// <summary>A line that asks for what it names: repeat, play, back to, finish with.</summary>
-    [GeneratedRegex(Onwards + @"(?:repeat|play|sing|do|(?:(?:go\s)?back|go|return)\sto|(?:go\sback|again)(?=\sfrom)|(?:ends?|finish(?:es)?)\swith)(?>\s+)(?<what>[^|\[\]{}]+)$",
+    [GeneratedRegex(Onwards + @"(?:repeat|(?:rpt|rep)\b\.?|play|sing|do|(?:(?:go\s)?back|go|return|jump|on)\sto|(?<to>to)(?=\s(?:the\s)?" + HeadingLine.KnownNames + @"\W{0,3}$)|(?:go\sback|again)(?=\sfrom)|(?:ends?|finish(?:es)?)\swith)(?>\s+)(?<what>[^|\[\]{}]+)$",
         LinePatterns.AnyCase)]
     private static partial Regex Asked();
 
@@ -29,7 +29,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex AsksOnceMore();
 
     private static readonly SearchValues<string> AsksAgain = SearchValues.Create(
-        ["repeat", "play", "sing", "do ", "to ", "with ", "again", "more", "time", "then"], StringComparison.OrdinalIgnoreCase);
+        ["repeat", "rpt", "rep", "play", "sing", "do ", "to ", "with ", "again", "more", "time", "then"], StringComparison.OrdinalIgnoreCase);
 
     private static readonly char[] AroundWords = [' ', '.', '*', '_', '(', ')', '-', '!'];
 
@@ -129,12 +129,12 @@ internal sealed partial class ChartTextRun
     /// <summary>The section that has just been named, where it has no bars yet and nothing says what it is; null for any
     /// other.</summary>
     private OpenSection? NewWithoutBars() =>
-        _section is { Bars.Count: 0 } here && (here.Like is null || here.IsLikeAssumed)
+        _section is { Bars.Count: 0, Words.Count: 0 } here && _lead.Length == 0 && (here.Like is null || here.IsLikeAssumed)
                 && !_sections.Exists(s => s != here && s.Name.Equals(here.Name, StringComparison.OrdinalIgnoreCase))
             ? here
             : null;
 
-    [GeneratedRegex(@"\b(?:back|go|return)\s+to\s", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?:^|\W)to\s", LinePatterns.AnyCase)]
     private static partial Regex SendsTo();
 
     /// <summary>Takes a line that says how the song goes on.</summary>
@@ -180,6 +180,10 @@ internal sealed partial class ChartTextRun
     /// write.</summary>
     private void SayNotFollowed(string line, int number)
     {
+        if (IsMostlyChords(line))
+            Problem(number, 1,
+                "This line has chords and something else, and is kept as words; write its chords alone, what is remarked behind them in "
+                    + "round brackets, and how often as x2.");
         if (_sections.Count > 0 && line.Length <= LongestOnward && SendsOn().IsMatch(line))
             Problem(number, 1,
                 "This line seems to say how the song goes on, and is kept as words. Write the order of the sections in a line of its "

@@ -244,7 +244,7 @@ internal sealed partial class ChartTextRun
     {
         var at = line.LastIndexOf('|') + 1;
         if (!LinePatterns.SmallLetters().IsMatch(line.AsSpan(at)) || PageDebris.IsSign(line[at..])
-            || line.AsSpan(at).ContainsAny('(', '['))
+            || line.AsSpan(at).ContainsAny('(', '[') || HeadingLine.CountAt(line[at..]) is { At: 0 })
             return null;
         at += HeadingLine.CountInFront(line[at..]);
         var said = line[at..].Trim(' ', ',', ';', '.', '-', '–', '—');

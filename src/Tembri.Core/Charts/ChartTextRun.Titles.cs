@@ -9,11 +9,12 @@ internal sealed partial class ChartTextRun
     private bool IsTitle(List<(string Text, int Number)> lines, int at)
     {
         if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
-            || lines[at].Text.Length > ChartLimits.LongestName || !ThreeLetters().IsMatch(lines[at].Text)
+            || lines[at].Text.Length > ChartLimits.LongestName 
+            || !ThreeLetters().IsMatch(lines[at].Text) && !(NamesASong().IsMatch(lines[at].Text) && TwoLetters().IsMatch(lines[at].Text))
             || SaysHow().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
+        return next.Length == 0 || BetweenMarks().IsMatch(lines[at].Text) || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
             || SaysSomething().IsMatch(next)
             || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
             || ChartHeader.SaysCapo(next) || next.AsSpan().Trim() is ['(', .., ')'] || IsHeadOfTable(next)
@@ -51,6 +52,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*[\p{Lu}0-9""“„'’][^\s|\[\]:]{0,20}(?:\s[^\s|\[\]:]{1,20}){0,5}(?<![.,;:!?])\s*$")]
     private static partial Regex NamesASong();
 
+    /// <summary>A few words between marks of a heading: <c>=== Gravel Lane ===</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<mark>[=*_~–—-]{1,8})\s?[^\s|\[\]:][^|\[\]:]{1,60}\k<mark>\s*$")]
+    private static partial Regex BetweenMarks();
+
     /// <summary>How a letter begins.</summary>
     [GeneratedRegex(@"^\s*(?:hi|hello|hey|dear|hallo|liebe[rs]?|salut|hola|ciao|good\s(?:morning|afternoon|evening))\b[^|\[\]]*[,:!.]\s*$", LinePatterns.AnyCase)]
     private static partial Regex Greeting();
@@ -60,8 +65,11 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"\p{L}{3}")]
     private static partial Regex ThreeLetters();
 
+    [GeneratedRegex(@"\p{L}{2}")]
+    private static partial Regex TwoLetters();
+
     /// <summary>A line that says how the song is played, which is no name of one.</summary>
-    [GeneratedRegex(@"^\s*(?:rhythm|pattern|picking|strumming|count|level|difficulty|genre|style|feel|groove)\s*:", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:rhythm|pattern|picking|strum(?:ming)?(?:\spattern)?(?:\s\([^()]{1,20}\))?|count|level|difficulty|genre|style|feel|groove)\s*:", LinePatterns.AnyCase)]
     private static partial Regex SaysHow();
 
     /// <summary>A line that says something of the song by a name nobody knows: <c>Difficulty: easy</c>.</summary>
@@ -95,7 +103,22 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
-    [GeneratedRegex(@"^#\s+(?<title>\S.*)$")]
+    /// <summary>The first line of a text, where nothing else in it may be the title: not the line below, nor one that says
+    /// so.</summary>
+    private bool MayHeadPage(string line, int number) =>
+        line.AsSpan().TrimStart() is ['#', ' ', ..] && line.Length <= LongestNaming
+            && Array.FindIndex(_raw, l => !l.AsSpan().IsWhiteSpace()) == number - 1
+            && !Array.Exists(_raw, l => l.Length <= ChartLimits.LongestLine && ChartHeader.IsTitle(l))
+            && (NamesASong().IsMatch(line.AsSpan().TrimStart([' ', '#'])) && !SaysWhose().IsMatch(line)
+                || Array.Find(_raw[number..], l => !l.AsSpan().IsWhiteSpace()) is { Length: <= ChartLimits.LongestLine } below
+            && (!ThreeLetters().IsMatch(below) || !IsLyrics(below) && below is not ['#', ..] || SaysSomething().IsMatch(below)
+                || Credit().IsMatch(below) || below.AsSpan().Trim() is ['(', .., ')']));
+
+    /// <summary>Words for how a text came to be, which a remark at its head has.</summary>
+    [GeneratedRegex(@"\b(?:version|transcri\w+|chart|file|export\w*|made|created|written|from|by|draft|updated?)\b", LinePatterns.AnyCase)]
+    private static partial Regex SaysWhose();
+
+    [GeneratedRegex(@"^\s*#\s+(?<title>\S.*)$")]
     private static partial Regex PageTitle();
 
     private bool _isPage;   // written with marks of headings: "# Title", "## Verse"
@@ -103,7 +126,7 @@ internal sealed partial class ChartTextRun
     /// <summary>The heading of a whole page is the title; elsewhere such a line is a remark.</summary>
     private bool TryTitleOfPage(string line, int number)
     {
-        if (!_isPage || _header.Title.Length > 0 || _sections.Count > 0 || HeadingLine.IsKnown(line)
+        if (!_isPage && !MayHeadPage(line, number) || _header.Title.Length > 0 || _sections.Count > 0 || HeadingLine.IsKnown(line)
             || PageTitle().Match(line) is not { Success: true } title)
             return false;
         _header.TakeTitle(title.Groups["title"].Value, number, Problem);

@@ -41,7 +41,7 @@ internal sealed partial class ChartTextRun
     /// <summary>A count behind words, where "twice" may be one of them: only x2, 2x or what stands in round brackets.</summary>
     private static (int Times, int At, int NumberAt)? CountBehindWords(string line) =>
         HeadingLine.CountAt(line) is { At: > 0, Times: > 1 } count
-                && (line[count.At..].AsSpan().ContainsAny('(', '×') || line[count.At..].Contains('x'))
+                && (line.AsSpan(count.At).ContainsAny('(', '×', '*') || line.AsSpan(count.At).ContainsAny("x0123456789"))
             ? count
             : null;
 

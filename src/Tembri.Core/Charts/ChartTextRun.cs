@@ -29,6 +29,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
     private static partial Regex Tag();
 
     private string[] _raw = [];
+    private bool _isSourceOfPage;
 
     [GeneratedRegex(@"^\s*(?<bar>[0-9]{1,3})\s*:\s*\|")]
     private static partial Regex NumberedLine();
@@ -37,6 +38,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
     {
         if (assumed is { } shown) _header.Assume(shown);
         var raw = text.Split('\n');
+        _isSourceOfPage = Array.Exists(raw, l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l));
         for (var i = 0; i < raw.Length; i++)
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
         var lines = ColumnLines.Of(raw);
@@ -74,12 +76,14 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 if (IsLyrics(line)) Follow(lines, i, line);
                 if (_taken.Contains(i)) continue;
             }
+            if (TryListOfChords(lines, ref i)) continue;
             if (TryStrum(line, number) || TryFigure(line, number) || TryMark(lines, ref i)) continue;
             if (TryFormByItself(lines, i)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
             if (OnwardInBrackets(line) is { } inside && TryOnward(inside, number, Below(lines, i))) continue;
-            if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line))
+            if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line)
+                    ?? EndAbove(lines, i, line))
                 is { } heading)
             {
                 if (IsFull) continue;
@@ -132,6 +136,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             if (line.Contains(" / ", StringComparison.Ordinal)) line = WithoutStrokes(line, isSung: IsLyrics(next));
             if (line.Contains('|'))
             {
+                line = ClosedBeforeCount(line);
                 var (before, from) = (_section, _section?.Bars.Count ?? 0);
                 ReadGrid(line, number);
                 if (_section is { } section && TryWordsInBars(line, next, section, section == before ? from : 0)) i++;

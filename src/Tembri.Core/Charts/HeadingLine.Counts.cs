@@ -19,11 +19,12 @@ internal sealed partial record HeadingLine
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
         CountBehind().Match(line) is { Success: true } match
             ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
-            : line.EndsWith(')') && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
+            : line.AsSpan().TrimEnd() is [.., 't' or 'd' or ')' or '.' or 'e' or 'l' or 'T'] && line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
+                && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
             : null;
 
     /// <summary>What asks for a line once more.</summary>
-    [GeneratedRegex(@"(?<!\s)\s*\(\s*repeat(?:\s+(?:this\s+)?(?:line|all))?\s*\)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<![\s,;])\s*(?:[,;]\s*)?(?:\(\s*)?repeat(?:ed)?(?:\s+(?:this\s+)?(?:line|all|once))?(?:\s*\))?\.?\s*$", LinePatterns.AnyCase)]
     private static partial Regex RepeatBehind();
 
     [GeneratedRegex(@"(?<=[\s)])\(?\s{0,3}(?:[x×]\s{0,3}[0-9]{1,2}|[0-9]{1,2}\s{0,3}[x×])\s{0,3}\)?(?=[\s,;]|$)", LinePatterns.AnyCase)]
@@ -50,7 +51,7 @@ internal sealed partial record HeadingLine
 
     private const int LongestOfAll = 40;
 
-    [GeneratedRegex(@"^\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?:\s*,)?\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
     private static partial Regex CountFirst();
 
     /// <summary>How long a count is that a text begins with; 0 when there is none.</summary>

@@ -19,21 +19,28 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + "|vers|refrein|refräng|omkvæd|puente|ponte|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
     internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:[0-9]{1,2}[a-d]?|[ivx]{1,4}))?";
     private const string Letter = @"(?:\s+[a-d])?";
-    private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
+    private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
         + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string HowPlayed =
         "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) time|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
-    private const string Ornament = @"[-–—=*#_~<>(){}\[\]""“”„\s]*";
+    private const string Ornament = @"[-–—=*#_~<>«»‹›+(){}\[\]""“”„\s]*";
 
-    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*[.:,–—-])?(?:\s*" + Count
+    [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?>(?:\s*[])}>*_.:,;–—-]){0,4})(?:\s*" + Count
             + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
     [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
+
+    /// <summary>The word for the end, which above bars is the name of a section.</summary>
+    [GeneratedRegex(@"^(?:\s*\{\s{0,2}c(?:omment)?\s{0,2}:)?" + Ornament + @"end[\s\])}>»*_=~#+-]*[.:]?" + Ornament + "$", LinePatterns.AnyCase)]
+    private static partial Regex EndAlone();
+
+    /// <summary>True for the word for the end alone, which above bars names a section.</summary>
+    public static bool IsEndName(string line) => line.Length <= LongestInShort && EndAlone().IsMatch(line);
 
     /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
     [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
@@ -78,7 +85,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @"|song|part|section|tab(?:lature)?|grid)(?:\s+(?:[0-9]{1,2}|one|two|three|four))?)\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|end|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
             + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
@@ -196,7 +203,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             var bars = (rest.Value.StartsWith('|') || IsBarred(rest.Value, isChords))
                 && (!bracketed || !rest.Value.Contains('[') || !isChord(name));
             var chords = (!bracketed || !isChord(name))
-                && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name)));
+                && (isChords(rest.Value) || rest.Value.StartsWith('[') && (!bracketed || IsKnown(name) || IsEndName(name)));
             if (bars || chords) return Made(front, rest.Index);
         }
         if (line.Contains(',') && Several().Match(line) is { Success: true } several && several.Groups["rest"] is var shared

@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-])|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b))"
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-]|(?:capo|key|tempo|bpm|tuning|time|title)(?:\s*[:=]|\s[0-9A-H]))|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b)|end\s*(?:[:.]|$))"
             + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"(?:\s*(?:[:–—|-]|[x×]|$)|\s+[A-H])))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
@@ -32,6 +32,39 @@ internal static partial class LineTidy
     /// <summary>The number of a bar in front of its chords.</summary>
     [GeneratedRegex(@"(?<=\|\s{0,4})[0-9]{1,3}:(?=\s+[^\s|])", RegexOptions.CultureInvariant)]
     private static partial Regex BarNumber();
+
+    /// <summary>A mark of the source of a page; single letters only as small ones, since &lt;A&gt; is a chord.</summary>
+    [GeneratedRegex(@"</?(?:(?i:br|code|div|em|font|pre|span|strong|table|tbody|td|th|tr|tt|h[1-6]|li|ul|ol|hr|blockquote)(?:\s[^<>]{0,200})?|[aipu](?:\s[^<>]{0,200})?|b)\s?/?>", RegexOptions.CultureInvariant)]
+    private static partial Regex MarkOfPage();
+
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"(?!\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex NameFirst();
+
+    /// <summary>Marks around the name of a section that has more behind it in its line.</summary>
+    [GeneratedRegex(@"^(?<before>\s*(?:[-–—=*#_~<>«»‹›+(]{1,6}\s*|\{\s{0,2}c(?:omment)?\s{0,2}:\s{0,2})?)(?<name>(?:" + HeadingLine.KnownNames + @"|end)\s{0,2}:?)(?<behind>\s{0,2}[-–—=*_~<>«»‹›+)}.]{1,6})?(?=\s+(?<next>\S))", LinePatterns.AnyCase)]
+    private static partial Regex MarkedName();
+
+    private static readonly SearchValues<char> MarksOfNames = SearchValues.Create("-–—=*#_~<>«»‹›+(){}.");
+
+    private static string WithoutMarks(Match name)
+    {
+        var (before, behind) = (name.Groups["before"].Value, name.Groups["behind"].Value);
+        // A bracket that does not close belongs to what follows; a dash alone parts the name from it.
+        if (before.Contains('(') != behind.Contains(')') || before.Contains('{') != behind.Contains('}')) return name.Value;
+        var parts = before.AsSpan().IsWhiteSpace() && behind.AsSpan().Trim() is "-" or "–" or "—"
+            && name.Groups["next"].ValueSpan is not ("-" or "–" or "—" or "(");
+        return parts ? name.Value
+            : new string(' ', before.Length) + name.Groups["name"].Value + new string(' ', behind.Length)
+                + name.Value[(before.Length + name.Groups["name"].Length + behind.Length)..];
+    }
+
+    /// <summary>All bars of a line in brackets, with a count behind them: <c>(G | D) x2</c>.</summary>
+    [GeneratedRegex(@"^(?<before>[^()|\[\]]{0,40})\((?<bars>[^()]{1,400})\)(?=\s{0,4}(?:[x×]\s?[0-9]|[0-9]{1,2}\s?[x×]|\([x×0-9]))", RegexOptions.CultureInvariant)]
+    private static partial Regex BarsInBrackets();
+
+    /// <summary>Strokes that only part a line from its count: <c>G D // x2</c>.</summary>
+    [GeneratedRegex(@"(?<=\s)//(?=\s{1,4}\(?(?:[x×]\s?[0-9]|[0-9]{1,2}\s?[x×])\)?\s*$)", RegexOptions.CultureInvariant)]
+    private static partial Regex StrokesBeforeCount();
 
     private const int FewestNumbered = 3;   // two may be endings
 
@@ -138,7 +171,13 @@ internal static partial class LineTidy
         // A song that was copied between quotation marks: the first chords have one in front, the last one behind.
         if (line.AsSpan().TrimStart() is ['"' or '“' or '„' or '\'', >= 'A' and <= 'H', ..] && !LinePatterns.SmallLetters().IsMatch(line))
             line = line.Replace(line.TrimStart()[0], ' ');
-        if (Before().Match(line) is { Success: true } before) line = new string(' ', before.Length) + line[before.Length..];
+        if (line.Contains('<')) line = MarkOfPage().Replace(line, m => new string(' ', m.Length));
+        // A line that is broken by hand.
+        if (line.AsSpan().TrimEnd() is [.., '\\']) line = $"{line.TrimEnd()[..^1]} ";
+        // A quoted line may have a number of its own.
+        for (var i = 0; i < 2 && Before().Match(line) is { Success: true } before; i++)
+            line = new string(' ', before.Length) + line[before.Length..];
+        if (line.Length <= LongestTold && line.AsSpan().ContainsAny(MarksOfNames)) line = MarkedName().Replace(line, WithoutMarks);
         if (line.AsSpan().ContainsAny('<', '←'))
             line = SaidByArrow().Replace(line, m => $" ({m.Groups["said"].Value.TrimEnd()})".PadRight(m.Length));
         if (line.Length <= LongestTold && line.AsSpan().ContainsAny(Rounds))
@@ -155,6 +194,7 @@ internal static partial class LineTidy
             if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase) && line.AsSpan().TrimStart() is not ['[', ..])
                 line = SquaredLength().Replace(line, "(${length})");
         }
+        if (line.Contains("//", StringComparison.Ordinal)) line = StrokesBeforeCount().Replace(line, "  ");
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
         {
             line = SlantedRepeats().Replace(line,
@@ -184,6 +224,7 @@ internal static partial class LineTidy
             return line.AsSpan().ContainsAnyInRange('0', '9')
                 ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
                 : line;
+        if (line.Contains('(')) line = BarsInBrackets().Replace(line, m => $"{m.Groups["before"].Value}|{m.Groups["bars"].Value}|");
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)
             line = BarNumber().Replace(line, m => new string(' ', m.Length));
@@ -211,7 +252,7 @@ internal static partial class LineTidy
                     && CharUnicodeInfo.GetUnicodeCategory(from[i]) is UnicodeCategory.OtherSymbol or UnicodeCategory.MathSymbol
                         or UnicodeCategory.NonSpacingMark or UnicodeCategory.Format ? ' ' : from[i];
         });
-        return HeadingLine.IsKnown(bare) ? bare : line;
+        return HeadingLine.IsKnown(bare) || HeadingLine.IsEndName(bare) || NameFirst().IsMatch(bare) ? bare : line;
     }
 
     private static char Usual(char c) =>

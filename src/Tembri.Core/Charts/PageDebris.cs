@@ -25,11 +25,12 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^(?=.)(?!\s*(?:[A-Gac-g]#?|b#)$)(?>\s*)(?>(?:[A-Ga-g][#b]?\s*)?)[|:]?[-–—0-9|hpbrtsxXv/\\~()^.*=\s<>:]*$")]
     private static partial Regex StaveLine();
 
-    [GeneratedRegex(@"^\s*(?:[*•]\s*)?(?<chord>[A-H]\S{0,12}?)(?:\s*[:=])?\s+(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[- ][0-9xX]{1,2}){5})\s*$")]
+    /// <summary>A chord and the fret of each string, what is remarked of it behind.</summary>
+    [GeneratedRegex(@"^\s*(?:[*•-]\s*)?[\[(]?(?<chord>[A-H][^\s\[\]:=]{0,12}?)[\])]?(?:\s*[:=–—|-])?\s*(?<=[\s:=–—|-])[(\[|]?(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[-–, ]\s?[0-9xX]{1,2}){5})[)\]|]?(?:\s+[^|\[\]]{1,40})?\s*$")]
     private static partial Regex ShapeLine();
 
     [GeneratedRegex(@"https?://|\bwww\.|^\s*(?:page|p\.)\s*[0-9]+(?:\s*(?:of|/)\s*[0-9]+)?\s*$|\s[-–—|·(]\s?page\s[0-9]+\sof\s[0-9]+\)?\s*$|©|\(c\)\s*[0-9]{4}|\bcopyright\b"
-            + @"|all rights reserved|^\s*(?:chords(?: used)?|used chords)\s*:[^|]*$", LinePatterns.AnyCase)]
+            + "|all rights reserved", LinePatterns.AnyCase)]
     private static partial Regex PageLine();
 
     [GeneratedRegex(@"^\s*(?:segno|to coda|coda sign|fine|𝄋|𝄌|§|⊕|(?:D\.\s?[SC]\.?|D[SC]\.?|D\sS\.?|D\sC\.|dal segno|da capo)(?:\s+al\s+"
