@@ -20,6 +20,10 @@ internal sealed partial class ChartHeader
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 
+    /// <summary>True for the line that says the title.</summary>
+    public static bool IsTitle(string line) =>
+        Header(line) is { } header && (NameIn(header) is "title" or "t");
+
     /// <summary>Several facts in one line, between commas or strokes, when all of it are facts, or words beside them; columns
     /// stay.</summary>
     private static List<string>? Facts(string line)

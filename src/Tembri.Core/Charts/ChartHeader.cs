@@ -188,10 +188,6 @@ internal sealed partial class ChartHeader
     public static bool IsForm(string line) =>
         Header(line) is { } header && NameIn(header) == "form";
 
-    /// <summary>True for the line that says the title.</summary>
-    public static bool IsTitle(string line) =>
-        Header(line) is { } header && (NameIn(header) is "title" or "t");
-
     public static bool IsHeader(string line) =>
         Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null
             || InBrackets(line) is not null;

@@ -15,6 +15,9 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
 
     /// <summary>The line, from 1, that tells in which order the sections are played; 0 when none does.</summary>
     public int FormLine { get; init; }
+
+    /// <summary>Where the text lists the chords of the song, which is not played.</summary>
+    internal IReadOnlyList<Slot> Listed { get; init; } = [];
 }
 
 /// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords

@@ -109,7 +109,7 @@ internal sealed partial class ChartTextRun
         chart = chart with { Form = InLimits(form, byName, formLine) };
         return new ChartReading(WithKey(chart), _problems.ToList())
         {
-            Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine,
+            Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine, Listed = _listed,
         };
     }
 

@@ -51,7 +51,12 @@ internal sealed partial class ChartTextRun
         }
         var like = HeadingLine.LikeAnother().Match(heading.Name) is { Success: true } m ? m : null;
         // The last bracket may be that of the name.
-        var above = like is null ? null : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")");
+        var above = like is null ? null
+            : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")")
+                // A number alone is that of the same kind: Verse 3: same as 1.
+                ?? (like.Groups["like"].ValueSpan is [>= '1' and <= '9'] && HeadingLine.KindOf(like.Groups["name"].Value) is var kind
+                    ? Above($"{kind} {like.Groups["like"].Value}") ?? Above($"{kind}{like.Groups["like"].Value}")
+                    : null);
         if (like is not null && above is null)
         {
             // Only a colon or a comma makes sure that "as" is no word of the name.
@@ -74,7 +79,9 @@ internal sealed partial class ChartTextRun
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
                 ?? _sections.Find(o => o.Name.StartsWith(name + " (", StringComparison.OrdinalIgnoreCase))?.Name
                 ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null)
-                ?? Numberless(name);
+                ?? _names.FirstOrDefault(n => n.Length <= LongestShort
+                    && string.Equals(Spelt(n), name, StringComparison.OrdinalIgnoreCase))
+                ?? Numberless(name) ?? InEnglish(name);
 
     /// <summary>The first section of a kind that a number is asked of, Verse 2, where none of them has one.</summary>
     private string? Numberless(string name) =>
@@ -153,7 +160,8 @@ internal sealed partial class ChartTextRun
     private static bool IsSung(string line) => line.TrimStart()[0] is not ('(' or '-' or '–' or '*' or '•');
 
     private bool OpensSection(List<(string Text, int Number)> lines, int at, string line) =>
-        _numbered.ContainsKey(at) || EndAbove(lines, at, line) is not null || HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
+        _numbered.ContainsKey(at) || EndAbove(lines, at, line) is not null
+            || HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) is not null
             || ByNameAbove(line) is not null || HeadingLine.WithBars(line, IsChord, IsChordLine) is not null
             || HeadingLine.WithWords(line) is not null;
 

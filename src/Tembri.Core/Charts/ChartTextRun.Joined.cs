@@ -16,13 +16,15 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<=[\s,;])(?:(?:and\s)?then|and|to|into)(?=\s)", LinePatterns.AnyCase)]
     private static partial Regex Joining();
 
-    [GeneratedRegex(@"^\s*v(?:s|erse)?\.?\s?[1-9]?(?:\s*[:.)\]-]|\s|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s\[(*_]*vs?\.?\s?[1-9]?(?:\s*[:.)\]*_-]+\s*|\s+)(?=[A-H|\[(])", LinePatterns.AnyCase)]
     private static partial Regex ShortVerse();
 
     private bool _hasVerses;   // so that C1 and B2 may be a chorus and a bridge
 
-    /// <summary>True for a line that names a verse, in short or not.</summary>
-    internal static bool NamesVerse(string line) => line.AsSpan().TrimStart() is ['V' or 'v', ..] && ShortVerse().IsMatch(line);
+    /// <summary>True for a line that names a verse in short in front of its chords.</summary>
+    internal static bool NamesVerse(string line) => 
+        line.Length <= LongestRemarked && line.AsSpan().TrimStart([' ', '[', '(', '*', '_']) is ['V' or 'v', ..]
+            && ShortVerse().IsMatch(line);
 
     /// <summary>Makes rows of chords of lines that say more: <c>Bars 1-4: Am</c>, <c>G D x2, then C G</c>.</summary>
     private void FindJoined(List<(string Text, int Number)> lines)
@@ -83,9 +85,10 @@ internal sealed partial class ChartTextRun
     private void SetCountBehind(List<(string Text, int Number)> lines, int at)
     {
         var (line, number) = lines[at];
-        if (line.Length > LongestRemarked || RowAt(line) is not (> 0 and var from) || line.Contains('|')
+        if (line.Length > LongestRemarked || RowAt(line) is not (>= 0 and var from)
             || HeadingLine.CountAt(line) is not null
-            || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length) || !IsChordLine(line[(from + length)..]))
+            || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length)
+            || !IsChordLine(line[(from + length)..].Split('|', 2)[0]) || line.AsSpan().TrimEnd() is [.., '|'])
             return;
         lines[at] = ($"{line[..from]}{new string(' ', length)}{line[(from + length)..]} {line.Substring(from, length).Trim()}", number);
     }
@@ -246,5 +249,5 @@ internal sealed partial class ChartTextRun
     /// named.</summary>
     private bool IsChordInFront(string line, HeadingLine front) =>
         !_hasVerses && front.Name.Length == 2 && IsChord(front.Name)
-            && line.AsSpan(0, front.RestAt).Trim().SequenceEqual(front.Name);
+            && line.AsSpan(0, front.RestAt).Trim(" ()").SequenceEqual(front.Name);
 }

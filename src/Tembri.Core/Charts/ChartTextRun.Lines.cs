@@ -102,7 +102,7 @@ internal sealed partial class ChartTextRun
         foreach (var word in line.Split([' ', ',', ';', '(', ')'], StringSplitOptions.RemoveEmptyEntries))
             if (char.IsAsciiLetterUpper(word[0]) && word is not ("A" or "Am") && IsChord(word)) chords++;
             else if (char.IsLetterOrDigit(word[0])) words++;
-        return chords > 1 && words > 0 && chords > words && !IsChordLine(line);
+        return chords > 1 && chords > words && !IsChordLine(line);
     }
 
     private static bool IsRemark(string line) =>
@@ -232,7 +232,8 @@ internal sealed partial class ChartTextRun
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)
     {
         for (var i = at + 1; i < lines.Count; i++)
-            if (lines[i].Text.Length > 0 && !PageDebris.IsRule(lines[i].Text) && !IsStrum(lines[i].Text) && !FigureText.IsFigure(lines[i].Text))
+            if (lines[i].Text.Length > 0 && !PageDebris.IsRule(lines[i].Text) && !IsStrum(lines[i].Text)
+                && !FigureText.IsFigure(lines[i].Text))
                 return lines[i].Text.Length <= ChartLimits.LongestLine && (lines[i].Text.TrimStart().StartsWith('|')
                     || !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text)));
         return false;

@@ -20,19 +20,20 @@ internal sealed partial class ChartTextRun
     {
         var (line, number) = lines[at];
         if (line.Length > LongestList || ListOfChords().Match(line) is not { Success: true } list) return false;
-        var (to, listed) = (at, new HashSet<string>());
+        var (to, listed) = (at, new Dictionary<string, Slot>());
         var isSung = false;
-        var behind = list.Groups["chords"].Value;
-        if (behind.Length > 0 && !TakeListed(behind, listed)) return false;
-        // Under the name alone there may be several lines.
-        for (var i = at + 1; i < lines.Count && (behind.Length == 0 || i == to + 1); i++)
+        var behind = list.Groups["chords"];
+        if (behind.Length > 0 && !TakeListed(lines[at], behind.Index, listed)) return false;
+        // Under the name alone, or behind a comma, there may be more of them.
+        for (var i = at + 1; i < lines.Count && (behind.Length == 0 || line.EndsWith(',') && i == to + 1); i++)
         {
             var text = lines[i].Text;
             if (text.Length == 0 && listed.Count > 0) break;
             if (text.Length == 0) continue;
-            if (text.Length > LongestList || text.Contains('|') || !TakeListed(text, listed)) break;
+            if (text.Length > LongestList || text.Contains('|') || !TakeListed(lines[i], 0, listed)) break;
             // With words under them they may be sung.
-            isSung |= i + 1 < lines.Count && lines[i + 1].Text.Length is > 0 and <= ChartLimits.LongestLine && IsLyrics(lines[i + 1].Text);
+            isSung |= i + 1 < lines.Count
+                && lines[i + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } sung && IsLyrics(sung);
             to = i;
         }
         if (listed.Count == 0 || isSung && !AreAllOf(lines, to + 1, listed)) return false;
@@ -41,38 +42,47 @@ internal sealed partial class ChartTextRun
             if (lines[i].Text.Length > ChartLimits.LongestLine || !HasBars(lines[i].Text)) continue;
             Problem(number, 1, "This is a list of the chords of the song and is left out; they are read where they are played.");
             at = to;
+            _listed.AddRange(listed.Values);
             return true;
         }
         return false;
     }
 
+    private readonly List<Slot> _listed = [];   // chords of lists, which move with the song
+
     /// <summary>True where the lines from one on have chords, and none but these.</summary>
-    private bool AreAllOf(List<(string Text, int Number)> lines, int from, HashSet<string> listed)
+    private bool AreAllOf(List<(string Text, int Number)> lines, int from, Dictionary<string, Slot> listed)
     {
         var chords = lines.Skip(from).Where(l => l.Text.Length <= ChartLimits.LongestLine)
             .SelectMany(l => l.Text.Contains('|') ? l.Text.Split(['|', ' ', ':'], StringSplitOptions.RemoveEmptyEntries)
                 : IsChordLine(l.Text) ? ChordsOf(l.Text).Select(c => c.Text)
                 : InSquares().Matches(l.Text).Select(m => m.Groups["inside"].Value))
             .Where(IsChord).ToHashSet();
-        return chords.Count > 1 && chords.IsSubsetOf(listed);
+        return chords.Count > 1 && chords.IsSubsetOf(listed.Keys);
     }
 
     private const int LongestList = 300;
 
-    private static readonly char[] BetweenListed = [' ', ',', ';', '-', '–', '—', '/', '•', '·', '&', '+', '.', '(', ')', '[', ']'];
+    private static readonly char[] BetweenListed = [.. " ,;-–—/•·&+.()[]"];
 
     private static readonly char[] BehindListed = [',', ';', '.', ')', ']'];   // a dash may be the chord's own
 
     /// <summary>Adds the chords of a line to those of the list; false where something else stands there, or a chord is listed
     /// twice, as a row that is played would have it.</summary>
-    private bool TakeListed(string text, HashSet<string> listed)
+    private bool TakeListed((string Text, int Number) line, int from, Dictionary<string, Slot> listed)
     {
-        foreach (var piece in text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries))
+        foreach (Match piece in PiecesListed().Matches(line.Text, from))
         {
-            var name = piece.TrimStart(BetweenListed).TrimEnd(BehindListed);
+            var name = piece.Value.TrimStart(BetweenListed).TrimEnd(BehindListed);
             if (name.Length == 0 || name.Equals("and", StringComparison.OrdinalIgnoreCase)) continue;
-            if (!IsChord(name) || !listed.Add(name)) return false;
+            var column = line.Text.IndexOf(name, piece.Index, StringComparison.Ordinal) + 1;
+            if (ReadChord(name).Chord is not { } chord
+                || !listed.TryAdd(name, new Slot(name, chord, 1, "", line.Number, column) { Length = name.Length }))
+                return false;
         }
         return true;
     }
+
+    [GeneratedRegex(@"[^\s,]+")]
+    private static partial Regex PiecesListed();
 }

@@ -10,11 +10,13 @@ internal sealed partial class ChartTextRun
     {
         if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
             || lines[at].Text.Length > ChartLimits.LongestName 
-            || !ThreeLetters().IsMatch(lines[at].Text) && !(NamesASong().IsMatch(lines[at].Text) && TwoLetters().IsMatch(lines[at].Text))
+            || !ThreeLetters().IsMatch(lines[at].Text)
+                && !(NamesASong().IsMatch(lines[at].Text) && TwoLetters().IsMatch(lines[at].Text))
             || SaysHow().IsMatch(lines[at].Text))
             return false;
         if (at + 1 >= lines.Count || lines[at + 1].Text is not { Length: <= ChartLimits.LongestLine } next) return false;
-        return next.Length == 0 || BetweenMarks().IsMatch(lines[at].Text) || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
+        return next.Length == 0 || PageDebris.IsRule(next) || BetweenMarks().IsMatch(lines[at].Text)
+            || NamesASong().IsMatch(lines[at].Text) || ChartHeader.IsTitleWithFacts(lines[at].Text)
             || SaysSomething().IsMatch(next)
             || ChartHeader.IsTitleWithFacts(next) || Credit().IsMatch(next) || ChartHeader.IsHeader(next)
             || ChartHeader.SaysCapo(next) || next.AsSpan().Trim() is ['(', .., ')'] || IsHeadOfTable(next)
@@ -126,7 +128,8 @@ internal sealed partial class ChartTextRun
     /// <summary>The heading of a whole page is the title; elsewhere such a line is a remark.</summary>
     private bool TryTitleOfPage(string line, int number)
     {
-        if (!_isPage && !MayHeadPage(line, number) || _header.Title.Length > 0 || _sections.Count > 0 || HeadingLine.IsKnown(line)
+        if (!_isPage && !MayHeadPage(line, number) || _header.Title.Length > 0 || _sections.Count > 0
+            || HeadingLine.IsKnown(line)
             || PageTitle().Match(line) is not { Success: true } title)
             return false;
         _header.TakeTitle(title.Groups["title"].Value, number, Problem);

@@ -42,6 +42,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         for (var i = 0; i < raw.Length; i++)
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
         var lines = ColumnLines.Of(raw);
+        SetSameApart(lines);
         FindNames(lines);
         FindLetters(lines);
         FindBarNumbers(lines);
@@ -160,7 +161,8 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 ReadOver(new string(' ', behind) + line[behind..], line[..behind].TrimEnd(), number);
                 continue;
             }
-            if (_sections.Count == 0 && _header.Title.Length == 0 && IsGreeting(line)) _header.AddNote(line.Trim());
+            if (IsWordAboveBars(lines, i)) Open(line.Trim(), 1, number);
+            else if (_sections.Count == 0 && _header.Title.Length == 0 && IsGreeting(line)) _header.AddNote(line.Trim());
             else if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
             else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
             else

@@ -37,6 +37,13 @@ internal sealed partial record HeadingLine
             : made with { Name = $"{made.Name} ({remark})", Times = Math.Max(made.Times, often) };
     }
 
+    /// <summary>The word for the end, which above bars is the name of a section.</summary>
+    [GeneratedRegex(@"^(?:\s*\{\s{0,2}c(?:omment)?\s{0,2}:)?" + Ornament + @"end[\])}>»*_=~#+-]{0,8}[.:]?" + Ornament + "$", LinePatterns.AnyCase)]
+    private static partial Regex EndAlone();
+
+    /// <summary>True for the word for the end alone, which above bars names a section.</summary>
+    public static bool IsEndName(string line) => line.Length <= LongestInShort && EndAlone().IsMatch(line);
+
     [GeneratedRegex(@"^[\s*_#=(-]*(?<name>[A-H]['′’]{0,2}(?:\s+(?:section|part)|-(?:section|part))|(?:section|part)\s+(?:[A-H]['′’]{0,2}|[0-9]{1,2}|[ivx]{1,4}|one|two|three|four)|(?:last|final|first|second|third)\s[A-H]|vs?\.?\s?[0-9]{1,2}|ch\s?[0-9]{1,2})(?:\s*"
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
         LinePatterns.AnyCase)]

@@ -16,8 +16,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         @"(?>intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // German, Dutch, Scandinavian, French, Spanish, Italian.
-        + "|vers|refrein|refräng|omkvæd|puente|ponte|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
-    internal const string KnownNames = Ordinal + Kinds + @"(?:\s+(?:[0-9]{1,2}[a-d]?|[ivx]{1,4}))?";
+        + "|kehrvers|vers|refrein|refräng|omkvæd|puente|ponte|pont|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
+    internal const string KnownNames =
+        Ordinal + Kinds + @"(?:\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?|[ivx]{1,4}|one|two|three|four))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
@@ -31,20 +32,13 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*\(?|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
-    /// <summary>The word for the end, which above bars is the name of a section.</summary>
-    [GeneratedRegex(@"^(?:\s*\{\s{0,2}c(?:omment)?\s{0,2}:)?" + Ornament + @"end[\s\])}>»*_=~#+-]*[.:]?" + Ornament + "$", LinePatterns.AnyCase)]
-    private static partial Regex EndAlone();
-
-    /// <summary>True for the word for the end alone, which above bars names a section.</summary>
-    public static bool IsEndName(string line) => line.Length <= LongestInShort && EndAlone().IsMatch(line);
-
     /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
     [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
-            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*" + Count + @")?|(?<comma>,)\s+(?<remark>(?>" + HowPlayed
+            + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*[.:])?(?:\s*" + Count + @")?|(?<comma>,)\s+(?<remark>(?>" + HowPlayed
             + @")(?=[\s,.]|$)[^()|\[\]]{0,60})|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Remarked();
@@ -89,7 +83,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)(?:\s{1,3}" + Count + @")?\s*:)(?:\s*"
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\](?:\s*:)?|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)(?:\s{1,3}" + Count + @")?\s*:)(?:\s*"
             + Count + @"(?:\s*:)?)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex Marked();
 

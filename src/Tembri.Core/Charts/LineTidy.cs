@@ -33,39 +33,6 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=\|\s{0,4})[0-9]{1,3}:(?=\s+[^\s|])", RegexOptions.CultureInvariant)]
     private static partial Regex BarNumber();
 
-    /// <summary>A mark of the source of a page; single letters only as small ones, since &lt;A&gt; is a chord.</summary>
-    [GeneratedRegex(@"</?(?:(?i:br|code|div|em|font|pre|span|strong|table|tbody|td|th|tr|tt|h[1-6]|li|ul|ol|hr|blockquote)(?:\s[^<>]{0,200})?|[aipu](?:\s[^<>]{0,200})?|b)\s?/?>", RegexOptions.CultureInvariant)]
-    private static partial Regex MarkOfPage();
-
-    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"(?!\p{L})", LinePatterns.AnyCase)]
-    private static partial Regex NameFirst();
-
-    /// <summary>Marks around the name of a section that has more behind it in its line.</summary>
-    [GeneratedRegex(@"^(?<before>\s*(?:[-–—=*#_~<>«»‹›+(]{1,6}\s*|\{\s{0,2}c(?:omment)?\s{0,2}:\s{0,2})?)(?<name>(?:" + HeadingLine.KnownNames + @"|end)\s{0,2}:?)(?<behind>\s{0,2}[-–—=*_~<>«»‹›+)}.]{1,6})?(?=\s+(?<next>\S))", LinePatterns.AnyCase)]
-    private static partial Regex MarkedName();
-
-    private static readonly SearchValues<char> MarksOfNames = SearchValues.Create("-–—=*#_~<>«»‹›+(){}.");
-
-    private static string WithoutMarks(Match name)
-    {
-        var (before, behind) = (name.Groups["before"].Value, name.Groups["behind"].Value);
-        // A bracket that does not close belongs to what follows; a dash alone parts the name from it.
-        if (before.Contains('(') != behind.Contains(')') || before.Contains('{') != behind.Contains('}')) return name.Value;
-        var parts = before.AsSpan().IsWhiteSpace() && behind.AsSpan().Trim() is "-" or "–" or "—"
-            && name.Groups["next"].ValueSpan is not ("-" or "–" or "—" or "(");
-        return parts ? name.Value
-            : new string(' ', before.Length) + name.Groups["name"].Value + new string(' ', behind.Length)
-                + name.Value[(before.Length + name.Groups["name"].Length + behind.Length)..];
-    }
-
-    /// <summary>All bars of a line in brackets, with a count behind them: <c>(G | D) x2</c>.</summary>
-    [GeneratedRegex(@"^(?<before>[^()|\[\]]{0,40})\((?<bars>[^()]{1,400})\)(?=\s{0,4}(?:[x×]\s?[0-9]|[0-9]{1,2}\s?[x×]|\([x×0-9]))", RegexOptions.CultureInvariant)]
-    private static partial Regex BarsInBrackets();
-
-    /// <summary>Strokes that only part a line from its count: <c>G D // x2</c>.</summary>
-    [GeneratedRegex(@"(?<=\s)//(?=\s{1,4}\(?(?:[x×]\s?[0-9]|[0-9]{1,2}\s?[x×])\)?\s*$)", RegexOptions.CultureInvariant)]
-    private static partial Regex StrokesBeforeCount();
-
     private const int FewestNumbered = 3;   // two may be endings
 
     /// <summary>What somebody says of the chords before an arrow: <c>B7 E7 &lt;- turnaround</c>.</summary>
@@ -177,7 +144,8 @@ internal static partial class LineTidy
         // A quoted line may have a number of its own.
         for (var i = 0; i < 2 && Before().Match(line) is { Success: true } before; i++)
             line = new string(' ', before.Length) + line[before.Length..];
-        if (line.Length <= LongestTold && line.AsSpan().ContainsAny(MarksOfNames)) line = MarkedName().Replace(line, WithoutMarks);
+        if (line.Length <= LongestTold && line.AsSpan().ContainsAny(MarksOfNames))
+            line = MarkedName().Replace(line, WithoutMarks);
         if (line.AsSpan().ContainsAny('<', '←'))
             line = SaidByArrow().Replace(line, m => $" ({m.Groups["said"].Value.TrimEnd()})".PadRight(m.Length));
         if (line.Length <= LongestTold && line.AsSpan().ContainsAny(Rounds))
@@ -217,6 +185,7 @@ internal static partial class LineTidy
                 m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length));
         if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
             line = LettersForLines().Replace(line, "|");
+        if (line.AsSpan().TrimStart() is [':', ' ', ..] && ColonsForLines().IsMatch(line)) line = line.Replace(':', '|');
         if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1)
             line = BarsBehindColon().Replace(line, InBrackets);
         if (line.Contains(',') && NumbersBetweenCommas().IsMatch(line)) line = NumberBehind().Replace(line, "(${beats})");
@@ -225,6 +194,7 @@ internal static partial class LineTidy
                 ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
                 : line;
         if (line.Contains('(')) line = BarsInBrackets().Replace(line, m => $"{m.Groups["before"].Value}|{m.Groups["bars"].Value}|");
+        if (line.Length <= LongestName && NameBetweenLines().IsMatch(line)) return line.Replace('|', ' ');
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");
         if (line.Contains(':') && BarNumber().Count(line) >= FewestNumbered)
             line = BarNumber().Replace(line, m => new string(' ', m.Length));
@@ -241,19 +211,6 @@ internal static partial class LineTidy
 
     private static readonly SearchValues<string> Rounds =
         SearchValues.Create(["on repeat", "loop", "over and over", "round and round", "throughout"], StringComparison.OrdinalIgnoreCase);
-
-    /// <summary>A name between small pictures, such as notes or stars, without them; any other line as it is.</summary>
-    private static string WithoutPictures(string line)
-    {
-        var bare = string.Create(line.Length, line, (into, from) =>
-        {
-            for (var i = 0; i < from.Length; i++)
-                into[i] = char.IsSurrogate(from[i]) || from[i] is >= '\u2190' and not (>= '\u266D' and <= '\u266F')
-                    && CharUnicodeInfo.GetUnicodeCategory(from[i]) is UnicodeCategory.OtherSymbol or UnicodeCategory.MathSymbol
-                        or UnicodeCategory.NonSpacingMark or UnicodeCategory.Format ? ' ' : from[i];
-        });
-        return HeadingLine.IsKnown(bare) || HeadingLine.IsEndName(bare) || NameFirst().IsMatch(bare) ? bare : line;
-    }
 
     private static char Usual(char c) =>
         BarSigns.Contains(c) ? '|'

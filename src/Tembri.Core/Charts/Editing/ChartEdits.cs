@@ -23,7 +23,8 @@ public static class ChartEdits
             if (at >= 0) return new(at + 1, lines[at].TrimEnd('\r').Length);
             // After the last header line above the bars.
             var last = -1;
-            for (var i = 0; i < lines.Length && !lines[i].Contains('|') && !lines[i].TrimStart().StartsWith('['); i++)
+            var first = ChartReader.Read(text).Chart.Sections is [{ Line: > 0 and var line }, ..] ? line - 1 : lines.Length;
+            for (var i = 0; i < first && !lines[i].Contains('|') && !lines[i].TrimStart().StartsWith('['); i++)
                 if (ChartReader.IsHeaderLine(lines[i])) last = i;
             return new(last + 1 < lines.Length ? last + 2 : 1, 0);
         }

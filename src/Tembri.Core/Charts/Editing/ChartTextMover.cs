@@ -33,7 +33,8 @@ public static partial class ChartTextMover
             Pitch.TryParse(name, out var pitch) ? Sign(pitch.Move(fifths, semitones).ToString()) : name;
         var lines = plain.Split('\n');
         var hasKey = false;
-        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Where(s => s is { Line: > 0, Length: > 0 })
+        var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Concat(reading.Listed)
+            .Where(s => s is { Line: > 0, Length: > 0 })
             .DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
         // A key line of its own is the one that counts.
         var isKeyInTitle = chart.Title.Length > 0 && !Array.Exists(lines, l => ChartHeader.KeyIn(LineTidy.Of(l)) is not null);

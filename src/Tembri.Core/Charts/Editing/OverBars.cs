@@ -25,7 +25,7 @@ internal sealed partial class OverBars : BarWriting
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content)
     {
         if (!IsOneChord(content) || HasBeats().IsMatch(place.Content)) return false;
-        var (places, line) = (ChartLines.InLine(section, place), lines.LineOf(place));
+        var (places, line) = (ChartLines.InLine(section, place), LineTidy.Of(lines.LineOf(place)));
         bool IsBlank(int from, int to) => line[from..to].Trim().Length == 0;
         // What stands over another bass goes on from the chord before it.
         return places.TrueForAll(p => !p.Content.Contains(' ', StringComparison.Ordinal) && lines.Written(p) is not ['/', _, ..])

@@ -19,7 +19,9 @@ public static class SectionEdits
         var chart = ChartReader.Read(text).Chart;
         if (chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse(Gone);
         var name = NewName(chart, part.Name);
-        return Longer(text, chart, part with { Name = name }, [$"[{name}: as {part.Name}]\n"]);
+        // A second one of its name has a number that stands nowhere in the text; the first may play the same.
+        var alike = chart.Sections.Where(s => s != part && Bars(s) == Bars(part)).Select(s => s.Name);
+        return Longer(text, chart, part with { Name = name }, alike.Prepend(part.Name).Select(n => $"[{name}: as {n}]\n"));
     }
 
     /// <summary>A copy of a section at the end of the text, with bars of its own.</summary>
