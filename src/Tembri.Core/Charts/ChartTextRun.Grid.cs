@@ -82,7 +82,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>A number in brackets behind a chord.</summary>
-    [GeneratedRegex(@"(?<=[^\s(])\s\((?<beats>[0-9]{1,2})\)")]
+    [GeneratedRegex(@"(?<=[^\s(])\s\((?<beats>[0-9]{1,2})(?:\sbeats?)?\)")]
     private static partial Regex BeatsApart();
 
     private void ReadCell(string cell, int offset, int number, ref bool first)
@@ -91,7 +91,7 @@ internal sealed partial class ChartTextRun
         var written = cell.Trim();
         var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length,
             BarNotation.Grid, string.Join(' ', WordsOf(written).Select(w => w.Text)));
-        var beaten = BeatsApart().Replace(cell, "(${beats}) ");
+        var beaten = BeatsApart().Replace(cell, m => $"({m.Groups["beats"].Value})".PadRight(m.Length));
         cell = WithoutRemarks(cell, remarks);
         var times = 1;
         if (remarks.FindIndex(r => HeadingLine.CountInFront(r) == r.Length) is >= 0 and var count)
@@ -109,7 +109,7 @@ internal sealed partial class ChartTextRun
             UseFromHere(meter, number);
             return;
         }
-        if (tokens is [(("//" or "./." or "𝄎"), var at0)]) tokens = [("%", at0)];
+        if (tokens is [(("/" or "//" or "./." or "𝄎"), var at0)]) tokens = [("%", at0)];
         if (tokens is [("%", var column)])
         {
             AddAsBefore(place, first, remarks, "", column);
@@ -119,10 +119,12 @@ internal sealed partial class ChartTextRun
         }
         if (tokens is [_, ("~", _)]) tokens.RemoveAt(1);   // it rings through the bar
         // Nothing but signs that hold: the chord before goes on.
-        if (tokens.Count > 1 && tokens.TrueForAll(t => IsHeld(t.Text))
+        // One dot alone stands for the whole bar.
+        if ((tokens.Count > 1 || tokens is [(".", _)]) && tokens.TrueForAll(t => IsHeld(t.Text))
             && _section?.Bars.LastOrDefault()?.Slots[^1].Symbol is { Length: > 0 } on)
         {
-            AddBar(MakeBar([new Token(on, tokens[0].Column, 0, tokens.Count, "")], meter, number, tokens[0].Column, first, "", true)
+            var held = new Token(on, tokens[0].Column, 0, tokens.Count, "");
+            AddBar(MakeBar([held], meter, number, tokens[0].Column, first, "", tokens.Count > 1)
                     with { Remarks = remarks, Span = place }, number);
             first = false;
             PlayAgain(times, number);
@@ -131,11 +133,11 @@ internal sealed partial class ChartTextRun
         // Beats behind every chord, where they fill the bar: | Am (3) G (1) |.
         if ((beaten.Contains('(') || DashAndBeats().IsMatch(written.Split(' ')[0]))
             && Pieces(beaten, offset, null) is { Count: > 1 } numbered && BeatsClose(numbered) is { } close
-            && close.Sum() == meter.Beats && close.TrueForAll(b => b > 0))
+            && (close.Sum() == meter.Beats || close.Sum() == meter.Count) && close.TrueForAll(b => b > 0))
         {
             tokens = [.. numbered.SelectMany((p, i) =>
                 Enumerable.Range(0, close[i]).Select(b => (b == 0 ? WithoutBeats(p.Text) : ".", p.Column)))];
-            remarks.RemoveAll(r => r.All(char.IsAsciiDigit));
+            remarks.RemoveAll(r => r.All(char.IsAsciiDigit) || Lasts().IsMatch(r));
         }
         // One chord that fills its bar beside bars whose chords have numbers: | C(2) G(2) | C(4) |.
         if (tokens is [var (alone, where)] && ChordAndBeats().Match(alone) is { Success: true } full

@@ -14,9 +14,10 @@ internal sealed partial class ChartTextRun
     /// <summary>Strokes or dashes close behind a chord hold it, one each.</summary>
     private bool TryHeld(string piece, int column, List<(string Text, int Column)> pieces)
     {
-        if (!piece.EndsWith("//", StringComparison.Ordinal) && !piece.EndsWith("--", StringComparison.Ordinal)) return false;
+        if (piece is not ([.., '/', '/'] or [.., '-', '-'] or [_, .., '/'])) return false;
         var chord = piece.TrimEnd(piece[^1]);
-        if (chord.Length == 0 || !IsChord(chord)) return false;
+        // One stroke alone may part chords that have another bass: G/B/C.
+        if (chord.Length == 0 || !IsChord(chord) || chord.Length + 1 == piece.Length && chord.Contains('/')) return false;
         pieces.Add((chord, column));
         for (var i = chord.Length; i < piece.Length; i++) pieces.Add((piece[^1..], column + i));
         return true;

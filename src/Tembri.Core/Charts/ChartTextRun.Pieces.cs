@@ -248,7 +248,7 @@ internal sealed partial class ChartTextRun
             return null;
         at += HeadingLine.CountInFront(line[at..]);
         var said = line[at..].Trim(' ', ',', ';', '.', '-', '–', '—');
-        if (said.Length == 0 || IsChord(said.Split(' ')[0])) return null;
+        if (said.Length == 0 || IsChord(said.Split(' ')[0].TrimEnd('/', '.', '-'))) return null;
         return (line[..at], said, line.IndexOf(said, at, StringComparison.Ordinal));
     }
 }

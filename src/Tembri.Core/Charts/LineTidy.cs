@@ -81,15 +81,15 @@ internal static partial class LineTidy
     private static partial Regex Leaders();
 
     /// <summary>How long a chord lasts, behind a dash: <c>Em - 2 bars</c>.</summary>
-    [GeneratedRegex(@"(?<=\s)(?:[-–—]|[-=]>|→)\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;]|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=\s)(?:[-–—]|[-=]>|→)\s(?<length>[0-9]{1,2}\s(?:beats?|bars?|measures?))(?=[\s,;|]|$)", LinePatterns.AnyCase)]
     private static partial Regex LengthBehindDash();
 
     private const string LikeAChord = "(?-i:[A-H])(?-i:maj|min|dim|aug|sus|add|m|M|[0-9]|[#b♯♭/+°øΔ-]|(?<=/)[A-H]){0,6}";
 
     /// <summary>How long a chord lasts, behind a colon or right behind it, where another chord or nothing follows: <c>G: 4
     /// beats, C: 2 beats</c>, <c>Am 2 bars, F 1 bar</c>.</summary>
-    [GeneratedRegex(@"(?<=(?:^|[\s,;])" + LikeAChord + @")(?:(?::|\s?=)\s(?<length>[0-9]{1,2}\s(?:beats?|counts?))"
-            + @"|\s(?:(?<length>[0-9]{1,2}\s(?:beat|count|bar|measure)(?=s))s|(?<one>1\s(?:beat|count))|1\s(?:bar|measure)))(?=\s*(?:[,;]|$))", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<=(?:^|[\s,;|])" + LikeAChord + @")(?:(?::|\s?=)\s(?<length>[0-9]{1,2}\s(?:beats?|counts?))"
+            + @"|\s(?:(?<length>[0-9]{1,2}\s(?:beat|count|bar|measure)(?=s))s|(?<one>1\s(?:beat|count))|1\s(?:bar|measure)))(?=\s*(?:[,;|]|$)|\s{1,8}(?-i:[A-H]))", LinePatterns.AnyCase)]
     private static partial Regex LengthBehind();
 
     /// <summary>Bars behind a colon, where more than one chord has them: <c>Bb: 2 bars, F: 1 bar</c>.</summary>
@@ -110,6 +110,9 @@ internal static partial class LineTidy
 
     [GeneratedRegex(@"\s(?<beats>[0-9]{1,2})(?:,|$)", RegexOptions.CultureInvariant)]
     private static partial Regex NumberBehind();
+
+    private static string LengthsInBrackets(string line) =>
+        LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets);
 
     private static string InBrackets(Match m) =>
         m.Groups["one"].Success ? " (1)".PadRight(m.Length)
@@ -191,8 +194,9 @@ internal static partial class LineTidy
         if (line.Contains(',') && NumbersBetweenCommas().IsMatch(line)) line = NumberBehind().Replace(line, "(${beats})");
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
-                ? LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets)
+                ? LengthsInBrackets(line)
                 : line;
+        if (line.AsSpan().ContainsAnyInRange('0', '9')) line = LengthsInBrackets(line);
         if (line.Contains('(')) line = BarsInBrackets().Replace(line, m => $"{m.Groups["before"].Value}|{m.Groups["bars"].Value}|");
         if (line.Length <= LongestName && NameBetweenLines().IsMatch(line)) return line.Replace('|', ' ');
         if (line.AsSpan().ContainsAny('[', ']')) line = BracketsOfBarLines().Replace(line, " ");

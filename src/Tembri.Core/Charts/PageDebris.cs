@@ -59,7 +59,7 @@ internal static partial class PageDebris
         // Words between strokes are a row of buttons or a table.
         if (line.Contains('|') && !line.Contains('[')
             && line.Split(['|', ' '], StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } words
-            && words.All(w => !isChord(w) && w is not ("%" or "." or "/" or "-")) && LinePatterns.SmallLetters().IsMatch(line))
+            && words.All(w => !isChord(w) && !isChord(w.Split('(')[0].TrimEnd('/', '.', '-', '~')) && w is not ("%" or "." or "/" or "-")) && LinePatterns.SmallLetters().IsMatch(line))
             return Debris.Page;
         return null;
     }
