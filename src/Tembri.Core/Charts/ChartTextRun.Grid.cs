@@ -30,7 +30,7 @@ internal sealed partial class ChartTextRun
             if (_bars == 0) _header.Use(meter);
             else (line, start) = ($"{line[..start]} {line[(start + 1)..]}", 0);
         }
-        else if (line[..start].Trim().TrimEnd(':', '=').TrimEnd() is { Length: > 0 } label
+        else if (line[..start].Trim().TrimEnd(':', '=', '-', '–', '—', ' ') is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
         {
             // A count in front of bars is one behind them.

@@ -88,7 +88,7 @@ internal sealed partial class ChartTextRun
         if (line.Length > LongestRemarked || RowAt(line) is not (>= 0 and var from)
             || HeadingLine.CountAt(line) is not null
             || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length)
-            || !IsChordLine(line[(from + length)..].Split('|', 2)[0]) || line.AsSpan().TrimEnd() is [.., '|'])
+            || !IsChordLine(line[(from + length)..].Split('|', 2)[0].Replace('[', ' ').Replace(']', ' ')) || line.AsSpan().TrimEnd() is [.., '|'])
             return;
         lines[at] = ($"{line[..from]}{new string(' ', length)}{line[(from + length)..]} {line.Substring(from, length).Trim()}", number);
     }
@@ -249,5 +249,5 @@ internal sealed partial class ChartTextRun
     /// named.</summary>
     private bool IsChordInFront(string line, HeadingLine front) =>
         !_hasVerses && front.Name.Length == 2 && IsChord(front.Name)
-            && line.AsSpan(0, front.RestAt).Trim(" ()").SequenceEqual(front.Name);
+            && line.AsSpan(0, front.RestAt).Trim(" (),-–—").SequenceEqual(front.Name);
 }

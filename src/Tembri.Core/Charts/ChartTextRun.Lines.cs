@@ -93,16 +93,16 @@ internal sealed partial class ChartTextRun
         && !IsMostlyChords(line) && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null
         && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
-    /// <summary>True for a line of which more than half are chords, some of them no words as well, which is no row of chords:
-    /// <c>Em D C then stop</c>.</summary>
+    /// <summary>True for a line that begins with three chords, or more than half of which are chords, none of them a word as
+    /// well, and that is no row of chords: <c>Em D C then hold and stop</c>.</summary>
     private bool IsMostlyChords(string line)
     {
         if (line.Length > LongestNaming || line.AsSpan().ContainsAny('[', '|')) return false;
-        int chords = 0, words = 0;
+        int chords = 0, words = 0, first = 0;
         foreach (var word in line.Split([' ', ',', ';', '(', ')'], StringSplitOptions.RemoveEmptyEntries))
             if (char.IsAsciiLetterUpper(word[0]) && word is not ("A" or "Am") && IsChord(word)) chords++;
-            else if (char.IsLetterOrDigit(word[0])) words++;
-        return chords > 1 && chords > words && !IsChordLine(line);
+            else if (char.IsLetterOrDigit(word[0]) && words++ == 0) first = chords;
+        return chords > 1 && (chords > words || first > 2) && !IsChordLine(line);
     }
 
     private static bool IsRemark(string line) =>

@@ -45,6 +45,9 @@ internal sealed partial class ChartTextRun
             _listed.AddRange(listed.Values);
             return true;
         }
+        if (_bars == 0)
+            Problem(number, 1, "This reads like a list of the chords of the song, and nothing else is written: each is read as a bar. "
+                + "Write the bars they are played in.");
         return false;
     }
 

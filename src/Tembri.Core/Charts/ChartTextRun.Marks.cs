@@ -47,7 +47,7 @@ internal sealed partial class ChartTextRun
     {
         var line = lines[at].Text;
         if (line.TrimStart() is not ['{', ..] || Comment().Match(line) is not { Success: true } comment
-            || !HeadingLine.IsKnown(comment.Groups["said"].Value))
+            || HeadingLine.Alone(comment.Groups["said"].Value, _ => false, beforeBars: false) is null)
             return line;
         // Where a mark opens the section, the remark only says it once more.
         for (var i = at + 1; i < lines.Count; i++)

@@ -109,7 +109,8 @@ internal sealed partial class ChartTextRun
     /// so.</summary>
     private bool MayHeadPage(string line, int number) =>
         line.AsSpan().TrimStart() is ['#', ' ', ..] && line.Length <= LongestNaming
-            && Array.FindIndex(_raw, l => !l.AsSpan().IsWhiteSpace()) == number - 1
+            && Array.FindIndex(_raw, l => !l.AsSpan().IsWhiteSpace() && !(l.Length <= LongestNaming && ChartHeader.IsHeader(l)))
+                == number - 1
             && !Array.Exists(_raw, l => l.Length <= ChartLimits.LongestLine && ChartHeader.IsTitle(l))
             && (NamesASong().IsMatch(line.AsSpan().TrimStart([' ', '#'])) && !SaysWhose().IsMatch(line)
                 || Array.Find(_raw[number..], l => !l.AsSpan().IsWhiteSpace()) is { Length: <= ChartLimits.LongestLine } below

@@ -81,7 +81,8 @@ internal sealed partial class FormLine
                 || names[^1] is ['v' or 'V', ..] or ['c' or 'C', 'h' or 'H', ..];
         }
         return isSure && names.Count >= FewestByItself && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1
-            && !names.TrueForAll(n => isChord(n));
+            // A name and chords behind it are a row.
+            && !names.Skip(1).All(isChord);
     }
 
     private static readonly string[] BeforeAKind =

@@ -14,6 +14,14 @@ internal static partial class LineTidy
     [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"(?!\p{L})", LinePatterns.AnyCase)]
     private static partial Regex NameFirst();
 
+    /// <summary>A remark that names a section, with more behind it in its line.</summary>
+    [GeneratedRegex(@"^(?<before>\s*\{\s{0,2}c(?:omment)?\s{0,2}:)(?<said>[^{}]{1,60})\}(?=\s+\S)", LinePatterns.AnyCase)]
+    private static partial Regex RemarkAndMore();
+
+    private static string WithoutRemarkMarks(Match remark) => NameFirst().IsMatch(remark.Groups["said"].Value)
+        ? $"{new string(' ', remark.Groups["before"].Length)}{remark.Groups["said"].Value} "
+        : remark.Value;
+
     /// <summary>Marks around the name of a section that has more behind it in its line.</summary>
     [GeneratedRegex(@"^(?<before>\s*(?:[-–—=*#_~<>«»‹›+(]{1,6}\s*|\{\s{0,2}c(?:omment)?\s{0,2}:\s{0,2})?)(?<name>(?:" + HeadingLine.KnownNames + @"|end|v[1-9])\s{0,2}:?)(?<behind>\s{0,2}[-–—=*_~<>«»‹›+)}.]{1,6})?(?=:?\s+(?<next>\S))", LinePatterns.AnyCase)]
     private static partial Regex MarkedName();
@@ -46,7 +54,7 @@ internal static partial class LineTidy
     private static partial Regex ColonsForLines();
 
     /// <summary>The name of a section alone between two strokes.</summary>
-    [GeneratedRegex(@"^\s*\|\s{0,3}(?:" + HeadingLine.KnownNames + @"|(?:part|section)\s[A-H])(?:\s?\([^()|]{1,40}\))?\s{0,3}\|\s*(?=$|\(|(?:same|as|repeat)\s|[-–x×])", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*\|\s{0,3}(?:" + HeadingLine.KnownNames + @"|(?:part|section)\s[A-H]|end)(?:\s?\([^()|]{1,40}\))?\s{0,3}\|\s*(?=$|[(:]|(?:same|as|repeat)\s|[-–x×])", LinePatterns.AnyCase)]
     private static partial Regex NameBetweenLines();
 
     /// <summary>A name between small pictures, such as notes or stars, without them; any other line as it is.</summary>

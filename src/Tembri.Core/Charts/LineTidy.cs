@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-]|(?:capo|key|tempo|bpm|tuning|time|title)(?:\s*[:=]|\s[0-9A-H]))|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b)|end\s*(?:[:.]|$))"
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-]|(?:capo|key|tempo|bpm|tuning|time|title)(?:\s*[:=@]|\s[0-9A-H]))|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b)|end\s*(?:[:.]|$))"
             + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"(?:\s*(?:[:–—|-]|[x×]|$)|\s+[A-H])))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
@@ -137,7 +137,6 @@ internal static partial class LineTidy
         if (line.Contains(':') && line.AsSpan().TrimStart() is ['[' or (>= '0' and <= '9'), ..]
             && Sent().Match(line) is { Success: true } sent)
             line = new string(' ', sent.Length) + line[sent.Length..];
-        if (line.Length <= LongestName && line.AsSpan().IndexOfAnyInRange('\u2190', '\uFFFF') >= 0) line = WithoutPictures(line);
         // A song that was copied between quotation marks: the first chords have one in front, the last one behind.
         if (line.AsSpan().TrimStart() is ['"' or '“' or '„' or '\'', >= 'A' and <= 'H', ..] && !LinePatterns.SmallLetters().IsMatch(line))
             line = line.Replace(line.TrimStart()[0], ' ');
@@ -147,6 +146,9 @@ internal static partial class LineTidy
         // A quoted line may have a number of its own.
         for (var i = 0; i < 2 && Before().Match(line) is { Success: true } before; i++)
             line = new string(' ', before.Length) + line[before.Length..];
+        if (line.Length <= LongestName && line.AsSpan().IndexOfAnyInRange('\u2190', '\uFFFF') >= 0) line = WithoutPictures(line);
+        if (line.Length <= LongestTold && line.AsSpan().TrimStart() is ['{', ..])
+            line = RemarkAndMore().Replace(line, WithoutRemarkMarks);
         if (line.Length <= LongestTold && line.AsSpan().ContainsAny(MarksOfNames))
             line = MarkedName().Replace(line, WithoutMarks);
         if (line.AsSpan().ContainsAny('<', '←'))

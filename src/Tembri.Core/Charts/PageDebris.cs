@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts;
@@ -90,9 +91,12 @@ internal static partial class PageDebris
         return words.Length > 3 && words.Length % 2 == 0;
     }
 
+    private static readonly SearchValues<string> Joined = SearchValues.Create(["--", "––", "——"], StringComparison.Ordinal);
+
     private static bool IsStave(string line)
     {
-        if (!StaveLine().IsMatch(line)) return false;
+        // Dashes apart are beats.
+        if (!line.AsSpan().ContainsAny(Joined) || !StaveLine().IsMatch(line)) return false;
         int dashes = 0, signs = 0, digits = 0;
         foreach (var c in line)
         {
