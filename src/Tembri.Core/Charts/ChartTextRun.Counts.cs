@@ -40,7 +40,8 @@ internal sealed partial class ChartTextRun
     private string ClosedBeforeCount(string line) =>
         HeadingLine.CountAt(line) is { At: > 0 and var at } && line[at] == ' ' && line.LastIndexOf('|') is >= 0 and var last
             // Beside another bar with a count of its own it is that of its bar.
-            && last < at && !line[..last].Split('|').Any(cell => HeadingLine.CountAt(cell) is { At: > 0, Times: > 1 }) && IsChordLine(line[(last + 1)..at])
+            && last < at && !line[..last].Split('|').Any(cell => HeadingLine.CountAt(cell) is { At: > 0, Times: > 1 })
+            && IsChordLine(line[(last + 1)..at])
                 ? $"{line[..at]}|{line[(at + 1)..]}"
                 : line;
 

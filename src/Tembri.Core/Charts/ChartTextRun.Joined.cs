@@ -88,7 +88,8 @@ internal sealed partial class ChartTextRun
         if (line.Length > LongestRemarked || RowAt(line) is not (>= 0 and var from)
             || HeadingLine.CountAt(line) is not null
             || HeadingLine.CountInFront(line[from..]) is not (> 0 and var length)
-            || !IsChordLine(line[(from + length)..].Split('|', 2)[0].Replace('[', ' ').Replace(']', ' ')) || line.AsSpan().TrimEnd() is [.., '|'])
+            || !IsChordLine(line[(from + length)..].Split('|', 2)[0].Replace('[', ' ').Replace(']', ' '))
+            || line.AsSpan().TrimEnd() is [.., '|'])
             return;
         lines[at] = ($"{line[..from]}{new string(' ', length)}{line[(from + length)..]} {line.Substring(from, length).Trim()}", number);
     }

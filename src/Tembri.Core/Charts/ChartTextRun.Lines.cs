@@ -83,7 +83,9 @@ internal sealed partial class ChartTextRun
     private bool IsLyrics(string line) =>
         line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line)
             && !line.TrimStart().StartsWith(MelodyLine.Mark) && line.AsSpan().Trim() is not ['{', .., '}']
-        && (!IsChordLine(line) || ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
+        && (!IsChordLine(line)
+            // Where chords are called Do Re Mi it is one.
+            || Naming.Names != ChartNames.Syllables && ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null && HeadingLine.WithWords(line) is null
         && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))

@@ -49,9 +49,11 @@ public static partial class ForeignNames
         var (small, large) = (new HashSet<string>(), new HashSet<string>());
         foreach (var (text, number) in lines)
         {
-            if (text.Length is 0 or > ChartLimits.LongestLine || !SmallRoot().IsMatch(text) && !Letter().IsMatch(text)) continue;
-            var from = text.Contains('[') ? 0 : text.IndexOf(':') + 1;
-            var symbols = SymbolsOf(text[from..]).FindAll(s => !Count().IsMatch(s.Text));
+            if (text.Length is 0 or > ChartLimits.LongestLine || !SmallRoot().IsMatch(text) && !Letter().IsMatch(text)
+                || ChartHeader.IsHeader(text))
+                continue;
+            var from = ChordsAt(text);
+            var symbols = SymbolsOf(text[from..]);
             if (symbols.Count == 0 || !symbols.TrueForAll(s => SmallChord().IsMatch(s.Text) || IsKnown(s.Text))) continue;
             // One letter alone may be a word.
             if (symbols.Count == 1 && !text.AsSpan().ContainsAny('[', '|')) continue;
@@ -69,9 +71,10 @@ public static partial class ForeignNames
                 first ??= (number, from + column, symbol);
             }
         }
-        if (small.Count == 0 || large.Count < FewestLarge) return null;
-        // H is a note of German charts alone, large or small.
-        var german = names == ChartNames.German || small.Any(s => s[0] == 'h') ? ChartNames.German : names;
+        // H and names such as fis are those of German charts alone, large or small.
+        var isGerman = names == ChartNames.German || small.Any(s => s[0] == 'h' || s is [_, 'i' or 'e', 's', ..]);
+        if (small.Count == 0 || large.Count < FewestLarge && !(isGerman && small.Count + large.Count > FewestLarge)) return null;
+        var german = isGerman ? ChartNames.German : names;
         var asMinor = small.Select(WithLargeLetter).Concat(large).Select(s => InEnglish(s, german)).ToList();
         var asMajor =
             small.Select(s => char.ToUpperInvariant(s[0]) + s[1..]).Concat(large).Select(s => InEnglish(s, german)).ToList();
@@ -82,11 +85,8 @@ public static partial class ForeignNames
         bool IsKnown(string symbol) => plain.Has(symbol) || GermanChord().IsMatch(symbol);
     }
 
-    [GeneratedRegex(@"(?:^|[\s|/\[(])[a-h](?:$|[\s|/\])0-9]|is|es|s|[#b♯♭])")]
+    [GeneratedRegex(@"(?:^|[\s|/\[(])[a-h](?:$|[\s|/\])0-9→-]|is|es|s|[#b♯♭])")]
     private static partial Regex SmallRoot();
-
-    [GeneratedRegex(@"^\(?(?:[x×][0-9]{1,2}|[0-9]{1,2}[x×])\)?$")]
-    private static partial Regex Count();
 
     /// <summary>How many of these chords are triads of the one major key that holds most of them.</summary>
     private static int OfOneKey(List<string> symbols)

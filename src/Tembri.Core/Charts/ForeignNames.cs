@@ -54,8 +54,12 @@ public static partial class ForeignNames
     public static string WithNamesSaid(string text) =>
         ChartReader.Read(text) is { NamesAreSaid: false } reading && reading.Naming is var naming
             && (naming.Names != ChartNames.English || naming.SmallIsMinor)
-                ? $"names: {ChartHeader.NameOf(naming.Names)}{(naming.SmallIsMinor ? $", {ChartHeader.SmallAreMinor}" : "")}\n{text}"
+                ? $"{Said(naming)}\n{text}"
                 : text;
+
+    /// <summary>The header line that says by which names chords are called.</summary>
+    internal static string Said(ChartNaming naming) =>
+        $"names: {ChartHeader.NameOf(naming.Names)}{(naming.SmallIsMinor ? $", {ChartHeader.SmallAreMinor}" : "")}";
 
     /// <summary>True for a chord by whatever names of notes.</summary>
     internal static bool IsChordInAny(string symbol) =>
@@ -77,8 +81,9 @@ public static partial class ForeignNames
         {
             if (text.Length > ChartLimits.LongestLine) continue;
             if (!hasEnglish && degrees.Take(text, number)) continue;
-            if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text))) continue;
-            var symbols = SymbolsOf(text);
+            if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text)) || ChartHeader.IsHeader(text)) continue;
+            var from = ChordsAt(text);
+            var symbols = SymbolsOf(text[from..]).ConvertAll(s => (s.Text, Column: from + s.Column));
             if (symbols.Count == 0) continue;
             if (symbols.All(s => plain.Has(s.Text) || GermanChord().IsMatch(s.Text))
                 && symbols.FirstOrDefault(s => !plain.Has(s.Text) && OnlyGerman(s.Text)) is { Text: { } german } first)
@@ -104,19 +109,34 @@ public static partial class ForeignNames
         GermanChord().Match(text) is { Success: true } match
             && ChordReader.Read(InEnglish(text, ChartNames.German)).Ok;
 
-    [GeneratedRegex(@"\[(?<chord>[^\]\s]{1,60})\]|(?<word>[^\s|,\[\]]+)")]
+    [GeneratedRegex(@"\[(?<chord>[^\]\s]{1,60})\]|(?<word>[^\s|,;\[\]→⇒]+)")]
     private static partial Regex Pieces();
 
-    /// <summary>What may be chords in a line: all of it but bar lines and held beats, or what stands in square
-    /// brackets.</summary>
+    /// <summary>Signs between chords and how often they are played, which are no symbols.</summary>
+    [GeneratedRegex(@"^(?:[-=]?>|[*•·~]|[-.–/%:()<>]+|\(?(?:[x×*][0-9]{1,2}|[0-9]{1,2}[x×])\)?|N\.?C\.?)$", RegexOptions.IgnoreCase)]
+    private static partial Regex NoSymbol();
+
+    /// <summary>What may be chords in a line: all of it but bar lines, held beats and counts, or what stands in square brackets;
+    /// round brackets around a chord are no part of it.</summary>
     internal static List<(string Text, int Column)> SymbolsOf(string line)
     {
         var words = line.Contains('[') && !line.Contains('|');
-        return [.. Pieces().Matches(line)
-            .Select(m => words ? m.Groups["chord"] : m.Groups["chord"].Success ? m.Groups["chord"] : m.Groups["word"])
-            .Where(g => g.Success && g.Value.TrimStart('.', '-', '–', '/', '%', ':', '(', ')').Length > 0
-                && g.Value is not ("N.C." or "NC")).Select(g => (g.Value, g.Index + 1))];
+        var symbols = new List<(string Text, int Column)>();
+        foreach (Match piece in Pieces().Matches(line))
+        {
+            var group = words || piece.Groups["chord"].Success ? piece.Groups["chord"] : piece.Groups["word"];
+            if (!group.Success || NoSymbol().IsMatch(group.ValueSpan)) continue;
+            var (text, column) = (group.Value, group.Index + 1);
+            if (text.StartsWith('(') && !text.AsSpan(1).Contains('(')) (text, column) = (text[1..], column + 1);
+            if (text.EndsWith(')') && !text.Contains('(')) text = text[..^1];
+            if (text.Length > 0 && !NoSymbol().IsMatch(text)) symbols.Add((text, column));
+        }
+        return symbols;
     }
+
+    /// <summary>Where in a line its chords may begin: behind a name and its colon.</summary>
+    private static int ChordsAt(string line) => line.Contains('[') ? 0 : line.IndexOf(':') is var colon && colon + 1 < line.Length
+        && line[colon + 1] == ' ' ? colon + 1 : 0;
 
     /// <param name="note">The note.</param>
     /// <param name="behind">What stands behind it: B♭ may be written out as well.</param>

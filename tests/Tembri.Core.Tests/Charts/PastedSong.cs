@@ -11,7 +11,15 @@ internal sealed class PastedSong
         ["C", "G", "Am", "F", "Dm", "Em"], ["G", "D", "Em", "C", "Am", "Bm"], ["D", "A", "Bm", "G", "Em", "F#m"],
         ["F", "C", "Dm", "Bb", "Gm", "Am"], ["Cmaj7", "A7", "Dm7", "G7", "Em7", "Fmaj7"], ["C2", "G/B", "Am7", "Fmaj7", "Gsus4", "Dm7/G"],
         ["Dm", "A7", "Gm6", "Bb7", "Edim", "C+"],
+        // As chords are called elsewhere.
+        ["D", "A", "Hm", "G", "Em", "Fism"], ["D", "A", "h", "G", "e", "fis"], ["Do", "Sol", "Lam", "Fa", "Rem", "Mim"],
+        ["Do", "Sol7", "La-", "Fa", "Re-", "Mim"], ["Emaj7", "H7", "Cism", "A", "Gism"],
     ];
+    private static readonly Dictionary<string, string> InEnglish = new()
+    {
+        ["Hm"] = "Bm", ["Fism"] = "F#m", ["h"] = "Bm", ["e"] = "Em", ["fis"] = "F#m", ["Do"] = "C", ["Sol"] = "G", ["Lam"] = "Am", ["Fa"] = "F",
+        ["Rem"] = "Dm", ["Mim"] = "Em", ["Sol7"] = "G7", ["La-"] = "Am", ["Re-"] = "Dm", ["H7"] = "B7", ["Cism"] = "C#m", ["Gism"] = "G#m",
+    };
     private static readonly string[] Heads =
     [
         "[{0}]", "{0}:", "{0}", "{0}.", "## {0}", "**{0}**", "-{0}-", "({0})", "<{0}>", "== {0} ==", "{0} -", "[{0}]:", "** [{0}] **",
@@ -49,8 +57,9 @@ internal sealed class PastedSong
     /// <summary>Where its capo sits, 0 for none.</summary>
     public int Capo { get; }
 
-    /// <summary>The chords in the order they are played, each change once, as they are written.</summary>
-    public IReadOnlyList<string> Chords => [.. _played.Where((c, i) => i == 0 || _played[i - 1] != c)];
+    /// <summary>The chords in the order they are played, each change once, as they are called in English.</summary>
+    public IReadOnlyList<string> Chords =>
+        [.. _played.Where((c, i) => i == 0 || _played[i - 1] != c).Select(c => InEnglish.GetValueOrDefault(c, c))];
 
     public PastedSong(int seed)
     {
@@ -59,7 +68,8 @@ internal sealed class PastedSong
         List<string[]> Part(int rows, int chords) =>
             [.. Enumerable.Range(0, rows).Select(_ => Enumerable.Range(0, chords).Select(_ => Pick(pool)).ToArray())];
         var (verse, chorus, bridge) = (Part(_chance.Next(1, 4), 4), Part(_chance.Next(1, 3), 4), Part(1, _chance.Next(2, 5)));
-        Title = string.Join(' ', Enumerable.Range(0, 2).Select(_ => Pick(Words)).Select(w => char.ToUpperInvariant(w[0]) + w[1..]));
+        Title = string.Join(' ',
+            Enumerable.Range(0, 2).Select(_ => Pick(Words)).Select(w => char.ToUpperInvariant(w[0]) + w[1..]));
         (_head, _row, _sung) = (Often(0.4) ? Heads[0] : Pick(Heads), _chance.Next(8), _chance.Next(5));
         // Chords in square brackets leave those to the chords.
         if ((_sung == 1 || _row == 5) && _head.StartsWith('[')) _head = Heads[1];

@@ -22,7 +22,8 @@ public sealed class PastedSongTests
                 .Select(s => Mask(s.Chord, -chart.RecordCapo)).Where((m, i) => m != 0).ToList();
             var wanted = song.Chords.Select(c => Mask(ChordReader.Read(c).Chord, 0)).ToList();
             Assert.True(wanted.SequenceEqual(played.Where((m, i) => i == 0 || played[i - 1] != m)), song.Text);
-            Assert.True(song.Capo == chart.RecordCapo && chart.Title.StartsWith(song.Title, StringComparison.Ordinal), song.Text);
+            Assert.StartsWith(song.Title, chart.Title, StringComparison.Ordinal);
+            Assert.Equal(song.Capo, chart.RecordCapo);
         }
     }
 
@@ -33,7 +34,7 @@ public sealed class PastedSongTests
         foreach (var bars in Enumerable.Range(from, Songs).Select(s => new PastedBars(s)))
         {
             var (chart, problems) = ChartReader.Read(bars.Text);
-            var played = chart.PlayedPlaces().Select(p => string.Join(' ', chart.Sections[p.Section].Bars[p.Bar].Slots.Select(s =>
+            var played = chart.PlayedBars().Select(b => string.Join(' ', b.Slots.Select(s =>
                 string.Create(CultureInfo.InvariantCulture, $"{s.Symbol}:{s.Beats:0.##}"))));
             Assert.True(bars.Bars.SequenceEqual(played), $"{bars.Text}\n{string.Join(" | ", bars.Bars)}\n{string.Join(" | ", played)}");
             Assert.Empty(problems);

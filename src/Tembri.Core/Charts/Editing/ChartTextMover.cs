@@ -69,7 +69,12 @@ public static partial class ChartTextMover
                 lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
             else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to);
         }
-        return (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
+        var moved = (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
+        // In another key nothing may show by which names chords are called.
+        var isShown = reading.NamesAreSaid || reading.Naming is { Names: ChartNames.English, SmallIsMinor: false }
+            || ChartReader.Read(moved).Naming is var now && now.Names == reading.Naming.Names
+                && now.SmallIsMinor == reading.Naming.SmallIsMinor;
+        return isShown ? moved : $"{ForeignNames.Said(reading.Naming)}\n{moved}";
     }
 
     [GeneratedRegex(@"(?<how>(?:^|(?<=[\s|]))[hpsb]?)(?:(?<string>[1-6])/(?<fret>[0-9]{1,2})|(?<pitch>[A-G][#b♯♭]?-?[0-9]))(?=\s|\||$)")]
