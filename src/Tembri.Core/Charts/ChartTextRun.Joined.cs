@@ -249,6 +249,6 @@ internal sealed partial class ChartTextRun
     /// <summary>True for a chord that might be the short name of a section in front of others, C2, where no verses are
     /// named.</summary>
     private bool IsChordInFront(string line, HeadingLine front) =>
-        !_hasVerses && front.Name.Length == 2 && IsChord(front.Name)
+        (Naming.IsByDegree || !_hasVerses && front.Name.Length == 2) && IsChord(front.Name)
             && line.AsSpan(0, front.RestAt).Trim(" (),-–—").SequenceEqual(front.Name);
 }

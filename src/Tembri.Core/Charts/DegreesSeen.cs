@@ -41,6 +41,6 @@ internal sealed partial class DegreesSeen
     private static partial Regex InFront();
 
     /// <summary>What a line of numbers or numerals begins with, to pass over most lines quickly.</summary>
-    [GeneratedRegex(@"^\s*(?:\p{L}[^:|\[\]]{0,30}:\s+)?(?:\|+:?\s*)?[#b♯♭]?(?:[1-7]|[IViv])")]
+    [GeneratedRegex(@"^\s*(?:\p{L}[^:|\[\]]{0,30}:\s+)?(?:\|+:?\s*)?\(?[#b♯♭]?(?:[1-7]|[IViv])")]
     private static partial Regex DegreesAhead();
 }
