@@ -35,7 +35,7 @@ public static class ChartWriter
     /// <summary>The line above a section, its end included; in square brackets a name that is a chord would be one.</summary>
     public static string Heading(string name) =>
         // A letter with a number behind it in brackets, C (2), would be a count before a colon.
-        ChordReader.Read(name.Split(' ')[0]).Ok && name is not [_, ' ', '(', ..] ? $"{name}:\n" : $"[{name}]\n";
+        ChordReader.Read(name.Split(' ')[0]).Ok && name is not [_, ' ', '(', >= '0' and <= '9', ..] ? $"{name}:\n" : $"[{name}]\n";
 
     /// <summary>The header lines, without line ends.</summary>
     public static IReadOnlyList<string> Header(Chart chart)

@@ -81,7 +81,9 @@ public static partial class ForeignNames
         {
             if (text.Length > ChartLimits.LongestLine) continue;
             if (!hasEnglish && degrees.Take(text, number)) continue;
-            if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text)) || ChartHeader.IsHeader(text)) continue;
+            if (!Suspect().IsMatch(text) && (hasEnglish || !Letter().IsMatch(text)) || ChartHeader.IsHeader(text)
+                || text.AsSpan().TrimStart() is [MelodyLine.Mark, ..])
+                continue;
             var from = ChordsAt(text);
             var symbols = SymbolsOf(text[from..]).ConvertAll(s => (s.Text, Column: from + s.Column));
             if (symbols.Count == 0) continue;
@@ -135,8 +137,8 @@ public static partial class ForeignNames
     }
 
     /// <summary>Where in a line its chords may begin: behind a name and its colon.</summary>
-    private static int ChordsAt(string line) => line.Contains('[') ? 0 : line.IndexOf(':') is var colon && colon + 1 < line.Length
-        && line[colon + 1] == ' ' ? colon + 1 : 0;
+    private static int ChordsAt(string line) =>
+        !line.Contains('[') && line.IndexOf(": ", StringComparison.Ordinal) is >= 0 and var colon ? colon + 1 : 0;
 
     /// <param name="note">The note.</param>
     /// <param name="behind">What stands behind it: B♭ may be written out as well.</param>

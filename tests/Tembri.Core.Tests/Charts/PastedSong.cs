@@ -14,11 +14,15 @@ internal sealed class PastedSong
         // As chords are called elsewhere.
         ["D", "A", "Hm", "G", "Em", "Fism"], ["D", "A", "h", "G", "e", "fis"], ["Do", "Sol", "Lam", "Fa", "Rem", "Mim"],
         ["Do", "Sol7", "La-", "Fa", "Re-", "Mim"], ["Emaj7", "H7", "Cism", "A", "Gism"],
+        // By their place in the key, which is said.
+        ["1", "5", "6m", "4", "2m", "3m"], ["I", "V", "vi", "IV", "ii", "iii"],
     ];
     private static readonly Dictionary<string, string> InEnglish = new()
     {
         ["Hm"] = "Bm", ["Fism"] = "F#m", ["h"] = "Bm", ["e"] = "Em", ["fis"] = "F#m", ["Do"] = "C", ["Sol"] = "G", ["Lam"] = "Am", ["Fa"] = "F",
         ["Rem"] = "Dm", ["Mim"] = "Em", ["Sol7"] = "G7", ["La-"] = "Am", ["Re-"] = "Dm", ["H7"] = "B7", ["Cism"] = "C#m", ["Gism"] = "G#m",
+        ["1"] = "C", ["5"] = "G", ["6m"] = "Am", ["4"] = "F", ["2m"] = "Dm", ["3m"] = "Em",
+        ["I"] = "C", ["V"] = "G", ["vi"] = "Am", ["IV"] = "F", ["ii"] = "Dm", ["iii"] = "Em",
     };
     private static readonly string[] Heads =
     [
@@ -75,7 +79,8 @@ internal sealed class PastedSong
         if ((_sung == 1 || _row == 5) && _head.StartsWith('[')) _head = Heads[1];
         var names = Often(0.5) ? Languages[0] : Pick(Languages);
         var front = new List<string> { string.Format(null, Pick(Titles), Title) };
-        if (Often(0.2)) (front, Capo) = ([.. front, Pick(Capos)], 2);
+        if (pool[0] is "1" or "I") front.Add("Key: C");
+        else if (Often(0.2)) (front, Capo) = ([.. front, Pick(Capos)], 2);
         if (Often(0.3)) front.Add(Pick(Facts));
         if (Often(0.15))
             front.Add("Chords used: " + string.Join(Pick([" ", ", "]), verse.Concat(chorus).Concat(bridge).SelectMany(r => r).Distinct()));
