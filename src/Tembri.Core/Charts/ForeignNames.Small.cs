@@ -53,7 +53,7 @@ public static partial class ForeignNames
                 || ChartHeader.IsHeader(text))
                 continue;
             var from = ChordsAt(text);
-            var symbols = SymbolsOf(text[from..]);
+            var symbols = SymbolsOf(text[from..EndOfChords(text)]);
             if (symbols.Count == 0 || !symbols.TrueForAll(s => SmallChord().IsMatch(s.Text) || IsKnown(s.Text))) continue;
             // One letter alone may be a word.
             if (symbols.Count == 1 && !text.AsSpan().ContainsAny('[', '|')) continue;

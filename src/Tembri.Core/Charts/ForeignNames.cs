@@ -85,7 +85,7 @@ public static partial class ForeignNames
                 || text.AsSpan().TrimStart() is [MelodyLine.Mark, ..])
                 continue;
             var from = ChordsAt(text);
-            var symbols = SymbolsOf(text[from..]).ConvertAll(s => (s.Text, Column: from + s.Column));
+            var symbols = SymbolsOf(text[from..EndOfChords(text)]).ConvertAll(s => (s.Text, Column: from + s.Column));
             if (symbols.Count == 0) continue;
             if (symbols.All(s => plain.Has(s.Text) || GermanChord().IsMatch(s.Text))
                 && symbols.FirstOrDefault(s => !plain.Has(s.Text) && OnlyGerman(s.Text)) is { Text: { } german } first)
@@ -135,6 +135,10 @@ public static partial class ForeignNames
         }
         return symbols;
     }
+
+    /// <summary>Where a count begins that ends a line, <c>G D, 2 times</c>; the line's length where none does.</summary>
+    private static int EndOfChords(string line) =>
+        line.EndsWith("times", StringComparison.Ordinal) && HeadingLine.CountAt(line) is { At: > 0 and var at } ? at : line.Length;
 
     /// <summary>Where in a line its chords may begin: behind a name and its colon.</summary>
     private static int ChordsAt(string line) =>
