@@ -1,6 +1,7 @@
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 
 

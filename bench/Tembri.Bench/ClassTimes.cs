@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Classes;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;

@@ -3,6 +3,7 @@ using System.Globalization;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 using Tembri.Core.Shapes;
 using Tembri.Core.Students;

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using Tembri.Core.Chords;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Hearing;
 using Tembri.Formats.Tests.Hearing;
 

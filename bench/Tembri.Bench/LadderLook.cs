@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 

@@ -3,6 +3,7 @@ using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Changes;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 
 namespace Tembri.Bench;

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 
 namespace Tembri.Bench;

@@ -8,6 +8,7 @@ using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;

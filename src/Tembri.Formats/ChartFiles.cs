@@ -1,6 +1,7 @@
 using System.Text;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 

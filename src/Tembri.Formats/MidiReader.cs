@@ -1,6 +1,7 @@
 using System.Globalization;
 using NAudio.Midi;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 

@@ -1,5 +1,6 @@
 using System.Xml.Linq;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 

@@ -3,6 +3,7 @@ using OpenQA.Selenium;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Formats;

@@ -1,5 +1,6 @@
 using OpenQA.Selenium;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Tests.Hearing;
 
 namespace Tembri.Browser.Tests;

@@ -4,6 +4,7 @@ using CsCheck;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Figures;
 using Tembri.Core.Ladders;
 using static Tembri.Formats.Tests.MusicXmlTests;

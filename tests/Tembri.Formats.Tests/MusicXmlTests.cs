@@ -5,6 +5,7 @@ using CsCheck;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 
 namespace Tembri.Formats.Tests;

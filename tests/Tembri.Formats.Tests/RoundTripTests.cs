@@ -4,6 +4,7 @@ using NAudio.Midi;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;

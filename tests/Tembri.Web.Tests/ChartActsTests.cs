@@ -1,6 +1,7 @@
 using System.Net;
 using AngleSharp.Html.Dom;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 
 namespace Tembri.Web.Tests;
 

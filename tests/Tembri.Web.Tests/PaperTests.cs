@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using Microsoft.AspNetCore.Hosting;
 using System.Diagnostics;
 using System.Net;
@@ -165,7 +166,7 @@ public sealed class PaperTests(TembriHost host)
         var pdf = await (await visitor.Client.GetAsync(
             $"/songs/{song}/sheet/{student}?handler=Pdf&rung=5&kind=Words")).Content.ReadAsByteArrayAsync();
         var texts = Formats.PdfCharts.Read(pdf);
-        var read = Core.Charts.ChartReader.Read(Assert.Single(texts)).Chart;
+        var read = Core.Charts.Reading.ChartReader.Read(Assert.Single(texts)).Chart;
         Assert.Equal("The Kite at Noon", read.Title);
         Assert.Equal(["Verse", "Chorus"], read.Sections.Select(s => s.Name).Take(2));
         var slots =

@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using Tembri.Core;
 using Tembri.Core.Arranging;
 using Tembri.Core.Chords;
@@ -162,7 +163,7 @@ public sealed class WordsTests
     [InlineData("| D . . . . . Em . |", "D··, Em")]
     public void How_long_chords_last_is_shown_where_they_do_not_share_a_bar_evenly(string text, string shown)
     {
-        var bar = Tembri.Core.Charts.ChartReader.Read(text).Chart.Sections[0].Bars[0];
+        var bar = Tembri.Core.Charts.Reading.ChartReader.Read(text).Chart.Sections[0].Bars[0];
         Assert.Equal(shown, string.Join(", ", bar.Slots.Select(s => s.Symbol + BeatDots.Of(bar, s))));
     }
 }

@@ -5,7 +5,7 @@ using System.Text;
 
 namespace Tembri.Core.Charts;
 
-/// <summary>Writes a chart as text that <see cref="ChartReader"/> reads back to the same chart.</summary>
+/// <summary>Writes a chart as text that the reader reads back to the same chart.</summary>
 public static class ChartWriter
 {
     /// <summary>Writes header lines, sections and bars; bars with words carry their chords in square brackets.</summary>

@@ -15,4 +15,11 @@ internal static partial class LinePatterns
     /// <summary>Three small letters together, which stand in words and hardly in a chord.</summary>
     [GeneratedRegex(@"\p{Ll}{3}")]
     public static partial Regex SmallLetters();
+
+    [GeneratedRegex(@"\S+")]
+    private static partial Regex Words();
+
+    /// <summary>The words of a text with where they begin.</summary>
+    public static IReadOnlyList<(string Text, int Offset)> WordsOf(string text) =>
+        [.. Words().Matches(text).Select(m => (m.Value, m.Index))];
 }

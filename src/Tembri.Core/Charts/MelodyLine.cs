@@ -23,7 +23,7 @@ internal static class MelodyLine
     /// <param name="problem">Told the offset of a word that is no pitch; it then counts as silence.</param>
     public static IReadOnlyList<MelodyNote> Read(string cell, double beats, Action<int, string> problem)
     {
-        var words = ChartTextRun.WordsOf(cell);
+        var words = LinePatterns.WordsOf(cell);
         if (words.Count > ChartLimits.MostNotesInBar)
         {
             problem(words[ChartLimits.MostNotesInBar].Offset,

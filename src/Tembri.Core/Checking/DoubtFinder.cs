@@ -1,5 +1,6 @@
 using System.Globalization;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;

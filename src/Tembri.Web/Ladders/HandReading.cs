@@ -1,5 +1,6 @@
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Tembri.Core;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 using Tembri.Core.Students;
 using Tembri.Core.Wishes;

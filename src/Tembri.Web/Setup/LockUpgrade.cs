@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Data;
 
 namespace Tembri.Web.Setup;

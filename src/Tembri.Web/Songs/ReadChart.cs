@@ -1,6 +1,7 @@
 using Tembri.Web.Words;
 using System.Text.Json;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
 using Tembri.Core.Ladders;

@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Data.Songs;

@@ -1,5 +1,6 @@
 using CsCheck;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Charts.Editing;
 

@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Music;
 

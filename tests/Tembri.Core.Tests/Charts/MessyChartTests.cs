@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Charts.Editing;
 using Tembri.Core.Checking;
 using static Tembri.Core.Tests.Charts.MessyCharts;

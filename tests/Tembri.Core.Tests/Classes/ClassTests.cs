@@ -1,5 +1,6 @@
 using CsCheck;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Classes;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Ladders;

@@ -1,6 +1,7 @@
 using CsCheck;
 using Tembri.Core.Arranging;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 using Tembri.Core.Tests.Ladders;

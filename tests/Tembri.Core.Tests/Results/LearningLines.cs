@@ -1,4 +1,5 @@
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Checking;
 using Tembri.Core.Ladders;
 using Tembri.Core.Planning;

@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Arranging;
 using Tembri.Core.Chords;
 using Tembri.Core.Fretboard;
@@ -103,7 +104,7 @@ internal static class PriceLines
     /// <summary>Places where a rung cannot be arranged.</summary>
     private static IEnumerable<string> Blocked()
     {
-        var chart = Core.Charts.ChartReader.Read("key: C#m\ntempo: 80\n| C#m | F#7 | G#m7b5 | C#m |").Chart;
+        var chart = Core.Charts.Reading.ChartReader.Read("key: C#m\ntempo: 80\n| C#m | F#7 | G#m7b5 | C#m |").Chart;
         var wishes = TeacherWishes.None with { Rungs = [new RungWish(1) { MostFingers = 1, HighestFret = 2 }] };
         var ladder = Known.Builder.Build(new() { Chart = chart, Kind = PlayerKind.Usual, Wishes = wishes });
         foreach (var place in ladder.Places)

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using NAudio.Midi;
 using Tembri.Core.Charts;
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Hearing;
 
 namespace Tembri.Formats.Tests.Hearing;

@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;

@@ -1,3 +1,5 @@
+using Tembri.Core.Charts.Reading;
+
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>How bars are changed in one of the ways a text writes them; the edits themselves know none of them.</summary>

@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Strums;
 

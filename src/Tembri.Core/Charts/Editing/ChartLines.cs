@@ -1,3 +1,5 @@
+using Tembri.Core.Charts.Reading;
+
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>The lines of a chart's text while a bar of it is changed.</summary>

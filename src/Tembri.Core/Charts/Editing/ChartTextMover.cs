@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using System.Text;
 using System.Text.RegularExpressions;
 using Tembri.Core.Chords;

@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using System.Globalization;
 using System.Text.RegularExpressions;
 

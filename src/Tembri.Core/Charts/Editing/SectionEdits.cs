@@ -1,3 +1,4 @@
+using Tembri.Core.Charts.Reading;
 using System.Globalization;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;

@@ -1,0 +1,145 @@
+using System.Text;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Lines that belong to the line above them: bars of strokes that say when the chords above them come, and bars of the
+/// words that are sung through the bars above them.</content>
+internal sealed partial class ChartTextRun
+{
+    private const int MostBarsApart = 2;   // by how many a line of words may have more or fewer bars than the chords above it
+
+    /// <summary>Reads chords that stand above bars of strokes, each at the stroke it stands over; strokes with no chord above
+    /// them hold the one before.</summary>
+    /// <param name="chords">The line of chords.</param>
+    /// <param name="number">Its number.</param>
+    /// <param name="below">The line of strokes.</param>
+    /// <returns>False, and nothing is read, when the line below is none, or not every chord finds a stroke.</returns>
+    private bool TryOverStrokes(string chords, int number, (string Text, int Number) below)
+    {
+        if (Filled(chords, below.Text) is not var (filled, places)) return false;
+        var section = Here(below.Number);
+        var begin = section.Bars.Count;
+        ReadGrid(filled, below.Number);
+        // What is read stands in the line above; a bar as a whole stands nowhere.
+        for (var i = begin; i < section.Bars.Count; i++)
+            section.Bars[i] = section.Bars[i] with
+            {
+                Span = null,
+                Slots = [.. section.Bars[i].Slots.Select(s => places.TryGetValue(s.Column, out var place) && s.Length > 0
+                    ? s with { Line = number, Column = place.Column, Length = place.Length }
+                    : s with { Length = 0 })],
+            };
+        return true;
+    }
+
+    /// <summary>Bars of strokes with the chords above them in their places, and where each of those stands in its own line; null
+    /// where the lines are no such pair.</summary>
+    private (string Bars, Dictionary<int, (int Column, int Length)> Places)? Filled(string chords, string below)
+    {
+        if (!AreStrokes(below) || ChordsOf(chords) is not { Count: > 0 } above || !above.TrueForAll(p => IsChord(p.Text)))
+            return null;
+        var strokes = Enumerable.Range(0, below.Length).Where(i => below[i] == '/').ToList();
+        if (Under(above, strokes, below) is not { } stands) return null;
+        var (filled, places, from) = (new StringBuilder(), new Dictionary<int, (int Column, int Length)>(), 0);
+        foreach (var ((text, column), at) in above.Zip(stands))
+        {
+            filled.Append(Parted(below[from..at])).Append(' ');
+            places[filled.Length + 1] = (column, text.Length);
+            filled.Append(text).Append(' ');
+            from = at + 1;
+        }
+        return (filled.Append(Parted(below[from..])).ToString(), places);
+    }
+
+    /// <summary>A text with chords above bars of strokes written into the bars, to be changed bar by bar; the same text where
+    /// there are none.</summary>
+    internal static string ChordsInBars(string text)
+    {
+        var lines = text.Split('\n').ToList();
+        bool IsOne(string line) => line.Length <= ChartLimits.LongestLine && AreStrokes(LineTidy.Of(line));
+        if (!lines.Exists(IsOne)) return text;
+        var run = new ChartTextRun { Naming = ChartReader.Read(text).Naming };
+        for (var i = lines.Count - 2; i >= 0; i--)
+            if (IsOne(lines[i + 1]) && lines[i].Length <= ChartLimits.LongestLine && LineTidy.Of(lines[i]) is var chords
+                && run.IsChordLine(chords) && run.Filled(chords, LineTidy.Of(lines[i + 1])) is var (bars, _))
+            {
+                lines[i + 1] = ManyBlanks().Replace(bars, " ");
+                lines.RemoveAt(i);
+            }
+        return string.Join('\n', lines);
+    }
+
+    [GeneratedRegex(" {2,}")]
+    private static partial Regex ManyBlanks();
+
+    /// <summary>The stroke each chord stands over: the one right below it; else the first of its bar, where there are as many
+    /// chords as bars; else the nearest behind the one before. Null where they do not suffice.</summary>
+    private static List<int>? Under(List<(string Text, int Column)> chords, List<int> strokes, string line)
+    {
+        if (chords.TrueForAll(c => strokes.Contains(c.Column - 1))) return chords.ConvertAll(c => c.Column - 1);
+        var firsts = strokes.FindAll(s => s == strokes[0] || line[..s].TrimEnd(' ', ':').EndsWith('|'));
+        if (firsts.Count == chords.Count) return firsts;
+        var (stands, next) = (new List<int>(), 0);
+        foreach (var (_, column) in chords)
+        {
+            if (next >= strokes.Count) return null;
+            stands.Add(strokes.Skip(next).MinBy(s => Math.Abs(s - (column - 1))));
+            next = strokes.IndexOf(stands[^1]) + 1;
+        }
+        return stands;
+    }
+
+    /// <summary>Bars of nothing but strokes, and perhaps how often they are played.</summary>
+    private static bool AreStrokes(string line)
+    {
+        var bars = line.AsSpan(0, HeadingLine.CountAt(line) is { At: > 0 and var at } ? at : line.Length);
+        return bars.ContainsAny("|") && bars.ContainsAny("/") && !bars.ContainsAnyExcept(" |:/");
+    }
+
+    /// <summary>Strokes with a blank on both sides.</summary>
+    private static string Parted(string strokes) => strokes.Replace("/", " / ", StringComparison.Ordinal);
+
+    /// <summary>Takes the words between bar lines below bars without words, bar by bar.</summary>
+    /// <param name="line">The line of bars, which was just read.</param>
+    /// <param name="below">The line below it.</param>
+    /// <param name="section">Where its bars are.</param>
+    /// <param name="from">The first of them there.</param>
+    /// <returns>False when the line below holds no such words.</returns>
+    private bool TryWordsInBars(string line, string below, OpenSection section, int from)
+    {
+        if (!below.Contains('|') || below.Length > ChartLimits.LongestLine || below.Contains('[') || section.Bars.Count <= from)
+            return false;
+        if (IsCounting(below)) return true;
+        var (bars, sung) = (CellsOf(line).Length, CellsOf(below));
+        if (sung.Length < 2 || Math.Abs(sung.Length - bars) > MostBarsApart || !LinePatterns.SmallLetters().IsMatch(below)
+            || sung.Count(c => IsChordLine(c) || c.AsSpan().ContainsAny("%/")) is var odd && 2 * odd >= sung.Length
+            || PageDebris.Of(below, _ => false) != Debris.Page)
+            return false;
+        for (var i = 0; i < sung.Length; i++)
+        {
+            var at = Math.Min(from + i, section.Bars.Count - 1);
+            var (bar, words) = (section.Bars[at], sung[i].Trim());
+            if (words.Length > 0)
+                section.Bars[at] = bar with
+                {
+                    Slots = [bar.Slots[0] with { Lyric = $"{bar.Slots[0].Lyric} {words}".Trim() }, .. bar.Slots.Skip(1)],
+                };
+        }
+        return true;
+    }
+
+    /// <summary>True for bars that only count their beats: | 1 &amp; 2 &amp; 3 &amp; 4 &amp; |.</summary>
+    private static bool IsCounting(string line) =>
+        !line.AsSpan().ContainsAnyExcept(" |123456789&+eanduh") && line.AsSpan().ContainsAny("12")
+            && CellsOf(line).All(c => c.Trim() is ['1', ' ', ..]);
+
+    /// <summary>Words with strokes where a bar begins, without the strokes; empty where they are bars.</summary>
+    private string WithoutBarLines(string line) =>
+        line.Contains('|') && !line.AsSpan().ContainsAny('[', ':') && PageDebris.Of(line, _ => false) == Debris.Page
+            && !line.Split('|').Any(IsChordLine)
+                ? line.Replace('|', ' ')
+                : "";
+
+    private static string[] CellsOf(string line) => line.Trim().Trim('|', ':').Split('|');
+}

@@ -1,0 +1,55 @@
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Counts that stand alone in their line.</content>
+internal sealed partial class ChartTextRun
+{
+    private static bool IsCountAlone(string line) =>
+        line.Length <= LongestNaming
+            && (HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit)
+                || HeadingLine.TimesOfAll(line) > 1);
+
+    /// <summary>Takes a line that is nothing but a count, where there is no doubt what it counts; else it is said.</summary>
+    private bool TryCountAlone(List<(string Text, int Number)> lines, int at)
+    {
+        var (line, number) = lines[at];
+        var open = _section is { Bars.Count: > 0, OpenRepeat: null, Ending: null } ? _section : null;
+        if (HeadingLine.TimesOfAll(line) is > 1 and var all && open is not null)
+        {
+            RepeatBars(open, 0, Times(all, number, 1), number);
+            return true;
+        }
+        if (HeadingLine.CountAt(line) is not { At: 0, Times: > 1 and var times }) return false;
+        // Under a name alone it says how often that section is played again.
+        if (_section is { IsEmpty: true, Times: 1 } again && Above(lines, at)?.Number == again.Line)
+        {
+            again.Times = Times(times, number, 1);
+            return true;
+        }
+        // Where there is one section only, "play 3 times" can mean no other.
+        if (_sections is [{ Times: 1, Bars.Count: > 0 } only] && AsksToPlay(line)) only.Times = Times(times, number, 1);
+        else if (open is not null && IsOneRow(open) && Above(lines, at)?.Number == open.Bars[0].Span?.Line)
+            RepeatBars(open, 0, Times(times, number, 1), number);
+        else
+            Problem(number, 1,
+                "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
+        return true;
+    }
+
+    /// <summary>A line whose last bar is not closed before a count, <c>G | D | C (2x)</c>, with a bar line there, in place of a
+    /// blank; the count is that of the line.</summary>
+    private string ClosedBeforeCount(string line) =>
+        HeadingLine.CountAt(line) is { At: > 0 and var at } && line[at] == ' ' && line.LastIndexOf('|') is >= 0 and var last
+            // Beside another bar with a count of its own it is that of its bar.
+            && last < at && !line[..last].Split('|').Any(cell => HeadingLine.CountAt(cell) is { At: > 0, Times: > 1 })
+            && IsChordLine(line[(last + 1)..at])
+                ? $"{line[..at]}|{line[(at + 1)..]}"
+                : line;
+
+    private static bool AsksToPlay(string line) =>
+        line.Contains("play", StringComparison.OrdinalIgnoreCase) || line.Contains("repeat", StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>True when all bars of a section stand in one line, none of them twice.</summary>
+    private static bool IsOneRow(OpenSection section) =>
+        section.Bars[0].Span is { } first && section.Bars.TrueForAll(b => b.Span?.Line == first.Line)
+            && !section.Repeats.Where((repeated, bar) => repeated != bar).Any();
+}

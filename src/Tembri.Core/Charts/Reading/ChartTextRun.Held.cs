@@ -1,0 +1,105 @@
+using Tembri.Core.Music;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Strokes and dashes behind chords, one a beat: <c>C / / /</c>, <c>C///</c>, <c>C ////</c>, <c>C - - -</c>.</content>
+internal sealed partial class ChartTextRun
+{
+    private static bool IsDash(string text) => text is "-" or "–" or "—";
+
+    /// <summary>Several strokes, or several dashes, without a blank.</summary>
+    private static bool IsRow(string text) =>
+        text.Length > 1 && text[0] is '/' or '-' && text.AsSpan().TrimStart(text[0]).Length == 0;
+
+    /// <summary>Strokes or dashes close behind a chord hold it, one each.</summary>
+    private bool TryHeld(string piece, int column, List<(string Text, int Column)> pieces)
+    {
+        if (piece is not ([.., '/', '/'] or [.., '-', '-'] or [_, .., '/'])) return false;
+        var chord = piece.TrimEnd(piece[^1]);
+        // One stroke alone may part chords that have another bass: G/B/C.
+        if (chord.Length == 0 || !IsChord(chord) || chord.Length + 1 == piece.Length && chord.Contains('/')) return false;
+        pieces.Add((chord, column));
+        for (var i = chord.Length; i < piece.Length; i++) pieces.Add((piece[^1..], column + i));
+        return true;
+    }
+
+    /// <summary>Rows of strokes or dashes that stand apart hold the chords before them, one a sign, where every chord has some
+    /// or where rows that differ fill bars; else they only part the chords.</summary>
+    private void TakeRows(List<(string Text, int Column)> pieces)
+    {
+        if (pieces.Count < 2 || !pieces.Exists(p => IsRow(p.Text))) return;
+        var lengths = new List<int>();
+        foreach (var (text, _) in pieces)
+            if (IsRow(text) && lengths.Count > 0) lengths[^1] += text.Length;
+            else if (IsHeld(text) && lengths.Count > 0) lengths[^1]++;
+            else lengths.Add(1);
+        var beats = MeterHere.Beats;
+        var hold = lengths.TrueForAll(l => l > 1) || lengths.Distinct().Count() > 2 && lengths.Sum() % beats == 0;
+        for (var i = pieces.Count - 1; i >= 0; i--)
+        {
+            var (row, column) = pieces[i];
+            if (!IsRow(row)) continue;
+            pieces.RemoveAt(i);
+            if (hold) pieces.InsertRange(i, row.Select((sign, at) => (sign.ToString(), column + at)));
+        }
+    }
+
+    /// <summary>Where dashes part the chords, a stroke between two chords parts them as well: <c>G - A - D / G -
+    /// A</c>.</summary>
+    private static void DropStrokes(List<(string Text, int Column)> pieces)
+    {
+        if (pieces.Count(p => IsDash(p.Text)) < Math.Max(2, pieces.Count(p => p.Text == "/"))) return;
+        for (var i = pieces.Count - 2; i > 0; i--)
+            if (pieces[i].Text == "/" && !IsHeld(pieces[i - 1].Text) && !IsHeld(pieces[i + 1].Text)) pieces.RemoveAt(i);
+    }
+
+    /// <summary>A line of groups of chords, one stroke between every two and none at either end, of which some are longer than
+    /// others: where most are single chords each group is a bar, <c>Am / F / G E7</c>, where all have several they are rows
+    /// behind each other, <c>G D Em C / G D</c>. Any other line as it is.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isSung">True when words stand under it.</param>
+    private string WithoutStrokes(string line, bool isSung)
+    {
+        if (line.AsSpan().ContainsAny('|', '[')) return line;
+        var groups = new List<int> { 0 };
+        var (strokes, dashes) = (new List<int>(), new List<int>());
+        foreach (var (word, at) in LinePatterns.WordsOf(WithoutRemarks(WithoutCount(line), null)))
+            if (IsDash(word)) dashes.Add(at);
+            else if (word != "/" && !IsChord(word.TrimEnd(',', ';'))) return line;
+            else if (word != "/") groups[^1]++;
+            else
+            {
+                groups.Add(0);
+                strokes.Add(at);
+            }
+        var single = groups.Count(g => g == 1);
+        var areBars = groups.Count > 2 && 2 * single > groups.Count && groups.TrueForAll(g => g > 0 && MeterHere.Beats % g == 0);
+        if (groups.Distinct().Count() < 2 || !(areBars && !isSung || groups.TrueForAll(g => g > 1))) return line;
+        var parted = line.ToCharArray();
+        foreach (var at in strokes) parted[at] = areBars ? '|' : ' ';
+        foreach (var at in dashes) parted[at] = ' ';
+        return new string(parted);
+    }
+
+    /// <summary>Strokes may stand for all beats of a chord, its own among them, <c>C ////</c>: where they fill bars so and not
+    /// otherwise.</summary>
+    private static void CountStrokes(List<Token> items, List<(string Text, int Column)> pieces, Meter meter)
+    {
+        if (!pieces.Exists(p => p.Text == "/") || items.Exists(i => i.Units < 2)) return;
+        if (Fill(items, meter.Beats, 0) || Fill(items, meter.Beats * meter.Division, 0) || !Fill(items, meter.Beats, -1)) return;
+        for (var i = 0; i < items.Count; i++) items[i] = items[i] with { Units = items[i].Units - 1 };
+    }
+
+    /// <summary>True when chords of these lengths, each so much longer, fill bars of their own.</summary>
+    private static bool Fill(List<Token> items, int beats, int longer)
+    {
+        var filled = 0;
+        foreach (var item in items)
+        {
+            filled += item.Units + longer;
+            if (filled > beats) return false;
+            filled %= beats;
+        }
+        return filled == 0;
+    }
+}

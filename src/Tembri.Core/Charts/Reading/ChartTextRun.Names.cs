@@ -1,0 +1,107 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Names of sections that only the lines around them tell: letters, names that stand above already, names in one
+/// bracket with their chords.</content>
+internal sealed partial class ChartTextRun
+{
+    /// <summary>Tells lines that head a section of a chart whose sections have these names.</summary>
+    internal static Func<string, bool> HeadingsAmong(IEnumerable<string> names)
+    {
+        var run = new ChartTextRun();
+        run._names.UnionWith(names);
+        run._lettersAreNames = run._names.Any(LetterAlone().IsMatch);
+        return line => IsHeading(line) || run.ByNameAbove(LineTidy.Of(line).TrimEnd()) is not null;
+    }
+
+    /// <summary>A section whose name stands above already: named once more, or said to be like it.</summary>
+    /// <returns>Its name, how often it is played, and which one it follows; null for any other line.</returns>
+    private (string Name, int Times, string? Like)? ByNameAbove(string line)
+    {
+        if (_names.Count == 0 || line.Length > LongestNaming || line.Contains('|')) return null;
+        if (line.AsSpan().TrimStart() is ['[', ..] && HeadingLine.Counted(line) is var (alone, often)
+            && BracketAlone().Match(alone) is { Success: true } bracket)
+            return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter)
+                ? (letter, often, null)
+                : null;
+        if (line.Contains('[')) return null;
+        if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
+            return HeadingLine.Counted(like) is var (asked, plays) && Above(asked) is { } above ? (wanted, plays, above) : null;
+        if (_lettersAreNames && line.AsSpan().Trim() is ['(', _, ')']) line = line.Trim()[1..^1];
+        if (!_names.Any(n => line.AsSpan().TrimStart().StartsWith(n, StringComparison.OrdinalIgnoreCase))) return null;
+        var said = RemarkAtEnd().Match(line);
+        var (name, times) = HeadingLine.Counted((said.Success ? line[..said.Index] : line).Trim().TrimEnd('.', ':').TrimEnd());
+        if (!_names.TryGetValue(name, out var known) && !_names.TryGetValue(name.TrimEnd('.', ':'), out known)) return null;
+        // A longer one may be a word of the song; chords are chords but where letters name the sections.
+        var isName = known.Length <= LongestShort || known.Equals(name, StringComparison.Ordinal);
+        if (!isName || IsChord(known) && !(LetterAlone().IsMatch(known) && (_lettersAreNames || times > 1))) return null;
+        return said.Success ? ($"{known} ({said.Groups["remark"].Value.Trim()})", times, known) : (known, times, null);
+    }
+
+    /// <summary>What is remarked in brackets at the end; a count is none.</summary>
+    [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?=[^()\[\]|]*?\p{L}{2})(?<remark>(?>[^()\[\]|]+))\)\s*$")]
+    private static partial Regex RemarkAtEnd();
+
+    [GeneratedRegex(@"^\s*\p{Lu}\p{L}{2,15}\s*$")]
+    private static partial Regex OneWord();
+
+    /// <summary>True for one word alone, with a capital letter and apart from what is above, on top of bars: it names them,
+    /// whatever it is.</summary>
+    private bool IsWordAboveBars(List<(string Text, int Number)> lines, int at) =>
+        at > 0 && lines[at - 1].Text.Length == 0 && (_sections.Count > 0 || _header.Title.Length > 0)
+            && OneWord().IsMatch(lines[at].Text) && at + 1 < lines.Count
+            && lines[at + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } below
+            && (below.AsSpan().TrimStart() is ['|', ..]
+                || !below.Contains('[') && IsChordLine(below) && ChordsOf(below).Count > 1);
+
+    private OpenSection? _namesStandBehind;   // a section whose name stands behind its bars
+
+    /// <summary>A row whose name stands behind it in brackets, <c>Am G F E (verse)</c>, where no name stands above it: the row,
+    /// its name and how often it is played; null for any other line.</summary>
+    private (string Row, string Name, int Times)? NamedBehind(string line)
+    {
+        if (_section is not null and not { Name: Unnamed } && _section != _namesStandBehind || line.Length > LongestRemarked
+            || !line.Contains(')'))
+            return null;
+        // The count of the row may stand behind its name.
+        var count = HeadingLine.CountAt(line) is { At: > 0 and var at } && line[..at].TrimEnd().EndsWith(')') ? line[at..] : "";
+        var end = line.Length - count.Length;
+        if (RemarkAtEnd().Match(line[..end]) is not { Success: true } said
+            || HeadingLine.Counted(said.Groups["remark"].Value.Trim()) is var (named, times)
+                && named.TrimEnd(',', ';', ' ') is var name && !HeadingLine.IsKnown(name))
+            return null;
+        var row = line[..said.Index];
+        return IsChordLine(row) || IsChordLine(row.Split('|', 2)[0]) || row.AsSpan().TrimStart() is ['|', ..]
+            ? (row + count, name, times)
+            : null;
+    }
+
+    /// <summary>False for nearly all lines, without a pattern.</summary>
+    private static bool SaysLike(string line) =>
+        line.Contains("as ", StringComparison.OrdinalIgnoreCase) || line.Contains("over ", StringComparison.OrdinalIgnoreCase)
+            || line.Contains("like ", StringComparison.OrdinalIgnoreCase) || line.Contains("wie ", StringComparison.OrdinalIgnoreCase)
+            || line.Contains("com", StringComparison.OrdinalIgnoreCase) || line.Contains(" = ", StringComparison.Ordinal);
+
+    [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
+    private static partial Regex BracketAlone();
+
+    private const int LongestNaming = 80;
+    private const int LongestShort = 4;
+
+    [GeneratedRegex(@"^[A-H][0-9]?$")]
+    private static partial Regex LetterAlone();
+
+    [GeneratedRegex(@"^\s*\[\s*\p{L}[\p{L}\p{N} .'’/&+-]*(?::|\s[–—-])\s(?<rest>[^\[\]|]+)\][^\[\]|]*$")]
+    private static partial Regex NameAndChords();
+
+    /// <summary>The line without the brackets around a name and its chords, <c>[Intro: G D]</c>, as long as it was.</summary>
+    private string WithoutBrackets(string line)
+    {
+        if (line.TrimStart() is not ['[', ..] || NameAndChords().Match(line) is not { Success: true } match
+            || !IsChordLine(match.Groups["rest"].Value))
+            return line;
+        return line.Replace('[', ' ').Replace(']', ' ');
+    }
+}

@@ -1,0 +1,42 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Sections that are said to be the same as another: behind remarks or marks, by a number alone, in another
+/// language.</content>
+internal sealed partial class ChartTextRun
+{
+    [GeneratedRegex(@"^(?<name>[^|]{1,60}?)(?:\s?:)?(?:\s{0,3}[–—-])?\s{1,3}(?<same>\(?(?:(?:the\s)?same\b|(?:chords\s)?as\s|repeat\s|like\s)[^()|]{0,40}\)?)$", LinePatterns.AnyCase)]
+    private static partial Regex NameAndSame();
+
+    [GeneratedRegex(@"(?<=\bas\s)(?<number>[1-9])(?=\)?$)")]
+    private static partial Regex NumberBehindAs();
+
+    /// <summary>A name that is said to be the same as another behind a remark or marks of its own, <c>Verse 2 (softly) (same as
+    /// 1)</c>: what it is the same as becomes a line of its own.</summary>
+    private static void SetSameApart(List<(string Text, int Number)> lines)
+    {
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var (line, number) = lines[i];
+            if (line.Length is 0 or > LongestRemarked || NameAndSame().Match(line) is not { Success: true } match
+                || HeadingLine.Alone(line, _ => false, beforeBars: false) is { } whole
+                    && !whole.Name.Contains(match.Groups["same"].Value.Trim('(', ')'), StringComparison.Ordinal)
+                || (HeadingLine.Alone(match.Groups["name"].Value, _ => false, beforeBars: false)
+                    ?? HeadingLine.InShortAlone(match.Groups["name"].Value, _ => false)) is not { } heading)
+                continue;
+            var same = NumberBehindAs().Replace(match.Groups["same"].Value, $"{HeadingLine.KindIn(heading.Name)} ${{number}}");
+            if (HeadingLine.SameAs(same, "") is null) continue;
+            lines.Insert(i + 1, (same, number));
+            lines[i] = (match.Groups["name"].Value, number);
+        }
+    }
+
+    /// <summary>The only section above that is the same in English: verse 1 for Strophe 1 or 1st verse.</summary>
+    private string? InEnglish(string name) =>
+        HeadingLine.IsKnown(name) && HeadingLine.InEnglish(name) is { } asked
+            && _sections.Where(o => o != _section && !o.IsEmpty && HeadingLine.InEnglish(o.Name) == asked).Take(2).ToList()
+                is [var only]
+                ? only.Name
+                : null;
+}

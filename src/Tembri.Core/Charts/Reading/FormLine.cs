@@ -1,0 +1,266 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <summary>The order of the sections as people write it: names, or how they begin, between commas, dashes, strokes, arrows or
+/// blanks, with counts before or behind them.</summary>
+internal sealed partial class FormLine
+{
+    private readonly string _text;
+    private readonly IReadOnlyCollection<Section> _sections;
+    private readonly Dictionary<string, int> _said = new(StringComparer.OrdinalIgnoreCase);   // how often a kind was named
+    private readonly List<FormPart> _parts = [];
+    private readonly List<string> _unknown = [];
+    private int _at;
+
+    private FormLine(string text, IReadOnlyCollection<Section> sections) => (_text, _sections) = (text, sections);
+
+    /// <summary>Reads a form.</summary>
+    /// <param name="text">What stands behind its name.</param>
+    /// <param name="sections">The sections of the chart.</param>
+    /// <returns>The parts, a few more than a form may have at most, and what names no section.</returns>
+    public static (List<FormPart> Parts, List<string> Unknown) Read(string text, IReadOnlyCollection<Section> sections)
+    {
+        var line = new FormLine(text, sections);
+        while (line._parts.Count <= ChartLimits.MostFormParts && line.Next()) { }
+        return (line._parts, line._unknown);
+    }
+
+    [GeneratedRegex(@"\G(?<times>[0-9]{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex CountBefore();
+
+    [GeneratedRegex(@"\G\s*(?:\(\s*)?(?:[x×]\s*(?<times>[0-9]{1,2})|(?<times>[0-9]{1,2})\s*(?:[x×]|times)(?!\s*\p{L})"
+            + @"|(?<twice>twice))(?:\s*\))?", LinePatterns.AnyCase)]
+    private static partial Regex CountBehind();
+
+    [GeneratedRegex(@"\G[\p{L}\p{N}'’.]+(?<more>[\s-]+[\p{L}\p{N}'’.]+)?")]
+    private static partial Regex Words();
+
+    [GeneratedRegex(@"\G[^,;/|>→+]+")]
+    private static partial Regex Piece();
+
+    [GeneratedRegex(@"\G\p{L}+\s+[0-9]{1,2}(?![\p{L}\p{N}]|\s*(?:[x×]|times)\b)", LinePatterns.AnyCase)]
+    private static partial Regex Numbered();
+
+    private const int LongestByItself = 160, FewestByItself = 3;
+
+    [GeneratedRegex(@"\s*(?:[,;/>→+]|\s[-–]+>?\s)\s*")]
+    private static partial Regex Parting();
+
+    [GeneratedRegex(@"^\(?(?:[x×][0-9]{1,2}|[0-9]{1,2}[x×])\)?$", LinePatterns.AnyCase)]
+    private static partial Regex CountAlone();
+
+    /// <summary>True for a line that is nothing but names of sections, in full or by how they begin, three or more of them and
+    /// not all one: <c>Verse, Chorus, Verse, Chorus x2</c>, <c>V C V C B C</c>, and numbers of verses that have only
+    /// those.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="isChord">Tells a chord, which may be a letter that a name begins with.</param>
+    /// <param name="verses">How many verses are called by their number alone; 0 for none.</param>
+    public static bool IsLike(string line, Func<string, bool> isChord, int verses)
+    {
+        if (line.Length > LongestByItself || line.AsSpan().ContainsAny("|[]{}:.") || line.AsSpan().Trim().Length < 2 * FewestByItself - 1
+            || !MayBegin(line, verses > 0))
+            return false;
+        var pieces = Parting().Split(line.Trim());
+        if (pieces.Length == 1) pieces = pieces[0].Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var names = new List<string>();
+        var isSure = false;   // more than letters that may be anything
+        foreach (var piece in pieces)
+        {
+            if (CountAlone().IsMatch(piece) && names.Count > 0) continue;
+            var name = HeadingLine.Counted(piece).Name.Trim();
+            var isNumber = name.Length is 1 or 2 && name.All(char.IsAsciiDigit);
+            // The number of a kind may stand apart from it.
+            if (isNumber && names is [.., var kind] && HeadingLine.IsKnown(kind)) names[^1] = $"{kind} {name}";
+            else if (isNumber && Number(name) is var verse && verse >= 1 && verse <= verses) names.Add(name);
+            else if (HeadingLine.IsKnown(name) || Short().Match(name) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null)
+                names.Add(name);
+            else return false;
+            isSure |= isNumber || names[^1].Length > FewestByItself
+                || names[^1] is ['v' or 'V', ..] or ['c' or 'C', 'h' or 'H', ..];
+        }
+        return isSure && names.Count >= FewestByItself && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() > 1
+            // A name and chords behind it are a row.
+            && !names.Skip(1).All(isChord);
+    }
+
+    private static readonly string[] BeforeAKind =
+        ["middle", "pre", "post", "last", "final", "first", "second", "third", "fourth", "half", "double", "short"];
+
+    /// <summary>False for nearly all lines, by their first word.</summary>
+    private static bool MayBegin(string line, bool isNumbered)
+    {
+        var rest = line.AsSpan().Trim();
+        var end = rest.IndexOfAny(" ,;/>→+-–");
+        var word = (end < 0 ? rest : rest[..end]).ToString();
+        if (char.IsAsciiDigit(word.FirstOrDefault())) return isNumbered || word.Any(char.IsLetter);
+        return Short().Match(word) is { Success: true } brief && KindOf(brief.Groups["kind"].Value) is not null
+            || BeforeAKind.Contains(word, StringComparer.OrdinalIgnoreCase) || HeadingLine.IsKnown(word);
+    }
+
+    /// <summary>Takes the next part; false at the end.</summary>
+    private bool Next()
+    {
+        var times = 1;
+        if (_at >= _text.Length) return false;
+        if (CountBefore().Match(_text, _at) is { Success: true } first)
+        {
+            times = Number(first.Groups["times"]);
+            _at += first.Length;
+        }
+        // A name may be made of signs; any others part names.
+        var exact = _sections.Where(s => Stands(s.Name)).MaxBy(s => s.Name.Length);
+        if (exact is null && !char.IsLetterOrDigit(_text[_at]))
+        {
+            // A remark in brackets is one thing; names in brackets are played like any others.
+            if (Bracket().Match(_text, _at) is { Success: true } bracket && !NamesOne(bracket.Groups["inside"].Value))
+            {
+                _unknown.Add(bracket.Value);
+                _at += bracket.Length;
+            }
+            else _at++;
+            return true;
+        }
+        if ((exact is not null ? Take(exact, exact.Name.Length) : Meant()) is not { } section)
+        {
+            if (!TakeLetters()) Leave();
+            return true;
+        }
+        if (CountBehind().Match(_text, _at) is { Success: true } count)
+        {
+            times = count.Groups["twice"].Success ? 2 : Number(count.Groups["times"]);
+            _at += count.Length;
+        }
+        _parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
+        return true;
+    }
+
+    [GeneratedRegex(@"\G\((?=[^()]*?\p{L}{2})(?<inside>(?>[^()]+))\)")]
+    private static partial Regex Bracket();
+
+    /// <summary>True when at least one section is named.</summary>
+    private bool NamesOne(string text) => Read(text, _sections).Parts.Count > 0;
+
+    private static int Number(Group digits) => Number(digits.Value);
+
+    private static int Number(string digits) => int.Parse(digits, CultureInfo.InvariantCulture);
+
+    /// <summary>The section that is meant by the next word or two.</summary>
+    private Section? Meant()
+    {
+        var words = Words().Match(_text, _at);
+        if (!words.Success) return null;
+        var more = words.Groups["more"];
+        if (more.Success && HeadingLine.IsKnown(words.Value))
+        {
+            if (OfKind(words.Value) is { } two) return Take(two, words.Length);
+            // Verse 3 is not the first verse and a 3.
+            if (Numbered().IsMatch(_text, _at)) return null;
+        }
+        var word = _text[_at..(more.Success ? more.Index : _at + words.Length)];
+        return (With(word) ?? OfKind(word)) is { } one ? Take(one, word.Length) : null;
+    }
+
+    private Section Take(Section section, int length)
+    {
+        _at += length;
+        return section;
+    }
+
+    private bool Stands(string name) =>
+        name.Length > 0 && string.Compare(_text, _at, name, 0, name.Length, StringComparison.OrdinalIgnoreCase) == 0
+            && (_at + name.Length == _text.Length || !char.IsLetterOrDigit(_text[_at + name.Length])
+                || !char.IsLetterOrDigit(name[^1]));
+
+    /// <summary>The only section that is called so with a word or a remark more, as A means A section and Bridge means Bridge
+    /// (half time).</summary>
+    private Section? With(string word)
+    {
+        var longer = _sections.Where(s => s.Name.StartsWith(word + " (", StringComparison.OrdinalIgnoreCase)
+            || HeadingLine.BesideALetter.Any(w => s.Name.Equals($"{word} {w}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.Equals($"{word}-{w}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.Equals($"{w} {word}", StringComparison.OrdinalIgnoreCase)
+                || s.Name.StartsWith($"{w} {word} (", StringComparison.OrdinalIgnoreCase))
+            || NumberOfVerse().IsMatch(word) && HeadingLine.IsKnown(s.Name)
+                && s.Name.EndsWith($" {word}", StringComparison.OrdinalIgnoreCase)).Take(2).ToList();
+        return longer.Count == 1 ? longer[0] : null;
+    }
+
+    [GeneratedRegex(@"^(?<kind>[a-z]{1,4}?)\.?(?<number>[0-9]{1,2})?\.?$", LinePatterns.AnyCase)]
+    private static partial Regex Short();
+
+    [GeneratedRegex(@"[0-9]{1,2}")]
+    private static partial Regex Digits();
+
+    [GeneratedRegex(@"^(?:[IVX]{1,4}|[0-9]{1,2})$")]
+    private static partial Regex NumberOfVerse();
+
+    /// <summary>A section by its kind, in full or by how it begins: the one of that number, or without a number the first, the
+    /// next time the next.</summary>
+    private Section? OfKind(string word)
+    {
+        var kind = word;
+        var number = Digits().Match(word).Value;
+        if (Short().Match(word) is { Success: true } brief)
+        {
+            var full = KindOf(brief.Groups["kind"].Value);
+            if (full is not null) (kind, number) = (full, brief.Groups["number"].Value);
+        }
+        var alike = _sections.Where(s => HeadingLine.AreOfOneKind(s.Name, kind)).ToList();
+        if (number == word)
+            return _text.Any(c => char.IsLetter(c) && c is not ('x' or 'X')) ? null : _sections.FirstOrDefault(s => s.Name == $"Verse {word}");
+        if (number.Length > 0)
+            return alike.Find(s => Digits().Matches(s.Name).Any(m => m.Value == number))
+                // Where none has a number they are counted.
+                ?? (alike.Count > 0 && !alike.Exists(s => Digits().IsMatch(s.Name)) && Number(number) > 0
+                    ? alike[Math.Min(Number(number), alike.Count) - 1]
+                    : null);
+        if (alike.Count == 0) return null;
+        _said[kind] = _said.GetValueOrDefault(kind) + 1;
+        return alike[Math.Min(_said[kind], alike.Count) - 1];
+    }
+
+    private static string? KindOf(string brief) =>
+        brief.ToLowerInvariant() switch
+        {
+            "i" or "in" or "int" => "intro",
+            "v" or "vs" or "ver" => "verse",
+            "c" or "ch" or "cho" => "chorus",
+            "p" or "pc" or "pre" => "pre-chorus",
+            "r" or "ref" => "refrain",
+            "b" or "br" => "bridge",
+            "s" => "solo",
+            "inst" => "instrumental",
+            "t" => "tag",
+            "e" or "end" => "ending",
+            "o" or "out" => "outro",
+            _ => null,
+        };
+
+    /// <summary>Letters close together, AABA, when each of them is a section.</summary>
+    private bool TakeLetters()
+    {
+        var word = Words().Match(_text, _at);
+        if (!word.Success || word.Groups["more"].Success || word.Length < 2) return false;
+        var letters = word.Value.Select(c => c.ToString()).Select(
+            c => _sections.FirstOrDefault(s => s.Name.Equals(c, StringComparison.OrdinalIgnoreCase)) ?? With(c)).ToList();
+        if (letters.Contains(null)) return false;
+        _parts.AddRange(letters.Select(s => new FormPart(s!.Name, 1)));
+        _at += word.Length;
+        return true;
+    }
+
+    /// <summary>Leaves out what names nothing: up to the next sign between parts, or where there is none, a word.</summary>
+    private void Leave()
+    {
+        var piece = Piece().Match(_text, _at);
+        var isParted = _text.AsSpan().IndexOfAny(",;/|>→+") >= 0;
+        var word = Numbered().Match(_text, _at) is { Success: true } numbered ? numbered.Length
+            : _text.AsSpan(_at).IndexOf(' ') is > 0 and var end ? end
+            : _text.Length - _at;
+        var length = isParted && piece.Success ? piece.Length : word;
+        _unknown.Add(_text.Substring(_at, length).Trim());
+        _at += length;
+    }
+}
