@@ -138,7 +138,8 @@ public sealed class EntryTests
     public void Every_reason_and_every_step_has_words()
     {
         var demo = Directory.EnumerateFiles(Path.Combine(TestServer.Folder, "demo", "songs"), "*.txt")
-            .Order(StringComparer.Ordinal).Take(4).Select(f => Core.Charts.Reading.ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
+            .Order(StringComparer.Ordinal).Take(4)
+            .Select(f => Core.Charts.Reading.ChartReader.Read(File.ReadAllText(f)).Chart).ToList();
         var items = 0;
         foreach (var (chart, skill) in demo.SelectMany(c => new[] { 15, 40, 70 }.Select(s => (c, s))))
         {
