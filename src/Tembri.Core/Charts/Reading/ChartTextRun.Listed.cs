@@ -19,7 +19,9 @@ internal sealed partial class ChartTextRun
     private bool TryListOfChords(List<(string Text, int Number)> lines, ref int at)
     {
         var (line, number) = lines[at];
-        if (line.Length > LongestList || ListOfChords().Match(line) is not { Success: true } list) return false;
+        if (_lists == MostLists || line.Length > LongestList || ListOfChords().Match(line) is not { Success: true } list)
+            return false;
+        _lists++;
         var (to, listed) = (at, new Dictionary<string, Slot>());
         var isSung = false;
         var behind = list.Groups["chords"];
@@ -37,9 +39,8 @@ internal sealed partial class ChartTextRun
             to = i;
         }
         if (listed.Count == 0 || isSung && !AreAllOf(lines, to + 1, listed)) return false;
-        for (var i = to + 1; i < lines.Count; i++)
+        if (lines.FindIndex(to + 1, l => l.Text.Length <= ChartLimits.LongestLine && HasBars(l.Text)) >= 0)
         {
-            if (lines[i].Text.Length > ChartLimits.LongestLine || !HasBars(lines[i].Text)) continue;
             Problem(number, 1, "This is a list of the chords of the song and is left out; they are read where they are played.");
             at = to;
             _listed.AddRange(listed.Values);
@@ -51,12 +52,15 @@ internal sealed partial class ChartTextRun
         return false;
     }
 
+    private const int MostLists = 4;   // a song has one; each looks at all lines behind it
+    private const int MostLookedAt = 500;   // lines behind one, for chords that are not in it
+    private int _lists;
     private readonly List<Slot> _listed = [];   // chords of lists, which move with the song
 
     /// <summary>True where the lines from one on have chords, and none but these.</summary>
     private bool AreAllOf(List<(string Text, int Number)> lines, int from, Dictionary<string, Slot> listed)
     {
-        var chords = lines.Skip(from).Where(l => l.Text.Length <= ChartLimits.LongestLine)
+        var chords = lines.Skip(from).Take(MostLookedAt).Where(l => l.Text.Length <= ChartLimits.LongestLine)
             .SelectMany(l => l.Text.Contains('|') ? l.Text.Split(['|', ' ', ':'], StringSplitOptions.RemoveEmptyEntries)
                 : IsChordLine(l.Text) ? ChordsOf(l.Text).Select(c => c.Text)
                 : InSquares().Matches(l.Text).Select(m => m.Groups["inside"].Value))

@@ -16,19 +16,22 @@ internal sealed partial class ChartTextRun
     /// 1)</c>: what it is the same as becomes a line of its own.</summary>
     private static void SetSameApart(List<(string Text, int Number)> lines)
     {
-        for (var i = 0; i < lines.Count; i++)
+        for (var (i, looked) = (0, 0); i < lines.Count && looked < ChartLimits.MostSections; i++)
         {
             var (line, number) = lines[i];
-            if (line.Length is 0 or > LongestRemarked || NameAndSame().Match(line) is not { Success: true } match
-                || HeadingLine.Alone(line, _ => false, beforeBars: false) is { } whole
-                    && !whole.Name.Contains(match.Groups["same"].Value.Trim('(', ')'), StringComparison.Ordinal)
-                || (HeadingLine.Alone(match.Groups["name"].Value, _ => false, beforeBars: false)
-                    ?? HeadingLine.InShortAlone(match.Groups["name"].Value, _ => false)) is not { } heading)
+            if (line.Length is 0 or > LongestRemarked || NameAndSame().Match(line) is not { Success: true } match) continue;
+            looked++;
+            var (name, said) = (match.Groups["name"].Value, match.Groups["same"].Value);
+            // What is read as one line already stays one.
+            if (HeadingLine.Alone(line, _ => false, beforeBars: false) is { } whole
+                && !whole.Name.Contains(said.Trim('(', ')'), StringComparison.Ordinal))
                 continue;
-            var same = NumberBehindAs().Replace(match.Groups["same"].Value, $"{HeadingLine.KindIn(heading.Name)} ${{number}}");
+            var heading = HeadingLine.Alone(name, _ => false, beforeBars: false) ?? HeadingLine.InShortAlone(name, _ => false);
+            if (heading is null) continue;
+            var same = NumberBehindAs().Replace(said, $"{HeadingLine.KindIn(heading.Name)} ${{number}}");
             if (HeadingLine.SameAs(same, "") is null) continue;
             lines.Insert(i + 1, (same, number));
-            lines[i] = (match.Groups["name"].Value, number);
+            lines[i] = (name, number);
         }
     }
 
