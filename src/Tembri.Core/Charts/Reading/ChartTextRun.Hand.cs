@@ -7,8 +7,8 @@ namespace Tembri.Core.Charts.Reading;
 internal sealed partial class ChartTextRun
 {
     [GeneratedRegex(@"^\s*(?:strum(?:ming)?(?: pattern)?|(?<other>pattern|rhythm))\s*:\s*(?<steps>.*)$|^\s*(?<steps>[↓↑](?:[↓↑\s]|[x.-](?=\s|$))*[↓↑][x.\s-]*)$"
-            // Letters alone: D is a chord as well, U is none.
-            + @"|^\s*(?<letters>(?=[^uU]{0,12}[uU])(?:[DUX][\s.-]{0,4}){4,16}|(?:(?:down|up)\b[\s,-]{0,3}){4,16})$",
+            // Letters alone: D is a chord as well, U is none. Words alone may be sung, so both have to be there.
+            + @"|^\s*(?<letters>(?=[^uU]{0,12}[uU])(?:[DUX][\s.-]{0,4}){4,16}|(?=[^uU]{0,80}\bup\b)(?=.{0,80}\bdown\b)(?:(?:down|up)\b[\s,-]{0,3}){4,16})$",
         LinePatterns.AnyCase)]
     private static partial Regex StrumLine();
 

@@ -22,7 +22,7 @@ internal sealed partial class ChartTextRun
     private bool _hasVerses;   // so that C1 and B2 may be a chorus and a bridge
 
     /// <summary>True for a line that names a verse in short in front of its chords.</summary>
-    internal static bool NamesVerse(string line) => 
+    internal static bool NamesVerse(string line) =>
         line.Length <= LongestRemarked && line.AsSpan().TrimStart([' ', '[', '(', '*', '_']) is ['V' or 'v', ..]
             && ShortVerse().IsMatch(line);
 

@@ -44,17 +44,20 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?=[^()\[\]|]*?\p{L}{2})(?<remark>(?>[^()\[\]|]+))\)\s*$")]
     private static partial Regex RemarkAtEnd();
 
-    [GeneratedRegex(@"^\s*\p{Lu}\p{L}{2,15}\s*$")]
+    /// <summary>One word with a capital letter that does not say how something is played.</summary>
+    [GeneratedRegex(@"^\s*(?!\p{L}+ly\s*$|(?i:repeat|twice|again|together|loud(?:er)?|soft(?:er)?|quiet(?:er)?|slow(?:er)?|fast(?:er)?|pause|stop|hold|rit|ritardando|crescendo|tacet|fade)\s*$)\p{Lu}\p{L}{2,15}\s*$")]
     private static partial Regex OneWord();
 
-    /// <summary>True for one word alone, with a capital letter and apart from what is above, on top of bars: it names them,
-    /// whatever it is.</summary>
+    /// <summary>True for one word alone, with a capital letter and apart from what is above, on top of bars that nothing is sung
+    /// to: it names them, whatever it is.</summary>
     private bool IsWordAboveBars(List<(string Text, int Number)> lines, int at) =>
         at > 0 && lines[at - 1].Text.Length == 0 && (_sections.Count > 0 || _header.Title.Length > 0)
             && OneWord().IsMatch(lines[at].Text) && at + 1 < lines.Count
             && lines[at + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } below
             && (below.AsSpan().TrimStart() is ['|', ..]
-                || !below.Contains('[') && IsChordLine(below) && ChordsOf(below).Count > 1);
+                || !below.Contains('[') && IsChordLine(below) && ChordsOf(below).Count > 1
+                    && !(at + 2 < lines.Count && lines[at + 2].Text is { Length: > 0 and <= ChartLimits.LongestLine } sung
+                        && IsLyrics(sung)));
 
     private OpenSection? _namesStandBehind;   // a section whose name stands behind its bars
 

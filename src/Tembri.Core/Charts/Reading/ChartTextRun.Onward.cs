@@ -134,7 +134,7 @@ internal sealed partial class ChartTextRun
             ? here
             : null;
 
-    [GeneratedRegex(@"(?:^|\W)to\s", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s(*_-]*to\s|\b(?:back|go|return|jump|on)\s+to\s", LinePatterns.AnyCase)]
     private static partial Regex SendsTo();
 
     /// <summary>Takes a line that says how the song goes on.</summary>

@@ -9,7 +9,7 @@ internal sealed partial class ChartTextRun
     private bool IsTitle(List<(string Text, int Number)> lines, int at)
     {
         if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0
-            || lines[at].Text.Length > ChartLimits.LongestName 
+            || lines[at].Text.Length > ChartLimits.LongestName
             || !ThreeLetters().IsMatch(lines[at].Text)
                 && !(NamesASong().IsMatch(lines[at].Text) && TwoLetters().IsMatch(lines[at].Text))
             || SaysHow().IsMatch(lines[at].Text))
@@ -71,7 +71,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex TwoLetters();
 
     /// <summary>A line that says how the song is played, which is no name of one.</summary>
-    [GeneratedRegex(@"^\s*(?:rhythm|pattern|picking|strum(?:ming)?(?:\spattern)?(?:\s\([^()]{1,20}\))?|count|level|difficulty|genre|style|feel|groove)\s*:", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:rhythm|pattern|picking|strum(?:ming)?(?:\spattern)?(?:\s\([^()]{1,20}\))?|count|level|difficulty|genre|style|feel|groove)\s*:|^\s*(?:strum(?:ming)?|picking)(?:\spattern)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex SaysHow();
 
     /// <summary>A line that says something of the song by a name nobody knows: <c>Difficulty: easy</c>.</summary>
@@ -114,8 +114,9 @@ internal sealed partial class ChartTextRun
             && !Array.Exists(_raw, l => l.Length <= ChartLimits.LongestLine && ChartHeader.IsTitle(l))
             && (NamesASong().IsMatch(line.AsSpan().TrimStart([' ', '#'])) && !SaysWhose().IsMatch(line)
                 || Array.Find(_raw[number..], l => !l.AsSpan().IsWhiteSpace()) is { Length: <= ChartLimits.LongestLine } below
-            && (!ThreeLetters().IsMatch(below) || !IsLyrics(below) && below is not ['#', ..] || SaysSomething().IsMatch(below)
-                || Credit().IsMatch(below) || below.AsSpan().Trim() is ['(', .., ')']));
+                    && (!ThreeLetters().IsMatch(below) || !IsLyrics(below) && below is not ['#', ..]
+                        || SaysSomething().IsMatch(below)
+                        || Credit().IsMatch(below) || below.AsSpan().Trim() is ['(', .., ')']));
 
     /// <summary>Words for how a text came to be, which a remark at its head has.</summary>
     [GeneratedRegex(@"\b(?:version|transcri\w+|chart|file|export\w*|made|created|written|from|by|draft|updated?)\b", LinePatterns.AnyCase)]
