@@ -53,10 +53,11 @@ public static partial class ChartFiles
             throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
         if (Begins(data, "MThd"u8)) return (MidiReader.Read(data), ChartFormat.Midi);
         if (Begins(data, "PK\x03\x04"u8))
-            return (MusicXmlReader.Read(new MemoryStream(UnpackScore(data)), cancel), ChartFormat.Mxl);
+            return (MusicXmlReader.Read(UnpackScore(data), cancel), ChartFormat.Mxl);
         var text = Decode(data);
         var start = text.AsSpan().TrimStart();
-        if (start.StartsWith("<")) return (MusicXmlReader.Read(new MemoryStream(data), cancel), ChartFormat.MusicXml);
+        if (ScoreDocument.IsXml(start) || Begins(data, "<\0"u8) || Begins(data, "\0<"u8))
+            return (MusicXmlReader.Read(data, cancel), ChartFormat.MusicXml);
         if (start.StartsWith("{") && start[1..].TrimStart().StartsWith("\""))
             return (ChartJson.Read(Encoding.UTF8.GetBytes(text)), ChartFormat.Json);
         if (text.Length > ChartLimits.LongestText)
@@ -127,13 +128,22 @@ public static partial class ChartFiles
     private static readonly Encoding WindowsLatin = CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
 
     /// <summary>The text of a file: UTF-8, UTF-16 with its mark, else Windows-1252, which holds Latin-1.</summary>
-    public static string Decode(byte[] data)
+    public static string Decode(byte[] data) => Decode(data, out _);
+
+    /// <param name="data">The file.</param>
+    /// <param name="isSure">False where nothing but the bytes above 127 told that it is Windows-1252.</param>
+    internal static string Decode(byte[] data, out bool isSure)
     {
+        isSure = true;
         if (data.AsSpan().StartsWith((byte[])[0xFF, 0xFE])) return Encoding.Unicode.GetString(data, 2, data.Length - 2);
         if (data.AsSpan().StartsWith((byte[])[0xFE, 0xFF])) return Encoding.BigEndianUnicode.GetString(data, 2, data.Length - 2);
         var from = data.AsSpan().StartsWith(Encoding.UTF8.Preamble) ? 3 : 0;
         try { return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(data, from, data.Length - from); }
-        catch (DecoderFallbackException) { return WindowsLatin.GetString(data, from, data.Length - from); }
+        catch (DecoderFallbackException)
+        {
+            isSure = false;
+            return WindowsLatin.GetString(data, from, data.Length - from);
+        }
     }
 
     private static ChartFormat FormatOf(string text)

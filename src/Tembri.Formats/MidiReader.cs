@@ -12,10 +12,7 @@ namespace Tembri.Formats;
 internal sealed class MidiReader
 {
     private const int DrumChannel = 10;
-    private const int FewestTones = 3;
     private const int BarsInALine = 4;
-    private const int MostParts = 8;            // parts that are looked through for broken chords
-    private const int LongestSong = 4_000;      // quarter notes that are listened to, as long as a chart of 1,000 bars of 4/4
     private const int MostMeters = 2_000;
     /// <summary>How a stretch without a chord is written among chord names.</summary>
     public const string Silence = "N.C.";
@@ -27,8 +24,6 @@ internal sealed class MidiReader
     private string _title = "";
     private Key? _key;
     private double? _quarters;
-
-    private sealed record Note(long From, long To, int Pitch, int Track, int Channel);
 
     private MidiReader(MidiFile file) => (_file, _ticks) = (file, Math.Max(1, file.DeltaTicksPerQuarterNote));
 
@@ -56,44 +51,41 @@ internal sealed class MidiReader
 
     private ChartReading ReadAll()
     {
-        var notes = new List<Note>();
-        var texts = new List<(long At, string Text)>();
+        var notes = new List<PlayedNote>();
+        var texts = new List<(long At, int Track, MetaEventType Kind, string Text)>();
         for (var track = 0; track < _file.Tracks; track++)
             foreach (var item in _file.Events[track])
                 switch (item)
                 {
-                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0:
+                    // Where all tracks are one, the first name is that of the song.
+                    case TextEvent { MetaEventType: MetaEventType.SequenceTrackName } name when track == 0 && _title.Length == 0:
                         _title = MidiText.Read(name); break;
-                    case TextEvent { MetaEventType: MetaEventType.Marker } marker when MidiText.Read(
-                        marker) is { Length: > 0 } section:
-                        _sections[marker.AbsoluteTime] = section; break;
-                    case TextEvent { MetaEventType: MetaEventType.TextEvent or MetaEventType.Lyric } text:
-                        texts.Add((text.AbsoluteTime, MidiText.Read(text))); break;
+                    case TextEvent text
+                        when text.MetaEventType is MetaEventType.TextEvent or MetaEventType.Lyric or MetaEventType.Marker:
+                        texts.Add((text.AbsoluteTime, track, text.MetaEventType, MidiText.Read(text))); break;
                     case TimeSignatureEvent time: AddMeter(time); break;
                     case KeySignatureEvent key when _key is null && (sbyte)key.SharpsFlats is >= -7 and <= 7:
-                        _key = new Key(new Core.Music.Note((sbyte)key.SharpsFlats + (key.MajorMinor == 1 ? 3 : 0)),
+                        _key = new Key(new Note((sbyte)key.SharpsFlats + (key.MajorMinor == 1 ? 3 : 0)),
                             key.MajorMinor == 1);
                         break;
                     case TempoEvent tempo when _quarters is null && tempo.MicrosecondsPerQuarterNote > 0:
                         _quarters = tempo.Tempo; break;
                     case NoteOnEvent { Velocity: > 0 } on when on.Channel != DrumChannel:
-                        notes.Add(new Note(on.AbsoluteTime,
+                        notes.Add(new PlayedNote(on.AbsoluteTime,
                             on.AbsoluteTime + (on.OffEvent is null ? _ticks : Math.Max(1, on.NoteLength)), on.NoteNumber, track,
                             on.Channel));
                         break;
                 }
         if (_meters.Count == 0 || _meters[0].At > 0) _meters.Insert(0, (0, Meter.Common));
         var end = notes.Select(n => n.To).DefaultIfEmpty(texts.Select(t => t.At + 4L * _ticks).DefaultIfEmpty(0).Max()).Max();
-        var longest = (long)LongestSong * _ticks;
-        var chords = Named(texts);
-        if (chords is null)
-        {
-            var told = Blocks(notes);
-            if (told.Count == 0) told = Broken(notes, Math.Min(end, longest));
-            chords = [.. told.Select(c => (c.At, (Chord?)c.Chord))];
-        }
+        var longest = (long)SoundedChords.LongestSong * _ticks;
+        var (chords, from) = Named(texts);
+        foreach (var (at, track, kind, text) in texts)
+            if (kind == MetaEventType.Marker && text.Length > 0 && from != (track, kind)) _sections[at] = text;
+        chords ??= [.. new SoundedChords(_key ?? new Key(Note.C, false), _ticks, longest, "MIDI file", m => _problems.Add(1, 1, m))
+            .Of(notes, Beats(Math.Min(end, longest))).Chords.Select(c => (c.At, (Chord?)c.Chord))];
         if (end > longest)
-            _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {LongestSong:N0} are read.");
+            _problems.Add(1, 1, $"This MIDI file is {end / _ticks:N0} beats long; only the first {SoundedChords.LongestSong:N0} are read.");
         return new ChartReading(ToChart(chords, Math.Min(end, longest)), _problems.ToList());
     }
 
@@ -109,83 +101,19 @@ internal sealed class MidiReader
             _meters.Add((time.AbsoluteTime, meter));
     }
 
-    /// <summary>Chord names, when most texts of the file are such.</summary>
-    private static List<(long At, Chord? Chord)>? Named(List<(long At, string Text)> texts)
+    /// <summary>Chord names, on the track and of the kind of text of which most are such; null where none is.</summary>
+    private static (List<(long At, Chord? Chord)>? Chords, (int Track, MetaEventType Kind)? From) Named(
+        List<(long At, int Track, MetaEventType Kind, string Text)> texts)
     {
-        var read = texts.Where(t => t.Text.Length is > 0 and < 24)
-            .Select(t => (t.At, ChordReader.Read(t.Text).Chord, IsSilence: t.Text == Silence)).ToList();
-        var chords = read.Where(r => r.Chord is not null || r.IsSilence).Select(r => (r.At, r.Chord)).ToList();
-        return chords.Any(c => c.Chord is not null) && chords.Count >= 0.8 * read.Count ? [.. chords.OrderBy(c => c.At)] : null;
-    }
-
-    /// <summary>Chords by what sounds together on the track with most of it, looked at every half beat.</summary>
-    private List<(long At, Chord Chord)> Blocks(List<Note> notes)
-    {
-        var key = _key ?? new Key(Core.Music.Note.C, false);
-        var track =
-            notes.GroupBy(n => (n.Track, n.Channel)).Select(g => (Notes: g.OrderBy(n => n.From).ToList(), Chords: Together(g)))
-            .Where(g => g.Chords > 0).OrderByDescending(g => g.Chords).Select(g => g.Notes).FirstOrDefault();
-        if (track is null) return [];
-        var basses = notes.Where(n => (n.Track != track[0].Track || n.Channel != track[0].Channel) && n.Pitch < 52)
-            .OrderBy(n => n.From).ToList();
-        var chords = new List<(long At, Chord Chord)>();
-        var grid = Math.Max(1, _ticks / 2);
-        var unnamed = 0;
-        // From place to place only what sounds is carried along; where nothing does, the next note is gone to.
-        var (sounding, lows) = (new Sweep(track), new Sweep(basses));
-        var end = Math.Min(track.Max(n => n.To), (long)LongestSong * _ticks);
-        for (long at = 0; at < end; at += grid)
-        {
-            // What is struck a little early or late still belongs to this place.
-            var here = sounding.At(at + grid / 2, at + grid / 4);
-            if (here.Count == 0)
-            {
-                if (sounding.NextFrom is not { } next) break;
-                at = Math.Max(at, (next - grid / 2) / grid * grid);
-                continue;
-            }
-            var mask = here.Aggregate(0, (m, n) => m | 1 << n.Pitch % 12);
-            if (System.Numerics.BitOperations.PopCount((uint)mask) < FewestTones) continue;
-            var low = here.Concat(lows.At(at + grid / 4 + 1, at + grid / 4)).MinBy(n => n.Pitch)!.Pitch % 12;
-            if (ChordNamer.Name(mask | 1 << low, low, key, chords.Count > 0 ? chords[^1].Chord : null) is not [var chord, ..])
-            {
-                unnamed++;
-                continue;
-            }
-            if (chords.Count == 0 || chords[^1].Chord.PitchClassMask != chord.PitchClassMask
-                || chords[^1].Chord.BassPitchClass != chord.BassPitchClass)
-                chords.Add((at, chord));
-        }
-        if (unnamed > 0)
-            _problems.Add(1, 1,
-                $"At {unnamed} places the notes that sound together make no chord with a name; the chord before goes on there.");
-        return chords;
-    }
-
-    /// <summary>Chords whose notes come one after the other, on the part that makes most of them.</summary>
-    private List<(long At, Chord Chord)> Broken(List<Note> notes, long end)
-    {
-        var beats = Beats(end);
-        var reader = new BrokenChords(_key ?? new Key(Core.Music.Note.C, false));
-        var best = notes.GroupBy(n => (n.Track, n.Channel)).OrderByDescending(g => g.Count()).Take(MostParts)
-            .Select(g => reader.Read(beats, [.. g.OrderBy(n => n.From).Select(n => (n.From, n.Pitch))]))
-            .OrderByDescending(r => r.Chords.Count).FirstOrDefault();
-        if (best.Chords is not { Count: > 0 } chords)
-        {
-            _problems.Add(1, 1, notes.Count == 0
-                ? "This MIDI file has neither notes nor chord names, so there is nothing to read."
-                : "No chords were found in this MIDI file: there are no chord names, no three notes sound together, and those "
-                    + "that follow one another in a bar make no chord. Bring a file with a guitar or piano part.");
-            return [];
-        }
-        _problems.Add(1, 1,
-            "The chords of this MIDI file are told from notes that are struck one after the other, bar by bar; listen whether "
-                + "they are right.");
-        if (best.Unnamed > 0)
-            _problems.Add(1, 1,
-                $"In {(best.Unnamed == 1 ? "one bar" : $"{best.Unnamed} bars")} those notes make no chord with a name; the "
-                    + "chord before goes on there.");
-        return chords;
+        var best = texts.Where(t => t.Text.Length is > 0 and < 24).GroupBy(t => (t.Track, t.Kind))
+            .Select(g => (g.Key, All: g.Count(),
+                Chords: g.Select(t => (t.At, ChordReader.Read(t.Text).Chord, IsSilence: t.Text == Silence))
+                    .Where(t => t.Chord is not null || t.IsSilence).OrderBy(t => t.At).ToList()))
+            // Sections may be called A, B and C.
+            .Where(g => g.Chords.Count >= 0.8 * g.All
+                && g.Chords.Exists(c => c.Chord is { } chord && (g.Key.Kind != MetaEventType.Marker || chord.Name.Length > 1)))
+            .OrderByDescending(g => g.Chords.Count).FirstOrDefault();
+        return best.Chords is null ? (null, null) : ([.. best.Chords.Select(c => (c.At, c.Chord))], best.Key);
     }
 
     /// <summary>Every beat of the file, with the bar it belongs to.</summary>
@@ -202,30 +130,6 @@ internal sealed class MidiReader
         }
         return beats;
     }
-
-    /// <summary>Notes in the order they begin, with those that sound kept at hand.</summary>
-    private sealed class Sweep(List<Note> notes)
-    {
-        private const int MostSounding = 64;
-        private readonly List<Note> _sounding = [];
-        private int _next;
-
-        /// <summary>When the next note begins; null when there is none.</summary>
-        public long? NextFrom => _next < notes.Count ? notes[_next].From : null;
-
-        /// <summary>The notes that begin before one time and end after another. Times never go back.</summary>
-        public IReadOnlyList<Note> At(long before, long after)
-        {
-            _sounding.RemoveAll(n => n.To <= after);
-            for (; _next < notes.Count && notes[_next].From < before; _next++)
-                if (notes[_next].To > after && _sounding.Count < MostSounding) _sounding.Add(notes[_next]);
-            return _sounding;
-        }
-    }
-
-    private int Together(IEnumerable<Note> notes) =>
-        notes.GroupBy(n => n.From / Math.Max(1, _ticks / 4))
-            .Count(g => g.Select(n => n.Pitch % 12).Distinct().Count() >= FewestTones);
 
     private Chart ToChart(List<(long At, Chord? Chord)> chords, long end)
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
@@ -9,6 +10,8 @@ namespace Tembri.Formats;
 // What was read of a score, as a chart: in the order it is played, in the key it sounds in.
 internal sealed partial class MusicXmlReader
 {
+    private const double SmallestTitle = 14;   // points; words and names of people are smaller
+
     private Chart ToChart(XElement root)
     {
         var fields = root.Elements("identification").Elements("miscellaneous").Elements("miscellaneous-field")
@@ -26,8 +29,7 @@ internal sealed partial class MusicXmlReader
                     ?? (arrived && (pass > 1 || measure.Jumps.HasFlag(ScoreJump.Coda)) ? names[measure] : null),
                 ToBar(measure, pass, i + 1 < played.Count ? played[i + 1].Measure : null, maker)));
         }
-        var title =
-            root.Element("work")?.Element("work-title")?.Value.Trim() ?? root.Element("movement-title")?.Value.Trim() ?? "";
+        var title = TitleOf(root);
         var meter = _firstMeter ?? Meter.Common;
         // Fields of our own tell of figures and tuning in words; what other programs write stands in the notes.
         var figures = fields.Any(f => ChartFields.IsFigure(f.Name)) ? null : _figures;
@@ -39,8 +41,15 @@ internal sealed partial class MusicXmlReader
             chart = chart
                 with { Tempo = Math.Clamp(Math.Round(quarters * NoteValues.Quarter / NoteValues.OfBeat(meter), 2), 20, 320) };
         chart = ChartTidy.Tidy(ChartFields.Put(chart, fields), _problems);
-        chart =
-            chart with { Key = _keyGiven ? _key : KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()]) };
+        if (!_keyGiven || _openSignature is not null)
+        {
+            var sounding = chart.Played().Select(s => s.Chord).OfType<Chord>().ToList();
+            chart = chart with
+            {
+                Key = _openSignature is { } signature ? KeyFinder.OfSignature(signature, sounding) : KeyFinder.Guess(sounding)
+            };
+        }
+        else chart = chart with { Key = _key };
         // The tune of another part, or one written an octave away, is brought to where the chords stand.
         var target = chart.Key.Transpose(_transpose.Semitones);
         var chordsMove = _transpose.Semitones % 12 != 0;
@@ -55,6 +64,21 @@ internal sealed partial class MusicXmlReader
             chart = chart with { Strings = strings, TuningShift = shift };
         }
         return figures is null ? chart : figures.PutInto(chart, [.. played.Select(p => numbers[p.Measure])], starts, _problems);
+    }
+
+    /// <summary>The title, by the first place that has one: the work's, the movement's, what is printed as such, else what is
+    /// printed largest at the top.</summary>
+    private static string TitleOf(XElement root)
+    {
+        var printed = root.Elements("credit").Where(c => c.Attribute("page")?.Value is null or "1").ToList();
+        return new[] { root.Element("work")?.Element("work-title"), root.Element("movement-title") }
+            .Concat(printed.Where(c => c.Elements("credit-type").Any(t => t.Value.Trim() == "title")).Elements("credit-words"))
+            .Concat(printed.Where(c => c.Element("credit-type") is null).Elements("credit-words")
+                .Where(w => Size(w) >= SmallestTitle).OrderByDescending(Size))
+            .Select(t => t?.Value.Trim() ?? "").FirstOrDefault(t => t.Length > 0) ?? "";
+
+        static double Size(XElement words) =>
+            double.TryParse(words.Attribute("font-size")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var size) ? size : 0;
     }
 
     /// <summary>The name of the section each measure stands in.</summary>
@@ -97,9 +121,15 @@ internal sealed partial class MusicXmlReader
         for (var i = 0; i < slots.Count; i++)
         {
             var (from, to) = (at, at += slots[i].Beats);
+            // The space behind a word stays, by which the next chord's is told from the same word going on.
             slots[i] = slots[i] with { Lyric = string.Concat(
-                    measure.Words.Where(w => w.Verse == verse && w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text))
-                .TrimEnd() };
+                    measure.Words.Where(w => w.Verse == verse && w.At >= from - 1e-6 && w.At < to - 1e-6).Select(w => w.Text)) };
+        }
+        // A word that goes on in the next bar has a hyphen.
+        if (slots.FindLastIndex(s => s.Lyric.Length > 0) is >= 0 and var last)
+        {
+            var sung = slots[last].Lyric;
+            slots[last] = slots[last] with { Lyric = sung.EndsWith(' ') || sung.EndsWith('-') ? sung.TrimEnd() : sung + "-" };
         }
         return new Bar(meter, slots, measure.StartsLine, measure.Lead) { Melody = measure.Tune, Remarks = measure.Remarks };
     }

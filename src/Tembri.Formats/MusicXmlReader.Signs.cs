@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
 using static Tembri.Formats.ScoreXml;
@@ -8,29 +9,38 @@ namespace Tembri.Formats;
 /// <content>Directions, words, tempo and bar lines: what sends a player elsewhere.</content>
 internal sealed partial class MusicXmlReader
 {
-    private void ReadDirection(XElement direction, ScoreMeasure measure)
+    /// <summary>What another part says that holds for all of them.</summary>
+    private void ReadSigns(XElement element, ScoreMeasure measure)
+    {
+        foreach (var item in element.Elements())
+            switch (item.Name.LocalName)
+            {
+                case "direction": ReadDirection(item, measure, isOther: true); break;
+                case "sound": ReadTempo(item); measure.Jumps |= JumpOf(item); break;
+                case "barline": ReadBarline(item, measure); break;
+            }
+    }
+
+    private void ReadDirection(XElement direction, ScoreMeasure measure, bool isOther = false)
     {
         // What the sound says is sure; words and signs are asked only where it says nothing.
         var sure = direction.Elements("sound").Select(JumpOf).Aggregate(ScoreJump.None, (all, j) => all | j);
         measure.Jumps |= sure;
+        // One sentence may be printed in several pieces, each in letters of its own.
+        var words = string.Concat(direction.Elements("direction-type").Elements("words").Select(w => w.Value)).Trim();
+        if (words.Length > 0) ReadWords(direction, measure, words, sure, isOther);
         foreach (var type in direction.Elements("direction-type").Elements())
         {
             var text = type.Value.Trim();
             switch (type.Name.LocalName)
             {
                 case "segno" when sure == 0: measure.Jumps |= ScoreJump.Segno; break;
-                case "coda" when sure == 0:
-                    measure.Jumps |= direction.Descendants("words").Select(w => JumpOf(w.Value))
-                            .FirstOrDefault(j => j != 0) is var beside and not 0
-                        ? beside
-                        : ScoreJump.CodaSign;
-                    break;
-                case "rehearsal" when text.Length > 0: measure.Section = text; break;
-                case "words" when text.Length > 0: ReadWords(direction, measure, text, sure); break;
-                case "metronome" when _quarters is null
-                    && double.TryParse(type.Element("per-minute")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture,
-                        out var minute) && minute is > 0 and < LargestValue:
-                    var unit = type.Element("beat-unit")?.Value switch
+                case "coda" when sure == 0: measure.Jumps |= JumpOf(words) is not 0 and var beside ? beside : ScoreJump.CodaSign; break;
+                case "rehearsal" when text.Length > 0 && !(isOther && measure.Section is not null): measure.Section = text; break;
+                case "metronome" when _quarters is null && Minute().Match(type.Element("per-minute")?.Value ?? "") is { Success: true } match
+                    && double.TryParse(match.ValueSpan, NumberStyles.Float, CultureInfo.InvariantCulture, out var minute)
+                    && minute is > 0 and < LargestValue:
+                    var unit = type.Element("beat-unit")?.Value.Trim() switch
                     {
                         "whole" => 4,
                         "half" => 2,
@@ -45,16 +55,18 @@ internal sealed partial class MusicXmlReader
         if (direction.Element("sound") is { } sound) ReadTempo(sound);
     }
 
-    private static void ReadWords(XElement direction, ScoreMeasure measure, string text, ScoreJump sure)
+    private static void ReadWords(XElement direction, ScoreMeasure measure, string text, ScoreJump sure, bool isOther)
     {
+        var name = text.Trim('[', ']', '(', ')', ':', ' ');
         if (JumpOf(text) is not 0 and var jump)
         {
             if (sure == 0 && !direction.Descendants("coda").Any()) measure.Jumps |= jump;
             if (jump == ScoreJump.Coda) measure.Section ??= text;
         }
+        else if (name.Length is > 0 and < 30 && measure.Section is null && new Section(name, []).Kind != SectionKind.Own)
+            measure.Section = name;
+        else if (isOther) return;
         else if (direction.Attribute("placement")?.Value == "below") measure.Lead = (measure.Lead + " " + text).Trim();
-        else if (new Section(text, []).Kind != SectionKind.Own && measure.Section is null && text.Length < 30)
-            measure.Section = text;
         else measure.Remarks.Add(text.Replace('(', ' ').Replace(')', ' ').Trim());
     }
 
@@ -62,6 +74,8 @@ internal sealed partial class MusicXmlReader
     private static ScoreJump JumpOf(string words)
     {
         var plain = string.Concat(words.Where(c => char.IsLetter(c) || c == ' ')).Trim().ToUpperInvariant();
+        if (plain.StartsWith("D S", StringComparison.Ordinal) || plain.StartsWith("D C", StringComparison.Ordinal))
+            plain = plain.Remove(1, 1);
         if (plain is "FINE") return ScoreJump.Fine;
         if (plain is "CODA") return ScoreJump.Coda;
         if (plain is "TO CODA" or "AL CODA" or "DA CODA") return ScoreJump.ToCoda;
@@ -96,7 +110,7 @@ internal sealed partial class MusicXmlReader
             if (ending.Attribute("type")?.Value is not "start") measure.EndingStops = true;
             else if ((ending.Attribute("number")?.Value ?? "").Split(',', ' ').Select(Whole).OfType<int>()
                 .Where(n => n is >= 1 and <= ChartLimits.MostTimes).ToList() is { Count: > 0 } numbers)
-                measure.EndingStart = numbers;
+                measure.EndingStart ??= numbers;
         }
         if (barline.Element("segno") is not null) measure.Jumps |= ScoreJump.Segno;
         if (barline.Element("coda") is not null) measure.Jumps |= ScoreJump.CodaSign;
@@ -104,8 +118,13 @@ internal sealed partial class MusicXmlReader
         if (repeat.Attribute("direction")?.Value == "forward") measure.RepeatFrom = true;
         else
         {
-            measure.RepeatTimes = Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, ChartLimits.MostTimes);
-            measure.RepeatsAfterJump = repeat.Attribute("after-jump")?.Value == "yes";
+            measure.RepeatTimes = Math.Max(measure.RepeatTimes,
+                Math.Clamp(Whole(repeat.Attribute("times")?.Value) ?? 2, 1, ChartLimits.MostTimes));
+            measure.RepeatsAfterJump |= repeat.Attribute("after-jump")?.Value == "yes";
         }
     }
+
+    /// <summary>A number of beats a minute, also one that is only meant roughly or goes up to another.</summary>
+    [GeneratedRegex(@"[0-9]{1,4}(\.[0-9]{1,4})?", RegexOptions.NonBacktracking)]
+    private static partial Regex Minute();
 }

@@ -10,18 +10,16 @@ using static Tembri.Formats.ScoreXml;
 namespace Tembri.Formats;
 
 /// <summary>Reads chords, form, words and tune from MusicXML, partwise, any version up to 4.0.</summary>
-/// <remarks>Nothing outside the file is ever fetched and no entities are expanded. What cannot be read is listed, the rest is
-/// kept.</remarks>
+/// <remarks>What cannot be read is listed, the rest is kept.</remarks>
 internal sealed partial class MusicXmlReader
 {
-    private const int DeepestElement = 60;
-    private const int MostNodes = 400_000;       // elements and attributes; a long piano score has about 100,000
     private const int MostWordsInMeasure = 200;
     private readonly ProblemList _problems = new();
     private readonly List<ScoreMeasure> _measures = [];
     private Meter _meter = Meter.Common;
     private Key _key;
     private bool _keyGiven;
+    private int? _openSignature;
     private double? _quarters;
     private Meter? _firstMeter;
     private int _divisions = 1;
@@ -29,8 +27,10 @@ internal sealed partial class MusicXmlReader
     private bool _atStart;  // of a part
     private Moved _first;   // where the part begins; what comes later is told against it
     private Key? _laterKey;
+    private int _again;     // how many measures back what is played again stands; 0 for none
     private int _capo;
-    private bool _isSung;
+    private bool _isSung, _chordsAreWords;
+    private string? _tuneVoice;
     private FigureReader? _figures;
     private Core.Fretboard.Tuning? _tuning;
 
@@ -42,48 +42,37 @@ internal sealed partial class MusicXmlReader
     }
 
     /// <summary>Reads a document.</summary>
-    /// <param name="stream">The XML.</param>
+    /// <param name="data">The XML.</param>
     /// <param name="cancel">Ends the reading.</param>
     /// <exception cref="FormatException">It is no MusicXML, or not well-formed, or too deep.</exception>
-    public static ChartReading Read(Stream stream, CancellationToken cancel = default)
-    {
-        try
-        {
-            using var reader = XmlReader.Create(stream, new XmlReaderSettings
-            {
-                DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersFromEntities = 0,
-                MaxCharactersInDocument = ChartFiles.LargestUnpacked, IgnoreComments = true, IgnoreProcessingInstructions = true,
-            });
-            using var shallow = new ShallowXmlReader(reader, DeepestElement, MostNodes, cancel);
-            return new MusicXmlReader().ReadAll(XDocument.Load(shallow, LoadOptions.SetLineInfo));
-        }
-        catch (XmlException e)
-        {
-            throw new FormatException($"The XML breaks off or is damaged at line {e.LineNumber}: {e.Message.Split(" Line ")[0]}",
-                e);
-        }
-    }
+    public static ChartReading Read(byte[] data, CancellationToken cancel = default) =>
+        new MusicXmlReader().ReadAll(ScoreDocument.Open(data, cancel));
 
     private void Problem(XElement at, string message) =>
         _problems.Add(((IXmlLineInfo)at).LineNumber, Math.Max(1, ((IXmlLineInfo)at).LinePosition), message);
 
-    private ChartReading ReadAll(XDocument document)
+    private ChartReading ReadAll(XElement root)
     {
-        if (document.Root is not { } root || root.Name.LocalName != "score-partwise")
-            throw new FormatException(document.Root?.Name.LocalName == "score-timewise"
-                ? "This is timewise MusicXML; save it partwise, as nearly every program does."
-                : "This XML is not MusicXML; it should begin with score-partwise.");
         var parts = root.Elements("part").ToList();
         if (parts.Count == 0) throw new FormatException("This MusicXML has no part.");
         var chords = parts.MaxBy(p => p.Descendants("harmony").Count())!;
+        if (!chords.Descendants("harmony").Any() && ScoreChords.Worded(parts) is { } worded) (chords, _chordsAreWords) = (worded, true);
         var tune = parts.FirstOrDefault(p => p.Descendants("lyric").Any()) ?? parts[0];
         _isSung = tune.Descendants("lyric").Any();
-        foreach (var measure in chords.Elements("measure")) ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
+        // Signs that hold for everybody are printed above the staff on top, wherever the chord symbols stand.
+        var others = parts.Where(p => p != chords).Select(p => p.Elements("measure").GetEnumerator()).ToList();
+        _tuneVoice = VoiceOf(tune);
+        foreach (var measure in chords.Elements("measure"))
+        {
+            var before = _measures.Count;
+            ReadMeasure(measure, readTune: ReferenceEquals(chords, tune));
+            foreach (var other in others)
+                if (other.MoveNext() && _measures.Count > before) ReadSigns(other.Current, _measures[^1]);
+        }
         _transpose = _tuneTranspose = _first;
         if (!ReferenceEquals(chords, tune)) AddTune(tune);
         if (_measures.All(m => m.Chords.Count == 0))
-            _problems.Add(1, 1,
-                "This MusicXML has no chord symbols, so there is nothing to arrange; add them in the program it comes from.");
+            ScoreChords.Sounded(parts, _measures, _key, _first.Semitones, m => _problems.Add(1, 1, m));
         _figures = FigureReader.Of(parts, _measures);
         _capo = ScoreStrings.CapoOf(chords) ?? _figures?.Capo ?? 0;
         _tuning = _figures?.Tuning ?? parts.Select(p => ScoreStrings.TuningOf(p)).FirstOrDefault(t => t is not null);
@@ -98,10 +87,15 @@ internal sealed partial class MusicXmlReader
         return new ChartReading(chart, _problems.ToList());
     }
 
+    /// <summary>The voice of a part that has the words; null where nobody sings, or no voices are named.</summary>
+    private static string? VoiceOf(XElement part) =>
+        part.Elements("measure").Elements("note").Where(n => n.Element("lyric") is not null)
+            .GroupBy(n => n.Element("voice")?.Value).MaxBy(g => g.Count())?.Key;
+
     private void AddTune(XElement part)
     {
         (_divisions, var at) = (1, 0);
-        var keep = (_meter, _key, _keyGiven, _transpose, _laterKey);
+        var keep = (_meter, _key, _keyGiven, _transpose, _laterKey, _openSignature);
         (_transpose, _first) = (default, default);
         foreach (var measure in part.Elements("measure"))
         {
@@ -110,7 +104,7 @@ internal sealed partial class MusicXmlReader
             ReadNotes(measure, _measures[at++], tune: true, chords: false);
         }
         _tuneTranspose = _first;
-        (_meter, _key, _keyGiven, _transpose, _laterKey) = keep;
+        (_meter, _key, _keyGiven, _transpose, _laterKey, _openSignature) = keep;
     }
 
     private void ReadMeasure(XElement element, bool readTune)
@@ -129,19 +123,24 @@ internal sealed partial class MusicXmlReader
         _atStart = _measures.Count == 1;
         ReadNotes(element, measure, readTune, chords: true);
         measure.Meter = _meter;
+        RepeatChords(element, measure);
     }
 
     private void ReadNotes(XElement element, ScoreMeasure measure, bool tune, bool chords)
     {
         double position = 0, last = 0;   // in divisions
         var tieOpen = false;
-        var voice = "";
+        var voice = _tuneVoice is { } sung && element.Elements("note").Any(n => n.Element("voice")?.Value == sung) ? sung : null;
         foreach (var item in element.Elements())
         {
             switch (item.Name.LocalName)
             {
                 case "attributes": ReadAttributes(item); measure.Meter = _meter; break;
                 case "print": measure.StartsLine |= item.Attribute("new-system")?.Value == "yes"; break;
+                case "direction" when chords && _chordsAreWords && ScoreChords.ChordOf(item) is { } written:
+                    measure.Chords.Add((Math.Max(0, Beats(position + Value(item, "offset"), measure.Meter)),
+                        new Slot(written.Name, written, 0, "", ((IXmlLineInfo)item).LineNumber, ((IXmlLineInfo)item).LinePosition)));
+                    break;
                 case "direction" when chords: ReadDirection(item, measure); break;
                 case "sound" when chords: ReadTempo(item); measure.Jumps |= JumpOf(item); break;
                 case "barline" when chords: ReadBarline(item, measure); break;
@@ -159,7 +158,7 @@ internal sealed partial class MusicXmlReader
                     // A riff is no tune.
                     if (!_isSung && FigureReader.PlaceOf(item) is not null) break;
                     var own = item.Element("voice")?.Value ?? "1";
-                    if (voice.Length == 0) voice = own;
+                    voice ??= own;
                     if (own != voice) break;
                     ReadTuneNote(item, measure, start, duration, ref tieOpen);
                     break;
@@ -185,7 +184,10 @@ internal sealed partial class MusicXmlReader
         }
         if (attributes.Element("key") is { } key && Whole(key.Element("fifths")?.Value) is >= -7 and <= 7 and var fifths)
         {
-            var minor = key.Element("mode") is { } mode ? mode.Value.Trim() == "minor" : (_laterKey ?? _key).IsMinor;
+            // Most signatures say whether they are major or minor; of one that does not the chords tell.
+            var mode = key.Element("mode")?.Value.Trim();
+            if (!_keyGiven && mode is not ("major" or "minor" or "ionian" or "aeolian")) _openSignature = fifths;
+            var minor = mode is not null ? mode is "minor" or "aeolian" : (_laterKey ?? _key).IsMinor;
             ReadKey(key, new Key(new Note(fifths + (minor ? 3 : 0)), minor));
         }
         if (attributes.Element("transpose") is { } transpose)
@@ -208,61 +210,6 @@ internal sealed partial class MusicXmlReader
                 $"From measure {_measures[^1].Number} on the signature is that of {key}. A chart has one key, {_key}; the "
                     + "chords are kept as they are.");
         _laterKey = key;
-    }
-
-    private void ReadHarmony(XElement harmony, ScoreMeasure measure, double position)
-    {
-        // An offset of one division back is a chord that comes pushed, before the beat it stands at.
-        var offset = Beats(Value(harmony, "offset"), measure.Meter);
-        var early = Math.Abs(offset + 1.0 / measure.Meter.Division) < 1e-6;
-        var at = Math.Max(0, Beats(position, measure.Meter) + (early ? 0 : offset));
-        var kind = harmony.Element("kind");
-        var text = kind?.Attribute("text")?.Value;
-        var (line, column) = (((IXmlLineInfo)harmony).LineNumber, ((IXmlLineInfo)harmony).LinePosition);
-        Slot Make(string symbol, Chord? chord) => new(symbol, chord, 0, "", line, column) { IsEarly = early };
-        if (kind?.Value.Trim() == "none") { measure.Chords.Add((at, Make("N.C.", null))); return; }
-        var root = NoteOf(harmony.Element("root"), "root-");
-        if (root is null)
-        {
-            Problem(harmony, "This chord symbol has no root; numbers and functions are not read. Write it as a letter.");
-            measure.Chords.Add((at, Make(text is { Length: > 0 } ? text : "?", null)));
-            return;
-        }
-        var degrees = harmony.Elements("degree").Select(d => (
-            Number: Whole(d.Element("degree-value")?.Value) ?? 0, Alteration: Whole(d.Element("degree-alter")?.Value) ?? 0,
-            Type: d.Element("degree-type")?.Value.Trim() ?? "add"))
-            .Where(d => d.Number is > 0 and < 14 && d.Alteration is >= -2 and <= 2).Take(12).ToList();
-        var chord = Known(root.Value, kind?.Value.Trim() ?? "major", degrees, NoteOf(harmony.Element("bass"), "bass-"), text);
-        if (chord is { Bass: null } && Whole(harmony.Element("inversion")?.Value) is >= 1 and <= 3 and var inversion)
-            chord = ChordKinds.Inverted(chord, inversion);
-        if (chord is not null) chord = chord.MoveFifths(FifthsSince);
-        if (chord is not null) measure.Chords.Add((at, Make(chord.Name, chord)));
-        else
-        {
-            var symbol =
-                kind?.Value.Trim() == "other" && text is { Length: > 0 } ? text : root.Value + (text ?? kind?.Value ?? "");
-            Problem(harmony,
-                $"The chord {symbol} in measure {measure.Number} is of a kind that is not known "
-                    + "here; write the symbol it should be.");
-            measure.Chords.Add((at, Make(symbol, null)));
-        }
-    }
-
-    /// <summary>Steps along the line of fifths a part was moved by since it began: an instrument was changed, or a capo moved
-    /// up.</summary>
-    private int FifthsSince =>
-        _transpose.Semitones == _first.Semitones
-            ? 0
-            : _key.Transpose(_first.Semitones).FifthsTo(_key.Transpose(_transpose.Semitones));
-
-    private readonly Dictionary<string, Chord?> _known = [];
-
-    private Chord? Known(Note root, string kind, List<(int Number, int Alteration, string Type)> degrees, Note? bass,
-        string? text)
-    {
-        var name = $"{root}/{bass} {kind} {text} {string.Join(' ', degrees)}";
-        if (!_known.TryGetValue(name, out var chord)) _known[name] = chord = ChordKinds.Make(root, kind, degrees, bass, text);
-        return chord;
     }
 
     private void ReadTuneNote(XElement note, ScoreMeasure measure, double start, double duration, ref bool tieOpen)

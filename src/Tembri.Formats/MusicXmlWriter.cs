@@ -239,7 +239,8 @@ internal sealed partial class MusicXmlWriter
             chords.RemoveAt(0);
         }
         var lyric = "";
-        while (words.Count > 0 && words.Peek().At < to) lyric = (lyric + " " + words.Dequeue().Text).Trim();
+        while (words.Count > 0 && words.Peek().At < to) lyric += words.Dequeue().Text;
+        var sung = Lyric(lyric, goesOn: words.Count > 0);
         var values = NoteValues.Of(to - from);
         for (var i = 0; i < values.Count; i++)
         {
@@ -260,11 +261,24 @@ internal sealed partial class MusicXmlWriter
                     ? new XElement("notations", i > 0 ? new XElement("tied", new XAttribute("type", "stop")) : null,
                         i < values.Count - 1 ? new XElement("tied", new XAttribute("type", "start")) : null)
                     : null,
-                i == 0 && lyric.Length > 0
-                    ? new XElement("lyric", new XAttribute("number", 1), new XElement("syllabic", "single"),
-                        new XElement("text", lyric))
-                    : null));
+                i == 0 ? sung : null));
         }
+    }
+
+    private bool _inWord;   // whether the words written last are the beginning of one that goes on
+
+    /// <summary>Words of a note; null for none. A word that goes on at the next chord has no space behind it, one that goes on
+    /// in the next bar a hyphen.</summary>
+    private XElement? Lyric(string words, bool goesOn)
+    {
+        var text = words.Trim();
+        if (text.Length == 0) return null;
+        var came = _inWord;
+        var isCut = !goesOn && text.Length > 1 && text[^1] == '-' && char.IsLetter(text[^2]);
+        _inWord = isCut || goesOn && !char.IsWhiteSpace(words[^1]);
+        return new XElement("lyric", new XAttribute("number", 1),
+            new XElement("syllabic", (came, _inWord) switch { (true, true) => "middle", (true, false) => "end", (false, true) => "begin", _ => "single" }),
+            new XElement("text", isCut ? text[..^1] : text));
     }
 
     internal static XElement PitchOf(Pitch pitch) => new("pitch", new XElement("step", pitch.Note.Letter.ToString()),

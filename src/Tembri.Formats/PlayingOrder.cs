@@ -4,8 +4,8 @@ namespace Tembri.Formats;
 
 /// <summary>The order in which the measures of a score are played: repeats, endings, D.C., D.S., Fine and Coda
 /// followed.</summary>
-/// <remarks>After a jump back repeats are played once, with their last ending, unless the score says otherwise; each jump is
-/// made once. These are the usual rules of engraving.</remarks>
+/// <remarks>After a jump back repeats are played once, with their last ending, unless the score says otherwise, but for those
+/// of the coda; each jump is made once. These are the usual rules of engraving.</remarks>
 internal sealed class PlayingOrder
 {
     private readonly IReadOnlyList<ScoreMeasure> _measures;
@@ -98,7 +98,12 @@ internal sealed class PlayingOrder
         if (_isBack && measure.Jumps.HasFlag(ScoreJump.Fine)) return null;
         if (_isBack && measure.Jumps.HasFlag(ScoreJump.ToCoda))
         {
-            if (Find(ScoreJump.Coda, at + 1) is { } coda) return Go(coda);
+            if (Find(ScoreJump.Coda, at + 1) is { } coda)
+            {
+                // What is played for the first time is played as it stands.
+                _isBack = false;
+                return Go(coda);
+            }
             _problem(measure, $"Measure {measure.Number} sends to a coda, but none follows; it is played straight on.");
         }
         if ((measure.Jumps & (ScoreJump.DalSegno | ScoreJump.DaCapo)) != 0 && _jumped.Add(at) && Back(at) is { } back)

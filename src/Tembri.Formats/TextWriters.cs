@@ -48,12 +48,15 @@ internal static class TextWriters
         foreach (var bar in line)
         {
             if (bar.Lead.Length > 0) Pad(words.Append(bar.Lead).Append(' '), chords);
-            foreach (var slot in bar.Slots)
+            foreach (var (slot, i) in bar.Slots.Select((s, i) => (s, i)))
             {
                 var at = Math.Max(chords.Length, words.Length);
+                // A word that goes on under the next chord is not torn apart: a hyphen fills the room the chord takes.
+                if (at > words.Length && words.Length > 0 && !char.IsWhiteSpace(words[^1])) words.Append('-', at - words.Length);
                 chords.Append(' ', at - chords.Length).Append(slot.Symbol).Append(' ');
                 if (slot.Lyric.Trim().Length == 0) continue;
-                words.Append(' ', at - words.Length).Append(slot.Lyric.Trim()).Append(' ');
+                words.Append(' ', at - words.Length).Append(slot.Lyric.Trim());
+                if (i + 1 == bar.Slots.Count || char.IsWhiteSpace(slot.Lyric[^1])) words.Append(' ');
             }
         }
         var text = chords.ToString().TrimEnd() + "\n";

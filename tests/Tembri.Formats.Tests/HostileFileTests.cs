@@ -25,7 +25,8 @@ public sealed class HostileFileTests
         Refused([], "empty");
         Refused(new byte[ChartFiles.LargestFile + 1], "5 MB is the most");
         Refused(Encoding.UTF8.GetBytes("<score-partwise>" + string.Concat(Enumerable.Repeat("<a>", 500))), "nested more than");
-        Refused("<html/>"u8.ToArray(), "not MusicXML");
+        Refused("<opus/>"u8.ToArray(), "not MusicXML");
+        Refused("<html><body><p>Am C</p></body></html>"u8.ToArray(), "web page");
         Refused("{\"format\":\"other\"}"u8.ToArray(), "not a chart");
         Refused([0, 1, 2, 0, 255], "neither text nor");
         using var bytes = new MemoryStream();

@@ -256,6 +256,24 @@ public sealed class MusicXmlTests
         Assert.Equal(["salt", "", "sill", ""], chart.Played().Select(s => s.Lyric));
     }
 
+    [Theory]
+    [InlineData("", "Am")]
+    [InlineData("<mode>none</mode>", "Am")]
+    [InlineData("<mode>major</mode>", "C")]
+    [InlineData("<mode>aeolian</mode>", "Am")]
+    public void A_signature_without_a_mode_is_told_by_the_chords(string mode, string key) =>
+        Assert.Equal(key, Read($"<measure number=\"1\"><attributes><divisions>2</divisions><key><fifths>0</fifths>{mode}</key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>"
+            + $"{Harmony("A", "minor")}{Whole}</measure><measure number=\"2\">{Harmony("E", "dominant")}{Whole}</measure><measure number=\"3\">{Harmony("A", "minor")}{Whole}</measure>").Chart.Key.ToString());
+
+    [Fact]
+    public void A_sign_for_the_two_measures_before_stands_for_their_chords()
+    {
+        string Sign(string type, string back) =>
+            $"<attributes><measure-style><measure-repeat type=\"{type}\">{back}</measure-repeat></measure-style></attributes>";
+        Assert.Equal("CDCDE", Played(Bar(1, "C") + Bar(2, "D") + $"<measure number=\"3\">{Sign("start", "2")}{Whole}</measure><measure number=\"4\">{Whole}</measure>"
+            + Bar(5, "E", Sign("stop", ""))));
+    }
+
     [Fact]
     public void Inversions_are_basses_and_altered_dominants_are_read()
     {

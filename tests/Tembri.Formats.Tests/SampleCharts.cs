@@ -103,6 +103,8 @@ internal static class SampleCharts
 
     private static string Fact(Bar bar, bool words, bool tune, bool remarks) =>
         $"{bar.Meter} {string.Join(' ', Joined(bar).Select(s => $"{(s.IsEarly ? "<" : "")}{s.Name}:{s.Beats:0.###}{(words ? "'" + s.Lyric.Trim() + "'" : "")}"))}"
+        // A word may go on under the next chord.
+        + (words ? $" '{string.Concat(bar.Slots.Select(s => s.Lyric)).Trim()}'" : "")
         + (remarks ? " (" + string.Join(',', bar.Remarks) + ")" : "")
         + (tune ? " ~" + string.Join(' ', bar.Melody.Select(n => $"{n.Pitch}@{n.At:0.###}+{n.Beats:0.###}")) : "");
 

@@ -36,4 +36,15 @@ public sealed class KeyFinderTests
             Assert.Equal((tonic + 7 * fifths + 84) % 12,
                 KeyFinder.Guess([.. read.Select(c => c.MoveFifths(fifths))]).Tonic.PitchClass);
     }
+
+    [Theory]
+    [InlineData(0, "C F G7 C", "C")]
+    [InlineData(0, "Am Dm E7 Am", "Am")]
+    [InlineData(0, "Am F C G Am", "Am")]
+    [InlineData(-6, "Ebm Abm Bb7 Ebm", "E♭m")]
+    [InlineData(6, "F# B C#7 F#", "F♯")]
+    [InlineData(-2, "", "B♭")]
+    public void A_signature_is_major_or_minor_as_its_chords_are(int fifths, string chords, string key) =>
+        Assert.Equal(key, KeyFinder.OfSignature(fifths,
+            [.. chords.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(c => ChordReader.Read(c).Chord!)]).ToString());
 }
