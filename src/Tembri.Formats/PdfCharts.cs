@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using Tembri.Core.Chords;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Content;
@@ -9,10 +10,13 @@ namespace Tembri.Formats;
 /// each chord is put above the letter it stands over.</summary>
 /// <remarks>A page that begins with letters clearly larger than the rest begins another song. A scanned page has no text and
 /// cannot be read.</remarks>
-public static class PdfCharts
+public static partial class PdfCharts
 {
     private const int MostPages = 400;
     private const double SameLine = 0.45;      // of a letter's height
+    private const double Margin = 0.075;       // of a page's height, where no song is printed
+    private const double WordGap = 0.15;       // of a letter's size, where no space is written
+    private const double WideGap = 1.1;
     private const double TitleSize = 1.25;     // of the usual size
     private const double LeastGutter = 14;     // points
     private const int LeastLinesBeside = 4;
@@ -32,16 +36,13 @@ public static class PdfCharts
             if (document.NumberOfPages > MostPages)
                 throw new FormatException($"This PDF has {document.NumberOfPages} pages; {MostPages} are the most.");
             var songs = new List<StringBuilder>();
-            foreach (var page in document.GetPages())
+            foreach (var letters in WithoutEdges(Pages(document, cancel)))
             {
-                cancel.ThrowIfCancellationRequested();
-                var letters = page.Letters.Where(l => l.Value.Length > 0 && l.PointSize > 0).ToList();
-                if (letters.Count == 0) continue;
                 var usual = letters.GroupBy(l => Math.Round(l.PointSize, 1)).MaxBy(g => g.Count())!.Key;
                 var columns = Columns(letters).Select(LinesOf).ToList();
                 var first = columns[0][0];
                 var begins = first.Size >= TitleSize * usual && !first.Words.All(w => IsChord(w.Text));
-                if (songs.Count == 0 || begins) songs.Add(new StringBuilder(begins ? $"title: {first.Text}\n" : ""));
+                if (songs.Count == 0 || begins) songs.Add(new StringBuilder(begins ? $"title: {Title(first.Text)}\n" : ""));
                 foreach (var (column, number) in columns.Select((c, i) => (c, i)))
                     Write(songs[^1], number == 0 && begins ? column[1..] : column);
             }
@@ -57,11 +58,66 @@ public static class PdfCharts
         }
     }
 
-    private sealed record Word(string Text, double X, IReadOnlyList<double> At);
+    private static List<(List<Letter> Letters, double Height)> Pages(PdfDocument document, CancellationToken cancel)
+    {
+        var pages = new List<(List<Letter> Letters, double Height)>();
+        foreach (var page in document.GetPages())
+        {
+            cancel.ThrowIfCancellationRequested();
+            pages.Add(([.. page.Letters.Where(l => l.Value.Length > 0 && l.PointSize > 0)], page.Height));
+        }
+        return pages;
+    }
+
+    /// <summary>Pages that have letters, without their numbers and what stands in the margin at the bottom of several, or once
+    /// more at the top.</summary>
+    private static IEnumerable<List<Letter>> WithoutEdges(List<(List<Letter> Letters, double Height)> pages)
+    {
+        var edges = pages.Select(p => Rows(p.Letters) is [var first, .., var last]
+            ? new[] { first, last }.Where(r => Math.Abs(r[0].StartBaseLine.Y / p.Height - 0.5) > 0.5 - Margin).ToList()
+            : []).ToList();
+        static string Text(List<Letter> row) =>
+            string.Concat(row.OrderBy(l => l.StartBaseLine.X).Select(l => l.Value)).Trim();
+        static string Mark(List<Letter> row) =>
+            $"{row[0].StartBaseLine.Y:0} {string.Concat(Text(row).Where(c => !char.IsAsciiDigit(c)))}";
+        var often = edges.SelectMany(e => e.Select(Mark)).GroupBy(m => m).Where(g => g.Count() > 1).Select(g => g.Key)
+            .ToHashSet();
+        var tops = new HashSet<string>();
+        for (var i = 0; i < pages.Count; i++)
+        {
+            var (letters, height) = pages[i];
+            var left = letters.ToHashSet();
+            foreach (var row in edges[i])
+            {
+                var isTop = row[0].StartBaseLine.Y > height / 2;
+                var isNumber = PageNumber().Match(Text(row)) is { Success: true } match
+                    && match.Groups["number"].Value == $"{i + 1}";
+                if (isNumber || often.Contains(Mark(row)) && !(isTop && tops.Add(Mark(row)))) left.ExceptWith(row);
+            }
+            if (left.Count > 0) yield return [.. letters.Where(left.Contains)];
+        }
+    }
+
+    /// <summary>A number alone, or behind the word for a page and whatever else the margin says.</summary>
+    [GeneratedRegex(@"^(?:-|–|[^0-9]{0,100}(?:page|seite|p\.))?\s?(?<number>[0-9]{1,3})\s?(?:(?:/|of|von)\s?[0-9]{1,3}|-|–)?$",
+        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
+    private static partial Regex PageNumber();
+
+    /// <summary>A title without what marks it as one in plain text.</summary>
+    private static string Title(string text)
+    {
+        text = text.Trim('#', '=', '*', '>', '"', '{', '}', ' ');
+        return text.StartsWith("title:", StringComparison.OrdinalIgnoreCase) ? text[6..].Trim() : text;
+    }
+
+    private sealed record Word(string Text, double X, double End, IReadOnlyList<double> At);
 
     private sealed record Line(double Y, double Size, List<Word> Words)
     {
         public string Text => string.Join(' ', Words.Select(w => w.Text));
+
+        /// <summary>True where words stand further apart than in a sentence.</summary>
+        public bool IsWide => Words.Zip(Words.Skip(1)).Any(p => p.Second.X - p.First.End > WideGap * Size);
     }
 
     /// <summary>The letters of a page in columns, when a gutter parts it from top to bottom.</summary>
@@ -76,9 +132,12 @@ public static class PdfCharts
         {
             var (from, to) = (x - LeastGutter / 2, x + LeastGutter / 2);
             if (body.Any(l => l.BoundingBox.Right > from && l.BoundingBox.Left < to)) continue;
-            var beside = body.GroupBy(l => Math.Round(l.StartBaseLine.Y / 3))
-                .Count(g => g.Any(l => l.BoundingBox.Left > x) && g.Any(l => l.BoundingBox.Right < x));
-            if (beside < LeastLinesBeside) continue;
+            // Lines of two columns stand beside each other, or each column goes down in steps of its own.
+            var rows = body.ToLookup(l => l.BoundingBox.Left > x, l => Math.Round(l.StartBaseLine.Y / 3));
+            var (before, behind) = (rows[false].ToHashSet(), rows[true].ToHashSet());
+            var beside = behind.Count(before.Contains);
+            var areApart = beside <= behind.Count / 2 && Math.Min(before.Count, behind.Count) >= LeastLinesBeside;
+            if (beside < LeastLinesBeside && !areApart) continue;
             var across = letters.Except(body).ToList();
             return [[.. across, .. body.Where(l => l.BoundingBox.Left < x)], [.. body.Where(l => l.BoundingBox.Left >= x)]];
         }
@@ -92,20 +151,21 @@ public static class PdfCharts
         {
             var words = new List<Word>();
             var (text, at) = (new StringBuilder(), new List<double>());
+            var end = double.NegativeInfinity;
             void End()
             {
-                if (text.Length > 0) words.Add(new Word(text.ToString(), at[0], [.. at]));
+                if (text.Length > 0) words.Add(new Word(text.ToString(), at[0], end, [.. at]));
                 text.Clear();
                 at.Clear();
             }
-            var end = double.NegativeInfinity;
-            foreach (var letter in row.OrderBy(l => l.BoundingBox.Left))
+            // By the room each letter takes, not by its ink: an i is narrow, and in some fonts stands alone in much of it.
+            foreach (var letter in row.OrderBy(l => l.StartBaseLine.X))
             {
                 if (letter.Value.Trim().Length == 0) { End(); continue; }
-                if (letter.BoundingBox.Left - end > 0.18 * letter.PointSize) End();
+                if (letter.StartBaseLine.X - end > WordGap * letter.PointSize) End();
                 text.Append(letter.Value);
-                for (var i = 0; i < letter.Value.Length; i++) at.Add(letter.BoundingBox.Left);
-                end = letter.BoundingBox.Right;
+                for (var i = 0; i < letter.Value.Length; i++) at.Add(letter.StartBaseLine.X);
+                end = letter.EndBaseLine.X;
             }
             End();
             if (words.Count > 0) lines.Add(new Line(row[0].StartBaseLine.Y, row.Max(l => l.PointSize), words));
@@ -136,7 +196,8 @@ public static class PdfCharts
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i];
-            var isAbove = line.Words.All(w => IsChord(w.Text)) && !line.Words.Exists(w => w.Text == "|") && i + 1 < lines.Count
+            // Whatever stands far apart stands where it stands for what is below it, in whichever language chords are named.
+            var isAbove = (line.IsWide || line.Words.All(w => IsChord(w.Text))) && i + 1 < lines.Count && !lines[i + 1].IsWide
                 && !lines[i + 1].Words.All(w => IsChord(w.Text))
                 && line.Y - lines[i + 1].Y < 2.4 * Math.Max(line.Size, lines[i + 1].Size);
             if (isAbove) song.Append(Above(line, lines[i + 1])).Append('\n');
