@@ -4,6 +4,8 @@ using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
+using Tembri.Formats.Midi;
+using Tembri.Formats.Scores;
 
 namespace Tembri.Formats;
 

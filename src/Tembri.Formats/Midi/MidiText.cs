@@ -1,7 +1,7 @@
 using System.Text;
 using NAudio.Midi;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Midi;
 
 /// <summary>Texts of MIDI files. The standard names no encoding; UTF-8 is written, and what is no UTF-8 is read as Windows
 /// Latin.</summary>

@@ -3,9 +3,9 @@ using Tembri.Core.Charts;
 using Tembri.Core.Figures;
 using Tembri.Core.Fretboard;
 using Tembri.Core.Music;
-using static Tembri.Formats.ScoreXml;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Reads what a score writes with string and fret: riffs, runs and licks, in the one voice of the one part that has
 /// most of it.</summary>

@@ -12,7 +12,7 @@ using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 using Tembri.Core.Strums;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Writes a chart as MusicXML 4.0: one guitar part with chord symbols, the tune where there is one, else slashes,
 /// words, sections as rehearsal marks, repeats.</summary>

@@ -2,7 +2,7 @@ using System.Numerics;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Sounding;
 
 /// <summary>Chords told from notes that are struck one after the other: arpeggios and picking patterns.</summary>
 /// <remarks>

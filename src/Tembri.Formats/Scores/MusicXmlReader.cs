@@ -5,9 +5,9 @@ using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
-using static Tembri.Formats.ScoreXml;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Reads chords, form, words and tune from MusicXML, partwise, any version up to 4.0.</summary>
 /// <remarks>What cannot be read is listed, the rest is kept.</remarks>

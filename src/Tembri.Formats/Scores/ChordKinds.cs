@@ -1,6 +1,6 @@
 using Tembri.Core.Chords;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Chord kinds by the names MusicXML 4.0 gives them, with the degrees each stands for.</summary>
 internal static class ChordKinds

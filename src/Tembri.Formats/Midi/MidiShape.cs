@@ -1,6 +1,6 @@
 using System.Buffers.Binary;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Midi;
 
 /// <summary>Walks over a Standard MIDI file event by event before anything is kept of it: lengths must lie within the file, and
 /// there is an end to the number of events.</summary>

@@ -1,7 +1,7 @@
 using Tembri.Core.Charts;
 using Tembri.Core.Music;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>A measure of MusicXML as it stands on the page, before repeats and jumps are followed.</summary>
 internal sealed class ScoreMeasure

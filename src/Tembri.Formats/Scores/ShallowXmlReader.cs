@@ -1,6 +1,6 @@
 using System.Xml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Reads on as another reader does, and refuses XML that is nested too deep or has too much in it.</summary>
 internal sealed class ShallowXmlReader(XmlReader inner, int deepest, int most,

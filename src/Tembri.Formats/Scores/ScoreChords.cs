@@ -2,9 +2,10 @@ using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
-using static Tembri.Formats.ScoreXml;
+using Tembri.Formats.Sounding;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Chords of a score that has no chord symbols: written as plain words, else told from its notes.</summary>
 internal static class ScoreChords

@@ -3,7 +3,7 @@ using System.Xml.Linq;
 using Tembri.Core.Figures;
 using Tembri.Core.Music;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Numbers, notes and lengths as MusicXML writes them; what is out of range counts as absent.</summary>
 internal static class ScoreXml

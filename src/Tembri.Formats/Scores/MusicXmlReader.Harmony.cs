@@ -3,9 +3,9 @@ using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
-using static Tembri.Formats.ScoreXml;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <content>Chord symbols, and signs that stand for those of measures before.</content>
 internal sealed partial class MusicXmlReader

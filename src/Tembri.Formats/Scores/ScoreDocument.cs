@@ -2,7 +2,7 @@ using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Opens MusicXML: in any encoding, as a file or as pasted text, partwise or timewise.</summary>
 /// <remarks>Nothing outside the file is ever fetched and no entities are expanded.</remarks>

@@ -4,7 +4,7 @@ using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Core.Playing;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Midi;
 
 /// <summary>Writes a version as a Standard MIDI file: tempo, meter, key and section marks; a strummed guitar with chord names as
 /// text; a bass; a click.</summary>

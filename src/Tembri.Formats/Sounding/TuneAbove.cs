@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Sounding;
 
 /// <summary>A tune played above its chords by the same hands, as on a piano.</summary>
 /// <param name="tune">The pitch in the middle of the tune's.</param>

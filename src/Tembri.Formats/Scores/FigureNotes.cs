@@ -5,7 +5,7 @@ using Tembri.Core.Figures;
 using Tembri.Core.Hands;
 using Tembri.Core.Ladders;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>Figures in a score: a second voice of the measure, with string, fret and finger where they are known.</summary>
 internal static class FigureNotes

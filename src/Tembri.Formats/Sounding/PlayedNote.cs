@@ -1,4 +1,4 @@
-namespace Tembri.Formats;
+namespace Tembri.Formats.Sounding;
 
 /// <summary>A note as a file has it played.</summary>
 /// <param name="From">When it begins, in ticks.</param>

@@ -3,7 +3,7 @@ using Tembri.Core.Charts;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Sounding;
 
 /// <summary>Names the chords of a file that has none by its notes: those that sound together, else those that follow one
 /// another.</summary>

@@ -2,9 +2,9 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
-using static Tembri.Formats.ScoreXml;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <content>Directions, words, tempo and bar lines: what sends a player elsewhere.</content>
 internal sealed partial class MusicXmlReader

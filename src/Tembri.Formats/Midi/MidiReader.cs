@@ -4,8 +4,9 @@ using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
+using Tembri.Formats.Sounding;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Midi;
 
 /// <summary>Reads a chart from a Standard MIDI file: chord names written as text where there are any, else block chords named by
 /// their notes.</summary>

@@ -1,8 +1,8 @@
 using System.Xml.Linq;
 using Tembri.Core.Fretboard;
-using static Tembri.Formats.ScoreXml;
+using static Tembri.Formats.Scores.ScoreXml;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>What a part says of its strings where it begins: how many, how they are tuned, where the capo is.</summary>
 internal static class ScoreStrings

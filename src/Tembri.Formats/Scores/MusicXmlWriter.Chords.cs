@@ -6,7 +6,7 @@ using Tembri.Core.Hands;
 using Tembri.Core.Music;
 using Tembri.Core.Shapes;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <content>Chord symbols, with their shapes where a version is written.</content>
 internal sealed partial class MusicXmlWriter

@@ -5,7 +5,7 @@ using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 // What was read of a score, as a chart: in the order it is played, in the key it sounds in.
 internal sealed partial class MusicXmlReader

@@ -1,6 +1,6 @@
 using Tembri.Core.Charts;
 
-namespace Tembri.Formats;
+namespace Tembri.Formats.Scores;
 
 /// <summary>The order in which the measures of a score are played: repeats, endings, D.C., D.S., Fine and Coda
 /// followed.</summary>
