@@ -38,7 +38,7 @@ public static partial class PdfCharts
             var songs = new List<StringBuilder>();
             foreach (var letters in WithoutEdges(Pages(document, cancel)))
             {
-                var usual = letters.GroupBy(l => Math.Round(l.PointSize, 1)).MaxBy(g => g.Count())!.Key;
+                var usual = UsualSize(letters);
                 var columns = Columns(letters).Select(LinesOf).ToList();
                 var first = columns[0][0];
                 var begins = first.Size >= TitleSize * usual && !first.Words.All(w => IsChord(w.Text));
@@ -58,6 +58,9 @@ public static partial class PdfCharts
         }
     }
 
+    private static double UsualSize(List<Letter> letters) =>
+        letters.GroupBy(l => Math.Round(l.PointSize, 1)).MaxBy(g => g.Count())!.Key;
+
     private static List<(List<Letter> Letters, double Height)> Pages(PdfDocument document, CancellationToken cancel)
     {
         var pages = new List<(List<Letter> Letters, double Height)>();
@@ -74,7 +77,8 @@ public static partial class PdfCharts
     private static IEnumerable<List<Letter>> WithoutEdges(List<(List<Letter> Letters, double Height)> pages)
     {
         var edges = pages.Select(p => Rows(p.Letters) is [var first, .., var last]
-            ? new[] { first, last }.Where(r => Math.Abs(r[0].StartBaseLine.Y / p.Height - 0.5) > 0.5 - Margin).ToList()
+            ? new[] { first, last }.Where(r => Math.Abs(r[0].StartBaseLine.Y / p.Height - 0.5) > 0.5 - Margin
+                && r.Max(l => l.PointSize) < TitleSize * UsualSize(p.Letters)).ToList()
             : []).ToList();
         static string Text(List<Letter> row) =>
             string.Concat(row.OrderBy(l => l.StartBaseLine.X).Select(l => l.Value)).Trim();
@@ -125,9 +129,8 @@ public static partial class PdfCharts
     {
         var (left, right) = (letters.Min(l => l.BoundingBox.Left), letters.Max(l => l.BoundingBox.Right));
         // A title may go across; a gutter is looked for below it.
-        var body = letters.Where(
-                l => l.PointSize < TitleSize * letters.GroupBy(x => Math.Round(x.PointSize, 1)).MaxBy(g => g.Count())!.Key)
-            .ToList();
+        var usual = UsualSize(letters);
+        var body = letters.Where(l => l.PointSize < TitleSize * usual).ToList();
         for (var x = left + 0.35 * (right - left); x <= left + 0.65 * (right - left); x += 3)
         {
             var (from, to) = (x - LeastGutter / 2, x + LeastGutter / 2);
@@ -193,21 +196,26 @@ public static partial class PdfCharts
 
     private static void Write(StringBuilder song, List<Line> lines)
     {
+        var isBelow = false;   // whether what stands above this line was put over its letters
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i];
-            // Whatever stands far apart stands where it stands for what is below it, in whichever language chords are named.
-            var isAbove = (line.IsWide || line.Words.All(w => IsChord(w.Text))) && i + 1 < lines.Count && !lines[i + 1].IsWide
-                && !lines[i + 1].Words.All(w => IsChord(w.Text))
-                && line.Y - lines[i + 1].Y < 2.4 * Math.Max(line.Size, lines[i + 1].Size);
+            var isAbove = !isBelow && i + 1 < lines.Count && IsAbove(line, lines[i + 1]);
             if (isAbove) song.Append(Above(line, lines[i + 1])).Append('\n');
             else
             {
                 if (i > 0 && lines[i - 1].Y - line.Y > 2.4 * line.Size) song.Append('\n');
                 song.Append(line.Text).Append('\n');
             }
+            isBelow = isAbove;
         }
     }
+
+    /// <summary>Whether a line belongs over the letters of the next: chords over words, and in whichever language chords are
+    /// named, whatever stands far apart over what does not.</summary>
+    private static bool IsAbove(Line line, Line next) =>
+        line.Y - next.Y < 2.4 * Math.Max(line.Size, next.Size) && !next.Words.All(w => IsChord(w.Text))
+        && (line.Words.All(w => IsChord(w.Text)) || line.IsWide && !next.IsWide);
 
     /// <summary>Chords at the letters of the next line over which they stand.</summary>
     private static string Above(Line chords, Line words)
