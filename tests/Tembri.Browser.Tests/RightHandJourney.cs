@@ -111,6 +111,15 @@ public sealed class RightHandJourney(BrowserHost host) : BrowserTest(host)
         Assert.Equal(2, lines.Count);
         Assert.Contains("bass", lines[1], StringComparison.Ordinal);
         CheckWithAxe("a sheet with two patterns");
+        // Nothing of it lies beside a narrow phone, sixteen steps neither.
+        Browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new() { ["width"] = 360, ["height"] = 740, ["deviceScaleFactor"] = 1, ["mobile"] = true });
+        foreach (var page in new[] { "sheet", "ladder", "stage", "right-hand", "listen" })
+        {
+            Go($"/songs/{_song}/{page}/{_student}");
+            Find("main");
+            Assert.True((long)Browser.ExecuteScript("return document.documentElement.scrollWidth")! <= 360, page);
+        }
         CheckConsole();
     }
 
