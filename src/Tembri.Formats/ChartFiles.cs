@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.RegularExpressions;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
+using Tembri.Core.Chords;
 using Tembri.Core.Music;
 using Tembri.Core.Ladders;
 using Tembri.Formats.Midi;
@@ -109,10 +110,12 @@ public static partial class ChartFiles
     private static string WithSoundingKey(VersionChart version, ChartFormat format)
     {
         var text = Encoding.UTF8.GetString(Write(version.Chart, format).Bytes);
-        // Chords stand as shapes; the key of the header is the one that sounds when a capo says how far they move.
-        return version.Raised > 0
-            ? text.Replace($"key: {version.Chart.Key}", $"key: {version.SoundingKey}", StringComparison.Ordinal)
-            : text;
+        // Chords stand as shapes; the key of the header is the one that sounds when a capo says how far they move. Where it
+        // could be taken for that of the shapes it says so.
+        if (version.Raised == 0) return text;
+        var shapes = KeyFinder.Guess([.. version.Chart.Played().Select(s => s.Chord).OfType<Chord>()]);
+        var (key, isAlike) = (version.SoundingKey, shapes.Tonic.PitchClass == version.SoundingKey.Tonic.PitchClass);
+        return text.Replace($"key: {version.Chart.Key}", $"{(isAlike ? "sounding " : "")}key: {key}", StringComparison.Ordinal);
     }
 
     private static Chart Sounding(VersionChart version)

@@ -192,6 +192,24 @@ public sealed class RoundTripTests
         Assert.Equal(["Salt on the", "sill and", "so the kettle", "sings"], back.Played().Select(s => s.Lyric.Trim()));
     }
 
+    /// <summary>Shapes that look as if they were in the key that sounds; a key of shapes goes by them where nothing says
+    /// otherwise.</summary>
+    [Theory]
+    [InlineData(ChartFormat.Bars)]
+    [InlineData(ChartFormat.Brackets)]
+    public void A_rung_whose_shapes_look_like_its_key_sounds_in_its_key(ChartFormat format)
+    {
+        var chart = ChartReader.Read("title: Kites\nkey: C\n| F | Am | C | G |\n| F | Am | C | G |\n| F | C | F | Dm |\n| C | F | F | G |\n| F | Dm | F | Dm |\n| F | Am | C | G |\n")
+            .Chart;
+        var ladder = new LadderBuilder(new ResultCache())
+            .Build(new ArrangementRequest { Chart = chart, Kind = PlayerKind.Usual, Capo = 5 });
+        var version = new VersionChart(ladder, ladder.Playable.Last());
+        var text = Encoding.UTF8.GetString(ChartFiles.Write(version, format).Bytes);
+        Assert.Contains("sounding key: C", text, StringComparison.Ordinal);
+        Assert.Equal(("C", 5), (ChartReader.Read(text).Chart.Key.ToString(), ChartReader.Read(text).Chart.RecordCapo));
+        Assert.Equal("F", ChartReader.Read(text.Replace("sounding ", "", StringComparison.Ordinal)).Chart.Key.ToString());
+    }
+
     [Theory]
     [InlineData(ChartFormat.Bars)]
     [InlineData(ChartFormat.Brackets)]

@@ -10,6 +10,10 @@ internal sealed partial class ChartHeader
 {
     public string Title { get; set; } = "";
     public Key? Key { get; private set; }
+
+    /// <summary>True where the key is said to be the one that sounds, whatever the shapes above a capo look like.</summary>
+    public bool IsSoundingKey { get; private set; }
+
     public double Tempo => _tempoSaid ?? 90;
     public Meter Meter { get; private set; } = Meter.Common;
 
@@ -39,7 +43,7 @@ internal sealed partial class ChartHeader
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
     private const string Names =
-        @"title|t|(?:(?:original|song|concert)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
+        @"title|t|(?:(?:original|song|concert|sounding)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
     private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)|road ?map|sequence|song map";
     private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|order|form|structure";   // which a dash may follow in place of a colon
@@ -220,6 +224,7 @@ internal sealed partial class ChartHeader
         if (InBrackets(line) is { } inside && TakeFacts(inside, number, problem)) return true;
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
         var (name, value) = (NameIn(match), match.Groups["value"]);
+        if (name == "key" && match.Groups["name"].ValueSpan.StartsWith("sounding", StringComparison.OrdinalIgnoreCase)) IsSoundingKey = true;
         TakeValue(name, ValueIn(match), number, value.Index + 1, problem);
         return true;
     }
