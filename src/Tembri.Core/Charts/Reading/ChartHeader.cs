@@ -224,7 +224,7 @@ internal sealed partial class ChartHeader
         if (InBrackets(line) is { } inside && TakeFacts(inside, number, problem)) return true;
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
         var (name, value) = (NameIn(match), match.Groups["value"]);
-        if (name == "key" && match.Groups["name"].ValueSpan.StartsWith("sounding", StringComparison.OrdinalIgnoreCase)) IsSoundingKey = true;
+        IsSoundingKey |= name == "key" && match.Groups["name"].ValueSpan.StartsWith("sounding", StringComparison.OrdinalIgnoreCase);
         TakeValue(name, ValueIn(match), number, value.Index + 1, problem);
         return true;
     }

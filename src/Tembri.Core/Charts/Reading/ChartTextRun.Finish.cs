@@ -127,7 +127,8 @@ internal sealed partial class ChartTextRun
         // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless it is that
         // of the shapes as they stand and nothing says so.
         var namesShapes = _header.Key is not { } given
-            || !_header.IsSoundingKey && given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
+            || !_header.IsSoundingKey
+                && given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
         var written = namesShapes ? chart.Key : chart.Key.Transpose(-_header.Capo);
         var sounding = namesShapes ? chart.Key.Transpose(_header.Capo) : chart.Key;
         return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo, keepPlaces: true)
