@@ -1,5 +1,5 @@
-// Breaks one rule of Core at a time and says which breaks the tests of Core do not notice. It works on a clone, never on this folder.
-// Usage: node scripts/mutants.mjs [--count 20] [--seed 1] [ROOM …]
+// Breaks one rule of Core (or of Formats) at a time and says which breaks its tests do not notice. It works on a clone, never on this folder.
+// Usage: node scripts/mutants.mjs [--of Core] [--count 20] [--seed 1] [ROOM …]
 import { execFileSync, spawnSync } from "node:child_process";
 import { copyFileSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -10,11 +10,13 @@ const root = join(dirname(fileURLToPath(import.meta.url)), "..");
 const words = process.argv.slice(2);
 const option = (name, usual) => {
   const at = words.indexOf(`--${name}`);
-  return at < 0 ? usual : Number(words.splice(at, 2)[1]);
+  return at < 0 ? usual : words.splice(at, 2)[1];
 };
-const count = option("count", 20);
-let state = option("seed", 1) * 2654435761 % 4294967296 || 1;
-const rooms = words.length > 0 ? words : ["Arranging", "Changes", "Shapes", "Ladders", "Students", "Substitutions"];
+const part = option("of", "Core");
+const count = Number(option("count", 20));
+let state = Number(option("seed", 1)) * 2654435761 % 4294967296 || 1;
+const usualRooms = { Core: ["Arranging", "Changes", "Shapes", "Ladders", "Students", "Substitutions"], Formats: ["Scores", "Midi", "Sounding", "."] };
+const rooms = words.length > 0 ? words : usualRooms[part];
 
 // Mulberry32: the same seed breaks the same rules.
 const chance = () => {
@@ -63,26 +65,26 @@ process.on("exit", () => {
 });
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => process.exit(1));
 execFileSync("git", ["clone", "-q", root, folder]);
-const project = join(folder, "tests/Tembri.Core.Tests");
+const project = join(folder, `tests/Tembri.${part}.Tests`);
 const ran = (...command) => spawnSync("dotnet", command, { encoding: "utf8" }).status === 0;
-const core = join(folder, "src/Tembri.Core");
-/** Core alone is made anew and laid beside the tests: what it offers does not change with a rule. */
+const code = join(folder, `src/Tembri.${part}`);
+/** That part alone is made anew and laid beside the tests: what it offers does not change with a rule. */
 const build = () => {
-  if (!ran("build", "-c", "Release", "-v", "q", "--nologo", "--no-restore", "-p:RunAnalyzers=false", "-p:GenerateDocumentationFile=false", "-p:UseSharedCompilation=true", `-p:SharedCompilationId=${compiler}`, core)) return false;
-  copyFileSync(join(core, "bin/Release/net10.0/Tembri.Core.dll"), join(project, "bin/Release/net10.0/Tembri.Core.dll"));
+  if (!ran("build", "-c", "Release", "-v", "q", "--nologo", "--no-restore", "-p:RunAnalyzers=false", "-p:GenerateDocumentationFile=false", "-p:UseSharedCompilation=true", `-p:SharedCompilationId=${compiler}`, code)) return false;
+  copyFileSync(join(code, `bin/Release/net10.0/Tembri.${part}.dll`), join(project, `bin/Release/net10.0/Tembri.${part}.dll`));
   return true;
 };
-/** Runs the tests until the first that fails: those of a room alone, or all of Core. */
+/** Runs the tests until the first that fails: those of a room alone, or all of them. A room without tests of its own passes. */
 const test = room => {
-  const run = spawnSync("dotnet", [join(project, "bin/Release/net10.0/Tembri.Core.Tests.dll"), "-stopOnFail", ...room ? ["-namespace", `Tembri.Core.Tests.${room}`] : []], { encoding: "utf8", timeout: 600_000 });
+  const run = spawnSync("dotnet", [join(project, `bin/Release/net10.0/Tembri.${part}.Tests.dll`), "-stopOnFail", ...room ? ["-namespace", `Tembri.${part}.Tests.${room}`] : []], { encoding: "utf8", timeout: 600_000 });
   // Ended from outside it noticed nothing, and nobody wants the next one.
   if (run.signal && run.error?.code !== "ETIMEDOUT") process.exit(1);
   return run.status === 0;
 };
 if (!ran("build", "-c", "Release", "-v", "q", "--nologo", project) || !build() || !test()) throw new Error("The tests do not pass before anything is broken.");
 
-const all = rooms.flatMap(room => readdirSync(join(folder, "src/Tembri.Core", room)).filter(f => /\.(cs|data\.json)$/.test(f) && !isLearnt(f)).flatMap(f => {
-  const file = join(folder, "src/Tembri.Core", room, f);
+const all = rooms.flatMap(room => readdirSync(join(code, room)).filter(f => /\.(cs|data\.json)$/.test(f) && !isLearnt(f)).flatMap(f => {
+  const file = join(code, room, f);
   return places(readFileSync(file, "utf8"), f.endsWith(".json")).map(p => ({ ...p, file, room, name: `${room}/${f}` }));
 }));
 console.log(`${all.length} places in ${rooms.join(", ")}; ${count} of them broken one at a time.`);
@@ -97,7 +99,7 @@ while (killed + survived < count) {
   // What does not compile is no rule that could be broken.
   if (build()) {
     // Most breaks change a result that is written down, or fail in their own room, in seconds.
-    const noticed = !test("Results") || !test(place.room) || !test();
+    const noticed = (part === "Core" ? ["Results", place.room] : ["Scores"]).some(r => !test(r)) || !test();
     if (noticed) killed++;
     else survived++;
     console.log(`${noticed ? "noticed " : "SURVIVED"}  ${place.name}: ${text.slice(place.at, place.at + place.length).trim()} → ${place.instead.trim()}   ${place.line}`);

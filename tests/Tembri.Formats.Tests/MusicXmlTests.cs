@@ -265,6 +265,28 @@ public sealed class MusicXmlTests
         Assert.Equal(key, Read($"<measure number=\"1\"><attributes><divisions>2</divisions><key><fifths>0</fifths>{mode}</key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>"
             + $"{Harmony("A", "minor")}{Whole}</measure><measure number=\"2\">{Harmony("E", "dominant")}{Whole}</measure><measure number=\"3\">{Harmony("A", "minor")}{Whole}</measure>").Chart.Key.ToString());
 
+    [Theory]
+    [InlineData(-7, "C♭")]
+    [InlineData(7, "C♯")]
+    [InlineData(8, "C")]   // no signature has eight
+    public void Signatures_go_up_to_seven(int fifths, string key) =>
+        Assert.Equal(key, Read($"<measure number=\"1\"><attributes><divisions>2</divisions><key><fifths>{fifths}</fifths><mode>major</mode></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>{Harmony("C", "major")}{Whole}</measure>").Chart.Key.ToString());
+
+    [Fact]
+    public void A_note_altered_twice_has_its_simpler_name() =>
+        Assert.Equal(["G4", "A♯3"], Read($"<measure number=\"1\">{Begin}{Harmony("C", "major")}"
+            + string.Concat(new[] { ("F", 2, 4), ("C", -2, 4) }.Select(n => $"<note><pitch><step>{n.Item1}</step><alter>{n.Item2}</alter><octave>{n.Item3}</octave></pitch><duration>4</duration></note>"))
+            + "</measure>").Chart.PlayedBars().Single().Melody.Select(n => n.Pitch.ToString()));
+
+    [Theory]
+    [InlineData("Am Gm", "Am:4 Gm:4")]
+    [InlineData("Am slow", "N.C.:4 N.C.:4")]
+    [InlineData("A B", "N.C.:4 N.C.:4")]  // names of sections
+    [InlineData("A D A E", "A:4 D:4 A:4 E:4")]
+    public void Words_are_chords_where_they_can_be_nothing_else(string words, string chords) =>
+        Assert.Equal(chords, string.Join(' ', Read(string.Concat(words.Split(' ').Select((w, i) =>
+            $"<measure number=\"{i + 1}\">{(i == 0 ? Begin : "")}{Words(w)}{Whole}</measure>"))).Chart.Played().Select(s => $"{s.Symbol}:{s.Beats}")));
+
     [Fact]
     public void A_sign_for_the_two_measures_before_stands_for_their_chords()
     {

@@ -28,6 +28,7 @@ public sealed class WrittenScoreTests
             Assert.Subset(chart.Sections.Select(s => s.Name.ToUpperInvariant()).ToHashSet(),
                 score.Sections.Select(s => s.ToUpperInvariant()).ToHashSet());
             Assert.Empty(problems);
+            IsKeptAsText(chart);
         }
     }
 
@@ -56,6 +57,7 @@ public sealed class WrittenScoreTests
         {
             var ((chart, problems), _) = ChartFiles.Read(file.Bytes);
             Assert.Equal(file.Quarters, Quarters(chart), 0.2);
+            IsKeptAsText(chart);
             if (file.Title is not null) Assert.Equal(file.Title, chart.Title);
             Assert.Subset(chart.Sections.Select(s => s.Name).ToHashSet(), file.Sections.ToHashSet());
             // Notes that follow one another, and chords below a tune of the same hands, are told as well as can be.
@@ -110,6 +112,15 @@ public sealed class WrittenScoreTests
     [Fact]
     public void A_name_in_angle_brackets_is_a_chart_and_no_xml() =>
         Assert.Equal(["C", "G"], ChartFiles.Read("<Intro>\n| C | G |\n").Reading.Chart.Played().Select(s => s.Symbol));
+
+    /// <summary>What was brought is kept as chart text.</summary>
+    private static void IsKeptAsText(Chart chart)
+    {
+        var text = Encoding.UTF8.GetString(ChartFiles.Write(chart, ChartFormat.Bars).Bytes);
+        var (kept, problems) = ChartReader.Read(text);
+        Assert.True(problems.Count == 0, $"{text}\n{string.Join("; ", problems.Select(p => p.Message))}");
+        Assert.Equal(SampleCharts.Facts(chart), SampleCharts.Facts(kept));
+    }
 
     private static double Quarters(Chart chart) => chart.Tempo * (chart.Meter.IsCompound ? 1.5 : 4.0 / chart.Meter.Unit);
 

@@ -107,6 +107,11 @@ internal sealed partial class ChartTextRun
                 found.Add((i, match));
         var letters = found.Select(f => f.Match.Groups["letter"].Value[0]).Distinct().ToList();
         if (letters.Count < 2 || letters.Where((l, i) => l != 'A' + i).Any()) return;
-        foreach (var (at, match) in found) lines[at] = ($"{match.Groups["name"].Value}:", lines[at].Number);
+        foreach (var (at, match) in found)
+        {
+            // A number behind the letter, A (2), is part of the name; before a colon it would be a count.
+            var name = match.Groups["name"].Value;
+            if (name is not [_, ' ', '(', >= '0' and <= '9', ..]) lines[at] = ($"{name}:", lines[at].Number);
+        }
     }
 }
