@@ -54,15 +54,15 @@ public static partial class ChartFiles
         if (data.Length == 0) throw new FormatException("This file is empty.");
         if (data.Length > LargestFile)
             throw new FormatException($"This file has {data.Length / 1e6:0.0} MB; {LargestFile / 1_000_000} MB is the most.");
-        if (Begins(data, "MThd"u8)) return (MidiReader.Read(data), ChartFormat.Midi);
+        if (Begins(data, "MThd"u8)) return (KeptNames.Of(MidiReader.Read(data)), ChartFormat.Midi);
         if (Begins(data, "PK\x03\x04"u8))
-            return (MusicXmlReader.Read(UnpackScore(data), cancel), ChartFormat.Mxl);
+            return (KeptNames.Of(MusicXmlReader.Read(UnpackScore(data), cancel)), ChartFormat.Mxl);
         var text = Decode(data);
         var start = text.AsSpan().TrimStart();
         if (ScoreDocument.IsXml(start) || Begins(data, "<\0"u8) || Begins(data, "\0<"u8))
-            return (MusicXmlReader.Read(data, cancel), ChartFormat.MusicXml);
+            return (KeptNames.Of(MusicXmlReader.Read(data, cancel)), ChartFormat.MusicXml);
         if (start.StartsWith("{") && start[1..].TrimStart().StartsWith("\""))
-            return (ChartJson.Read(Encoding.UTF8.GetBytes(text)), ChartFormat.Json);
+            return (KeptNames.Of(ChartJson.Read(Encoding.UTF8.GetBytes(text))), ChartFormat.Json);
         if (text.Length > ChartLimits.LongestText)
             throw new FormatException(
                 $"A chart has at most {ChartLimits.LongestText:N0} characters; this one has {text.Length:N0}.");

@@ -109,6 +109,29 @@ public sealed class WrittenScoreTests
         Assert.Contains("C            G  Am  F    G\nlight in the window gar- den", over, StringComparison.Ordinal);
     }
 
+    /// <summary>Rehearsal marks may say anything; what chart text has other uses for is called otherwise, which is said where it
+    /// is more than a sign.</summary>
+    [Theory]
+    [InlineData("E♭", "Part E♭", true)]
+    [InlineData("3x", "Part 1", true)]
+    [InlineData("x2", "Part 1", true)]
+    [InlineData("key: C", "key C", false)]
+    [InlineData("Verse: quiet", "Verse quiet", false)]
+    [InlineData("Chorus (x2)", "Chorus", true)]
+    [InlineData("H", "Part H", true)]
+    [InlineData("Gtr. solo", "Gtr. solo", false)]
+    [InlineData("A:", "A", false)]
+    public void Any_name_of_a_section_is_kept_as_text(string mark, string name, bool isSaid)
+    {
+        var xml = new WrittenScore(1).Text.Replace(">A<", $">{mark}<", StringComparison.Ordinal);
+        var ((chart, problems), _) = ChartFiles.Read(xml);
+        Assert.Equal((name, name), (chart.Sections[0].Name, chart.Form[0].Section));
+        Assert.Equal(isSaid, problems.Any(p => p.Message.Contains($"{mark} is {name}", StringComparison.Ordinal)));
+        var kept = ChartReader.Read(Encoding.UTF8.GetString(ChartFiles.Write(chart, ChartFormat.Bars).Bytes));
+        Assert.Empty(kept.Problems);
+        Assert.Equal(SampleCharts.Facts(chart), SampleCharts.Facts(kept.Chart));
+    }
+
     [Fact]
     public void A_name_in_angle_brackets_is_a_chart_and_no_xml() =>
         Assert.Equal(["C", "G"], ChartFiles.Read("<Intro>\n| C | G |\n").Reading.Chart.Played().Select(s => s.Symbol));

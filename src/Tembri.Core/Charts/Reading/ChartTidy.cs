@@ -20,8 +20,9 @@ public static class ChartTidy
     /// <param name="problems">Told what is left out.</param>
     public static Chart Tidy(Chart chart, ProblemList problems)
     {
-        var sections = Sections(chart, problems);
-        var names = sections.ToDictionary(s => s.Name, s => s, StringComparer.OrdinalIgnoreCase);
+        // By the names the file has, and by those they have from now on.
+        var names = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
+        var sections = Sections(chart, names, problems);
         return chart with
         {
             Title = Name(chart.Title),
@@ -53,10 +54,10 @@ public static class ChartTidy
         return PlainText.Cut(line.Replace('[', '(').Replace(']', ')').Replace('|', '/'), longest);
     }
 
-    private static List<Section> Sections(Chart chart, ProblemList problems)
+    private static List<Section> Sections(Chart chart, Dictionary<string, Section> byName, ProblemList problems)
     {
         var sections = new List<Section>();
-        var byName = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);
+        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         var room = ChartLimits.MostBars;
         foreach (var section in chart.Sections)
         {
@@ -72,7 +73,7 @@ public static class ChartTidy
             var written =
                 Words(Name(section.Name), ChartLimits.LongestName).Trim(' ', ':') is { Length: > 0 } given ? given : "Song";
             var name = written;
-            for (var copy = 2; byName.ContainsKey(name); copy++) name = $"{written} ({copy})";
+            for (var copy = 2; !taken.Add(name); copy++) name = $"{written} ({copy})";
             var parent = section.Like is { } like && byName.TryGetValue(like, out var known)
                     && known.Bars.Count == section.Bars.Count
                 ? known
@@ -90,7 +91,8 @@ public static class ChartTidy
                     : [.. section.Words.Take(section.Bars.Count).Select(w => Words(w, ChartLimits.LongestLine / 2).Trim())],
             };
             sections.Add(tidy);
-            byName[name] = tidy;
+            byName.TryAdd(section.Name, tidy);
+            byName.TryAdd(name, tidy);
         }
         return sections;
     }
