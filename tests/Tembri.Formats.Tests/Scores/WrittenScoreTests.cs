@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
@@ -130,6 +131,30 @@ public sealed class WrittenScoreTests
         var kept = ChartReader.Read(Encoding.UTF8.GetString(ChartFiles.Write(chart, ChartFormat.Bars).Bytes));
         Assert.Empty(kept.Problems);
         Assert.Equal(SampleCharts.Facts(chart), SampleCharts.Facts(kept.Chart));
+    }
+
+    /// <summary>Each word that is sung, and what is printed above, may be one that chart text has other uses for.</summary>
+    [Theory]
+    [InlineData("oh:", "oh꞉")]
+    [InlineData("http://example.org", "http://example.org")]
+    [InlineData("<b>", "‹b›")]
+    [InlineData("[C]", "(C)")]
+    [InlineData("|", "/")]
+    [InlineData("2x", "2x")]
+    [InlineData("Chorus", "Chorus")]
+    [InlineData("© Orla Venn", "© Orla Venn")]
+    public void Any_words_are_kept_as_text(string word, string kept)
+    {
+        var escaped = new XText(word).ToString();
+        var score = new WrittenScore(8);
+        var text = score.Text.Replace("<words>Gently</words>", $"<words>{escaped}</words>", StringComparison.Ordinal);
+        var lyrics = Regex.Replace(text, "single</syllabic><text>[^<]*<", $"single</syllabic><text>{escaped}<");
+        Assert.NotEqual(score.Text, lyrics);
+        var ((chart, problems), _) = ChartFiles.Read(lyrics);
+        Assert.Empty(problems);
+        Assert.Contains(chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots),
+            s => s.Lyric.Contains(kept.TrimEnd('꞉'), StringComparison.Ordinal));
+        IsKeptAsText(chart);
     }
 
     [Fact]

@@ -51,7 +51,15 @@ public static class ChartTidy
     private static string Words(string text, int longest)
     {
         var line = PlainText.Clean(text).ReplaceLineEndings(" ").Replace('\t', ' ');
-        return PlainText.Cut(line.Replace('[', '(').Replace(']', ')').Replace('|', '/'), longest);
+        return PlainText.Cut(
+            line.Replace('[', '(').Replace(']', ')').Replace('|', '/').Replace('<', '‹').Replace('>', '›'), longest);
+    }
+
+    /// <summary>Words sung; a colon that ends them is one that makes no repeat of the bar line behind it.</summary>
+    private static string Sung(string text)
+    {
+        var words = Words(text, LongestWords);
+        return words.TrimEnd() is [.. var before, ':'] ? $"{before}꞉{words[(before.Length + 1)..]}" : words;
     }
 
     private static List<Section> Sections(Chart chart, Dictionary<string, Section> byName, ProblemList problems)
@@ -153,7 +161,7 @@ public static class ChartTidy
         var symbol = IsWritable(slot.Symbol) ? slot.Symbol : slot.Chord?.Name ?? Symbol(slot.Symbol);
         return slot with
         {
-            Symbol = symbol.Length == 0 ? Charts.Slot.Unknown : symbol, Lyric = Words(slot.Lyric, LongestWords),
+            Symbol = symbol.Length == 0 ? Charts.Slot.Unknown : symbol, Lyric = Sung(slot.Lyric),
             Beats = double.IsFinite(slot.Beats) ? Math.Clamp(slot.Beats, ShortestBeats, 10 * LongestBeats) : 1,
         };
     }

@@ -55,7 +55,9 @@ internal static partial class PageDebris
         if (ShapeLine().Match(line) is { Success: true } shape && isChord(shape.Groups["chord"].Value.TrimEnd(':')))
             return Debris.Shape;
         if (AreShapes(line, isChord)) return Debris.Shape;
-        if (PageLine().IsMatch(line)) return Debris.Page;
+        // A row of bars may have an address or whose words they are among its words.
+        var isRow = line.AsSpan().Trim() is ['|', .., '|'] && line.Split(['|', ' ', '[', ']']).Any(isChord);
+        if (!isRow && PageLine().IsMatch(line)) return Debris.Page;
         if (IsSign(line)) return Debris.Sign;
         // Words between strokes are a row of buttons or a table.
         if (line.Contains('|') && !line.Contains('[')
