@@ -71,7 +71,7 @@ const pages = {
   find: [`/songs/${salt}/ladder/${student}`, async () => { await run("document.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))"); await run("document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true, cancelable: true }))"); await settle("document.querySelector('.find')"); }],
   "voice in fields": [`/songs/${salt}/ladder/${student}`, open("[data-aim]", "details.panel[open]")],
   chart: [`/songs/${salt}/chart`], "chart bar": [`/songs/${salt}/chart`, open("[data-bar='0-1']", ".cell-editor")], places: [`/songs/${salt}/places/${student}`],
-  listen: [`/songs/${cellar}/listen/${student}`], sheet: [`/songs/${cellar}/sheet/${student}?rung=3`], files: [`/songs/${salt}/files`], history: [`/songs/${salt}/history`], remove: [`/songs/${salt}/remove`],
+  listen: [`/songs/${cellar}/listen/${student}`], sheet: [`/songs/${waltz}/sheet/${student}?rung=3`], "sheet with picks": [`/songs/${cellar}/sheet/${student}?rung=3`], files: [`/songs/${salt}/files`], history: [`/songs/${salt}/history`], remove: [`/songs/${salt}/remove`],
   record: [`/songs/${salt}/record`], draft: ["/songs/new", open("[data-draft] summary", "[data-draft][open]")], new: ["/songs/new"], bring: ["/songs/bring"], student: [`/students/${student}`], "new student": ["/students/new"], studio: ["/studio"], account: ["/account"],
 };
 let faults = 0;
