@@ -113,7 +113,7 @@ internal sealed partial class ChartTextRun
         if (IsCounting(below)) return true;
         var (bars, sung) = (CellsOf(line).Length, CellsOf(below));
         if (sung.Length < 2 || Math.Abs(sung.Length - bars) > MostBarsApart || !LinePatterns.SmallLetters().IsMatch(below)
-            || sung.Count(c => IsChordLine(c) || c.AsSpan().ContainsAny("%/")) is var odd && 2 * odd >= sung.Length
+            || sung.Count(c => AreChords(c) || c.AsSpan().ContainsAny("%/")) is var odd && 2 * odd >= sung.Length
             || PageDebris.Of(below, _ => false) != Debris.Page)
             return false;
         for (var i = 0; i < sung.Length; i++)
@@ -137,9 +137,17 @@ internal sealed partial class ChartTextRun
     /// <summary>Words with strokes where a bar begins, without the strokes; empty where they are bars.</summary>
     private string WithoutBarLines(string line) =>
         line.Contains('|') && !line.AsSpan().ContainsAny('[', ':') && PageDebris.Of(line, _ => false) == Debris.Page
-            && !line.Split('|').Any(IsChordLine)
+            && !line.Split('|').Any(AreChords)
                 ? line.Replace('|', ' ')
                 : "";
+
+    /// <summary>True for a bar of chords, also of such that come early, with what is remarked of it.</summary>
+    private bool AreChords(string cell) =>
+        IsChordLine(cell) || cell.AsSpan().ContainsAny('<', '(')
+            && IsChordLine(Remarked().Replace(cell, " ").Replace("<", "", StringComparison.Ordinal));
+
+    [GeneratedRegex(@"\([^()]{0,80}\)", RegexOptions.NonBacktracking)]
+    private static partial Regex Remarked();
 
     private static string[] CellsOf(string line) => line.Trim().Trim('|', ':').Split('|');
 }
