@@ -9,7 +9,7 @@ namespace Tembri.Formats;
 /// <remarks>Whether a name comes back is not reckoned but tried.</remarks>
 internal static partial class KeptNames
 {
-    private const int MostTried = 40;   // different names that are looked at one by one
+    private const int MostTried = 40;   // sections whose names are looked at one by one
     private const int MostSaid = 5;
 
     /// <summary>The chart with names that are kept; what is called otherwise is said.</summary>
@@ -18,18 +18,22 @@ internal static partial class KeptNames
         var chart = reading.Chart;
         if (IsKept(chart)) return reading;
         var names = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
-        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        // What comes back as it is stays; what is called otherwise takes nobody's name.
+        foreach (var section in chart.Sections.Take(MostTried)) if (IsKept(section.Name)) names[section.Name] = section.Name;
+        var taken = names.Keys.ToHashSet(StringComparer.OrdinalIgnoreCase);
         foreach (var (section, i) in chart.Sections.Select((s, i) => (s, i)))
         {
+            if (names.ContainsKey(section.Name)) continue;
             var kept = (i < MostTried ? Candidates(section.Name) : []).FirstOrDefault(n => !taken.Contains(n) && IsKept(n));
-            taken.Add(names[section.Name] = kept ?? Numbered(i));
+            for (var number = i + 1; kept is null || !taken.Add(kept); number++) kept = Numbered(number);
+            names[section.Name] = kept;
         }
         var renamed = Renamed(chart, names);
         // What each says alone may mean something else beside the others; what is not kept for other reasons stays as it is.
         if (!IsKept(renamed))
         {
             var numbers = chart.Sections.Select((s, i) => (s, i))
-                .ToDictionary(x => x.s.Name, x => Numbered(x.i), StringComparer.OrdinalIgnoreCase);
+                .ToDictionary(x => x.s.Name, x => Numbered(x.i + 1), StringComparer.OrdinalIgnoreCase);
             if (Renamed(chart, numbers) is var numbered && IsKept(numbered)) (names, renamed) = (numbers, numbered);
         }
         var changed = names.Where(n => Letters(n.Key) != Letters(n.Value)).Select(n => $"{n.Key} is {n.Value}").ToList();
@@ -44,14 +48,13 @@ internal static partial class KeptNames
             };
     }
 
-    private static string Numbered(int at) => $"Part {at + 1}";
+    private static string Numbered(int number) => $"Part {number}";
 
     private static string Letters(string name) => string.Concat(name.Where(char.IsLetterOrDigit));
 
-    /// <summary>A name, then what it says without what chart text has other uses for.</summary>
+    /// <summary>What a name says without what chart text has other uses for.</summary>
     private static IEnumerable<string> Candidates(string name)
     {
-        yield return name;
         var plain = Spaces().Replace(Marks().Replace(name, " "), " ").Trim(' ', '-', '.');
         if (plain.Length == 0) yield break;
         yield return plain;
@@ -81,7 +84,10 @@ internal static partial class KeptNames
 
     private static Chart Renamed(Chart chart, Dictionary<string, string> names) => chart with
     {
-        Sections = [.. chart.Sections.Select(s => s with { Name = names[s.Name] })],
+        Sections = [.. chart.Sections.Select(s => s with
+            {
+                Name = names[s.Name], Like = s.Like is null ? null : names[s.Like]
+            })],
         Form = [.. chart.Form.Select(p => p with { Section = names[p.Section] })],
     };
 

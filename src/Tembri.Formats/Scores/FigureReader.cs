@@ -129,22 +129,11 @@ internal sealed class FigureReader
     private (List<Read> Notes, bool IsStrum, int Lost) Measure(XElement measure, Meter meter, int divisions, ref bool rings)
     {
         var struck = new SortedDictionary<double, List<(double Duration, StringFret Where, XElement Note)>>();
-        double position = 0, last = 0;
-        foreach (var item in measure.Elements())
+        foreach (var (item, at, duration) in Placed(measure))
         {
-            var duration = Math.Max(0, Value(item, "duration"));
-            switch (item.Name.LocalName)
-            {
-                case "backup": position = Math.Max(0, position - duration); break;
-                case "forward": position += duration; break;
-                case "note" when item.Element("grace") is null:
-                    var at = item.Element("chord") is null ? position : last;
-                    if (item.Element("chord") is null) (last, position) = (position, position + duration);
-                    if (LineOf(item) != _line || duration <= 0 || PlaceOf(item) is not { } where) break;
-                    if (!struck.TryGetValue(at, out var here)) struck[at] = here = [];
-                    if (here.Count < ScoreStrings.Guitar) here.Add((duration, where, item));
-                    break;
-            }
+            if (item.Name.LocalName != "note" || duration <= 0 || LineOf(item) != _line || PlaceOf(item) is not { } where) continue;
+            if (!struck.TryGetValue(at, out var here)) struck[at] = here = [];
+            if (here.Count < ScoreStrings.Guitar) here.Add((duration, where, item));
         }
         // As fine as a line of a chart can be written.
         var grain = meter.Beats > 4 ? 12 : 24;

@@ -128,43 +128,37 @@ internal sealed partial class MusicXmlReader
 
     private void ReadNotes(XElement element, ScoreMeasure measure, bool tune, bool chords)
     {
-        double position = 0, last = 0;   // in divisions
-        var tieOpen = false;
+        var (tieOpen, end) = (false, 0.0);
         var voice = _tuneVoice is { } sung && element.Elements("note").Any(n => n.Element("voice")?.Value == sung) ? sung : null;
-        foreach (var item in element.Elements())
+        foreach (var (item, at, duration) in Placed(element))
         {
             switch (item.Name.LocalName)
             {
                 case "attributes": ReadAttributes(item); measure.Meter = _meter; break;
                 case "print": measure.StartsLine |= item.Attribute("new-system")?.Value == "yes"; break;
                 case "direction" when chords && _chordsAreWords && ScoreChords.ChordOf(item) is { } written:
-                    measure.Chords.Add((Math.Max(0, Beats(position + Value(item, "offset"), measure.Meter)),
+                    measure.Chords.Add((Math.Max(0, Beats(at + Value(item, "offset"), measure.Meter)),
                         new Slot(written.Name, written, 0, "", ((IXmlLineInfo)item).LineNumber, ((IXmlLineInfo)item).LinePosition)));
                     break;
                 case "direction" when chords: ReadDirection(item, measure); break;
                 case "sound" when chords: ReadTempo(item); measure.Jumps |= JumpOf(item); break;
                 case "barline" when chords: ReadBarline(item, measure); break;
                 case "harmony" when chords && measure.Chords.Count <= ChartLimits.MostChordsInBar:
-                    ReadHarmony(item, measure, position); break;
-                case "backup": position -= Value(item, "duration"); break;
-                case "forward": position += Value(item, "duration"); break;
+                    ReadHarmony(item, measure, at); break;
+                case "forward": end = Math.Max(end, Beats(at + duration, measure.Meter)); break;
                 case "note":
-                    var duration = Value(item, "duration");
-                    var isChord = item.Element("chord") is not null;
-                    var start = isChord ? last : position;
-                    if (!isChord) (last, position) = (position, position + duration);
-                    measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
-                    if (!tune || isChord || item.Element("grace") is not null) break;
+                    end = Math.Max(end, Beats(at + duration, measure.Meter));
+                    if (!tune || item.Element("chord") is not null || item.Element("grace") is not null) break;
                     // A riff is no tune.
                     if (!_isSung && FigureReader.PlaceOf(item) is not null) break;
                     var own = item.Element("voice")?.Value ?? "1";
                     voice ??= own;
                     if (own != voice) break;
-                    ReadTuneNote(item, measure, start, duration, ref tieOpen);
+                    ReadTuneNote(item, measure, at, duration, ref tieOpen);
                     break;
             }
         }
-        measure.Length = Math.Max(measure.Length, Beats(position, measure.Meter));
+        measure.Length = Math.Max(measure.Length, end);
     }
 
     private double Beats(double divisions, Meter meter) => ScoreXml.Beats(divisions, _divisions, meter);
@@ -192,11 +186,10 @@ internal sealed partial class MusicXmlReader
         }
         if (attributes.Element("transpose") is { } transpose)
         {
-            var octaves = Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
-            var semitones = Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36);
-            var steps =
-                Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given ? given + 7 * octaves : (int?)null;
-            _transpose = new Moved(semitones + 12 * octaves, steps);
+            var steps = Whole(transpose.Element("diatonic")?.Value) is >= -21 and <= 21 and var given
+                ? given + 7 * OctavesOf(transpose)
+                : (int?)null;
+            _transpose = new Moved(SemitonesOf(transpose), steps);
             if (_atStart) _first = _transpose;
         }
     }

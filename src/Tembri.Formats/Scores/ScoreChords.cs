@@ -85,25 +85,18 @@ internal static class ScoreChords
         var (divisions, moved, bar) = (1, 0, 0);
         foreach (var measure in part.Elements("measure").Take(begins.Count))
         {
-            double position = 0, last = 0;
-            foreach (var item in measure.Elements())
+            foreach (var (item, at, duration) in Placed(measure))
                 switch (item.Name.LocalName)
                 {
                     case "attributes":
                         if (Whole(item.Element("divisions")?.Value) is > 0 and var own) divisions = own;
-                        if (item.Element("transpose") is { } transpose)
-                            moved = Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36)
-                                + 12 * Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
+                        if (item.Element("transpose") is { } transpose) moved = SemitonesOf(transpose);
                         break;
-                    case "backup": position = Math.Max(0, position - Value(item, "duration")); break;
-                    case "forward": position += Math.Max(0, Value(item, "duration")); break;
-                    case "note" when item.Element("grace") is null:
-                        var duration = Math.Max(0, Value(item, "duration"));
-                        if (item.Element("chord") is null) (last, position) = (position, position + duration);
-                        if (item.Element("pitch") is { } pitch && PitchOf(pitch) is { } sounds && item.Element("cue") is null
+                    case "note" when item.Element("grace") is null && item.Element("cue") is null:
+                        if (item.Element("pitch") is { } pitch && PitchOf(pitch) is { } sounds
                             && sounds.Midi + moved - higher is >= 0 and <= 127 and var midi)
-                            yield return new PlayedNote(begins[bar] + ToTicks(last),
-                                begins[bar] + Math.Max(ToTicks(last) + 1, ToTicks(last + duration)), midi, track, 0);
+                            yield return new PlayedNote(begins[bar] + ToTicks(at),
+                                begins[bar] + Math.Max(ToTicks(at) + 1, ToTicks(at + duration)), midi, track, 0);
                         break;
                 }
             bar++;

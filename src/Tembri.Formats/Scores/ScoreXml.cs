@@ -22,6 +22,30 @@ internal static class ScoreXml
             ? value
             : 0;
 
+    /// <summary>How many semitones higher than written a part sounds, by its <c>transpose</c>.</summary>
+    public static int SemitonesOf(XElement transpose) =>
+        Math.Clamp(Whole(transpose.Element("chromatic")?.Value) ?? 0, -36, 36) + 12 * OctavesOf(transpose);
+
+    /// <summary>How many octaves of that are given apart.</summary>
+    public static int OctavesOf(XElement transpose) =>
+        Math.Clamp(Whole(transpose.Element("octave-change")?.Value) ?? 0, -4, 4);
+
+    /// <summary>The children of a measure in order, each with where it stands and how long it lasts, in divisions: a note of a
+    /// chord where the chord begins, a grace note no time at all.</summary>
+    public static IEnumerable<(XElement Item, double At, double Duration)> Placed(XElement measure)
+    {
+        double position = 0, last = 0;
+        foreach (var item in measure.Elements())
+        {
+            var name = item.Name.LocalName;
+            var duration = name is "note" or "backup" or "forward" ? Math.Max(0, Value(item, "duration")) : 0;
+            if (name == "note" && item.Element("chord") is null) last = position;
+            yield return (item, name == "note" ? last : position, duration);
+            if (name == "backup") position = Math.Max(0, position - duration);
+            else if (name == "forward" || name == "note" && item.Element("chord") is null) position += duration;
+        }
+    }
+
     /// <summary>Divisions in beats of a meter.</summary>
     public static double Beats(double divisions, int aQuarter, Meter meter) =>
         divisions * NoteValues.Quarter / Math.Max(1, aQuarter) / NoteValues.OfBeat(meter);

@@ -33,7 +33,7 @@ public static class FigureDrawing
         for (var beat = from; beat < edges[^1] - 1e-6; beat++)
         {
             var inBar = beat - edges.FindLast(e => e <= beat + 1e-6);
-            marks.Add(new Label(X(beat), CountAt, (inBar + 1).ToString("0", CultureInfo.InvariantCulture), 14, Tone.Pencil,
+            marks.Add(new Label(X(beat), CountAt, (inBar + 1).ToString("0", CultureInfo.InvariantCulture), 15, Tone.Pencil,
                 Anchor.Middle));
         }
         for (var i = 0; i < figure.Notes.Count; i++) AddNote(marks, figure, path, i, X, below);
@@ -65,7 +65,7 @@ public static class FigureDrawing
         marks.Add(new Label(at, y + 5.5, text, 16, Tone.Ink, Anchor.Middle, true));
         if (note.How == Ornament.Bend) marks.Add(new Curve([(at + 8, y), (at + 14, y - 4), (at + 16, y - 13)], 1.6, Tone.Ink));
         if (place.Finger != Finger.None)
-            marks.Add(new Label(at, FingersAt, ((int)place.Finger).ToString(CultureInfo.InvariantCulture), 13, Tone.Ink,
+            marks.Add(new Label(at, FingersAt, ((int)place.Finger).ToString(CultureInfo.InvariantCulture), 15, Tone.Ink,
                 Anchor.Middle));
     }
 

@@ -133,6 +133,25 @@ public sealed class WrittenScoreTests
         Assert.Equal(SampleCharts.Facts(chart), SampleCharts.Facts(kept.Chart));
     }
 
+    [Fact]
+    public void A_name_that_is_given_is_not_taken_and_what_follows_a_section_goes_on_following_it()
+    {
+        var chart = ChartReader.Read("[Verse]\n| G | D |\n\n[Chorus]\n| C | G |\n\n[Bridge]\n| Em | C |\n\n[Last: as Verse]\n").Chart;
+        Assert.Equal("Verse", chart.Sections[3].Like);
+        var names = new Dictionary<string, string> { ["Verse"] = "E♭", ["Chorus"] = "3x", ["Bridge"] = "Part 2", ["Last"] = "Last" };
+        var odd = chart with
+        {
+            Sections = [.. chart.Sections.Select(s => s with { Name = names[s.Name], Like = s.Like is null ? null : names[s.Like] })],
+            Form = [.. chart.Form.Select(p => p with { Section = names[p.Section] })],
+        };
+        var ((kept, _), _) = ChartFiles.Read(ChartFiles.Write(odd, ChartFormat.Json).Bytes);
+        // The third had the name the second would be given, and keeps it.
+        Assert.Equal(["Part E♭", "Part 3", "Part 2", "Last"], kept.Sections.Select(s => s.Name));
+        Assert.Equal(kept.Sections.Select(s => s.Name), kept.Form.Select(p => p.Section));
+        Assert.Equal("Part E♭", kept.Sections[3].Like);
+        IsKeptAsText(kept);
+    }
+
     /// <summary>Each word that is sung, and what is printed above, may be one that chart text has other uses for.</summary>
     [Theory]
     [InlineData("oh:", "oh꞉")]
