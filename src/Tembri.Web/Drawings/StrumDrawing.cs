@@ -86,7 +86,7 @@ public static class StrumDrawing
             var thumb = order[i] is 'b' or 'a' or >= '4';
             marks.Add(new Disc(x, y, 9.5, Tone.Paper));
             marks.Add(thumb ? new Disc(x, y, 9.5) : new Disc(x, y, 9, Tone.Ink, step.Accent ? 3 : 1.6));
-            marks.Add(new Label(x, y + 5, order[i] switch { 'b' => "B", 'a' => "b", var n => n.ToString() }, 14,
+            marks.Add(new Label(x, y + 5, order[i] switch { 'b' => "B", 'a' => "b", var n => n.ToString() }, 15,
                 thumb ? Tone.Paper : Tone.Ink, Anchor.Middle, true));
         }
     }

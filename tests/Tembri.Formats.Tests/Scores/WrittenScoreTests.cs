@@ -141,7 +141,10 @@ public sealed class WrittenScoreTests
         var names = new Dictionary<string, string> { ["Verse"] = "E♭", ["Chorus"] = "3x", ["Bridge"] = "Part 2", ["Last"] = "Last" };
         var odd = chart with
         {
-            Sections = [.. chart.Sections.Select(s => s with { Name = names[s.Name], Like = s.Like is null ? null : names[s.Like] })],
+            Sections = [.. chart.Sections.Select(s => s with
+                {
+                    Name = names[s.Name], Like = s.Like is null ? null : names[s.Like]
+                })],
             Form = [.. chart.Form.Select(p => p with { Section = names[p.Section] })],
         };
         var ((kept, _), _) = ChartFiles.Read(ChartFiles.Write(odd, ChartFormat.Json).Bytes);
