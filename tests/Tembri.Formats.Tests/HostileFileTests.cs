@@ -71,7 +71,7 @@ public sealed class HostileFileTests
             for (var i = 0; i < places.Length && data.Length > 0; i++) data[places[i] % data.Length] = values[i];
             try { Assert.NotNull(ChartFiles.Read(data).Reading.Chart); }
             catch (FormatException e) { Assert.True(e.Message.Length > 10); }
-        }, iter: 6_000, threads: 2);
+        }, iter: 3_000, threads: 2);
     }
 
     private static string Repository { get; } = Find(AppContext.BaseDirectory);

@@ -20,4 +20,4 @@ export function countIn(samples, rate, from, to) {
   return count;
 }
 
-export const count = (base64, from, to) => countIn(samplesOf(Uint8Array.from(atob(base64), c => c.charCodeAt(0))), 48000, from, to);
+export const count = async (file, from, to) => countIn(samplesOf(new Uint8Array(await file.arrayBuffer())), 48000, from, to);

@@ -43,7 +43,7 @@ public sealed class ExactOptimiserTests
     public void The_optimum_is_that_of_brute_force() =>
         Problems(6, 5)
             .Sample(problem => Math.Abs(problem.CostOf(ExactOptimiser.Solve(problem).Choice) - BruteForce(problem)) < 1e-6,
-                iter: 1_500);
+                iter: 800);
 
     [Fact]
     public void No_random_choice_is_better_on_large_problems() =>

@@ -118,7 +118,7 @@ public sealed class BarEditsTests
                 }
                 Assert.Equal(now.Count, i);
             }
-        }, iter: 800);
+        }, iter: 500);
     }
 
     [Fact]
@@ -284,7 +284,7 @@ public sealed class BarEditsTests
                 text = edited.Text ?? text;
                 if (text.Length > 2_000) return;
             }
-        }, iter: 2_000);
+        }, iter: 1_200);
     }
 
     [Fact]

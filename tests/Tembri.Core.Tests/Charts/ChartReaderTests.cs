@@ -276,7 +276,7 @@ public sealed class ChartReaderTests
             Assert.All(problems, p => Assert.True(p.Line >= 1 && p.Line <= lines && p.Column >= 1 && p.Message.Length > 10));
             Assert.All(chart.Sections.SelectMany(s => s.Bars),
                 b => Assert.True(b.Slots.Count > 0 && b.Slots.All(s => s.Beats > 0)));
-        }, iter: 5_000);
+        }, iter: 2_500);
         Assert.Throws<ArgumentException>(() => ChartReader.Read(new string('|', ChartLimits.LongestText + 1)));
     }
 }

@@ -44,7 +44,7 @@ public sealed class MessyEditTests
     public void A_section_is_copied_or_followed(string name)
     {
         if (Known(name) is not var (text, chart)) return;
-        for (var i = 0; i < chart.Sections.Count; i++)
+        foreach (var i in Some(chart.Sections.Count, 3))
             foreach (var edit in new[] { SectionEdits.Variant(text, i), SectionEdits.Copy(text, i) })
             {
                 Assert.Null(edit.Fault);
@@ -65,7 +65,7 @@ public sealed class MessyEditTests
         Assert.Empty(added.Problems);
         Assert.Equal(Sections(chart), Sections(added.Chart).SkipLast(1));
         Assert.Equal([.. chart.Form, new FormPart("Landing", 1)], added.Chart.Form);
-        for (var i = 0; i < chart.Sections.Count; i++)
+        foreach (var i in Some(chart.Sections.Count, 3))
         {
             var gone = SectionEdits.Without(text, i);
             if (gone.Text is not { } shorter) { Assert.True(gone.Fault!.Length > 10); continue; }
@@ -82,7 +82,7 @@ public sealed class MessyEditTests
     public void The_hand_of_one_section_is_said_and_taken_back(string name)
     {
         if (Known(name) is not var (text, chart)) return;
-        for (var i = 0; i < chart.Sections.Count; i++)
+        foreach (var i in Some(chart.Sections.Count, 3))
         {
             var said = ChartEdits.Hand(text, i, new SectionHand("D-du-udu"));
             if (said.Text is not { } other) { Assert.True(said.Fault!.Length > 10); continue; }

@@ -171,6 +171,6 @@ public sealed class DoubtTests
             Assert.Equal(chart.Form, ChartReader.Read(ChartEdits.Form(text, chart.Form).Apply(text)).Chart.Form);
             Assert.NotNull(ChartTextMover.Move(text, new Core.Music.Key(Core.Music.Note.C, false)));
             Assert.NotNull(ChartWriter.Write(chart));
-        }, iter: 4_000, threads: 2);
+        }, iter: 2_000, threads: 2);
     }
 }

@@ -9,15 +9,19 @@ internal sealed partial record HeadingLine
     [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
     private static partial Regex CountBehind();
 
+    // What a count can end with; most lines end otherwise, and are not looked through.
+    private static bool MayCount(string line) => line.AsSpan().TrimEnd() is
+        [.., (>= '0' and <= '9') or 'x' or 'X' or '×' or 's' or 'S' or 'e' or 'E' or ')'];
+
     /// <summary>A name and the count behind it.</summary>
     public static (string Name, int Times) Counted(string name) =>
-        CountBehind().Match(name) is { Success: true } match
+        MayCount(name) && CountBehind().Match(name) is { Success: true } match
             ? (name[..match.Index].TrimEnd(' ', ',', ';'), TimesOf(match))
             : (name, 1);
 
     /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
-        CountBehind().Match(line) is { Success: true } match
+        MayCount(line) && CountBehind().Match(line) is { Success: true } match
             ? (TimesOf(match), match.Index, match.Groups["times"] is { Success: true } n ? n.Index : match.Groups["words"].Index)
             : line.AsSpan().TrimEnd() is [.., 't' or 'd' or ')' or '.' or 'e' or 'l' or 'T'] && line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
                 && RepeatBehind().Match(line) is { Success: true } again ? (2, again.Index, again.Index)
