@@ -279,4 +279,27 @@ public sealed class ChartReaderTests
         }, iter: 2_500);
         Assert.Throws<ArgumentException>(() => ChartReader.Read(new string('|', ChartLimits.LongestText + 1)));
     }
+
+    /// <summary>Charts as people paste them with lines gone, twice, or from elsewhere: what holds lines together is not
+    /// there.</summary>
+    [Fact]
+    public void Lines_in_any_order_are_read_without_a_fault()
+    {
+        List<List<string>> charts = [.. MessyCharts.All.Values.Select(c => c.Text.Split('\n').ToList())];
+        List<string> lines = [.. charts.SelectMany(c => c).Distinct()];
+        for (var number = 0; number < 2_000; number++)
+        {
+            var random = new Random(number);
+            List<string> text = random.Next(2) == 0 ? [.. charts[random.Next(charts.Count)]] : [];
+            for (var more = random.Next(1, 8); more > 0; more--)
+                if (random.Next(3) == 0 && text.Count > 1) text.RemoveAt(random.Next(text.Count));
+                else if (random.Next(4) == 0 && text.Count > 0)
+                    text.Insert(random.Next(text.Count + 1), text[random.Next(text.Count)]);
+                else text.Insert(random.Next(text.Count + 1), lines[random.Next(lines.Count)]);
+            var (chart, problems) = ChartReader.Read(string.Join('\n', text));
+            Assert.All(problems, p => Assert.True(p.Line >= 1 && p.Line <= text.Count && p.Column >= 1));
+            Assert.All(chart.Sections.SelectMany(s => s.Bars),
+                b => Assert.True(b.Slots.Count > 0 && b.Slots.All(s => s.Beats > 0)));
+        }
+    }
 }

@@ -54,10 +54,12 @@ public static partial class BarEdits
     {
         if (edited.Text is not { } changed || changed == text) return edited;
         var (before, after) = (ChartReader.Read(text).Chart, ChartReader.Read(changed).Chart);
-        var alike = before.Sections.Select(s => s.Name).SequenceEqual(after.Sections.Select(s => s.Name));
+        var alike = before.Sections.Select(s => s.Name).SequenceEqual(after.Sections.Select(s => s.Name))
+            && before.Form.SequenceEqual(after.Form);
         for (var s = 0; alike && s < before.Sections.Count; s++)
         {
             var (was, now) = (before.Sections[s], after.Sections[s]);
+            if (was.Like is null && Sung(was) != Sung(now)) return Edited.Refuse(NotFromHere);
             if (s != at.Section) alike = was.Like is not null || was.Bars.Select(Chords).SequenceEqual(now.Bars.Select(Chords));
             else if (was.Like is null && at.Bar < was.Bars.Count)
             {
@@ -71,12 +73,17 @@ public static partial class BarEdits
             }
         }
         return alike ? edited : Edited.Refuse(NotFromHere);
-
-        static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
-
-        // What plays on from the bar before changes with it.
-        static bool GoesOn(Bar bar) => bar.Span?.Content is not [var first, ..] || "%./-·–—~".Contains(first);
     }
+
+    private static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
+
+    /// <summary>The words of a section, wherever its bars part them.</summary>
+    private static string Sung(Section section) =>
+        string.Concat(section.Bars.SelectMany(b => b.Slots.Select(s => s.Lyric).Prepend(b.Lead))
+            .SelectMany(words => words.Where(c => !char.IsWhiteSpace(c))));
+
+    /// <summary>What plays on from the bar before changes with it.</summary>
+    private static bool GoesOn(Bar bar) => bar.Span?.Content is not [var first, ..] || "%./-·–—~".Contains(first);
 
     private static Edited WriteAnew(string text, BarAddress at, string content)
     {
@@ -105,6 +112,7 @@ public static partial class BarEdits
             content = section.Like is null ? Resolved(section, first - 1) : Content(chart, new(at.Section, first - 1));
         if (Follows(section, at.Bar))
         {
+            if (content.Contains('|')) return Follows(section);
             lines.Insert(section.Line, $"{at.Bar + 1}: | {content} |");
             return Edited.To(lines.Whole);
         }
@@ -213,6 +221,30 @@ public static partial class BarEdits
     public static Edited Remove(string text, BarAddress at)
     {
         text = ChartTextRun.ChordsInBars(text);
+        return TakenOut(text, at) is var edited && (edited.Text is not { } shorter || IsWithout(text, at, shorter))
+            ? edited
+            : Edited.Refuse(NotFromHere);
+    }
+
+    /// <summary>True when a bar is gone and everything else is what it was.</summary>
+    private static bool IsWithout(string text, BarAddress at, string shorter)
+    {
+        var (before, after) = (ChartReader.Read(text).Chart.Sections, ChartReader.Read(shorter).Chart.Sections);
+        if (!before.Select(s => s.Name).SequenceEqual(after.Select(s => s.Name))) return false;
+        for (var s = 0; s < before.Count; s++)
+        {
+            if (before[s].Like is not null) continue;
+            if (s != at.Section && Sung(before[s]) != Sung(after[s])) return false;
+            var gone = s == at.Section ? before[s].Bars[at.Bar].Span : null;
+            var kept = before[s].Bars.Where(b => gone is null || b.Span != gone).ToList();
+            if (kept.Count != after[s].Bars.Count
+                || !kept.Zip(after[s].Bars).All(p => GoesOn(p.First) || Chords(p.First) == Chords(p.Second))) return false;
+        }
+        return true;
+    }
+
+    private static Edited TakenOut(string text, BarAddress at)
+    {
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var (chart, section, place, naming) = found;
         var lines = new ChartLines(text, naming);
@@ -220,15 +252,17 @@ public static partial class BarEdits
             return section.OwnBars.Contains(at.Bar + 1) ? Edited.To(FollowAgain(lines, section, at.Bar)) : Follows(section);
         if (section.Bars.All(b => b.Span == place))
             return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
-        // A bar that says "as the one before" says its chords itself before that one goes.
-        var same = Enumerable.Range(1, section.Bars.Count - 1)
-            .FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span != place
-                && section.Bars[b].Span?.Content.Split(' ')[0] == "%");
-        if (same > 0)
+        // A bar that goes on from the one before says its chords itself before that one goes.
+        var next = Enumerable.Range(1, section.Bars.Count - 1)
+            .FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span is { } own && own != place
+                && (own.Content.Split(' ')[0] == "%" || own.Content.All(c => c is '.' or '/' or '-' or ' ')));
+        if (next > 0)
         {
-            var said = Write(text, new(at.Section, same),
-                Remarks().Replace(Resolved(section, same), "") + section.Bars[same].Span!.Content[1..]);
-            return said.Text is { } spelt && spelt != text ? Remove(spelt, at)
+            var content = section.Bars[next].Span!.Content;
+            var said = Write(text, new(at.Section, next), content[0] == '%'
+                ? Remarks().Replace(Resolved(section, next), "") + content[1..]
+                : section.Bars[next].Slots[0].Symbol);
+            return said.Text is { } spelt && spelt != text ? TakenOut(spelt, at)
                 : said.Fault is null ? Edited.Refuse(NotFromHere)
                 : said;
         }
@@ -237,7 +271,7 @@ public static partial class BarEdits
         if (notation.Extent(lines.LineOf(place), place, place == inLine[^1]) is not { } extent)
         {
             notation.WriteWithBarLines(lines, section, place);
-            return lines.Whole == text ? Edited.Refuse(NotFromHere) : Remove(lines.Whole, at);
+            return lines.Whole == text ? Edited.Refuse(NotFromHere) : TakenOut(lines.Whole, at);
         }
         Renumber(lines, chart, section, place, -1);
         if (inLine.Count == 1)
@@ -247,7 +281,15 @@ public static partial class BarEdits
             return Edited.To(lines.Whole);
         }
         lines.ChangeTune(place, cells => { if (inLine.IndexOf(place) < cells.Count) cells.RemoveAt(inLine.IndexOf(place)); });
-        lines.SetLineOf(place, lines.LineOf(place).Remove(extent.From, extent.To - extent.From));
+        var line = lines.LineOf(place);
+        var left = line.Remove(extent.From, extent.To - extent.From);
+        // The bar line that stood between two bars was the only one.
+        if (inLine.Count == 2 && !left.Contains('|') && line.Contains('|'))
+        {
+            var begin = lines.BarsAt(line);
+            left = $"{left[..begin]}| {left[begin..].Trim()} |";
+        }
+        lines.SetLineOf(place, left);
         return Edited.To(lines.Whole);
     }
 
@@ -255,14 +297,19 @@ public static partial class BarEdits
     {
         text = ChartTextRun.ChordsInBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
+        var isTyped = content is not null;
         content = Tidy(content ?? found.Span.Content, found.Naming);
         if (content is "" or "%") content = Resolved(found.Section, at.Bar);
         if (content.Contains('|') || Read(content, found.Chart.Meter) is not { Slots.Count: > 0 } bar)
             return Edited.Refuse("Change one bar at a time; write its chords first.");
         var (changed, fault) = change(bar, found.Chart);
-        return changed is null
-            ? Edited.Refuse(fault!)
-            : Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
+        if (changed is null) return Edited.Refuse(fault!);
+        var edited = Write(text, at, ChartWriter.WriteBar(changed, found.Chart.Meter, false));
+        // What nobody typed is understood.
+        return isTyped || edited.Text is not { } again
+            || ChartReader.Read(again).Problems.Count <= ChartReader.Read(text).Problems.Count
+            ? edited
+            : Edited.Refuse(NotFromHere);
     }
 
     private static bool Follows(Section section, int bar) => section.Like is not null && !section.OwnBars.Contains(bar + 1);

@@ -106,7 +106,13 @@ public static class ChartEdits
     {
         var isUnnamed = IsUnnamed(lines, section);
         var to = section.Line == 0 ? lines.Count : SectionEdits.EndOf(lines, sections, section);
-        if (!isUnnamed) return (section.Line, to, section.Line);
+        if (!isUnnamed)
+        {
+            // Chords beside the name keep the words that stand below them.
+            var keepsWords = section.Line < to && section.Bars.SelectMany(b => b.Slots).Any(s => s.Line == section.Line)
+                && ChartTextRun.IsLyricLine(lines[section.Line], default);
+            return (section.Line, to, section.Line + (keepsWords ? 1 : 0));
+        }
         var bars = section.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min();
         // At the head it would be said of all sections.
         return (0, to, sections.Count > 1 ? to : bars - 1);

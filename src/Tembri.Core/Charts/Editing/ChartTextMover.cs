@@ -37,6 +37,14 @@ public static partial class ChartTextMover
         var slots = chart.Sections.SelectMany(s => s.Bars).SelectMany(b => b.Slots).Concat(reading.Listed)
             .Where(s => s is { Line: > 0, Length: > 0 })
             .DistinctBy(s => (s.Line, s.Column)).ToLookup(s => s.Line);
+        // Above words or strokes each chord has its place.
+        bool IsAbove(int line)
+        {
+            // A page may have blank lines in between.
+            var below = line + 1 < lines.Length && string.IsNullOrWhiteSpace(lines[line + 1]) ? line + 2 : line + 1;
+            return below < lines.Length && !slots.Contains(below + 1)
+                && (StrokesOnly().IsMatch(lines[below]) || ChartTextRun.IsLyricLine(lines[below], reading.Naming));
+        }
         // A key line of its own is the one that counts.
         var isKeyInTitle = chart.Title.Length > 0 && !Array.Exists(lines, l => ChartHeader.KeyIn(LineTidy.Of(l)) is not null);
         for (var i = 0; i < lines.Length; i++)
@@ -68,7 +76,8 @@ public static partial class ChartTextMover
                 lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
             else if (FigureText.IsFigure(lines[i]))
                 lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
-            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to);
+            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to,
+                IsAbove(i));
         }
         var moved = (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
         // In another key nothing may show by which names chords are called.
@@ -98,14 +107,19 @@ public static partial class ChartTextMover
         });
     }
 
+    [GeneratedRegex(@"^[\s|:.-]*/[\s|:/.-]*$", RegexOptions.NonBacktracking)]
+    private static partial Regex StrokesOnly();
+
     [GeneratedRegex(@",?\s*position\s+[0-9]+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Position();
 
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,
-        ChartNaming written, Key to)
+        ChartNaming written, Key to, bool isAbove)
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
+        // Where the chord behind the one that is being written stands in the line.
+        int? next = null;
         foreach (var slot in slots.OrderByDescending(s => s.Column))
         {
             var (start, end) = (slot.Column - 1, slot.Column - 1 + slot.Length);
@@ -121,8 +135,23 @@ public static partial class ChartTextMover
             // In the place of words, so that what follows stays above the same syllable.
             if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
                 now = now.PadRight(slot.Length);
+            if (isAbove && next is { } column) KeepColumn(moved, end, column, now.Length - slot.Length);
             moved.Remove(start, end - start).Insert(start, now);
+            next = start;
         }
         return moved.ToString();
+    }
+
+    /// <summary>Takes what a chord is longer from the blanks before the next one, or gives what it is shorter to them, so that
+    /// this one stays above its syllable.</summary>
+    private static void KeepColumn(StringBuilder line, int from, int to, int more)
+    {
+        var end = to;
+        while (end > from && line[end - 1] != ' ') end--;
+        var begin = end;
+        while (begin > from && line[begin - 1] == ' ') begin--;
+        if (end == begin) return;
+        if (more < 0) line.Insert(end, " ", -more);
+        else line.Remove(begin, Math.Min(more, end - begin - 1));
     }
 }

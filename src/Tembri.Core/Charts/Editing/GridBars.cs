@@ -14,5 +14,14 @@ internal sealed class GridBars : BarWriting
 
     public override string Appended(string line, string content) => $"{line} {content} |";
 
-    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => WithBarLine(line, place, isLast);
+    public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) =>
+        line.Contains('|') ? WithBarLine(line, place, isLast) : null;
+
+    /// <summary>Other signs than strokes part the bars: strokes from now on.</summary>
+    public override void WriteWithBarLines(ChartLines lines, Section section, BarSpan place)
+    {
+        var places = ChartLines.InLine(section, place);
+        var (name, count) = Around(lines, lines.LineOf(place), places);
+        lines.SetLineOf(place, $"{name}| {string.Join(" | ", places.Select(p => p.Content))} |{(count.Length > 0 ? " " : "")}{count}");
+    }
 }

@@ -50,13 +50,15 @@ internal sealed partial class OverBars : BarWriting
             lines.SetLineOf(place, line.Insert(end, new string(' ', -more)));
             return;
         }
-        var spaces = line.Skip(end).TakeWhile(c => c == ' ').Count();
-        var taken = Math.Clamp(spaces - 1, 0, more);
-        lines.SetLineOf(place, line.Remove(end, taken));
+        // Signs of a page's source stand there too, and stay.
+        var space = LineTidy.Of(line).Skip(end).TakeWhile(c => c == ' ').Count();
+        var blanks = Enumerable.Range(end, Math.Min(space, line.Length - end)).Where(i => line[i] == ' ').ToList();
+        var taken = Math.Clamp(Math.Min(space - 1, blanks.Count), 0, more);
+        lines.SetLineOf(place, string.Concat(line.Where((_, i) => !blanks.TakeLast(taken).Contains(i))));
         // No room left: the words below move along with the chords above them.
         var pushed = more - taken;
         if (pushed == 0 || !lines.HasWordsBelow(place)) return;
-        var at = place.Column - 1 + place.Length + spaces;
+        var at = place.Column - 1 + place.Length + space;
         lines[place.Line] = lines[place.Line].PadRight(at).Insert(at, new string(' ', pushed)).TrimEnd();
     }
 

@@ -10,6 +10,10 @@ internal sealed partial class WordBars : BarWriting
     [GeneratedRegex(@"^\s*(?:[0-9]+/[0-9]+\s+)?(?:\([^()]*\)\s*)*")]
     private static partial Regex BeforeWords();
 
+    /// <summary>Remarks; what stands in brackets close behind a chord is part of it.</summary>
+    [GeneratedRegex(@"(?<!\S)\([^()]*\)")]
+    private static partial Regex Remarks();
+
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content) => true;
 
     public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
@@ -31,10 +35,10 @@ internal sealed partial class WordBars : BarWriting
         var head = BeforeWords().Match(content + " ");
         var rest = content[Math.Min(content.Length, head.Length)..];
         var chords = new List<string>();
-        foreach (var token in rest.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(t => t[0] != '('))
+        foreach (var token in Remarks().Replace(rest, "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
             if (token is "." or "-" or "·" && chords.Count > 0) chords[^1] += " .";
             else chords.Add(token);
-        var remarks = string.Concat(BarEdits.Pieces().Matches(rest).Where(m => m.Value[0] == '(').Select(m => m.Value + " "));
+        var remarks = string.Concat(Remarks().Matches(rest).Select(m => m.Value + " "));
         var lead = string.Concat(head.Value.Trim() is { Length: > 0 } h ? h + " " : "", remarks, words[0]);
         return (lead + string.Concat(chords.Select((chord, i) =>
             $"[{chord}]"

@@ -78,6 +78,7 @@ internal sealed partial class ChartTextRun
         while (copies > 0 && section.Repeats[copies - 1] != copies - 1) copies--;
         var from = section.Repeats[copies];
         section.RemoveFrom(copies);
+        section.ClosedAt = null;
         section.OpenRepeat = (from, 0, 0);
     }
 

@@ -90,7 +90,7 @@ internal sealed partial class ChartTextRun
         var remarks = new List<string>();
         var written = cell.Trim();
         var place = new BarSpan(number, offset + cell.IndexOf(written, StringComparison.Ordinal) + 1, written.Length,
-            BarNotation.Grid, string.Join(' ', LinePatterns.WordsOf(written).Select(w => w.Text)));
+            BarNotation.Grid, SpokenChords.WithoutFilling(string.Join(' ', LinePatterns.WordsOf(written).Select(w => w.Text))));
         var beaten = BeatsApart().Replace(cell, m => $"({m.Groups["beats"].Value})".PadRight(m.Length));
         cell = WithoutRemarks(cell, remarks);
         var times = 1;
@@ -109,7 +109,11 @@ internal sealed partial class ChartTextRun
             UseFromHere(meter, number);
             return;
         }
-        if (tokens is [(("/" or "//" or "./." or "𝄎"), var at0)]) tokens = [("%", at0)];
+        if (tokens is [(("/" or "//" or "./." or "𝄎") and var sign, var at0)])
+        {
+            tokens = [("%", at0)];
+            if (place.Content.StartsWith(sign, StringComparison.Ordinal)) place = place with { Content = "%" + place.Content[sign.Length..] };
+        }
         if (tokens is [("%", var column)])
         {
             AddAsBefore(place, first, remarks, "", column);

@@ -6,6 +6,10 @@ namespace Tembri.Core.Charts.Reading;
 /// <content>Chords with words: in square brackets among them, or in a line above them.</content>
 internal sealed partial class ChartTextRun
 {
+    /// <summary>A meter of its own in front of what a bar holds.</summary>
+    [GeneratedRegex(@"^\s*[0-9]{1,2}/[0-9]{1,2}\s+(?=\S)")]
+    private static partial Regex MeterInFront();
+
     private void ReadBrackets(string line, int number)
     {
         if (line.Contains('|'))
@@ -14,7 +18,7 @@ internal sealed partial class ChartTextRun
             ReadCells(line, 0, number, (string cell, int offset, int at, ref bool first) =>
             {
                 if (cell.Contains('[')) ReadBracketCell(cell, offset, at, barred: true, ref first);
-                else if (cell.Trim() == "%" || IsChordLine(cell)) ReadCell(cell, offset, at, ref first);
+                else if (cell.Trim() == "%" || IsChordLine(MeterInFront().Replace(cell, ""))) ReadCell(cell, offset, at, ref first);
                 else if (line.IndexOf('|') is var begin && (offset <= begin || offset > end)) Hold(cell.Trim());
                 else
                 {
@@ -209,8 +213,8 @@ internal sealed partial class ChartTextRun
             // Written anew, it says which chord it keeps.
             var whole = content is ['/', _, ..] ? bar[0].Text + content[bar[0].Length..] : content;
             var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
-            AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted)
-                    with { Span = new BarSpan(number, begin, content.Length, BarNotation.Over, whole) }, number);
+            var place = new BarSpan(number, begin, content.Length, BarNotation.Over, SpokenChords.WithoutFilling(whole));
+            AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted) with { Span = place }, number);
             PlayAgain(bars?[i] ?? 1, number);
             first = false;
         }

@@ -37,6 +37,10 @@ internal static partial class SpokenChords
                 ? Signs(m)
                 : symbol;
 
+    /// <summary>What stands in a row, as it would be written without its words.</summary>
+    public static string WithoutFilling(string written) =>
+        written.Contains(Filling) ? written.Replace(Filling.ToString(), "", StringComparison.Ordinal) : written;
+
     private static string Signs(Match spoken)
     {
         bool Has(string group, char first) => spoken.Groups[group].ValueSpan is [var c, ..] && char.ToLowerInvariant(c) == first;
