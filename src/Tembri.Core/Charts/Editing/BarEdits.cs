@@ -46,44 +46,17 @@ public static partial class BarEdits
         // Names that only the chords show would be lost with those chords.
         text = ChartTextRun.ChordsInBars(ForeignNames.WithNamesSaid(text));
         content = Apart(content);
-        return Checked(text, at, content.Count(c => c == '|'), WriteAnew(text, at, content));
+        return Checked(text, at, BarsIn(content).Length, WriteAnew(text, at, content));
     }
 
-    /// <summary>Text is written in more ways than can be foreseen: an edit that would change another bar is not made.</summary>
-    private static Edited Checked(string text, BarAddress at, int more, Edited edited)
-    {
-        if (edited.Text is not { } changed || changed == text) return edited;
-        var (before, after) = (ChartReader.Read(text).Chart, ChartReader.Read(changed).Chart);
-        var alike = before.Sections.Select(s => s.Name).SequenceEqual(after.Sections.Select(s => s.Name))
-            && before.Form.SequenceEqual(after.Form);
-        for (var s = 0; alike && s < before.Sections.Count; s++)
-        {
-            var (was, now) = (before.Sections[s], after.Sections[s]);
-            if (was.Like is null && Sung(was) != Sung(now)) return Edited.Refuse(NotFromHere);
-            if (s != at.Section) alike = was.Like is not null || was.Bars.Select(Chords).SequenceEqual(now.Bars.Select(Chords));
-            else if (was.Like is null && at.Bar < was.Bars.Count)
-            {
-                var place = was.Bars[at.Bar].Span;
-                alike = now.Bars.Count == was.Bars.Count + more * was.Bars.Count(b => b.Span == place)
-                    && was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Select(Chords)
-                        .SequenceEqual(
-                            now.Bars.Take(was.Bars.Take(at.Bar).TakeWhile(b => b.Span != place).Count()).Select(Chords))
-                    && (more > 0 || was.Bars.Zip(now.Bars).All(p => p.First.Span == place || GoesOn(p.First)
-                        || Chords(p.First) == Chords(p.Second)));
-            }
-        }
-        return alike ? edited : Edited.Refuse(NotFromHere);
-    }
+    private static string[] BarsIn(string content) =>
+        content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 
-    private static string Chords(Bar bar) => string.Join(' ', bar.Slots.Select(s => s.Chord?.Name ?? s.Symbol));
-
-    /// <summary>The words of a section, wherever its bars part them.</summary>
-    private static string Sung(Section section) =>
-        string.Concat(section.Bars.SelectMany(b => b.Slots.Select(s => s.Lyric).Prepend(b.Lead))
-            .SelectMany(words => words.Where(c => !char.IsWhiteSpace(c))));
-
-    /// <summary>What plays on from the bar before changes with it.</summary>
-    private static bool GoesOn(Bar bar) => bar.Span?.Content is not [var first, ..] || "%./-·–—~".Contains(first);
+    /// <summary>An edit, unless it would change another bar.</summary>
+    private static Edited Checked(string text, BarAddress at, int bars, Edited edited) =>
+        edited.Text is not { } changed || changed == text || EditCheck.ChangesOnly(text, at, changed, bars)
+            ? edited
+            : Edited.Refuse(NotFromHere);
 
     private static Edited WriteAnew(string text, BarAddress at, string content)
     {
@@ -121,7 +94,7 @@ public static partial class BarEdits
             notation.WriteWithBarLines(lines, section, place);
             return lines.Whole == text ? Edited.Refuse(NotFromHere) : Write(lines.Whole, at, content);
         }
-        var bars = content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        var bars = BarsIn(content);
         Renumber(lines, chart, section, place, bars.Length - 1);
         var inLine = ChartLines.InLine(section, place).IndexOf(place);
         notation.Write(lines, place, bars);
@@ -221,26 +194,7 @@ public static partial class BarEdits
     public static Edited Remove(string text, BarAddress at)
     {
         text = ChartTextRun.ChordsInBars(text);
-        return TakenOut(text, at) is var edited && (edited.Text is not { } shorter || IsWithout(text, at, shorter))
-            ? edited
-            : Edited.Refuse(NotFromHere);
-    }
-
-    /// <summary>True when a bar is gone and everything else is what it was.</summary>
-    private static bool IsWithout(string text, BarAddress at, string shorter)
-    {
-        var (before, after) = (ChartReader.Read(text).Chart.Sections, ChartReader.Read(shorter).Chart.Sections);
-        if (!before.Select(s => s.Name).SequenceEqual(after.Select(s => s.Name))) return false;
-        for (var s = 0; s < before.Count; s++)
-        {
-            if (before[s].Like is not null) continue;
-            if (s != at.Section && Sung(before[s]) != Sung(after[s])) return false;
-            var gone = s == at.Section ? before[s].Bars[at.Bar].Span : null;
-            var kept = before[s].Bars.Where(b => gone is null || b.Span != gone).ToList();
-            if (kept.Count != after[s].Bars.Count
-                || !kept.Zip(after[s].Bars).All(p => GoesOn(p.First) || Chords(p.First) == Chords(p.Second))) return false;
-        }
-        return true;
+        return Checked(text, at, 0, TakenOut(text, at));
     }
 
     private static Edited TakenOut(string text, BarAddress at)
@@ -253,15 +207,13 @@ public static partial class BarEdits
         if (section.Bars.All(b => b.Span == place))
             return Edited.Refuse("A section keeps at least one bar; write another chord into it, or take the section out.");
         // A bar that goes on from the one before says its chords itself before that one goes.
-        var next = Enumerable.Range(1, section.Bars.Count - 1)
-            .FirstOrDefault(b => section.Bars[b - 1].Span == place && section.Bars[b].Span is { } own && own != place
-                && (own.Content.Split(' ')[0] == "%" || own.Content.All(c => c is '.' or '/' or '-' or ' ')));
-        if (next > 0)
+        var next = Enumerable.Range(1, section.Bars.Count - 1).FirstOrDefault(b =>
+            section.Bars[b - 1].Span == place && section.Bars[b].Span != place && EditCheck.GoesOn(section.Bars[b]));
+        if (next > 0 && section.Bars[next].Span is { Content: var content })
         {
-            var content = section.Bars[next].Span!.Content;
-            var said = Write(text, new(at.Section, next), content[0] == '%'
-                ? Remarks().Replace(Resolved(section, next), "") + content[1..]
-                : section.Bars[next].Slots[0].Symbol);
+            var sign = content.Split(' ')[0];
+            var before = sign == "%" ? Remarks().Replace(Resolved(section, next), "") : section.Bars[next].Slots[0].Symbol;
+            var said = Write(text, new(at.Section, next), before + content[sign.Length..]);
             return said.Text is { } spelt && spelt != text ? TakenOut(spelt, at)
                 : said.Fault is null ? Edited.Refuse(NotFromHere)
                 : said;

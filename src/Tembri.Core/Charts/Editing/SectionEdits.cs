@@ -1,7 +1,7 @@
 using Tembri.Core.Charts.Reading;
-using System.Globalization;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
+using static Tembri.Core.Charts.Editing.EditCheck;
 
 namespace Tembri.Core.Charts.Editing;
 
@@ -114,12 +114,15 @@ public static class SectionEdits
     private const string NotAlone =
         "This is written in a way that cannot be changed from here without changing other sections; change it in the text.";
 
-    /// <summary>An edit of what is said of a section besides its bars, unless it would change bars or names.</summary>
+    /// <summary>An edit of what is said of a section besides its bars, unless it would change bars, words or names.</summary>
     internal static Edited Checked(string text, Edited edited)
     {
         if (edited.Text is not { } changed || changed == text) return edited;
         var (before, after) = (ChartReader.Read(text).Chart, ChartReader.Read(changed).Chart);
-        return Known(before).SequenceEqual(Known(after)) ? edited : Edited.Refuse(NotAlone);
+        return Known(before).SequenceEqual(Known(after))
+            && before.Sections.Select(Words).SequenceEqual(after.Sections.Select(Words))
+            ? edited
+            : Edited.Refuse(NotAlone);
     }
 
     /// <summary>The line behind a section: that of the next heading, or of the next bars that have none.</summary>
@@ -152,15 +155,6 @@ public static class SectionEdits
         }
         return Edited.Refuse(NotAlone);
     }
-
-    /// <summary>Each section as far as its name and chords go, to see whether it is what it was.</summary>
-    private static List<string> Known(Chart chart) => [.. chart.Sections.Select(s => $"{s.Name}: {Bars(s)}")];
-
-    private static string Bars(Section section) =>
-        string.Join(" | ", section.Bars.Select(b => $"{b.Meter} " + string.Join(' ', b.Slots.Select(Slot))));
-
-    private static string Slot(Slot slot) => string.Create(CultureInfo.InvariantCulture,
-        $"{slot.Chord?.PitchClassMask.ToString("x") ?? slot.Symbol}:{slot.Chord?.Bass?.PitchClass}:{slot.Beats:0.##}");
 
     private static bool Plays(Section one, Section other) =>
         Bars(one) == Bars(other) && one.Strum == other.Strum

@@ -112,7 +112,8 @@ internal sealed partial class ChartTextRun
         if (tokens is [(("/" or "//" or "./." or "𝄎") and var sign, var at0)])
         {
             tokens = [("%", at0)];
-            if (place.Content.StartsWith(sign, StringComparison.Ordinal)) place = place with { Content = "%" + place.Content[sign.Length..] };
+            if (place.Content.StartsWith(sign, StringComparison.Ordinal))
+                place = place with { Content = "%" + place.Content[sign.Length..] };
         }
         if (tokens is [("%", var column)])
         {
