@@ -21,7 +21,7 @@ using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 
-/// <summary>Registers everything the application is made of.</summary>
+/ <summary>Registers everything the application is made of.</summary>
 internal static class TembriServices
 {
     public const string SignInRateLimit = "sign-in";
@@ -73,6 +73,7 @@ internal static class TembriServices
         {
             options.Filters.Add<PageGuard>();
             options.Filters.Add<StaleFormFilter>();
+            options.ModelBinderProviders.Insert(0, new TickBinding.Provider());
         });
         services.Configure<ComputeOptions>(configuration.GetSection("Compute"));
         services.AddSingleton<ComputeLanes>();

@@ -51,7 +51,8 @@ public sealed class StudentForm
 
     public uint Version { get; set; }
 
-    public double Skill(Technique technique) => ToSkills()[technique];
+    /// <summary>A skill as the page shows it: within the range even when something else was sent.</summary>
+    public double Skill(Technique technique) => ToSkills()[technique] is var skill and >= 0 ? Math.Min(skill, 100) : 0;
 
     public Skills ToSkills() => new()
     {
