@@ -1,5 +1,5 @@
 // Breaks one rule of Core (or of Formats) at a time and says which breaks its tests do not notice. It works on a clone, never on this folder.
-// Usage: node scripts/mutants.mjs [--of Core] [--count 20] [--seed 1] [ROOM …]
+// Usage: node scripts/mutants.mjs [--of Core] [--count 20] [--seed 1] [ROOM …]; a room within a room is Charts/Reading
 import { execFileSync, spawnSync } from "node:child_process";
 import { copyFileSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -76,7 +76,7 @@ const build = () => {
 };
 /** Runs the tests until the first that fails: those of a room alone, or all of them. A room without tests of its own passes. */
 const test = room => {
-  const run = spawnSync("dotnet", [join(project, `bin/Release/net10.0/Tembri.${part}.Tests.dll`), "-stopOnFail", ...room ? ["-namespace", `Tembri.${part}.Tests.${room}`] : []], { encoding: "utf8", timeout: 600_000 });
+  const run = spawnSync("dotnet", [join(project, `bin/Release/net10.0/Tembri.${part}.Tests.dll`), "-stopOnFail", ...room ? ["-namespace", `Tembri.${part}.Tests.${room.split("/")[0]}`] : []], { encoding: "utf8", timeout: 600_000 });
   // Ended from outside it noticed nothing, and nobody wants the next one.
   if (run.signal && run.error?.code !== "ETIMEDOUT") process.exit(1);
   return run.status === 0;
