@@ -43,7 +43,8 @@ public static partial class ChartTextMover
             // A page may have blank lines in between.
             var below = line + 1 < lines.Length && string.IsNullOrWhiteSpace(lines[line + 1]) ? line + 2 : line + 1;
             return below < lines.Length && !slots.Contains(below + 1)
-                && (StrokesOnly().IsMatch(lines[below]) || ChartTextRun.IsLyricLine(lines[below], reading.Naming));
+                && (StrokesOnly().IsMatch(lines[below]) || ChartTextRun.AreCounted(LineTidy.Of(lines[below]))
+                    || ChartTextRun.IsLyricLine(lines[below], reading.Naming));
         }
         // A key line of its own is the one that counts.
         var isKeyInTitle = chart.Title.Length > 0 && !Array.Exists(lines, l => ChartHeader.KeyIn(LineTidy.Of(l)) is not null);
@@ -54,7 +55,12 @@ public static partial class ChartTextMover
             var inTitle = isKeyInTitle && line.Contains(chart.Title, StringComparison.Ordinal)
                 ? ChartHeader.KeyInTitle(line)
                 : null;
-            if (!isSpoken && (ChartHeader.KeyIn(line) ?? inTitle) is var (at, length))
+            if (ChartTextRun.KeyBehindIn(line) is var (behind, named))
+            {
+                lines[i] = $"{lines[i][..behind]}{Sign(to.Named(names).ToString())}{lines[i][(behind + named)..]}";
+                hasKey = true;
+            }
+            else if (!isSpoken && (ChartHeader.KeyIn(line) ?? inTitle) is var (at, length))
             {
                 // "C major" alone would be read as a chord when it became "D".
                 var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)

@@ -16,7 +16,7 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(BetweenFacts, LinePatterns.AnyCase)]
     private static partial Regex SignBetween();
 
-    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
+    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|\.\s+(?=" + Values + @"\b)|(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 
@@ -67,4 +67,23 @@ internal sealed partial class ChartHeader
 
     [GeneratedRegex("^" + Values + @"\s*[:=]", LinePatterns.AnyCase)]
     private static partial Regex NamedFact();
+
+    /// <summary>A line in curly brackets that says something of the writer's own is kept as it is.</summary>
+    private bool TryOwn(string line, int number, Action<int, int, string> problem)
+    {
+        if (!line.TrimStart().StartsWith('{')) return false;
+        if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest])
+        {
+            AddExtra(name.Trim(), rest.Trim());
+            if (name.Trim().Equals("transpose", StringComparison.OrdinalIgnoreCase) && rest.Trim() is not ("" or "0"))
+                problem(number, line.IndexOf('{') + 1,
+                    $"'{line.Trim()}' is kept and not followed: chords sound as they are written. Move the chart to the key that is "
+                        + "meant, and take this line out.");
+        }
+        else
+            problem(number, line.IndexOf('{') + 1,
+                "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such "
+                    + "as {note: softly}.");
+        return true;
+    }
 }

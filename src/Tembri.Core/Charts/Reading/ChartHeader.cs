@@ -291,16 +291,4 @@ internal sealed partial class ChartHeader
             return known;
         }
     }
-
-    /// <summary>A line in curly brackets that says something of the writer's own is kept as it is.</summary>
-    private bool TryOwn(string line, int number, Action<int, int, string> problem)
-    {
-        if (!line.TrimStart().StartsWith('{')) return false;
-        if (line.Trim().Trim('{', '}').Split(':', 2) is [var name, var rest]) AddExtra(name.Trim(), rest.Trim());
-        else
-            problem(number, line.IndexOf('{') + 1,
-                "This line in curly brackets is not understood and left out; write a name, a colon and what is to be kept, such "
-                    + "as {note: softly}.");
-        return true;
-    }
 }

@@ -34,17 +34,18 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>Bars of strokes with the chords above them in their places, and where each of those stands in its own line; null
-    /// where the lines are no such pair.</summary>
+    /// where the lines are no such pair. Beats that are counted are such bars, each from its one on.</summary>
     private (string Bars, Dictionary<int, (int Column, int Length)> Places)? Filled(string chords, string below)
     {
-        if (!AreStrokes(below) || ChordsOf(chords) is not { Count: > 0 } above || !above.TrueForAll(p => IsChord(p.Text)))
+        if (!AreStrokes(below) && !AreCounted(below) || ChordsOf(chords) is not { Count: > 0 } above
+            || !above.TrueForAll(p => IsChord(p.Text)))
             return null;
-        var strokes = Enumerable.Range(0, below.Length).Where(i => below[i] == '/').ToList();
+        var strokes = Enumerable.Range(0, below.Length).Where(i => below[i] == '/' || char.IsAsciiDigit(below[i])).ToList();
         if (Under(above, strokes, below) is not { } stands) return null;
         var (filled, places, from) = (new StringBuilder(), new Dictionary<int, (int Column, int Length)>(), 0);
         foreach (var ((text, column), at) in above.Zip(stands))
         {
-            filled.Append(Parted(below[from..at])).Append(' ');
+            filled.Append(Parted(below[from..at])).Append(below[at] == '1' ? " | " : " ");
             places[filled.Length + 1] = (column, text.Length);
             filled.Append(text).Append(' ');
             from = at + 1;
@@ -57,7 +58,8 @@ internal sealed partial class ChartTextRun
     internal static string ChordsInBars(string text)
     {
         var lines = text.Split('\n').ToList();
-        bool IsOne(string line) => line.Length <= ChartLimits.LongestLine && AreStrokes(LineTidy.Of(line));
+        bool IsOne(string line) =>
+            line.Length <= ChartLimits.LongestLine && LineTidy.Of(line) is var tidy && (AreStrokes(tidy) || AreCounted(tidy));
         if (!lines.Exists(IsOne)) return text;
         var run = new ChartTextRun { Naming = ChartReader.Read(text).Naming };
         for (var i = lines.Count - 2; i >= 0; i--)
@@ -97,8 +99,26 @@ internal sealed partial class ChartTextRun
         return bars.ContainsAny("|") && bars.ContainsAny("/") && !bars.ContainsAnyExcept(" |:/");
     }
 
-    /// <summary>Strokes with a blank on both sides.</summary>
-    private static string Parted(string strokes) => strokes.Replace("/", " / ", StringComparison.Ordinal);
+    /// <summary>Beats counted from one as often as there are bars, two bars or more, all of as many beats: <c>1 2 3 4 1 2 3
+    /// 4</c>, with or without what is said between them.</summary>
+    internal static bool AreCounted(string line)
+    {
+        if (line.AsSpan().ContainsAnyExcept(" 123456789&+") || !line.Contains('1')) return false;
+        var beats = line.Where(char.IsAsciiDigit).Select(c => c - '0').ToList();
+        var bar = beats.Max();
+        return bar > 1 && beats.Count >= 2 * bar && beats.Count % bar == 0
+            && beats.Select((beat, i) => beat == i % bar + 1).All(isNext => isNext);
+    }
+
+    /// <summary>Strokes with a blank on both sides; beats that are counted are strokes, and each one begins a bar.</summary>
+    private static string Parted(string strokes) => string.Concat(strokes.Select(c => c switch
+    {
+        '/' => " / ",
+        '1' => " | / ",
+        >= '2' and <= '9' => " / ",
+        '&' or '+' => " ",
+        _ => c.ToString(),
+    }));
 
     /// <summary>Takes the words between bar lines below bars without words, bar by bar.</summary>
     /// <param name="line">The line of bars, which was just read.</param>

@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Tembri.Core.Charts.Reading;
 
 /// <content>Counts that stand alone in their line.</content>
@@ -7,6 +9,24 @@ internal sealed partial class ChartTextRun
         line.Length <= LongestNaming
             && (HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit)
                 || HeadingLine.TimesOfAll(line) > 1);
+
+    /// <summary>A count of the row above in front of what follows it: <c>Repeat 4x, then | Am |</c>.</summary>
+    [GeneratedRegex(@"^\s*\(?(?<count>(?:repeat|play)\s(?:this\s|that\s|it\s)?(?:[0-9]{1,2}\s?(?:x|×|times)|[x×]\s?[0-9]{1,2}))\)?\s?[,;:.]?\s(?:and\s)?then:?(?=\s*\S)",
+        LinePatterns.AnyCase)]
+    private static partial Regex CountAndThen();
+
+    /// <summary>Takes a count of the row above in front of chords; what is left of the line is what follows it.</summary>
+    private string WithoutCountInFront(List<(string Text, int Number)> lines, int at, string line)
+    {
+        if (line.Length > ChartLimits.LongestLine || CountAndThen().Match(line) is not { Success: true } match
+            || _section is not { Bars.Count: > 0, OpenRepeat: null, Ending: null } open || !IsOneRow(open)
+            || Above(lines, at)?.Number != open.Bars[0].Span?.Line)
+            return line;
+        var rest = new string(' ', match.Length) + line[match.Length..];
+        if (!rest.Contains('|') && !IsChordLine(rest)) return line;
+        RepeatBars(open, 0, Times(HeadingLine.CountAt(match.Groups["count"].Value)!.Value.Times, lines[at].Number, 1), lines[at].Number);
+        return rest;
+    }
 
     /// <summary>Takes a line that is nothing but a count, where there is no doubt what it counts; else it is said.</summary>
     private bool TryCountAlone(List<(string Text, int Number)> lines, int at)

@@ -78,10 +78,17 @@ internal sealed partial class ChartTextRun
         _names.TryGetValue(name, out var exact) ? exact
             : _sections.Find(o => HeadingLine.KindOf(o.Name).Equals(name, StringComparison.OrdinalIgnoreCase))?.Name
                 ?? _sections.Find(o => o.Name.StartsWith(name + " (", StringComparison.OrdinalIgnoreCase))?.Name
+                ?? (name.Length == 1 ? _sections.Find(o => IsPart(o.Name, name))?.Name : null)
                 ?? (Spelt(name) is { } whole && _names.TryGetValue(whole, out var named) ? named : null)
                 ?? _names.FirstOrDefault(n => n.Length <= LongestShort
                     && string.Equals(Spelt(n), name, StringComparison.OrdinalIgnoreCase))
                 ?? Numberless(name) ?? InEnglish(name);
+
+    /// <summary>True for a part whose letter this is: <c>Part A</c>, <c>A-part (8 bars)</c>.</summary>
+    private static bool IsPart(string name, string letter) =>
+        name.StartsWith(letter + "-part", StringComparison.OrdinalIgnoreCase)
+            || name.StartsWith(letter + " part", StringComparison.OrdinalIgnoreCase)
+            || name.Split(" (")[0].Equals("Part " + letter, StringComparison.OrdinalIgnoreCase);
 
     /// <summary>The first section of a kind that a number is asked of, Verse 2, where none of them has one.</summary>
     private string? Numberless(string name) =>

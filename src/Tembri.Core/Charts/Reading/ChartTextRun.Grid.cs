@@ -64,6 +64,14 @@ internal sealed partial class ChartTextRun
     {
         var cells = CellsOf(line);
         var isFramed = line.AsSpan().Trim() is ['|', .., '|'];
+        if (isFramed && cells.Length > 2 && HeadingLine.IsKnown(cells[0]) && cells.Skip(1).All(IsChordLine)
+            && HeadingLine.Alone(cells[0], IsChord, beforeBars: true) is { } named)
+        {
+            Open(named, number);
+            var bars = line.IndexOf('|', line.IndexOf('|') + 1);
+            ReadGrid(new string(' ', bars) + line[bars..], number);
+            return true;
+        }
         if (cells.Length is < 2 or > 4 || cells.Length == 2 && !isFramed) return false;
         if (!HeadingLine.IsKnown(cells[0]) || !IsChordLine(cells[1])) return false;
         var times = cells.Length < 3 ? "1" : cells[2].Trim(' ', 'x', '×', '.', '-', '–');
@@ -160,6 +168,15 @@ internal sealed partial class ChartTextRun
             if (!RoomInBar(ref steps, items.Count, number, at)) break;
             // Among chords the sign for the bar before is the chord before.
             if ((IsHeld(text) || text == "%") && items.Count > 0) items[^1] = items[^1] with { Units = items[^1].Units + 1 };
+            // A bar whose beats are all written may begin with the chord before.
+            else if (IsHeld(text) && (tokens.Count == meter.Beats || tokens.Count == meter.Count)
+                && _section?.Bars.LastOrDefault()?.Slots[^1].Symbol is { Length: > 0 } still)
+            {
+                items.Add(new Token(still, at, 0, 1, ""));
+                // Written elsewhere it says which chord.
+                if (place.Content.StartsWith(text, StringComparison.Ordinal))
+                    place = place with { Content = still + place.Content[text.Length..] };
+            }
             else if (IsHeld(text))
                 Problem(number, at, "A dot holds the chord before it, but this bar begins with one; write the chord again.");
             else items.Add(MakeToken(text, at, 1, "", items.Count > 0 ? items[^1].Text : null));

@@ -34,7 +34,9 @@ internal sealed partial class ChartTextRun
             else if (IsHeld(text) && lengths.Count > 0) lengths[^1]++;
             else lengths.Add(1);
         var beats = MeterHere.Beats;
-        var hold = lengths.TrueForAll(l => l > 1) || lengths.Distinct().Count() > 2 && lengths.Sum() % beats == 0;
+        // Drawn alike wide, by signs or by letters, each is a bar.
+        var isDrawn = pieces.TrueForAll(p => !IsHeld(p.Text)) && AreDrawnAlike(pieces);
+        var hold = !isDrawn && (lengths.TrueForAll(l => l > 1) || lengths.Distinct().Count() > 2 && lengths.Sum() % beats == 0);
         for (var i = pieces.Count - 1; i >= 0; i--)
         {
             var (row, column) = pieces[i];
@@ -42,6 +44,15 @@ internal sealed partial class ChartTextRun
             pieces.RemoveAt(i);
             if (hold) pieces.InsertRange(i, row.Select((sign, at) => (sign.ToString(), column + at)));
         }
+    }
+
+    /// <summary>True for chords of names that are not alike long, each with dashes to the same width but for the last.</summary>
+    private static bool AreDrawnAlike(List<(string Text, int Column)> pieces)
+    {
+        var starts = pieces.Where(p => !IsRow(p.Text)).Select(p => p.Column).ToList();
+        var steps = starts.Zip(starts.Skip(1), (from, to) => to - from).Distinct().ToList();
+        return steps is [> 4] && pieces.Where(p => !IsRow(p.Text)).DistinctBy(p => p.Text.Length).Count() > 1
+            && pieces.TrueForAll(p => !IsRow(p.Text) || p.Text[0] == '-');
     }
 
     /// <summary>Where dashes part the chords, a stroke between two chords parts them as well: <c>G - A - D / G -
@@ -79,6 +90,15 @@ internal sealed partial class ChartTextRun
         foreach (var at in strokes) parted[at] = areBars ? '|' : ' ';
         foreach (var at in dashes) parted[at] = ' ';
         return new string(parted);
+    }
+
+    /// <summary>The last chord of a row in which all others are held as long, with none of its beats written, fills its bar like
+    /// them: <c>Am - - - F - - - G</c>.</summary>
+    private static void HoldLast(List<Token> items, Meter meter)
+    {
+        if (items is not [{ Units: > 1 and var held }, .., { Units: 1 }] || items.SkipLast(1).Any(i => i.Units != held)) return;
+        var beats = held * (items.Count - 1) + 1;
+        if (beats % meter.Beats != 0 && (beats - 1 + held) % meter.Beats == 0) items[^1] = items[^1] with { Units = held };
     }
 
     /// <summary>Strokes may stand for all beats of a chord, its own among them, <c>C ////</c>: where they fill bars so and not

@@ -92,7 +92,8 @@ internal sealed partial class ChartTextRun
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
-        && !IsMostlyChords(line) && !IsCountAlone(line) && NamedBehind(line) is null && AskedForm(line) is null
+        && !IsMostlyChords(line) && !IsCountAlone(line) && !CountAndThen().IsMatch(line) && NamedBehind(line) is null
+        && AskedForm(line) is null
         && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
     /// <summary>True for a line that begins with three chords, or more than half of which are chords, none of them a word as
@@ -173,6 +174,11 @@ internal sealed partial class ChartTextRun
                 && (ChartHeader.KeyIn(text) ?? (i == first ? ChartHeader.KeyInTitle(text) : null)) is var (at, length)
                 && Key.TryParse(text.Substring(at, length), out var key))
                 given = key;
+        if (given is null && _keyBehind is { } behind)
+        {
+            given = behind;
+            _header.TryTake($"key: {behind}", 1, Problem);
+        }
         Naming = new ChartNaming(names, given ?? new Key(Note.C, false));
         if (given is null)
             Problem(1, 1, "Chords are named by their place in the key, and no key is said, so they are read in C. Write the key at the top, such as key: G.");
@@ -222,13 +228,6 @@ internal sealed partial class ChartTextRun
             if (lines[i].Text.Length > 0) return lines[i];
         return null;
     }
-
-    /// <summary>True for the word for the end where nothing sends the player there: it says nothing then.</summary>
-    private bool IsIdleSign(string line) =>
-        line.AsSpan().Trim().TrimEnd('.').Equals("fine", StringComparison.OrdinalIgnoreCase)
-            && !(_sendsToTheEnd ??= Array.Exists(_raw, l => l.Contains("al fine", StringComparison.OrdinalIgnoreCase)));
-
-    private bool? _sendsToTheEnd;
 
     /// <summary>True when the next line that says anything holds bars or chords without words.</summary>
     private bool NextHasBars(List<(string Text, int Number)> lines, int at)

@@ -57,4 +57,11 @@ internal sealed partial class ChartTextRun
                     : new string(' ', comment.Groups["before"].Length) + comment.Groups["said"].Value;
         return line;
     }
+
+    /// <summary>True for the word for the end where nothing sends the player there: it says nothing then.</summary>
+    private bool IsIdleSign(string line) =>
+        line.AsSpan().Trim().TrimEnd('.').Equals("fine", StringComparison.OrdinalIgnoreCase)
+            && !(_sendsToTheEnd ??= Array.Exists(_raw, l => l.Contains("al fine", StringComparison.OrdinalIgnoreCase)));
+
+    private bool? _sendsToTheEnd;
 }

@@ -53,6 +53,12 @@ internal sealed partial class ChartTextRun
                 }
                 continue;
             }
+            var isAlone = match.Length == text.AsSpan().Trim().Length;
+            if (Naming.IsByDegree && DegreeNames.Joined(piece, isAlone, Naming.Names) is { } joined)
+            {
+                pieces.AddRange(joined.Select(p => (p.Text, column + p.At)));
+                continue;
+            }
             if (!IsChord(piece) && piece.Length > 2 && piece.AsSpan(1).ContainsAny(Joints)
                 && piece.Split([.. Joints], StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } parts
                 && Array.TrueForAll(parts, p => char.IsAsciiLetterUpper(p[0]) && IsChord(p)))

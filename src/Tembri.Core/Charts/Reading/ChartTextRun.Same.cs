@@ -9,7 +9,7 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<name>[^|]{1,60}?)(?:\s?:)?(?:\s{0,3}[–—-])?\s{1,3}(?<same>\(?(?:(?:the\s)?same\b|(?:chords\s)?as\s|repeat\s|like\s)[^()|]{0,40}\)?)$", LinePatterns.AnyCase)]
     private static partial Regex NameAndSame();
 
-    [GeneratedRegex(@"(?<=\bas\s)(?<number>[1-9])(?=\)?$)")]
+    [GeneratedRegex(@"(?<=\bas\s)(?:the\s)?(?:(?<number>[1-9])(?:st|nd|rd|th)?|(?<one>first)|(?<two>second)|(?<three>third))(?=\)?$)", LinePatterns.AnyCase)]
     private static partial Regex NumberBehindAs();
 
     /// <summary>A name that is said to be the same as another behind a remark or marks of its own, <c>Verse 2 (softly) (same as
@@ -28,12 +28,18 @@ internal sealed partial class ChartTextRun
                 continue;
             var heading = HeadingLine.Alone(name, _ => false, beforeBars: false) ?? HeadingLine.InShortAlone(name, _ => false);
             if (heading is null) continue;
-            var same = NumberBehindAs().Replace(said, $"{HeadingLine.KindIn(heading.Name)} ${{number}}");
+            var same = NumberBehindAs().Replace(said, m => $"{HeadingLine.KindIn(heading.Name)} {NumberIn(m)}");
             if (HeadingLine.SameAs(same, "") is null) continue;
             lines.Insert(i + 1, (same, number));
             lines[i] = (name, number);
         }
     }
+
+    private static string NumberIn(Match said) =>
+        said.Groups["one"].Success ? "1"
+            : said.Groups["two"].Success ? "2"
+            : said.Groups["three"].Success ? "3"
+            : said.Groups["number"].Value;
 
     /// <summary>The only section above that is the same in English: verse 1 for Strophe 1 or 1st verse.</summary>
     private string? InEnglish(string name) =>

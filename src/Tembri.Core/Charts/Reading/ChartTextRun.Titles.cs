@@ -32,10 +32,12 @@ internal sealed partial class ChartTextRun
 
     private static bool IsHeadOfTable(string line) =>
         line.AsSpan().TrimStart() is ['B' or 'b' or 'M' or 'm' or 'S' or 's' or 'P' or 'p', ..] && HeadOfTable().IsMatch(line)
-            || line.Contains('|') && CellsOf(line) is { Length: > 1 } cells
-            && cells.All(c => HeadsOfColumns.Contains(c.Trim(), StringComparer.OrdinalIgnoreCase));
+            || line.AsSpan().ContainsAny('|', ',', ';')
+            && (line.Contains('|') ? CellsOf(line) : line.Split(',', ';')) is { Length: > 1 } cells
+            && cells.All(c => HeadsOfColumns.Contains(c.Trim(' ', '1', '2', '3', '4', '5', '6', '7', '8', '9', '0'),
+                StringComparer.OrdinalIgnoreCase));
 
-    private static readonly string[] HeadsOfColumns = ["section", "part", "name", "chords", "bars", "measures", "times", "repeat",
+    private static readonly string[] HeadsOfColumns = ["section", "part", "name", "chords", "bar", "bars", "measure", "measures", "times", "repeat",
         "repeats", "x", "how often", "notes", "note", "remark", "remarks", "comment", "comments"];
 
     [GeneratedRegex(@"\[(?<inside>[^\[\]]*)\]")]

@@ -192,6 +192,7 @@ internal sealed partial class ChartTextRun
                     MakeToken(kept.Text, kept.Column, 1, words[start..end].TrimEnd(), items.Count > 0 ? items[^1].Text : null));
         }
         CountStrokes(items, pieces, MeterHere);
+        HoldLast(items, MeterHere);
         var first = true;
         var bars = close is null ? TakeBeats(items, chords, number)
             : TakeBeats(items, close, ($"({close[0]})", pieces[0].Column + pieces[0].Text.Length), number);

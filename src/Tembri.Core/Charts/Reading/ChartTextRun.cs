@@ -43,6 +43,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
         var lines = ColumnLines.Of(raw);
         SetSameApart(lines);
+        TakeKeysBehind(lines);
         FindNames(lines);
         FindLetters(lines);
         FindBarNumbers(lines);
@@ -82,6 +83,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             if (TryFormByItself(lines, i)) continue;
             line = Rounded(WithoutBrackets(WithoutComment(lines, i)));
             if (TryWordedEnding(ref line, number) && line.AsSpan().IsWhiteSpace()) continue;
+            line = WithoutCountInFront(lines, i, line);
             if (OnwardInBrackets(line) is { } inside && TryOnward(inside, number, Below(lines, i))) continue;
             if ((HeadingLine.Alone(line, IsChord, beforeBars: NextHasBars(lines, i)) ?? InShortAboveWords(lines, i, line)
                     ?? EndAbove(lines, i, line))
@@ -145,7 +147,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             }
             if (IsChordLine(line))
             {
-                if (next.Contains('|') && TryOverStrokes(line, number, lines[i + 1]))
+                if (next.AsSpan().ContainsAny('|', '1') && TryOverStrokes(line, number, lines[i + 1]))
                 {
                     i++;
                     continue;

@@ -32,6 +32,25 @@ internal static partial class DegreeNames
     public static bool IsNamed(string symbol, ChartNames names) =>
         names is ChartNames.Numerals ? Numeral().IsMatch(symbol) : Number().IsMatch(symbol);
 
+    /// <summary>What people write between two of them without a blank.</summary>
+    private const string Joints = "-–—>→";
+
+    /// <summary>Numbers or numerals with dashes between them and no blanks, <c>1-5-6m-4</c>, with their places; null for any
+    /// other piece of a line. As a dash behind a number says minor as well, three of them stand alone in their line.</summary>
+    public static List<(string Text, int At)>? Joined(string piece, bool isAlone, ChartNames names)
+    {
+        if (piece.AsSpan().IndexOfAny(Joints) < 1) return null;
+        var (parts, at) = (new List<(string Text, int At)>(), 0);
+        foreach (var part in piece.Split([.. Joints]))
+        {
+            if (part.Length > 0) parts.Add((part, at));
+            at += part.Length + 1;
+        }
+        var (fewest, isCount) = names is ChartNames.Numerals ? (2, false)
+            : (isAlone ? 3 : 4, parts.Select((p, i) => p.Text == $"{i + 1}").All(isNext => isNext));
+        return parts.Count >= fewest && !isCount && parts.TrueForAll(p => IsNamed(p.Text, names)) ? parts : null;
+    }
+
     /// <summary>True for a number that says itself that it is minor.</summary>
     public static bool SaysMinor(string symbol) =>
         Number().Match(symbol) is { Success: true } match && match.Groups["rest"].Value is ['-', ..] or ['m', not 'a', ..] or "m";

@@ -24,6 +24,14 @@ internal sealed partial class DegreesSeen
         var front = InFront().Match(text).Length;
         var symbols = ForeignNames.SymbolsOf(text[front..]);
         symbols.RemoveAll(s => s.Text is [_, '.' or ')']);   // endings
+        foreach (var names in (ChartNames[])[ChartNames.ScaleNumbers, ChartNames.Numerals])
+            for (var i = symbols.Count - 1; i >= 0; i--)
+                if (DegreeNames.Joined(symbols[i].Text, symbols.Count == 1, names) is { } parts)
+                {
+                    var column = symbols[i].Column;
+                    symbols.RemoveAt(i);
+                    symbols.InsertRange(i, parts.Select(p => (p.Text, column + p.At)));
+                }
         if (symbols.Count < Unsure || symbols.DistinctBy(s => s.Text).Count() < 2) return false;
         foreach (var names in (ChartNames[])[ChartNames.ScaleNumbers, ChartNames.Numerals])
             if (symbols.TrueForAll(s => DegreeNames.IsNamed(s.Text, names)))

@@ -19,6 +19,19 @@ internal sealed partial record HeadingLine
             ? (name[..match.Index].TrimEnd(' ', ',', ';'), TimesOf(match))
             : (name, 1);
 
+    [GeneratedRegex("^" + Count + @"\s*[,;]\s+", LinePatterns.AnyCase)]
+    private static partial Regex CountBeforeRemark();
+
+    /// <summary>A remark and the count it ends or begins with: <c>8 bars, play 2x</c>, <c>play twice, softly</c>.</summary>
+    private static (string Remark, int Times) CountedAround(string remark) =>
+        CountBeforeRemark().Match(remark) is { Success: true } first
+            ? (BesideACount(remark[first.Length..]), TimesOf(first))
+            : Counted(remark);
+
+    /// <summary>A remark beside a count of its own: how often another time, <c>last time x4</c>, does not end it.</summary>
+    private static string BesideACount(string remark) =>
+        Counted(remark) is (var words, > 1 and var another) ? $"x{another} {words}" : remark;
+
     /// <summary>A count at the end of a line: how often, and where it begins; null when there is none.</summary>
     public static (int Times, int At, int NumberAt)? CountAt(string line) =>
         MayCount(line) && CountBehind().Match(line) is { Success: true } match

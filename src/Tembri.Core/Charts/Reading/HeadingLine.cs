@@ -111,8 +111,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     {
         if (Like().Match(line) is not { Success: true } match) return null;
         var like = match.Groups["like"].Value.Trim();
-        return (NameIn(match), like.EndsWith(" chords", StringComparison.OrdinalIgnoreCase) ? like[..^7].TrimEnd() : like);
+        return (NameIn(match), KindOfPart().Replace(like, ""));
     }
+
+    [GeneratedRegex(@"\s+(?:chords|changes|part|section)$", LinePatterns.AnyCase)]
+    private static partial Regex KindOfPart();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
@@ -146,8 +149,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-"))
         {
             // A count may stand within the remark: (slowly x3).
-            var (remark, often) = Counted(noted.Groups["remark"].Value.Trim());
-            return new(remark.Length > 0 ? $"{NameIn(noted)} ({remark})" : NameIn(noted), Math.Max(TimesOf(noted), often), line.Length);
+            var (said, count) = (noted.Groups["remark"].Value.Trim(), TimesOf(noted));
+            var (remark, often) = count > 1 ? (BesideACount(said), count) : CountedAround(said);
+            return new(remark.Length > 0 ? $"{NameIn(noted)} ({remark})" : NameIn(noted), often, line.Length);
         }
         if (Labelled().Match(line) is { Success: true } labelled) return Between(labelled, labelled.Groups["kind"].Value, line);
         if (Short().Match(line) is { Success: true } mark && mark.Groups["part"].Success)
@@ -160,8 +164,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (LetteredSection().Match(line) is { Success: true } lettered)
         {
             var words = NameIn(lettered).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-            var behind = lettered.Groups["remark"] is { Success: true, Value: var said } ? $" ({said.Trim()})" : "";
-            return new(string.Join(' ', words) + behind, TimesOf(lettered), line.Length);
+            var (remark, often) = CountedAround(lettered.Groups["remark"].Value.Trim());
+            return new(string.Join(' ', words) + (remark.Length > 0 ? $" ({remark})" : ""), Math.Max(TimesOf(lettered), often),
+                line.Length);
         }
         if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief)
             return InShortBeside(brief, line.Length, isChord);

@@ -111,6 +111,25 @@ internal static partial class LineTidy
     [GeneratedRegex(@"\s(?<beats>[0-9]{1,2})(?:,|$)", RegexOptions.CultureInvariant)]
     private static partial Regex NumberBehind();
 
+    /// <summary>A row of a table whose cells stand between commas or semicolons: <c>Verse,C G Am F,2</c>.</summary>
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s?(?<first>[,;])\s{0,2}(?:" + LikeAChord
+            + @"(?:[,;]\s{0,2}|\s{1,2}|(?=\s*$))){2,64}(?<times>[0-9]{1,2})?\s*$", LinePatterns.AnyCase)]
+    private static partial Regex RowOfCells();
+
+    private static string WithoutCells(Match row)
+    {
+        var (text, first, times) = (row.Value, row.Groups["first"].Index, row.Groups["times"]);
+        if (times.Success && text[times.Index - 1] is ',' or ';') text = $"{text[..(times.Index - 1)]}x{text[times.Index..]}";
+        return $"{text[..first]} {text[(first + 1)..].Replace(';', ' ')}";
+    }
+
+    /// <summary>A row of chords with their beats behind a colon: <c>G:4 D:2 Em:2</c>.</summary>
+    [GeneratedRegex(@"^(?:[^:|\[\]]{0,40}:\s)?(?:\s{0,4}" + LikeAChord + @":[0-9]{1,2}(?:[,;\s]|$)){2,32}$", RegexOptions.CultureInvariant)]
+    private static partial Regex BeatsBehindColons();
+
+    [GeneratedRegex(@":(?=[0-9])", RegexOptions.CultureInvariant)]
+    private static partial Regex ColonOfBeats();
+
     private static string LengthsInBrackets(string line) =>
         LengthBehind().Replace(LengthBehindDash().Replace(line, m => $"({m.Groups["length"].Value})".PadRight(m.Length)), InBrackets);
 
@@ -194,6 +213,8 @@ internal static partial class LineTidy
         if (!line.Contains('|') && line.Contains(':') && BarsBehindColon().Count(line) > 1)
             line = BarsBehindColon().Replace(line, InBrackets);
         if (line.Contains(',') && NumbersBetweenCommas().IsMatch(line)) line = NumberBehind().Replace(line, "(${beats})");
+        if (line.AsSpan().ContainsAny(',', ';') && line.Length <= LongestTold) line = RowOfCells().Replace(line, WithoutCells);
+        if (line.Contains(':') && BeatsBehindColons().IsMatch(line)) line = ColonOfBeats().Replace(line, "-");
         if (!line.Contains('|'))
             return line.AsSpan().ContainsAnyInRange('0', '9')
                 ? LengthsInBrackets(line)

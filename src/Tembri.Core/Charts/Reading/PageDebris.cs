@@ -39,7 +39,7 @@ internal static partial class PageDebris
             + @"(?:fine|coda))?|D\sC\s+al\s+(?:fine|coda))\.?\s*$", LinePatterns.AnyCase)]
     private static partial Regex SignLine();
 
-    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$|^\s*```\w*\s*$")]
+    [GeneratedRegex(@"^[\s\-–—=_*~+.]{3,}$|^\s*\|(?=[|\s]*[=_])[|=_\s]{3,}$|^\s*```\w*\s*$")]
     private static partial Regex RuleLine();
 
     /// <summary>True for a sign that sends the player to another place.</summary>
