@@ -33,7 +33,7 @@ public static class ChartEdits
         /// <summary>Writes a form there.</summary>
         public TextEdit Write(IReadOnlyList<FormPart> form)
         {
-            var written = "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+            var written = Written(form);
             return new TextEdit(Line, 1, Length, Length > 0 ? written : written + "\n");
         }
     }
@@ -144,8 +144,12 @@ public static class ChartEdits
         return Edited.To(string.Join('\n', lines));
     }
 
+    /// <summary>A form as the line that says it.</summary>
+    internal static string Written(IReadOnlyList<FormPart> form) =>
+        "form: " + string.Join(", ", form.Select(p => p.Times > 1 ? $"{p.Section} x{p.Times}" : p.Section));
+
     internal static bool HasForm(string text) => FormIn(text) >= 0;
 
     /// <summary>The line of the form, from 0; −1 for none.</summary>
-    private static int FormIn(string text) => ChartReader.Read(text).FormLine - 1;
+    internal static int FormIn(string text) => ChartReader.Read(text).FormLine - 1;
 }

@@ -76,28 +76,27 @@ public static class SectionEdits
             return Edited.Refuse(
                 $"{follower.Name} follows {gone.Name}; take that out first, or make a copy of it that stands on its own.");
         if (chart.Sections.Count == 1) return Edited.Refuse("This is the only section; write another one first.");
+        var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
+        var rest = form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))];
         var lines = text.Split('\n').ToList();
+        // A line of letters would be words without one of its sections.
+        if (ChartEdits.FormIn(text) is >= 0 and var told) lines[told] = ChartEdits.Written(rest);
         lines.RemoveRange(gone.Line - 1, EndOf(lines, chart.Sections, gone) - gone.Line + 1);
         // What asks for it once more would be words without it.
         lines.RemoveAll(ChartTextRun.RepeatsAmong(chart.Sections.Select(s => s.Name)).Invoke);
         var shorter = string.Join('\n', lines).TrimEnd('\n');
-        var form = chart.Form.Where(p => p.Section != gone.Name).ToList();
         if (ChartEdits.HasForm(text)
             || form.Count > 0 && !Played(ChartReader.Read(shorter).Chart).SequenceEqual(Played(chart, gone)))
-        {
-            shorter = ChartEdits.Form(shorter,
-                    form.Count > 0 ? form : [.. chart.Sections.Where(s => s != gone).Select(s => new FormPart(s.Name, 1))])
-                .Apply(shorter);
-        }
-        var (rest, left) = ChartReader.Read(shorter);
+            shorter = ChartEdits.Form(shorter, rest).Apply(shorter);
+        var (others, left) = ChartReader.Read(shorter);
         if (NewIn(left, problems) is { } problem)
             return Edited.Refuse($"Without {gone.Name} line {problem.Line} would not be understood any more: {problem.Message}");
         // A number tells a verse only beside others.
-        if (rest.Sections.Any(s => s.Name == ChartTextRun.Unnamed) && chart.Sections.All(s => s.Name != ChartTextRun.Unnamed))
+        if (others.Sections.Any(s => s.Name == ChartTextRun.Unnamed) && chart.Sections.All(s => s.Name != ChartTextRun.Unnamed))
             return Edited.Refuse(NotAlone);
         // Of two sections of one name the second is called by it then.
         var wanted = chart.Sections.Where(s => s != gone).Select(Bars);
-        return rest.Sections.Select(Bars).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
+        return others.Sections.Select(Bars).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
     }
 
     /// <summary>What is played when, by its place among the sections, and how often.</summary>

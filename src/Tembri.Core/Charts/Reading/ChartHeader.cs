@@ -45,7 +45,8 @@ internal sealed partial class ChartHeader
     private const string Names =
         @"title|t|(?:(?:original|song|concert|sounding)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
             + "|voice|melody|recording|take|artist|note|source|names|tags";
-    private const string FormNames = @"(?:(?:song|play|playing)\s+)?(?:form|structure|order)|road ?map|sequence|song map";
+    private const string FormNames =
+        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|sequence|song map";
     private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|order|form|structure";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
@@ -70,7 +71,8 @@ internal sealed partial class ChartHeader
         return name.Split(' ')[^1] switch
         {
             "key" or "tonart" => "key",
-            "form" or "structure" or "order" or "roadmap" or "map" or "sequence" => "form",
+            "form" or "structure" or "order" or "roadmap" or "map" or "sequence" or "play" or "playing" or "sections" or "parts" =>
+                "form",
             _ => name,
         };
     }

@@ -59,15 +59,21 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>What stands before the order of the sections without naming it.</summary>
-    [GeneratedRegex(@"^\s*(?:we\s+)?(?:play|sing|goes)(?:\s*[:=–-])?\s+(?=\p{L})", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:(?:we\s+)?(?:play|sing|goes)(?:\s*[:=–-])?|song\s*[:=])\s+(?=\p{L})", LinePatterns.AnyCase)]
     private static partial Regex AskedToPlay();
 
     /// <summary>The order of sections above that a line asks for, <c>Play A A B A</c>; null for any other line.</summary>
-    private string? AskedForm(string line) =>
-        _sections.Count > 1 && line.Length <= LongestNaming && AskedToPlay().Match(line) is { Success: true, Length: var at }
-            && FormLine.Read(line[at..], [.. _sections.Select(s => new Section(s.Name, []))]) is ({ Count: > 2 }, [])
-                ? line[at..]
-                : null;
+    private string? AskedForm(string line)
+    {
+        if (_sections.Count < 2 || line.Length > LongestNaming
+            || AskedToPlay().Match(line) is not { Success: true, Length: var at })
+            return null;
+        // A count behind it is that of all: Play A A B A twice.
+        var (order, times) = HeadingLine.Counted(line[at..]);
+        return FormLine.Read(order, [.. _sections.Select(s => new Section(s.Name, []))]) is ({ Count: > 2 }, [])
+            ? string.Join(", ", Enumerable.Repeat(order, Math.Clamp(times, 1, ChartLimits.MostTimes)))
+            : null;
+    }
 
     private int _formLine;
     private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form

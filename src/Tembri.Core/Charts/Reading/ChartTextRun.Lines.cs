@@ -92,8 +92,8 @@ internal sealed partial class ChartTextRun
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
-        && !IsMostlyChords(line) && !IsCountAlone(line) && !CountAndThen().IsMatch(line) && NamedBehind(line) is null
-        && AskedForm(line) is null
+        && !IsMostlyChords(line) && !IsCountAlone(line) && !IsHowPlayed(line) && !CountAndThen().IsMatch(line)
+        && NamedBehind(line) is null && AskedForm(line) is null
         && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
     /// <summary>True for a line that begins with three chords, or more than half of which are chords, none of them a word as

@@ -46,8 +46,13 @@ internal sealed partial class ChartTextRun
     private static string WithoutComment(List<(string Text, int Number)> lines, int at)
     {
         var line = lines[at].Text;
-        if (line.TrimStart() is not ['{', ..] || Comment().Match(line) is not { Success: true } comment
-            || HeadingLine.Alone(comment.Groups["said"].Value, _ => false, beforeBars: false) is null)
+        if (line.TrimStart() is not ['{', ..] || Comment().Match(line) is not { Success: true } comment) return line;
+        if (comment.Groups["said"] is var count && IsCountAlone(count.Value))
+        {
+            lines[at] = (new string(' ', count.Index) + count.Value.TrimEnd(), lines[at].Number);
+            return lines[at].Text;
+        }
+        if (HeadingLine.Alone(comment.Groups["said"].Value, _ => false, beforeBars: false) is null)
             return line;
         // Where a mark opens the section, the remark only says it once more.
         for (var i = at + 1; i < lines.Count; i++)

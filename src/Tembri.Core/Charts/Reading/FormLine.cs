@@ -63,7 +63,8 @@ internal sealed partial class FormLine
             || !MayBegin(line, verses > 0))
             return false;
         var pieces = Parting().Split(line.Trim());
-        if (pieces.Length == 1) pieces = pieces[0].Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (pieces.Length == 1)
+            pieces = pieces[0].Split(pieces[0].Contains(' ') ? [' '] : ['-', '–'], StringSplitOptions.RemoveEmptyEntries);
         var names = new List<string>();
         var isSure = false;   // more than letters that may be anything
         foreach (var piece in pieces)

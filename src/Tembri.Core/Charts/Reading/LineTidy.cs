@@ -206,7 +206,7 @@ internal static partial class LineTidy
                 m => (m.Groups["behind"].Success || !line.Contains('|') ? ' ' : '.') + new string(' ', m.Length - 1));
         if (line.Contains(" bars", StringComparison.OrdinalIgnoreCase) || line.Contains(" measures", StringComparison.OrdinalIgnoreCase))
             line = BarsBehindName().Replace(line,
-                m => $"{m.Groups["name"].Value}({m.Groups["bars"].Value}bar)".PadRight(m.Length));
+                m => $"{m.Groups["name"].Value.TrimEnd(' ', ':', ',', '–', '-')} ({m.Groups["bars"].Value}bar)".PadRight(m.Length));
         if (line.Contains("I:", StringComparison.Ordinal) && line.Contains(":I", StringComparison.Ordinal))
             line = LettersForLines().Replace(line, "|");
         if (line.AsSpan().TrimStart() is [':', ' ', ..] && ColonsForLines().IsMatch(line)) line = line.Replace(':', '|');
