@@ -315,6 +315,41 @@ public sealed class PlanTests
         Assert.True(Left(true) < Left(false) - 0.3, "the tries that are chosen narrow the belief more");
     }
 
+    /// <summary>The expected information of a try by a fine sum over what is believed, with slopes taken as differences.</summary>
+    [Fact]
+    public void What_a_try_tells_is_the_information_that_is_expected_of_it()
+    {
+        var finder = LoadTests.Finder(Guitar.Steel, Hand.Medium, 0);
+        var learning = new SkillLearning(All(45));
+        var shapes = GripLibrary.All.Where(g => !g.Rare).Select(g => finder.Weigh(g.Shape, g.Fingers)!).ToList();
+        // A few tries of each, so that the belief is narrow enough for the three places where the model looks.
+        foreach (var shape in shapes) learning.Learn(Trials.OfShape(Noon, shape, 4, 2));
+        var belief = learning.Belief;
+        double Expected(Fingering shape)
+        {
+            var gates = FitModel.Demands(shape).Select(Gate.Of).ToList();
+            var told = 0.0;
+            foreach (var technique in gates.Select(g => g.Technique).Distinct())
+            {
+                var (mean, deviation) = (belief.Mean(technique), belief.Deviation(technique));
+                double Clean(double skill) => gates
+                    .Aggregate(1.0, (p, g) => p * g.Chance(g.Technique == technique ? skill : belief.Mean(g.Technique)));
+                var (sum, weights) = (0.0, 0.0);
+                for (var z = -4.0; z <= 4; z += 0.05)
+                {
+                    var skill = mean + z * deviation;
+                    var (p, slope) = (Clean(skill), (Clean(skill + 0.01) - Clean(skill - 0.01)) / 0.02);
+                    var weight = Math.Exp(-z * z / 2);
+                    (sum, weights) = (sum + weight * NextTry.Tries * slope * slope / (p * (1 - p)), weights + weight);
+                }
+                told += 0.5 * Math.Log(1 + sum / weights * deviation * deviation);
+            }
+            return told;
+        }
+        Assert.All(shapes, s =>
+            Assert.InRange(NextTry.Tells(belief, new ShapeTryOut("", s)) / Expected(s), 0.92, 1.08));
+    }
+
     [Fact]
     public void A_change_is_stuck_when_it_is_counted_for_weeks_and_gets_no_quicker()
     {

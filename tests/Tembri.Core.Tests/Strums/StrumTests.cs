@@ -38,6 +38,14 @@ public sealed class StrumTests
         Assert.Equal(record, ladder.At(5).Notation);
     }
 
+    [Theory]
+    [InlineData("(b1)x..", true)]
+    [InlineData("(1d)...", false)]   // what is plucked together are strings and the bass, nothing that is struck
+    [InlineData("(7b)...", false)]
+    [InlineData("(b1...", false)]
+    public void Only_strings_are_plucked_together(string pattern, bool isOne) =>
+        Assert.Equal(isOne, StrumPattern.TryParse(pattern, Meter.Common, out _, out _));
+
     [Fact]
     public void No_sub_pattern_keeps_more_of_the_feel_than_the_one_that_is_found() =>
         Short.Sample(record =>
