@@ -145,6 +145,8 @@ internal sealed partial class ChartTextRun
         {
             lines.Insert(at + 1, (new string(' ', last) + line[last..], number));
             line = line[..last].TrimEnd(' ', ',', ';', '(');
+            lines[at] = (line, number);
+            if (begin >= line.Length) return;
         }
         var remark = line[begin..];
         if (LastChord(remark) is not null)
