@@ -21,7 +21,7 @@ using Tembri.Web.Songs;
 
 namespace Tembri.Web.Setup;
 
-/ <summary>Registers everything the application is made of.</summary>
+/// <summary>Registers everything the application is made of.</summary>
 internal static class TembriServices
 {
     public const string SignInRateLimit = "sign-in";
