@@ -17,11 +17,16 @@ internal sealed partial class ChartTextRun
 
     private static bool IsHowPlayed(string line) => line.Length <= LongestHowPlayed && HowPlayed().IsMatch(line);
 
-    /// <summary>Takes such a line as a remark of the bar above.</summary>
-    private bool TryHowPlayed(string line)
+    /// <summary>Takes such a line as a remark of the bar above; apart from it, right above bars, it names those.</summary>
+    private bool TryHowPlayed(List<(string Text, int Number)> lines, int at, string line)
     {
         if (_section is not { Bars: [.., var last] bars } || _lead.Length > 0 || !IsHowPlayed(line)) return false;
-        bars[^1] = last with { Remarks = [.. last.Remarks, line.Trim(' ', '*', '_', '-', '(', ')', '[', ']', '.', '!')] };
+        var said = line.Trim(' ', '*', '_', '-', '(', ')', '[', ']', '.', '!');
+        if (lines[at - 1].Text.Length == 0 && line.AsSpan().TrimStart() is not ['(' or '[', ..] && NextHasBars(lines, at))
+        {
+            if (!IsFull) Open(said, 1, lines[at].Number);
+        }
+        else bars[^1] = last with { Remarks = [.. last.Remarks, said] };
         return true;
     }
 }

@@ -101,7 +101,8 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 Follow(lines, i, "");
                 continue;
             }
-            if (TryOnward(line, number, Below(lines, i)) || TryEach(line, number) || TryHowPlayed(line)) continue;
+            if (TryOnward(line, number, Below(lines, i)) || TryEach(line, number) || TryHowPlayed(lines, i, line))
+                continue;
             if (!ChartHeader.IsHeader(line) && WithRoundChords(line) is { } squared) line = squared;
             if (TryMeter(line, number) || TryHeader(line, number)) continue;
             if (IsFull) continue;
