@@ -315,7 +315,7 @@ public sealed class PlanTests
         Assert.True(Left(true) < Left(false) - 0.3, "the tries that are chosen narrow the belief more");
     }
 
-    /// <summary>The expected information of a try by a fine sum over what is believed, its slopes taken as differences.</summary>
+    /// <summary>The expected information of a try by a fine sum over what is believed, slopes as differences.</summary>
     [Fact]
     public void What_a_try_tells_is_the_information_that_is_expected_of_it()
     {
