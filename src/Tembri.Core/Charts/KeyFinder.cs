@@ -30,6 +30,17 @@ public static class KeyFinder
         return used is null ? best.Key : best.Key with { Tonic = used.Root };
     }
 
+    /// <summary>True where chords are more at home in one key than in another.</summary>
+    /// <param name="chords">Chords in playing order; at home in no key when there are none.</param>
+    /// <param name="key">The one key.</param>
+    /// <param name="other">The other.</param>
+    public static bool IsRather(IReadOnlyList<Chord> chords, Key key, Key other)
+    {
+        if (chords.Count == 0) return false;
+        var counted = Count(chords);
+        return Score(counted, key.Tonic.PitchClass, key.IsMinor) > Score(counted, other.Tonic.PitchClass, other.IsMinor) + 1e-9;
+    }
+
     /// <summary>The major key of a signature, or the minor one where the chords are rather in that.</summary>
     /// <param name="fifths">Sharps of the signature, flats below 0; -7 to 7.</param>
     /// <param name="chords">Chords in playing order; the major key when there are none.</param>

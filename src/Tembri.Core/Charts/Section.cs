@@ -9,15 +9,6 @@ namespace Tembri.Core.Charts;
 /// <param name="Bars">Its bars.</param>
 public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 {
-    private static readonly (string Word, SectionKind Kind)[] Kinds =
-    [
-        ("pre", SectionKind.PreChorus), ("post", SectionKind.PostChorus), ("intro", SectionKind.Intro),
-        ("verse", SectionKind.Verse), ("chorus", SectionKind.Chorus), ("refrain", SectionKind.Chorus),
-        ("bridge", SectionKind.Bridge), ("middle", SectionKind.Bridge), ("inter", SectionKind.Interlude),
-        ("turn", SectionKind.Interlude), ("solo", SectionKind.Solo), ("outro", SectionKind.Outro),
-        ("ending", SectionKind.Outro), ("coda", SectionKind.Outro),
-    ];
-
     // By their first letters alone, with or without a number.
     private static readonly (string Word, SectionKind Kind)[] InShort =
     [
@@ -29,8 +20,8 @@ public sealed record Section(string Name, IReadOnlyList<Bar> Bars)
 
     /// <summary>What part it plays, read off its name.</summary>
     public SectionKind Kind =>
-        Array.Find(Kinds, k => Name.StartsWith(k.Word, StringComparison.OrdinalIgnoreCase)) is { Word: not null } full
-            ? full.Kind
+        SectionNames.KindOf(Name) is not SectionKind.Own and var full
+            ? full
             : Array.Find(InShort, k => k.Word.Equals(FirstLetters, StringComparison.OrdinalIgnoreCase)).Kind;
 
     private string FirstLetters => Name.Split(' ')[0].TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.');

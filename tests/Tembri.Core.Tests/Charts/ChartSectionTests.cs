@@ -28,6 +28,41 @@ public sealed class ChartSectionTests
             p => Assert.Equal(p.First.Pitch.Midi + 3, p.Second.Pitch.Midi));
     }
 
+    /// <summary>Each word heads its bars, counts and numbers with it, and plays a part of its own kind.</summary>
+    [Fact]
+    public void Sections_have_names_in_other_languages()
+    {
+        string[] words = [.. SectionNames.Elsewhere.Where(w => w is not "pré")];
+        Assert.True(words.Length > 60);
+        Assert.All(words, word =>
+        {
+            var (chart, problems) = ChartReader.Read($"[Verse]\nC G\n\n{word.ToUpperInvariant()} 2 x3\nD A\n");
+            Assert.Empty(problems);
+            Assert.Equal([word.ToUpperInvariant() + " 2"], chart.Sections.Skip(1).Select(s => s.Name));
+            Assert.Equal([1, 3], chart.Form.Select(f => f.Times));
+            Assert.NotEqual(SectionKind.Own, chart.Sections[1].Kind);
+            Assert.Equal(chart.Sections[1].Kind, new Section(SectionNames.InEnglish(word), []).Kind);
+        });
+    }
+
+    [Theory]
+    [InlineData("key: Fis-Moll", "F♯m")]
+    [InlineData("Tonart: Es", "E♭")]
+    [InlineData("Tonart: B-Dur", "B♭")]
+    [InlineData("Ton : Do dièse mineur", "C♯m")]
+    [InlineData("Tonalidad: Fa sostenido menor", "F♯m")]
+    [InlineData("Tonalità: Si bemolle maggiore", "B♭")]
+    [InlineData("Tom: Ré maior", "D")]
+    [InlineData("Tono: Solm", "Gm")]
+    [InlineData("Key: E flat minor", "E♭m")]
+    [InlineData("Key of F-sharp", "F♯")]
+    public void A_key_may_be_said_in_other_languages(string line, string key)
+    {
+        var (chart, problems) = ChartReader.Read($"{line}\n| N.C. |\n");
+        Assert.Empty(problems);
+        Assert.Equal(key, chart.Key.ToString());
+    }
+
     [Theory]
     [InlineData("~ | C4 |\n| C |", 1, 1, "write the bars first")]
     [InlineData("| C |\n~ | C4 | D4 |", 2, 10, "what is more is left out")]

@@ -33,7 +33,8 @@ internal sealed class PastedSong
     [
         ("Verse {0}", "Chorus", "Bridge"), ("VERSE {0}", "CHORUS", "BRIDGE"), ("verse {0}", "chorus", "bridge"), ("Strophe {0}", "Refrain", "Bridge"),
         ("Estrofa {0}", "Estribillo", "Puente"), ("Vers {0}", "Kehrvers", "Zwischenspiel"), ("Verse #{0}", "Chorus", "Middle 8"),
-        ("Verse {0} (quiet)", "Chorus (loud)", "Bridge (half time)"),
+        ("Verse {0} (quiet)", "Chorus (loud)", "Bridge (half time)"), ("Verso {0}", "Refrão", "Ponte"), ("Strofa {0}", "Ritornello", "Intermezzo"),
+        ("Zwrotka {0}", "Refren", "Mostek"), ("Vers {0}", "Refräng", "Brygga"), ("Couplet {0}", "Refrain", "Pont"), ("Куплет {0}", "Припев", "Проигрыш"),
     ];
     private static readonly string[] Counts = ["{0} x{1}", "{0} (x{1})", "{0} ({1}x)", "{0} {1}x", "{0} ×{1}", "{0} [x{1}]", "{0} *{1}", "{0}, {1} times", "{1}x {0}"];
     private static readonly string[] Titles = ["{0}", "Title: {0}", "# {0}", "{{title: {0}}}", "=== {0} ===", "\"{0}\"", "**{0}**", "{0}\n=======", "{0}\nwords and music by Orla Venn"];
@@ -41,8 +42,9 @@ internal sealed class PastedSong
     [
         "Tempo: 96 - 100", "96 bpm", "4/4 time", "in 4", "Tuning: E A D G B E", "Strumming: D DU UDU", "D DU UDU", "Let the chords ring.",
         "Difficulty: easy", "From the Tuesday class", "http://example.org/charts/12", "* tempo 96", "Posted 12 May",
+        "Takt: 4/4", "Mesure : 4/4", "Compás: 4/4", "Stimmung: Standard", "Tempo: 4/4", "Interpret: Orla Venn",
     ];
-    private static readonly string[] Capos = ["Capo 2", "capo on 2nd fret", "{capo: 2}", "Capo II", "capo @ 2", "* capo 2"];
+    private static readonly string[] Capos = ["Capo 2", "capo on 2nd fret", "{capo: 2}", "Capo II", "capo @ 2", "* capo 2", "Kapo 2", "Kapodaster: 2. Bund", "Capo 2e case", "Cejilla: 2", "Capotasto al 2° tasto", "Capo na 2ª casa"];
     private static readonly string[] Same = [" (same chords)", " (same)", " - same as verse 1", " (chords as verse 1)", ": same as 1", " (repeat verse 1)"];
     private static readonly string[] Again = ["{0}", "({0})", "Repeat {0}", "{0} again", "Rpt {0}", "Back to the {0}", "To {0}", "{0} x2", "{0} (2x)"];
 

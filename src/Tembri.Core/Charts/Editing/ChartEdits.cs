@@ -98,7 +98,9 @@ public static class ChartEdits
 
     /// <summary>Bars that stand under no heading: what is said at the head is said of them.</summary>
     private static bool IsUnnamed(List<string> lines, Section section) =>
-        section.Line == 0 || section.Name == ChartTextRun.Unnamed && !ChartTextRun.IsHeading(lines[section.Line - 1]);
+        section.Line == 0
+            || (section.Name == ChartTextRun.Unnamed || section.Name.StartsWith($"{ChartTextRun.Unnamed} (", StringComparison.Ordinal))
+                && !ChartTextRun.IsHeading(lines[section.Line - 1]);
 
     /// <summary>The lines of a section behind its heading, to the next heading, and before which of them one that is added
     /// stands.</summary>
@@ -115,7 +117,7 @@ public static class ChartEdits
         }
         var bars = section.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min();
         // At the head it would be said of all sections.
-        return (0, to, sections.Count > 1 ? to : bars - 1);
+        return (section == sections[0] ? 0 : section.Line - 1, to, sections.Count > 1 ? to : bars - 1);
     }
 
     /// <summary>Writes a figure of a section: its line is replaced, added, or taken out.</summary>

@@ -8,7 +8,7 @@ namespace Tembri.Core.Charts.Reading;
 internal sealed partial class ChartHeader
 {
     /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
-    [GeneratedRegex(@"^(?:(?<none>none|no(?:\s+capo)?|off|-)|" + CapoFret + ")$", LinePatterns.AnyCase)]
+    [GeneratedRegex("^(?:(?<none>" + None + @"(?:\s+" + CapoName + ")?|off)|" + CapoFret + ")$", LinePatterns.AnyCase)]
     private static partial Regex CapoValue();
 
     /// <summary>The first number of a tempo, <c>ca. 96</c>, <c>♩ = 96</c>, <c>100–104</c>.</summary>
@@ -27,19 +27,6 @@ internal sealed partial class ChartHeader
             ? n
             : Array.FindIndex(Roman, r => r.Equals(fret, StringComparison.OrdinalIgnoreCase));
         return at is >= 0 and <= 11 ? at : null;
-    }
-
-    [GeneratedRegex($"^{InGerman}$", LinePatterns.AnyCase)]
-    private static partial Regex GermanKey();
-
-    /// <summary>A key as it is called in German, <c>fis-Moll</c>, in English; any other value as it is.</summary>
-    private static string FromGerman(string value)
-    {
-        if (!GermanKey().IsMatch(value)) return value;
-        var mode = value.EndsWith("moll", StringComparison.OrdinalIgnoreCase) ? "m" : "";
-        var tone = value[..^4].TrimEnd(' ', '-').ToLowerInvariant();
-        var letter = tone[0] switch { 'h' => "B", 'b' when tone.Length == 1 => "Bb", var c => char.ToUpperInvariant(c).ToString() };
-        return letter + (tone.Length == 1 ? "" : tone[1..] == "is" ? "#" : "b") + mode;
     }
 
     /// <summary>A value and what is remarked behind it in brackets; empty when nothing is.</summary>
@@ -128,7 +115,7 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A key as it stands behind a title.</summary>
-    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?m?)\s*$")]
+    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:[#b♯♭]|[\s-](?:flat|sharp))?m?)\s*$")]
     private static partial Regex InKey();
 
     /// <summary>True for a title with facts behind it.</summary>
@@ -199,9 +186,11 @@ internal sealed partial class ChartHeader
             case "title" or "t": Title = value; break;
             case "form": Form = (value, number); break;
             case "key":
-                if (Music.Key.TryParse(FromGerman(value), out var key)) Key = Stays(key, Key, "key") ? Key : key;
+                if (Music.Key.TryParse(InEnglish(value), out var key)) Key = Stays(key, Key, "key") ? Key : key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
+            // In Italian a tempo is a meter.
+            case "tempo" when Music.Meter.TryParse(value, out var inItalian): Use(inItalian); break;
             case "tempo" or "bpm":
                 if (BeatsAMinute().Match(value) is { Success: true } said
                     && double.Parse(said.ValueSpan, CultureInfo.InvariantCulture) is >= 20 and <= 320 and var tempo)
@@ -250,12 +239,19 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A capo among words: <c>Play in G with a capo on the 3rd fret</c>.</summary>
-    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\bcapo\s+(?:is\s+)?(?:on\s+|at\s+)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2})(?:st|nd|rd|th)?\b", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\b" + CapoName + @"\s+(?:is\s+)?" + CapoPlace + "(?<fret>[0-9]{1,2})" + Counted + @"(?!\w)",
+        LinePatterns.AnyCase)]
     private static partial Regex CapoAmongWords();
 
     /// <summary>True for words that say where a capo is.</summary>
     public static bool SaysCapo(string words) =>
-        words.Contains("capo", StringComparison.OrdinalIgnoreCase) && CapoAmongWords().IsMatch(words);
+        CapoIn(words) >= 0 && CapoAmongWords().IsMatch(words);
+
+    /// <summary>Where the name of a capo begins in a line, from 0; -1 where none does.</summary>
+    public static int CapoIn(string words) => CapoNamed().Match(words) is { Success: true } named ? named.Index : -1;
+
+    [GeneratedRegex(CapoName, LinePatterns.AnyCase)]
+    private static partial Regex CapoNamed();
 
     /// <summary>Keeps words of the whole song. Where they say one capo, and no line of its own does, it is taken.</summary>
     public void AddNote(string words)

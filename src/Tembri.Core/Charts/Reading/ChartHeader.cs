@@ -42,40 +42,16 @@ internal sealed partial class ChartHeader
     private int? _capoSaid;
 
     // No two runs that could share a space stand side by side in these: a line of spaces is looked at once, not once for each.
-    private const string Names =
-        @"title|t|(?:(?:original|song|concert|sounding)\s+)?key|tonart|tempo|bpm|meter|time|capo|tuning|record capo|" + FormNames
-            + "|voice|melody|recording|take|artist|note|source|names|tags";
-    private const string FormNames =
-        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|sequence|song map";
-    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|order|form|structure";   // which a dash may follow in place of a colon
     private const string Is = @"\s*(?:[:=]\s*)?";
-    private const string NoCapo = @"(?<capo>no\s+capo|capo" + Is + "(?:none|no|-))";
-    private const string CapoFret =
-        @"(?:on\s+|at\s+|@\s*)?(?:the\s+)?(?:fret\s+)?(?<fret>[0-9]{1,2}|[ivx]{1,4})(?:st|nd|rd|th)?(?:\s*fret)?";
-    private const string CapoAt = "capo" + Is + CapoFret + @"(?:\s*=\s*[A-H](?:#|b|♯|♭)?m?)?";
     private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
     private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
         + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|" + Pace + @"tempo\s*\(\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*(?:bpm\s*)?\)|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
-    private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭)?(?:\s*(?:minor|min|m|major|maj))?)"
-        + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭)?\s+(?:minor|major)|" + InGerman + ")";
-    private const string InGerman = @"[A-H](?:is|es|s)?(?:\s*-\s*|\s+)?(?:dur|moll)";
+    private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?(?:\s*(?:minor|min|m|major|maj))?)"
+        + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?\s+(?:minor|major)|" + InGerman + ")";
 
     [GeneratedRegex(@"^\s*(?:[\{\[]\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
             + @")(?:\s+[-–—](?=\s)|\s*=))\s*(?<value>.*)$", LinePatterns.AnyCase)]
     private static partial Regex HeaderLine();
-
-    /// <summary>The name of a fact, by one name where it has several.</summary>
-    private static string NameIn(Match header)
-    {
-        var name = header.Groups["name"].Value.ToLowerInvariant();
-        return name.Split(' ')[^1] switch
-        {
-            "key" or "tonart" => "key",
-            "form" or "structure" or "order" or "roadmap" or "map" or "sequence" or "play" or "playing" or "sections" or "parts" =>
-                "form",
-            _ => name,
-        };
-    }
 
     private static readonly SearchValues<char> Signs = SearchValues.Create(":=-–—");
 
@@ -96,8 +72,6 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*(?:[(\[]\s*)?" + Pace + @"(?:in\s+|(?:time(?:\s+signature)?|metre|beat)" + Is
             + @")?(?<meter>[0-9]{1,2}/[0-9]{1,2})(?:\s+(?:time|feel))?\s*(?:[)\]]\s*)?$", LinePatterns.AnyCase)]
     private static partial Regex MeterLine();
-
-    private const string Values = "(?:key|tempo|bpm|meter|time|capo|tuning)";
 
     /// <summary>A number alone, which among facts is the tempo.</summary>
     [GeneratedRegex(@"^\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*$")]
@@ -251,15 +225,17 @@ internal sealed partial class ChartHeader
     private static int? TuningInWords(string value)
     {
         var words = value.ToLowerInvariant();
-        if (words.StartsWith("standard", StringComparison.Ordinal)
+        bool Has(params ReadOnlySpan<string> any)
+        {
+            foreach (var word in any) if (words.Contains(word, StringComparison.Ordinal)) return true;
+            return false;
+        }
+        if (words.StartsWith("standard", StringComparison.Ordinal) || Has("estándar", "padrão")
             || string.Concat(words.Where(c => !char.IsWhiteSpace(c) && c != '-')) == "eadgbe")
             return 0;
-        var down = words.Contains("down", StringComparison.Ordinal) || words.Contains("flat", StringComparison.Ordinal) ? -1
-            : words.Contains("up", StringComparison.Ordinal) ? 1
-            : 0;
-        var step = words.Contains("half", StringComparison.Ordinal) || words.Contains("1/2", StringComparison.Ordinal)
-            || words.Contains("semitone", StringComparison.Ordinal) ? 1
-            : words.Contains("whole", StringComparison.Ordinal) || words.Contains("full", StringComparison.Ordinal) ? 2 : 0;
+        var down = Has("down", "flat", "tiefer", "abajo", "abaixo", "sotto", "plus bas", "lager") ? -1 : Has("up") ? 1 : 0;
+        var step = Has("half", "1/2", "½", "semitone", "halb", "demi", "medio", "mezzo", "meio", "halve") ? 1
+            : Has("whole", "full", "ganz") ? 2 : 0;
         return down * step is not 0 and var semitones ? semitones : null;
     }
 

@@ -15,7 +15,7 @@ internal sealed partial class ChartTextRun
                 $"No meter is said, and the bars are those of {meter}, so they are read in it. Write time: {meter} at the top where "
                     + "that is right.");
         if (_header.CapoIsAmongWords && Array.FindIndex(_raw, ChartHeader.SaysCapo) is >= 0 and var words)
-            Problem(words + 1, _raw[words].IndexOf("capo", StringComparison.OrdinalIgnoreCase) + 1,
+            Problem(words + 1, ChartHeader.CapoIn(_raw[words]) + 1,
                 $"Capo {_header.Capo} stands among words here and is taken. Write capo: {_header.Capo} at the top where that is right, "
                     + "capo: none where it is not.");
         if (_meterIsFor is ( > 0 and var before, var said) && before == _bars && _meterFromHere != _header.Meter)
@@ -119,16 +119,16 @@ internal sealed partial class ChartTextRun
         if (Naming.IsByDegree)
             return chart with { Key = Naming.Key, KeyIsGiven = _header.Key is not null,
                 RecordCapo = _header.RecordCapo == 0 ? _header.Capo : _header.RecordCapo };
-        Key? guess = _header.Key is null || _header.Capo > 0
-            ? KeyFinder.Guess([.. chart.Played().Select(s => s.Chord).OfType<Chord>()])
-            : null;
-        chart = chart with { Key = _header.Key ?? guess!.Value, KeyIsGiven = _header.Key is not null };
+        if (_header.Capo == 0 && _header.Key is { } said) return chart with { Key = said, KeyIsGiven = true };
+        Chord[] chords = [.. chart.Played().Select(s => s.Chord).OfType<Chord>()];
+        var guess = KeyFinder.Guess(chords);
+        chart = chart with { Key = _header.Key ?? guess, KeyIsGiven = _header.Key is not null };
         if (_header.Capo == 0) return chart;
-        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless it is that
-        // of the shapes as they stand and nothing says so.
-        var namesShapes = _header.Key is not { } given
-            || !_header.IsSoundingKey
-                && given.Tonic.PitchClass == guess!.Value.Tonic.PitchClass && given.IsMinor == guess.Value.IsMinor;
+        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless the shapes as
+        // they stand are rather in it and nothing says which it is.
+        var namesShapes = _header.Key is not { } given || !_header.IsSoundingKey
+            && (given.Tonic.PitchClass == guess.Tonic.PitchClass && given.IsMinor == guess.IsMinor
+                || KeyFinder.IsRather(chords, given, given.Transpose(-_header.Capo)));
         var written = namesShapes ? chart.Key : chart.Key.Transpose(-_header.Capo);
         var sounding = namesShapes ? chart.Key.Transpose(_header.Capo) : chart.Key;
         return ChartTransposer.Move(chart with { Key = written }, sounding, _header.Capo, keepPlaces: true)

@@ -29,7 +29,7 @@ internal sealed partial class ChartTextRun
         {
             if ((Above(HeadingLine.KindOf(heading.Name))
                 ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name
-                ?? (_sections is [{ Name: Unnamed, IsEmpty: false }, ..] && HeadingLine.AreOfOneKind("verse", heading.Name) ? Unnamed : null)
+                ?? (HeadingLine.AreOfOneKind("verse", heading.Name) ? Nameless?.Name : null)
                 // Behind one section alone it can be no other.
                 ?? (_sections is [{ IsEmpty: false } only] ? only.Name : null))
                 is { } first)
@@ -193,9 +193,10 @@ internal sealed partial class ChartTextRun
                 ? _sections.Find(s => s != section && !s.IsEmpty
                     && HeadingLine.KindOf(s.Name).Equals(stem, StringComparison.OrdinalIgnoreCase))
                 : null)
-            ?? (_sections is [{ Name: Unnamed, IsEmpty: false } nameless, ..] && HeadingLine.AreOfOneKind("verse", section.Name)
-                ? nameless
-                : null);
+            ?? (HeadingLine.AreOfOneKind("verse", section.Name) ? Nameless : null);
+
+    /// <summary>The first bars that stand under no heading; null where all do.</summary>
+    private OpenSection? Nameless => _sections.Find(s => s is { Name: Unnamed, IsEmpty: false });
 
     /// <summary>True when a section of the same name only tells its words once more, or how they begin.</summary>
     private static bool HasTheseWords(OpenSection first, List<string> sung)

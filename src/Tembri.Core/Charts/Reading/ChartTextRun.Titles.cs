@@ -102,7 +102,7 @@ internal sealed partial class ChartTextRun
             _header.AddNote(beside.Trim());
             return true;
         }
-        if (!beside.Contains(':') || !ChartHeader.IsTitleWithFacts(line)) return false;
+        if (!ChartHeader.IsTitleWithFacts($"{title}   {beside}")) return false;
         _header.TakeTitle(line, number, Problem);
         return true;
     }

@@ -50,6 +50,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         FindNumbers(lines);
         FindSpoken(lines);
         FindJoined(lines);
+        FindGuitars(lines);
         _raw = raw;
         _isPage = lines.Exists(l => l.Text.StartsWith("## ", StringComparison.Ordinal));
         for (var i = 0; i < lines.Count; i++)
@@ -66,6 +67,8 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             if (line.Length == 0 || _taken.Contains(i) || TryTitleOfPage(line, number) || TryTitleBesideFacts(line, number)
                 || IsRemark(line) || PageDebris.IsRule(line) || HeadingLine.IsEnd(line))
                 continue;
+            if (TryGuitar(lines, ref i)) continue;
+            line = lines[i].Text;
             if (IsHeadOfTable(line))
             {
                 if (line.Contains('|') && IsRuleOfTable(Below(lines, i))) _taken.Add(i + 1);
@@ -135,7 +138,12 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
-            if (line.Contains('[') && !IsTitleInBrackets(lines, i, line)) { ReadBrackets(line, number); continue; }
+            if (line.Contains('[') && !IsTitleInBrackets(lines, i, line))
+            {
+                OpenWhereSungBegins(lines, i);
+                ReadBrackets(line, number);
+                continue;
+            }
             var next = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine ? lines[i + 1].Text : "";
             if (line.Contains(" / ", StringComparison.Ordinal)) line = WithoutStrokes(line, isSung: IsLyrics(next));
             if (line.Contains('|'))
@@ -153,6 +161,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                     i++;
                     continue;
                 }
+                OpenWhereSungBegins(lines, i);
                 var words = IsLyrics(next) ? lines[++i].Text
                     : IsLyrics(WithoutBarLines(next)) ? WithoutBarLines(lines[++i].Text)
                     : WordsBehindName(lines, ref i, line, next);

@@ -6,11 +6,11 @@ namespace Tembri.Core.Charts.Reading;
 /// <content>How often something is played: a count behind a name or a line, in front of it, or among its chords.</content>
 internal sealed partial record HeadingLine
 {
-    [GeneratedRegex(@"(?<!\s)\s*" + Count + @"\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?<!\s)\s*" + Count + @"!?\s*$", LinePatterns.AnyCase)]
     private static partial Regex CountBehind();
 
     // What a count can end with; most lines end otherwise, and are not looked through.
-    private static bool MayCount(string line) => line.AsSpan().TrimEnd() is
+    private static bool MayCount(string line) => line.AsSpan().TrimEnd([' ', '!']) is
         [.., (>= '0' and <= '9') or 'x' or 'X' or '×' or 's' or 'S' or 'e' or 'E' or ')'];
 
     /// <summary>A name and the count behind it.</summary>

@@ -8,15 +8,6 @@ internal sealed partial record HeadingLine
     /// <summary>The word for its kind in a name; verse where there is none.</summary>
     public static string KindIn(string name) => Kind().Match(name) is { Success: true } kind ? kind.Value : "verse";
 
-    // The first of each is what it is called in English.
-    private static readonly string[][] AlikeInOtherLanguages =
-    [
-        ["verse", "vers", "strophe", "couplet", "estrofa", "strofa"],
-        ["chorus", "refrain", "kehrvers", "refrein", "refräng", "omkvæd", "estribillo", "ritornello"],
-        ["bridge", "puente", "ponte", "pont"], ["intro", "introduction", "vorspiel"], ["interlude", "zwischenspiel"],
-        ["outro", "ending", "nachspiel"],
-    ];
-
     [GeneratedRegex(@"(?<number>[1-9])(?:st|nd|rd|th)?(?![0-9])|\b(?<first>first)\b|\b(?<second>second)\b|\b(?<third>third)\b", LinePatterns.AnyCase)]
     private static partial Regex WhichOne();
 
@@ -29,6 +20,6 @@ internal sealed partial record HeadingLine
         var which = WhichOne().Match(name);
         var number = which.Groups["number"] is { Success: true } digit ? digit.Value[0] - '0'
             : which.Groups["first"].Success ? 1 : which.Groups["second"].Success ? 2 : which.Groups["third"].Success ? 3 : 0;
-        return (Array.Find(AlikeInOtherLanguages, a => a.Contains(kind))?[0] ?? kind, number);
+        return (SectionNames.InEnglish(kind), number);
     }
 }

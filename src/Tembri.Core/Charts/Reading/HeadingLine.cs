@@ -13,10 +13,14 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
 
     private const string Ordinal = @"(?>(?:(?:[0-9]{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?)";
     private const string Kinds =
-        @"(?>intro(?:duction)?|verse|pre-?\s?chorus|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
+        @"(?>intro(?:du(?:ction|cción|ccion|zione|ção|cao))?|verse|pr[eé]-?\s?(?:chorus|refrain|refrão|refrao|refrein|coro|estribillo)"
+        + @"|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
         + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
-        // German, Dutch, Scandinavian, French, Spanish, Italian.
-        + "|kehrvers|vers|refrein|refräng|omkvæd|puente|ponte|pont|strophe|vorspiel|zwischenspiel|nachspiel|couplet|estrofa|estribillo|strofa|ritornello)";
+        // As SectionNames has them; what begins with another of them stands before it.
+        + "|kehrvers|verso|vers|refrein|refräng|refreng|refrén|refren|refrão|refrao|omkvæd|puente|ponte|pont|strophe|estrofa|estrofe|strofa"
+        + "|vorspiel|voorspel|förspel|forspill|forspil|wstęp|вступление|zwischenspiel|tussenspel|mellanspel|mellomspill|mellemspil|interludio"
+        + "|interlúdio|intermezzo|mezihra|проигрыш|nachspiel|naspel|schluss|finale|couplet|куплет|zwrotka|sloka|säkeistö|estribillo|coro"
+        + "|ritornello|kertosäe|припев|vorrefrain|brücke|brug|brygga|mostek)";
     internal const string KnownNames =
         Ordinal + Kinds + @"(?:\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?|[ivx]{1,4}|one|two|three|four))?";
     private const string Letter = @"(?:\s+[a-d])?";
@@ -29,7 +33,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Ornament = @"[-–—=*#_~<>«»‹›+(){}\[\]""“”„\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?>(?:\s*[])}>*_.:,;–—-]){0,4})(?:\s*" + Count
-            + @")?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
+            + @"!?)?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
     [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*\(?|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
