@@ -25,7 +25,7 @@ internal sealed class FindModel(TembriDbContext context) : PageModel
         var leaving = HttpContext.RequestAborted;
         var students = await context.Students.AsNoTracking().Where(s => EF.Functions.ILike(s.Nickname, like, @"\"))
             .OrderBy(s => s.Nickname).Take(Most / 2).ToListAsync(leaving);
-        var songs = await context.Songs.AsNoTracking().Where(s => EF.Functions.ILike(s.Title, like, @"\")).OrderBy(s => s.Title)
+        var songs = await context.Songs.AsNoTracking().Where(s => EF.Functions.ILike(s.Title, like, @"\")).OrderBy(s => s.Title).ThenBy(s => s.Id)
             .Take(Most).Select(s => new { s.Id, s.Title }).ToListAsync(leaving);
         var chosen = ChosenStudent.Of(Request, null) is { } who && await context.Students.AnyAsync(s => s.Id == who, leaving)
             ? who

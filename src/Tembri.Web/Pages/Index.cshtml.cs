@@ -110,7 +110,8 @@ internal sealed class IndexModel(TembriDbContext context, PlanDesk plans, Lesson
 
     private async Task<List<SongRow>> SongsAsync(IReadOnlyList<Student> students, CancellationToken leaving)
     {
-        var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).Take(LastSongs)
+        var lines = await context.Songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Title).ThenBy(s => s.Id)
+            .Take(LastSongs)
             .Select(SongLine.Of).ToListAsync(leaving);
         var found =
             await grades.FindAsync([.. lines.Select(s => new SongGrades.SongKey(s.Id, s.ChartStamp))], students, leaving);

@@ -42,7 +42,8 @@ internal sealed class SetsModel(TembriDbContext context, SetDesk desk, LadderDes
     {
         All = await context.SongSets.AsNoTracking().OrderBy(s => s.On == null).ThenByDescending(s => s.On).ThenBy(s => s.Name)
             .ToListAsync();
-        Songs = [.. (await context.Songs.AsNoTracking().OrderBy(s => s.Title).Select(s => new { s.Id, s.Title }).ToListAsync())
+        Songs = [.. (await context.Songs.AsNoTracking().OrderBy(s => s.Title).ThenBy(s => s.Id)
+            .Select(s => new { s.Id, s.Title }).ToListAsync())
             .Select(s => (s.Id, s.Title))];
         Students = [.. (await context.Students.AsNoTracking().OrderBy(s => s.Nickname).Select(s => new { s.Id, s.Nickname })
                 .ToListAsync()).Select(s => (s.Id, s.Nickname))];

@@ -50,10 +50,10 @@ public sealed class SongsAsked
     /// <summary>The same in order.</summary>
     internal IQueryable<Song> Ordered(IQueryable<Song> songs) => Sort switch
     {
-        SongOrder.Key => songs.OrderBy(s => s.Key).ThenBy(s => s.Title),
-        SongOrder.Tempo => songs.OrderBy(s => s.Tempo).ThenBy(s => s.Title),
-        SongOrder.Changed => songs.OrderByDescending(s => s.ChangedAt),
-        SongOrder.Chords => songs.OrderBy(s => s.ChordCount).ThenBy(s => s.Title),
+        SongOrder.Key => songs.OrderBy(s => s.Key).ThenBy(s => s.Title).ThenBy(s => s.Id),
+        SongOrder.Tempo => songs.OrderBy(s => s.Tempo).ThenBy(s => s.Title).ThenBy(s => s.Id),
+        SongOrder.Changed => songs.OrderByDescending(s => s.ChangedAt).ThenBy(s => s.Id),
+        SongOrder.Chords => songs.OrderBy(s => s.ChordCount).ThenBy(s => s.Title).ThenBy(s => s.Id),
         _ => songs.OrderBy(s => s.Title).ThenBy(s => s.Id),
     };
 

@@ -109,6 +109,16 @@ public sealed class FigureTests
     }
 
     [Fact]
+    public void Above_a_capo_strings_and_frets_stay_and_sound_higher()
+    {
+        var chart = Core.Charts.Reading.ChartReader.Read("capo: 2\n[Verse]\nfigure: | 5/3 4/2 4/0 3/0 |\n| C |\n").Chart;
+        Assert.Equal("D", chart.Sections[0].Bars[0].Slots[0].Symbol);
+        var notes = Assert.Single(chart.Sections[0].Figures).Notes;
+        Assert.Equal([new(1, 3), new(2, 2), new(2, 0), new(3, 0)], notes.Select(n => n.Where!.Value));
+        Assert.Equal([50, 54, 52, 57], notes.Select(n => n.Pitch.Midi));   // C3 E3 D3 G3, a tone higher
+    }
+
+    [Fact]
     public void A_figure_written_out_is_read_back() =>
         Gen.Select(Pick("E3", "6/3", "h4/2", "pG#3", "s2/5", "bA4", ".", "-", "1/12").Array[1, 12],
                 Pick("E3", "3/0", ".", "-").Array[1, 8]).Sample((first, second) =>

@@ -8,6 +8,16 @@ public sealed class NeckGeometryTests
 {
     private static readonly Gen<Guitar> Guitars = Pick.From([.. Guitar.Presets]);
 
+    /// <summary>The outer strings lie three to five millimetres from the edges of the fretboard, and further apart at the
+    /// saddle.</summary>
+    [Fact]
+    public void Strings_leave_an_edge_at_the_nut() =>
+        Assert.All(Guitar.Presets, g =>
+        {
+            Assert.InRange((g.NutWidth - g.StringSpreadAtNut) / 2, 3, 5);
+            Assert.InRange(g.StringSpreadAtSaddle - g.StringSpreadAtNut, 10, 20);
+        });
+
     [Fact]
     public void Frets_lie_where_the_rule_of_the_luthiers_puts_them() =>
         Gen.Select(Guitars, Gen.Int[0, 11]).Sample((guitar, capo) =>

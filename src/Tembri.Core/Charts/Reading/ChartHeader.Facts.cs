@@ -9,7 +9,7 @@ internal sealed partial class ChartHeader
     /// <summary>A sign between two facts, of which the second has a name or begins with a number.</summary>
     // Between two numbers of two digits it is from the one to the other: Tempo: 96 - 100.
     private const string BetweenFacts =
-        @"(?<=\S)\s[/•·–—-]\s(?=" + Values + @"\b)|(?<=\S)(?<![\s:=][0-9]{2,3})\s[/•·–—-]\s(?=[0-9])";
+        @"(?<=\S)\s[/•·–—-]\s(?=" + Values + @"\b)|(?<=\S)(?<![\s:=][0-9]{2,3}|tempo|bpm|capo|time|meter)\s[/•·–—-]\s(?=[0-9])";
 
     private static readonly SearchValues<char> PartingSigns = SearchValues.Create("/•·–—-");
 

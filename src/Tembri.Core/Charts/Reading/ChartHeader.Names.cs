@@ -9,8 +9,8 @@ internal sealed partial class ChartHeader
     private const string FormNames =
         @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|sequence|song map|"
             + "ablauf|aufbau|reihenfolge|ordre|estructura|struttura|estrutura|orden|ordine|ordem|opbouw|volgorde";
-    private const string ArtistNames = "artist|interpret|künstler|artiste|interprète|artista|intérprete|interprete|artiest";
-    private const string TitleNames = "title|titel|titre|título|titulo|titolo";
+    private const string ArtistNames = @"artist|(?:song)?writer|composer|author|(?:written|words|lyrics|music|composed|performed|arranged)\sby|interpret|künstler|artiste|interprète|artista|intérprete|interprete|artiest";
+    private const string TitleNames = @"(?:song\s)?title|(?:song\sname|name\sof\s(?:the\s)?song)|titel|titre|título|titulo|titolo";
     private const string KeyNames = @"(?:(?:original|song|concert|sounding)\s+)?key|(?:original)?tonart|tonalit(?:é|e|à)|tonalidade?|tonacja|toneart|toonsoort";
 
     // Short words, which anybody may say before a colon: only where a key or a meter follows.
@@ -50,8 +50,8 @@ internal sealed partial class ChartHeader
             "form" or "structure" or "order" or "roadmap" or "map" or "sequence" or "play" or "playing" or "sections" or "parts"
                 or "ablauf" or "aufbau" or "reihenfolge" or "ordre" or "estructura" or "struttura" or "estrutura" or "orden" or "ordine"
                 or "ordem" or "opbouw" or "volgorde" => "form",
-            "titel" or "titre" or "título" or "titulo" or "titolo" => "title",
-            "interpret" or "künstler" or "artiste" or "interprète" or "artista" or "intérprete" or "interprete" or "artiest" => "artist",
+            "title" or "name" or "song" or "titel" or "titre" or "título" or "titulo" or "titolo" => "title",
+            "writer" or "songwriter" or "composer" or "author" or "by" or "interpret" or "künstler" or "artiste" or "interprète" or "artista" or "intérprete" or "interprete" or "artiest" => "artist",
             "takt" or "taktart" or "mesure" or "compás" or "compas" or "compasso" or "maat" or "maatsoort" or "metro" or "metrum" => "meter",
             "stimmung" or "gitarrenstimmung" or "accordage" or "accordatura" or "stemming" or ['a', 'f', 'i', 'n', 'a', ..] => "tuning",
             "capo" when name != "capo" => name,
@@ -67,8 +67,8 @@ internal sealed partial class ChartHeader
         LinePatterns.AnyCase)]
     private static partial Regex KeyAbroad();
 
-    /// <summary>A key as it is called in German, <c>fis-Moll</c>, or by syllables and in words of other languages, <c>La menor</c>, <c>Sol
-    /// majeur</c>, in English; any other value as it is.</summary>
+    /// <summary>A key as it is called in German, <c>fis-Moll</c>, or by syllables and in words of other languages, <c>La
+    /// menor</c>, <c>Sol majeur</c>, in English; any other value as it is.</summary>
     private static string InEnglish(string key)
     {
         if (GermanKey().Match(key) is { Success: true } german)

@@ -4,7 +4,7 @@ using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts.Reading;
 
-/// <content>What the values of header lines say: titles, capos, keys, numbers, and what is remarked behind them.</content>
+/// <content>What the values of header lines say: capos, keys, numbers, and what is remarked behind them.</content>
 internal sealed partial class ChartHeader
 {
     /// <summary>A capo as it is written behind its name: a number, in Roman figures too, or that there is none.</summary>
@@ -35,115 +35,6 @@ internal sealed partial class ChartHeader
             ? (value[..at].TrimEnd(), value[(at + 1)..^1].Trim())
             : (value, "");
 
-    /// <summary>Song: and its title.</summary>
-    [GeneratedRegex(@"^\s*(?:song|tune|name)\s*:(?>\s*)(?=[^|\[\]]*?\p{L})(?<title>(?>[^|\[\]]+))$", LinePatterns.AnyCase)]
-    private static partial Regex SongLine();
-
-    /// <summary>Takes the title of a line that says Song: in front of it; chords there are the bars of a section.</summary>
-    private bool TrySong(string line, int number, Action<int, int, string> problem)
-    {
-        if (Title.Length > 0 || SongLine().Match(line) is not { Success: true } song) return false;
-        var title = song.Groups["title"].Value;
-        var words = title.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words.All(w => Chords.ChordReader.Read(w).Ok)) return false;
-        TakeTitle(title, number, problem);
-        return true;
-    }
-
-    [GeneratedRegex(@"\s+[-–—]{1,3}\s+|\s*[,;]\s*|\s{2,}")]
-    private static partial Regex BesideTitle();
-
-    /// <summary>A title in quotation marks with something behind it.</summary>
-    [GeneratedRegex(@"^\s*[""“„«](?<title>[^""“”„«»]+)[""“”»](?<behind>.*)$")]
-    private static partial Regex Quoted();
-
-    /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
-    /// slowly)</c>; what stands among them is kept as a note. A key that is said elsewhere holds.</summary>
-    public void TakeTitle(string line, int number, Action<int, int, string> problem)
-    {
-        if (Quoted().Match(line) is { Success: true } quoted)
-        {
-            var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ');
-            if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind), number, problem)) AddNote(behind);
-            line = quoted.Groups["title"].Value;
-        }
-        Title = Bare(line);
-        var (title, remark) = Apart(Title);
-        if (remark.Length > 0 && TakeFacts(BesideTitle().Split(remark), number, problem)) Title = title;
-        if (BesideTitle().Split(Title) is [{ Length: > 0 } first, .. { Length: > 0 } beside]
-            && TakeFacts(beside, number, problem))
-            Title = first;
-        TakeMeterBehindTitle();
-        if (Key is null && KeyInTitle(line) is var (at, length))
-            TakeValue("key", line.Substring(at, length), number, at + 1, problem);
-        Title = Bare(Title);
-    }
-
-    /// <summary>A title without the marks around it; a quotation mark that only ends it belongs to one within.</summary>
-    private static string Bare(string title)
-    {
-        var bare = title.Trim(' ', '*', '_', '=');
-        return bare.Length > 0 && Quotes.Contains(bare[0]) ? bare.Trim([.. Quotes, ' ', '*', '_', '='])
-            : bare.AsSpan().Count('"') == 1 ? bare.TrimEnd('"') : bare;
-    }
-
-    private const string Quotes = "\"“”„«»";
-
-    private static Meter? MeterByName(string value) => value.Trim().ToLowerInvariant() switch
-    {
-        "common" or "common time" or "c" => Music.Meter.Common,
-        "cut" or "cut time" or "alla breve" => new Meter(2, 2),
-        "waltz" or "waltz time" => new Meter(3, 4),
-        _ => null,
-    };
-
-    private static readonly string[] SaidOfAMeter = ["time", "meter", "feel", "waltz", "swing", "shuffle", "jig", "march", "ballad"];
-
-    /// <summary>A meter at the end of a title, and what it is called, are no part of it: <c>Harbour Steps 3/4 waltz
-    /// feel</c>.</summary>
-    private void TakeMeterBehindTitle()
-    {
-        var words = Title.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        var at = Array.FindLastIndex(words, w => Music.Meter.TryParse(w, out _));
-        if (at < 1 || !words.Skip(at + 1).All(w => SaidOfAMeter.Contains(w, StringComparer.OrdinalIgnoreCase))
-            || !Music.Meter.TryParse(words[at], out var meter))
-            return;
-        if (!IsMeterSaid) Use(meter);
-        var title = words.AsSpan(0, words[at - 1] is "in" or "-" or "–" && at > 1 ? at - 1 : at);
-        Title = string.Join(' ', title!);
-        if (words.Length > at + 1 && words[^1] is not ("time" or "meter")) AddNote(string.Join(' ', words.Skip(at + 1)));
-    }
-
-    /// <summary>A key as it stands behind a title.</summary>
-    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:[#b♯♭]|[\s-](?:flat|sharp))?m?)\s*$")]
-    private static partial Regex InKey();
-
-    /// <summary>True for a title with facts behind it.</summary>
-    public static bool IsTitleWithFacts(string line) =>
-        BesideTitle().Split(line.Trim()) is [{ Length: > 0 } first, .. { Length: > 0 } beside] && !IsFact(first)
-            && first.Count(char.IsLetter) > 2 && Array.Exists(beside, p => IsFact(p));
-
-    /// <summary>Takes the facts of a line that says other things before them: <c>12 bars, shuffle, 84 bpm</c>.</summary>
-    public bool TryTakeAmongWords(string line, int number, Action<int, int, string> problem) =>
-        IsTitleWithFacts(line) && TakeFacts(BesideTitle().Split(line.Trim()), number, problem);
-
-    /// <summary>Takes facts and notes beside them; false, and nothing taken, when there is no fact.</summary>
-    private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)
-    {
-        // A letter alone is a key beside other facts only.
-        if (!Array.Exists(pieces, p => IsFact(p) || p.Contains("in ", StringComparison.Ordinal) && InKey().IsMatch(p))) return false;
-        var known = Key;
-        foreach (var piece in pieces)
-            if (MeterAlone(piece) is { } meter) Use(meter);
-            else if (InKey().Match(piece) is { Success: true } inKey)
-                TakeValue("key", inKey.Groups["key"].Value, number, 1, problem);
-            else if (Number().Match(piece) is { Success: true } beats)
-                TakeValue("tempo", beats.Groups["tempo"].Value, number, 1, problem);
-            else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece);
-        Key = known ?? Key;
-        return true;
-    }
-
     /// <summary>A fact without the dash or the dot that parts it from the next one; behind a colon it is the value.</summary>
     private static string WithoutSign(string fact)
     {
@@ -156,7 +47,7 @@ internal sealed partial class ChartHeader
     private void TakeValue(string name, string value, int number, int column, Action<int, int, string> problem)
     {
         // What stands in brackets behind a number or a key is kept as a note.
-        if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo"
+        if (name is "key" or "tempo" or "bpm" or "meter" or "time" or "capo" or "record capo" or "tuning"
             && Apart(value) is (var alone, { Length: > 0 } remark))
         {
             // "moderate (92)": what stands in brackets is the tempo itself.
@@ -186,7 +77,11 @@ internal sealed partial class ChartHeader
             case "title" or "t": Title = value; break;
             case "form": Form = (value, number); break;
             case "key":
-                if (Music.Key.TryParse(InEnglish(value), out var key)) Key = Stays(key, Key, "key") ? Key : key;
+                // Of a key and what it changes to the first is that of the song.
+                if (Music.Key.TryParse(InEnglish(value), out var key)
+                    || value.Split(['/', '>', '→', ','], 2) is [{ Length: > 0 } first, _]
+                        && Music.Key.TryParse(InEnglish(first.Trim(' ', '-')), out key))
+                    Key = Stays(key, Key, "key") ? Key : key;
                 else problem(number, column, $"'{value}' is not a key; write one such as E♭ or C#m.");
                 break;
             // In Italian a tempo is a meter.
@@ -239,7 +134,7 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A capo among words: <c>Play in G with a capo on the 3rd fret</c>.</summary>
-    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\b" + CapoName + @"\s+(?:is\s+)?" + CapoPlace + "(?<fret>[0-9]{1,2})" + Counted + @"(?!\w)",
+    [GeneratedRegex(@"(?<!(?:no|without)\s(?:a\s)?)\b" + CapoName + @"\s*(?:is\s+)?" + CapoPlace + "(?<fret>[0-9]{1,2})" + Counted + @"(?!\w)",
         LinePatterns.AnyCase)]
     private static partial Regex CapoAmongWords();
 

@@ -37,7 +37,7 @@ internal sealed partial class ChartTextRun
     /// where the lines are no such pair. Beats that are counted are such bars, each from its one on.</summary>
     private (string Bars, Dictionary<int, (int Column, int Length)> Places)? Filled(string chords, string below)
     {
-        if (!AreStrokes(below) && !AreCounted(below) || ChordsOf(chords) is not { Count: > 0 } above
+        if (!AreBeats(below) || ChordsOf(chords) is not { Count: > 0 } above
             || !above.TrueForAll(p => IsChord(p.Text)))
             return null;
         var strokes = Enumerable.Range(0, below.Length).Where(i => below[i] == '/' || char.IsAsciiDigit(below[i])).ToList();
@@ -59,7 +59,7 @@ internal sealed partial class ChartTextRun
     {
         var lines = text.Split('\n').ToList();
         bool IsOne(string line) =>
-            line.Length <= ChartLimits.LongestLine && LineTidy.Of(line) is var tidy && (AreStrokes(tidy) || AreCounted(tidy));
+            line.Length <= ChartLimits.LongestLine && AreBeats(LineTidy.Of(line));
         if (!lines.Exists(IsOne)) return text;
         var run = new ChartTextRun { Naming = ChartReader.Read(text).Naming };
         for (var i = lines.Count - 2; i >= 0; i--)
@@ -91,6 +91,8 @@ internal sealed partial class ChartTextRun
         }
         return stands;
     }
+
+    private static bool AreBeats(string line) => AreStrokes(line) || AreCounted(line);
 
     /// <summary>Bars of nothing but strokes, and perhaps how often they are played.</summary>
     private static bool AreStrokes(string line)

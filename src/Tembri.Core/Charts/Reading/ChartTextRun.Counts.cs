@@ -8,7 +8,7 @@ internal sealed partial class ChartTextRun
     private static bool IsCountAlone(string line) =>
         line.Length <= LongestNaming
             && (HeadingLine.CountAt(line) is { At: 0, Times: > 1 } && line.Any(char.IsAsciiDigit)
-                || HeadingLine.TimesOfAll(line) > 1);
+                || HeadingLine.TimesOfAll(line) > 1 || HeadingLine.CountedWith(line) is not null);
 
     /// <summary>A count of the row above in front of what follows it: <c>Repeat 4x, then | Am |</c>.</summary>
     [GeneratedRegex(@"^\s*\(?(?<count>(?:repeat|play)\s(?:this\s|that\s|it\s)?(?:[0-9]{1,2}\s?(?:x|×|times)|[x×]\s?[0-9]{1,2}))\)?\s?[,;:.]?\s(?:and\s)?then:?(?=\s*\S)",
@@ -38,7 +38,15 @@ internal sealed partial class ChartTextRun
             RepeatBars(open, 0, Times(all, number, 1), number);
             return true;
         }
-        if (HeadingLine.CountAt(line) is not { At: 0, Times: > 1 and var times }) return false;
+        var with = HeadingLine.CountedWith(line);
+        if (with is not ( > 1 and var times, var said))
+        {
+            if (HeadingLine.CountAt(line) is not { At: 0, Times: > 1 and var alone }) return false;
+            (times, said) = (alone, "");
+        }
+        if (said.Length > 0)
+            Problem(number, line.IndexOf(said, StringComparison.Ordinal) + 1,
+                $"'{said}' is not followed; write what is played there as bars.");
         // Under a name alone it says how often that section is played again.
         if (_section is { IsEmpty: true, Times: 1 } again && Above(lines, at)?.Number == again.Line)
         {

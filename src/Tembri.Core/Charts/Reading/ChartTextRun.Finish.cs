@@ -124,8 +124,8 @@ internal sealed partial class ChartTextRun
         var guess = KeyFinder.Guess(chords);
         chart = chart with { Key = _header.Key ?? guess, KeyIsGiven = _header.Key is not null };
         if (_header.Capo == 0) return chart;
-        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless the shapes as
-        // they stand are rather in it and nothing says which it is.
+        // Written as shapes above a capo: what sounds is higher. A key that is given is the key that sounds, unless the shapes
+        // as they stand are rather in it and nothing says which it is.
         var namesShapes = _header.Key is not { } given || !_header.IsSoundingKey
             && (given.Tonic.PitchClass == guess.Tonic.PitchClass && given.IsMinor == guess.IsMinor
                 || KeyFinder.IsRather(chords, given, given.Transpose(-_header.Capo)));

@@ -2,8 +2,8 @@ using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts.Reading;
 
-/// <content>Rows of a chart that is written for two guitars or more: the first one's are the song, what another plays meanwhile is
-/// no more of it.</content>
+/// <content>Rows of a chart that is written for two guitars or more: the first one's are the song, what another plays meanwhile
+/// is no more of it.</content>
 internal sealed partial class ChartTextRun
 {
     [GeneratedRegex(@"^\s*[\[(]?(?<who>(?:gtr|guitar|gt|gitarre|guitare|guitarra|chitarra)\.?\s?(?:(?<first>1|i|one)|[2-6]|i{2,3}|iv|two|three|four))(?![\w/])\s*(?<how>\([^()|]{0,60}\))?\s*[\])]?\s*:?\s*",
@@ -38,7 +38,9 @@ internal sealed partial class ChartTextRun
         }
         var to = at;
         if (rest.Length == 0)
-            while (to + 1 < lines.Count && lines[to + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } next && IsRow(next)) to++;
+            while (to + 1 < lines.Count && lines[to + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } next
+                && IsRow(next))
+                to++;
         else if (!IsRow(rest)) return false;
         if (rest.Length == 0 && to == at) return false;
         Problem(number, 1,

@@ -99,9 +99,16 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*\[\s*\p{L}[\p{L}\p{N} .'’/&+-]*(?::|\s[–—-])\s(?<rest>[^\[\]|]+)\][^\[\]|]*$")]
     private static partial Regex NameAndChords();
 
+    /// <summary>Chords in square brackets with nothing but bar lines and held beats between them, of which there is one:
+    /// <c>[Am] . . [G] . . |</c>.</summary>
+    [GeneratedRegex(@"^(?=[^\[]{0,40}\[[^|]*?\]\s{1,8}[./]\s)[\s|:./%-]*(?:\[[^\[\]|\s]{1,20}\][\s|:./%-]*)+$")]
+    private static partial Regex AreBracketsAndBeats();
+
     /// <summary>The line without the brackets around a name and its chords, <c>[Intro: G D]</c>, as long as it was.</summary>
     private string WithoutBrackets(string line)
     {
+        if (AreBracketsAndBeats().IsMatch(line) && InSquares().Matches(line).All(m => IsChord(m.Groups["inside"].Value)))
+            return line.Replace('[', ' ').Replace(']', ' ');
         if (line.TrimStart() is not ['[', ..] || NameAndChords().Match(line) is not { Success: true } match
             || !IsChordLine(match.Groups["rest"].Value))
             return line;

@@ -20,7 +20,7 @@ internal sealed partial class ChartTextRun
     internal static partial Regex NumberInFront();
 
     /// <summary>A number that is said to be like one before it: <c>3. as 1.</c></summary>
-    [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}(?:(?:the\s)?same\sas|as|like|wie)\s{1,4}(?<like>[0-9]{1,2})[.)]?\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}\(?(?:(?:the\s)?same\sas|as|like|wie|comme|come|como|jako|som)\s{1,4}(?<like>[0-9]{1,2})[.)]{0,2}\s*$", LinePatterns.AnyCase)]
     private static partial Regex NumberLike();
 
     /// <summary>The letter of a refrain in front of its words.</summary>
@@ -98,8 +98,10 @@ internal sealed partial class ChartTextRun
                 inOrder &= IsNext(front.Groups["number"].ValueSpan);
                 numbers.Add((i, front.Length));
             }
-            else if (hasChords && i > 0 && (lines[i - 1].Text.Length == 0 || numbers is [.., var (last, _)] && last == i - 1)
-                && NumberInFront().Match(line) is { Success: true } sung
+            // Right below words it is the next one.
+            else if (hasChords && i > 0 && NumberInFront().Match(line) is { Success: true } sung
+                && (lines[i - 1].Text.Length == 0
+                    || numbers is [.., var (last, _)] && (last == i - 1 || IsNext(sung.Groups["number"].ValueSpan)))
                 && LinePatterns.SmallLetters().IsMatch(line) && !line.Contains('|'))
             {
                 if (numbers.Count == 0 && sung.Groups["number"].ValueSpan is "2") unnumbered = 1;
@@ -128,8 +130,8 @@ internal sealed partial class ChartTextRun
             }
             FindRefrains(lines);
         }
-        // Under names of sections they only number lines.
-        else if (numbers.Count > 1 && inOrder && numbers.TrueForAll(n => n.InFront > 0))
+        // Under names of sections they only number lines, and one alone says nothing.
+        else if (numbers.Count > 0 && inOrder && numbers.TrueForAll(n => n.InFront > 0))
             foreach (var (at, inFront) in numbers)
                 lines[at] = (new string(' ', inFront) + lines[at].Text[inFront..], lines[at].Number);
         if (letters.Count >= 2 && letters[0].Name[0] == 'A')
@@ -142,7 +144,7 @@ internal sealed partial class ChartTextRun
 
     /// <summary>A running number before a bar line (with a colon it says which bar is meant), or in a cell of its own before the
     /// first chord.</summary>
-    [GeneratedRegex(@"^\s*(?:\|\s*)?(?<number>[0-9]{1,3})\s*[.)]?\s*\|(?=\s*[:%(]?\s*[A-H])")]
+    [GeneratedRegex(@"^\s*(?:\|\s*)?\(?(?<number>[0-9]{1,3})\s*[.)]?\s*\|(?=\s*[:%(]?\s*[A-H])")]
     private static partial Regex BeforeBars();
 
     /// <summary>Takes away the numbers of bars in front of their lines, where three or more begin with 1 and rise.</summary>

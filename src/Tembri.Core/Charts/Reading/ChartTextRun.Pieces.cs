@@ -243,13 +243,18 @@ internal sealed partial class ChartTextRun
         return before;
     }
 
+    /// <summary>For which verses a row is, in short: V1, V2.</summary>
+    [GeneratedRegex(@"^\s*\(?V\s?[1-9](?:\s?[,/&+-]\s?V?\s?[1-9]){0,6}\)?\s*$", LinePatterns.AnyCase)]
+    private static partial Regex NamesOfVerses();
+
     /// <summary>What stands behind the last bar line and is neither a bar nor a count nor a sign; it belongs to the last
     /// bar.</summary>
     /// <returns>The line without it, what is said, and where it begins; null when nothing is.</returns>
     private (string Line, string Said, int At)? BehindBars(string line)
     {
         var at = line.LastIndexOf('|') + 1;
-        if (!LinePatterns.SmallLetters().IsMatch(line.AsSpan(at)) || PageDebris.IsSign(line[at..])
+        if (!LinePatterns.SmallLetters().IsMatch(line.AsSpan(at)) && !NamesOfVerses().IsMatch(line.AsSpan(at))
+            || PageDebris.IsSign(line[at..])
             || line.AsSpan(at).ContainsAny('(', '[') || HeadingLine.CountAt(line[at..]) is { At: 0 })
             return null;
         at += HeadingLine.CountInFront(line[at..]);

@@ -11,7 +11,7 @@ internal sealed partial class ChartTextRun
     /// <summary>What nobody sings, and, in brackets, what somebody may.</summary>
     [GeneratedRegex(@"^[\s*_-]*(?:\(\s*)?(?:(?:and\s|then\s)?(?:repeat|rpt\.?|vamp|loop|jam)(?:\s(?:this|it|all|on\s(?:this|it)))?,?\s(?:ad\s?lib(?:itum)?|(?:and\s|to\s|till\s|til\s|until\s)(?:the\s)?(?:fade(?:s)?(?:\s?-?out)?|ready|cue|end|done)|as\s(?:often\sas\s)?(?:needed|required|wanted|you\slike)|forever)"
             + @"|(?:and\s|then\s)?fade[\s-]?out|ad\slib(?:itum)?|let\s(?:(?:it|them|last\schord|chords?)\s)?ring(?:\sout)?|rit(?:ard(?:ando)?)?|rall(?:entando)?|tacet|palm\smut(?:e|ed|ing)|strum\s(?:once|and\shold|down\sonce))\s*[.!]?\s*\)?[\s*_.!-]*$"
-            + @"|^\s*[(\[]\s*(?:hold|stop|pause|fade|slow(?:ly|er|ing)?(?:\sdown)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|build(?:\sup)?|(?:half|double)[\s-]time|drums?\s(?:in|out|only|stop)|band\s(?:in|out|stops)|no\sdrums|arpeggio|finger\s?pick(?:ed|ing)?|muted)\s*[.!]?\s*[)\]]\s*$",
+            + @"|^\s*[(\[]\s*(?:hold|stop|pause|fade|slow(?:ly|er|ing)?(?:\sdown)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|build(?:\sup)?|(?:half|double)[\s-]time|drums?\s(?:in|out|only|stop)|band\s(?:in|out|stops)|no\sdrums|arpeggio|finger\s?pick(?:ed|ing)?|muted|(?:riff|lick|fill)(?:\s[x×]?\s?[0-9]x?)?)\s*[.!]?\s*[)\]]\s*$|^\s*(?:and\s)?then:?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex HowPlayed();
 

@@ -9,6 +9,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?<name>[^|]{1,60}?)(?:\s?:)?(?:\s{0,3}[–—-])?\s{1,3}(?<same>\(?(?:(?:the\s)?same\b|(?:chords\s)?as\s|repeat\s|like\s)[^()|]{0,40}\)?)$", LinePatterns.AnyCase)]
     private static partial Regex NameAndSame();
 
+    /// <summary>A name in square brackets and, behind it, what it is the same as: [V2] same as V1.</summary>
+    [GeneratedRegex(@"^\s*\[[^\[\]|]{1,40}\]\s{0,3}[–—:=-]?\s{0,3}(?:(?:the\s)?same\s(?:chords\s)?as|as|like|=)\s[^\[\]|]{1,40}$", LinePatterns.AnyCase)]
+    private static partial Regex BracketedSame();
+
     [GeneratedRegex(@"(?<=\bas\s)(?:the\s)?(?:(?<number>[1-9])(?:st|nd|rd|th)?|(?<one>first)|(?<two>second)|(?<three>third))(?=\)?$)", LinePatterns.AnyCase)]
     private static partial Regex NumberBehindAs();
 
@@ -19,6 +23,10 @@ internal sealed partial class ChartTextRun
         for (var (i, looked) = (0, 0); i < lines.Count && looked < ChartLimits.MostSections; i++)
         {
             var (line, number) = lines[i];
+            if (line.Length is > 0 and <= LongestRemarked && line.AsSpan().TrimStart() is ['[', ..]
+                && BracketedSame().IsMatch(line)
+                && HeadingLine.Alone(line, _ => false, beforeBars: false) is null)
+                lines[i] = (line = line.Replace('[', ' ').Replace(']', ':'), number);
             if (line.Length is 0 or > LongestRemarked || NameAndSame().Match(line) is not { Success: true } match) continue;
             looked++;
             var (name, said) = (match.Groups["name"].Value, match.Groups["same"].Value);

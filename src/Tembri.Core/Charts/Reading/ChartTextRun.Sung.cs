@@ -17,15 +17,18 @@ internal sealed partial class ChartTextRun
         SectionNames.KindOf(name) is SectionKind.Intro or SectionKind.Interlude or SectionKind.Solo
             || Array.Exists(Played, p => name.StartsWith(p, StringComparison.OrdinalIgnoreCase));
 
+    private OpenSection? _tablatureIn;   // where a stave was left out
+
     private static readonly string[] Played = ["instr", "riff", "vamp", "lick"];
 
-    /// <summary>Opens a section without a name where words begin behind bars of an intro, a solo or the like, and a blank line or
-    /// the end of their own line parts them; that is said.</summary>
+    /// <summary>Opens a section without a name where words begin behind bars of an intro, a solo or the like, and a blank line
+    /// or the end of their own line parts them; that is said.</summary>
     private void OpenWhereSungBegins(List<(string Text, int Number)> lines, int at)
     {
-        if (_section is not { Bars.Count: > 0, Like: null, OpenRepeat: null } section || !IsPlayed(section.Name)
-            || _namesStandBehind == section || at == 0
-            || lines[at - 1].Text.Length > 0 && !section.Bars.TrueForAll(b => b.Slots.All(s => s.Line == section.Line))
+        if (_section is not { Like: null, OpenRepeat: null } section || !IsPlayed(section.Name)
+            || section.Bars.Count == 0 && section != _tablatureIn || _namesStandBehind == section || at == 0
+            || lines[at - 1].Text.Length > 0
+                && (section.Bars.Count == 0 || !section.Bars.TrueForAll(b => b.Slots.All(s => s.Line == section.Line)))
             || section.Bars.Exists(b => b.Lead.Length > 0 || b.Slots.Any(s => s.Lyric.Length > 0)))
             return;
         for (var i = at; i < lines.Count && lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line; i++)

@@ -113,6 +113,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             if (PageDebris.Of(line, IsChord) is { } debris)
             {
                 i = LeaveOut(lines, i, debris);
+                if (debris == Debris.Tablature) _tablatureIn = _section;
                 continue;
             }
             if (TryCountAlone(lines, i)) continue;

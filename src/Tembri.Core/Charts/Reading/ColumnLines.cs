@@ -5,7 +5,9 @@ namespace Tembri.Core.Charts.Reading;
 internal static class ColumnLines
 {
     /// <summary>Lines with their numbers, from 1; what stands in the right column keeps its columns behind blanks.</summary>
-    public static List<(string Text, int Number)> Of(string[] lines) => Ordered(lines, at => new string(' ', at));
+    public static List<(string Text, int Number)> Of(string[] lines) => Ordered(Numbered(lines), at => new string(' ', at));
+
+    private static List<(string Text, int Number)> Numbered(string[] lines) => [.. lines.Select((line, i) => (line, i + 1))];
 
     /// <summary>A text with its columns one below the other, and what it ends on below all else, to be changed line by line; the
     /// same text where it has none.</summary>
@@ -14,35 +16,39 @@ internal static class ColumnLines
         text = ChartTextRun.EndingsBelow(text);
         var lines = text.Split('\n');
         return lines.Any(l => l.Length <= ChartLimits.LongestLine && HeadingLine.SecondColumn(l.TrimEnd()) is not null)
-            ? string.Join('\n', Ordered([.. lines.Select(l => l.TrimEnd())], _ => "").Select(l => l.Text.TrimEnd()))
+            ? string.Join('\n', Ordered(Numbered([.. lines.Select(l => l.TrimEnd())]), _ => "").Select(l => l.Text.TrimEnd()))
             : text;
     }
 
-    private static List<(string Text, int Number)> Ordered(string[] lines, Func<int, string> before)
+    private static List<(string Text, int Number)> Ordered(List<(string Text, int Number)> lines, Func<int, string> before)
     {
-        var ordered = new List<(string, int)>(lines.Length);
-        for (var i = 0; i < lines.Length; i++)
+        var ordered = new List<(string, int)>(lines.Count);
+        for (var i = 0; i < lines.Count; i++)
         {
-            if (lines[i].Length > ChartLimits.LongestLine || HeadingLine.SecondColumn(lines[i]) is not { } at)
+            if (ColumnIn(lines[i].Text) is not { } at)
             {
-                ordered.Add((lines[i], i + 1));
+                ordered.Add(lines[i]);
                 continue;
             }
-            var right = new List<(string, int)>();
-            for (; i < lines.Length && IsSplit(lines[i], at); i++)
+            var right = new List<(string Text, int Number)>();
+            for (; i < lines.Count && IsSplit(lines[i].Text, at); i++)
             {
-                var line = lines[i];
-                ordered.Add((line[..Math.Min(at, line.Length)], i + 1));
-                if (line.Length > at) right.Add((before(at) + line[at..], i + 1));
+                var (line, number) = lines[i];
+                ordered.Add((line[..Math.Min(at, line.Length)], number));
+                if (line.Length > at) right.Add((before(at) + line[at..], number));
                 // The next pair of headings has columns of its own.
-                if (i + 1 < lines.Length && HeadingLine.SecondColumn(lines[i + 1]) is not null) { i++; break; }
+                if (i + 1 < lines.Count && ColumnIn(lines[i + 1].Text) is not null) { i++; break; }
             }
-            ordered.AddRange(right);
+            // A third column stands beside the second.
+            ordered.AddRange(right.Count > 0 && ColumnIn(right[0].Text) is not null ? Ordered(right, before) : right);
             i--;
         }
         return ordered;
     }
 
+    private static int? ColumnIn(string line) => line.Length > ChartLimits.LongestLine ? null : HeadingLine.SecondColumn(line);
+
+    // The order of the sections stands below all columns.
     private static bool IsSplit(string line, int at) =>
-        line.Length <= ChartLimits.LongestLine && (line.Length <= at || line[at - 1] == ' ');
+        line.Length <= ChartLimits.LongestLine && (line.Length <= at || line[at - 1] == ' ' && !ChartHeader.IsForm(line));
 }

@@ -50,7 +50,7 @@ public static partial class ForeignNames
         foreach (var (text, number) in lines)
         {
             if (text.Length is 0 or > ChartLimits.LongestLine || !SmallRoot().IsMatch(text) && !Letter().IsMatch(text)
-                || ChartHeader.IsHeader(text))
+                || ChartHeader.IsHeader(text) || PageDebris.IsStave(text))
                 continue;
             var from = ChordsAt(text);
             var symbols = SymbolsOf(text[from..EndOfChords(text)]);

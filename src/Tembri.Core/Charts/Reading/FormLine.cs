@@ -22,10 +22,24 @@ internal sealed partial class FormLine
     /// <returns>The parts, a few more than a form may have at most, and what names no section.</returns>
     public static (List<FormPart> Parts, List<string> Unknown) Read(string text, IReadOnlyCollection<Section> sections)
     {
+        var whole = Of(text, sections);
+        // A remark behind the last part, (last chorus a cappella), is none, nor are the names in it.
+        return whole.Unknown.Exists(u => u.Contains(')') && !u.Contains('('))
+            && RemarkBehind().Match(text) is { Success: true } behind
+            && Of(text[..behind.Index], sections) is var rest
+                ? (rest.Parts, [.. rest.Unknown, behind.Value.Trim()])
+                : whole;
+    }
+
+    private static (List<FormPart> Parts, List<string> Unknown) Of(string text, IReadOnlyCollection<Section> sections)
+    {
         var line = new FormLine(text, sections);
         while (line._parts.Count <= ChartLimits.MostFormParts && line.Next()) { }
         return (line._parts, line._unknown);
     }
+
+    [GeneratedRegex(@"(?<=\S)\s{1,4}\((?<said>[^()]{3,60})\)\s*$")]
+    private static partial Regex RemarkBehind();
 
     [GeneratedRegex(@"\G(?<times>[0-9]{1,2})\s*[x×]\s*(?=\p{L})", LinePatterns.AnyCase)]
     private static partial Regex CountBefore();

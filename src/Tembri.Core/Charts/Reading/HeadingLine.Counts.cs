@@ -16,7 +16,7 @@ internal sealed partial record HeadingLine
     /// <summary>A name and the count behind it.</summary>
     public static (string Name, int Times) Counted(string name) =>
         MayCount(name) && CountBehind().Match(name) is { Success: true } match
-            ? (name[..match.Index].TrimEnd(' ', ',', ';'), TimesOf(match))
+            ? (name[..match.Index].TrimEnd(' ', ',', ';', ':'), TimesOf(match))
             : (name, 1);
 
     [GeneratedRegex("^" + Count + @"\s*[,;]\s+", LinePatterns.AnyCase)]
@@ -67,6 +67,17 @@ internal sealed partial record HeadingLine
         line.Length <= LongestOfAll && CountOfAll().Match(line) is { Success: true } match ? TimesOf(match) : 0;
 
     private const int LongestOfAll = 40;
+
+    [GeneratedRegex(@"^\s*\(?" + Count + @"\s*[,;]\s+(?<said>[^()|\[\]]{3,60}?)[\s).]*$", LinePatterns.AnyCase)]
+    private static partial Regex CountAndRemark();
+
+    /// <summary>A count with a remark behind it and nothing else in its line, <c>(repeat 5 times, last bar E7)</c>; null for any
+    /// other line.</summary>
+    public static (int Times, string Said)? CountedWith(string line) =>
+        line.Length <= LongestInShort && line.AsSpan().ContainsAnyInRange('0', '9')
+            && CountAndRemark().Match(line) is { Success: true } match && TimesOf(match) > 1
+                ? (TimesOf(match), match.Groups["said"].Value)
+                : null;
 
     [GeneratedRegex(@"^(?:\s*,)?\s*" + Count + @"(?=[\s,;.]|$)", LinePatterns.AnyCase)]
     private static partial Regex CountFirst();

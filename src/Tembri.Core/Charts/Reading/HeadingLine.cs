@@ -15,7 +15,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Kinds =
         @"(?>intro(?:du(?:ction|cción|ccion|zione|ção|cao))?|verse|pr[eé]-?\s?(?:chorus|refrain|refrão|refrao|refrein|coro|estribillo)"
         + @"|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
-        + "|instrumental|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
+        + "|instr(?:umental)?|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // As SectionNames has them; what begins with another of them stands before it.
         + "|kehrvers|verso|vers|refrein|refräng|refreng|refrén|refren|refrão|refrao|omkvæd|puente|ponte|pont|strophe|estrofa|estrofe|strofa"
         + "|vorspiel|voorspel|förspel|forspill|forspil|wstęp|вступление|zwischenspiel|tussenspel|mellanspel|mellomspill|mellemspil|interludio"
@@ -26,7 +26,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
-        + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s)once))(?:\s*\))?)";
+        + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s|,\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string HowPlayed =
         "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) time|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
@@ -41,7 +41,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private static partial Regex Same();
 
     /// <summary>A name with what is remarked of it, such as Bridge (half time) or Last chorus - slowly.</summary>
-    [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*" + Count
+    [GeneratedRegex("^" + Ornament + @"(?:repeat\s+)?(?<name>" + KnownNames + Letter + @")(?:\s*\])?(?:\s*" + Count
             + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)(?:\s*[.:])?(?:\s*" + Count + @")?|(?<comma>,)\s+(?<remark>(?>" + HowPlayed
             + @")(?=[\s,.]|$)[^()|\[\]]{0,60})|\s+[-–—]\s+(?<remark>(?!same|as\s|like|repeat)(?:\p{Ll}{3}|\p{L}\p{Ll}{4})[^()|\[\]]{0,60}))(?:\s*[.:])?"
             + Ornament + "$", LinePatterns.AnyCase)]
@@ -55,13 +55,6 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @")?(?:(?:\s+|,\s*)(?<more>(?:and|to|till|until|then|end|but|with|without)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*[,)])?(?:\s*" + Count + ")?)"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();
-
-    /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
-    /// only that it is the same.</summary>
-    [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
-            + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
-            + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?(?:,?\s(?:and|to)\s(?:fade(?:\sout)?|(?:the\s)?end))?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
-    private static partial Regex SameLine();
 
     /// <summary>A name with words behind it, such as Verse 2: Over the ridge.</summary>
     [GeneratedRegex(@"^\s*(?<open>\[\s*)?(?<name>" + KnownNames + @")(?(open)\s*\]|\s*:)\s*(?<rest>[^\s|][^|]*)$", LinePatterns.AnyCase)]
@@ -94,32 +87,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*(?<name>\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\([^()|\[\]:]{1,40}\))?)\s*[:)]\s+(?<rest>[^|\[][^\[]*)$", RegexOptions.NonBacktracking)]
     private static partial Regex Named();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|(?<first>" + KnownNames
-            + @")(?:\s*:)?)\s{3,}(?<column>\[(?<second>[^\]|]+)\]|(?<second>" + KnownNames + @")(?:\s*:)?)\s*$",
+    [GeneratedRegex(@"^\s*(?:\[(?<first>[^\]|]+)\]|\(?(?<first>" + KnownNames
+            + @")\)?(?:\s*:)?)\s{3,}(?<column>\[(?<second>[^\]|]+)\]|\(?(?<second>" + KnownNames
+            + @")\)?(?:\s*:)?)(?:\s{3,}(?:\[[^\]|]+\]|\(?" + KnownNames + @"\)?(?:\s*:)?))?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Two();
-
-    /// <summary>A name and the one it follows: Verse 2: as Verse 1, Verse 2 (same as Verse 1).</summary>
-    [GeneratedRegex(@"^(?<name>.+?)(?:\s*(?<mark>[:,(–—-])\s*|\s+)(?:the\s+)?(?:same\s+)?as\s+(?<like>.+?)\)?$",
-        RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
-    internal static partial Regex LikeAnother();
-
-    [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like|=)\s)))\s*(?:\(\s*)?"
-            + @"(?:over|(?:same\s+)?as|like|wie|comme|como|come|=)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
-        LinePatterns.AnyCase)]
-    private static partial Regex Like();
-
-    /// <summary>A name and, behind it, the name it is played like, whatever that is called: Solo over Vs, V2: (as V1), Solo =
-    /// riff; null for any other line.</summary>
-    public static (string Name, string Like)? LikeNamed(string line)
-    {
-        if (Like().Match(line) is not { Success: true } match) return null;
-        var like = match.Groups["like"].Value.Trim();
-        return (NameIn(match), KindOfPart().Replace(like, ""));
-    }
-
-    [GeneratedRegex(@"\s+(?:chords|changes|part|section)$", LinePatterns.AnyCase)]
-    private static partial Regex KindOfPart();
 
     /// <summary>True for a line of a name of its own kind, such as Verse 2, ornaments and a count aside.</summary>
     public static bool IsKnown(string line) => Known().IsMatch(line);
@@ -141,6 +113,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
                 IsSame = true,
                 Name = same.Groups["but"] is { Success: true } but ? $"{alike.Name} ({but.Value.Trim()})" : alike.Name,
             };
+        if (PlaysAgain().Match(line) is { Success: true } plays)
+            return new($"{NameIn(plays)}, as {plays.Groups["like"].Value}", TimesOf(plays), line.Length);
         if (Again().Match(line) is { Success: true } again)
         {
             var (said, often) = Counted(again.Groups["more"].Value.Trim());

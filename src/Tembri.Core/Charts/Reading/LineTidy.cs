@@ -14,7 +14,7 @@ internal static partial class LineTidy
     private static readonly string Digits =
         string.Concat(Enumerable.Range(0x80, 0xFF00 - 0x80).Select(c => (char)c).Where(char.IsDigit));
     private static readonly SearchValues<char> Odd = SearchValues.Create(
-        BarSigns + Blanks + ZeroWidth + Digits + "∆△" + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
+        BarSigns + Blanks + ZeroWidth + Digits + "∆△【】〔〕" + string.Concat(Enumerable.Range(0xFF01, 0x5E).Select(c => (char)c)));
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
@@ -60,6 +60,10 @@ internal static partial class LineTidy
     [GeneratedRegex(@"(?<=^|\s)\[(?<length>\s{0,3}[0-9]{1,2}(?:\s?(?:beats?|bars?|measures?))?\s{0,3})\](?=\s|$)", LinePatterns.AnyCase)]
     private static partial Regex SquaredLength();
 
+    /// <summary>A plus between chords in brackets: <c>(F G) x2 + (C G)</c>.</summary>
+    [GeneratedRegex(@"(?<=(?:\)|[x×]\s?[0-9]|[0-9]\s?[x×])\s{1,4})\+(?=\s\(\s?[A-H])", LinePatterns.AnyCase)]
+    private static partial Regex PlusBetween();
+
     /// <summary>Strokes in place of the bar lines of a repeat: <c>/: G D :/</c>, <c>//: Em / C ://</c>.</summary>
     [GeneratedRegex(@"(?<=^|\s)(?<one>/)?/(?=:)|(?<=:)/(?<one>/)?(?=\s|$)", RegexOptions.CultureInvariant)]
     private static partial Regex SlantedRepeats();
@@ -97,7 +101,7 @@ internal static partial class LineTidy
     private static partial Regex BarsBehindColon();
 
     /// <summary>How many bars a section has, behind its name: <c>Verse 16 bars</c>.</summary>
-    [GeneratedRegex(@"^(?<name>\s*" + HeadingLine.KnownNames + @"\s*[:,–-]?\s)(?<bars>[0-9]{1,2})\s(?:bar|measure)s(?=[\s:]|$)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?<name>\s*(?:" + HeadingLine.KnownNames + @"|(?:vs?|ch|cho|chor|br|pre|int|out|ref)[0-9]?)\s*[:,–-]?\s)(?<bars>[0-9]{1,2})\s(?:bar|measure)s(?=[\s:]|$)", LinePatterns.AnyCase)]
     private static partial Regex BarsBehindName();
 
     /// <summary>A great I for a bar line with the colon of a repeat.</summary>
@@ -182,10 +186,14 @@ internal static partial class LineTidy
             line = line.Replace("[:", "|:", StringComparison.Ordinal).Replace(":]", ":|", StringComparison.Ordinal);
         if (line.Contains('['))
         {
+            // Words that are set slanted.
+            if (line.AsSpan().Trim() is ['*', _, .., '*'] or ['_', _, .., '_'] && line.Count(c => c is '*' or '_') == 2)
+                line = line.Replace('*', ' ').Replace('_', ' ');
             line = SquaredCount().Replace(line, "(${count})");
             if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase) && line.AsSpan().TrimStart() is not ['[', ..])
                 line = SquaredLength().Replace(line, "(${length})");
         }
+        if (line.Contains(") ", StringComparison.Ordinal) && line.Contains(" + ", StringComparison.Ordinal)) line = PlusBetween().Replace(line, " ");
         if (line.Contains("//", StringComparison.Ordinal)) line = StrokesBeforeCount().Replace(line, "  ");
         if (line.Contains("/:", StringComparison.Ordinal) && line.Contains(":/", StringComparison.Ordinal))
         {
@@ -244,6 +252,7 @@ internal static partial class LineTidy
             : Blanks.Contains(c) || ZeroWidth.Contains(c) ? ' '
             : c is >= '\uFF01' and <= '\uFF5E' ? (char)(c - 0xFEE0)
             : c is '∆' or '△' ? 'Δ'
+            : c is '【' or '〔' ? '[' : c is '】' or '〕' ? ']'
             : c > '9' && char.IsDigit(c) ? (char)('0' + CharUnicodeInfo.GetDecimalDigitValue(c))
             : c;
 }

@@ -86,16 +86,17 @@ internal static partial class PageDebris
     private static bool AreShapes(string line, Func<string, bool> isChord)
     {
         if (!line.AsSpan().ContainsAnyInRange('0', '9')) return false;
-        var words = line.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
+        var words = line.Split([' ', ',', '=', ':', '*', ';'], StringSplitOptions.RemoveEmptyEntries);
         for (var i = 0; i < words.Length; i++)
-            if (i % 2 == 0 ? !isChord(words[i].TrimEnd(':', '=')) : words[i].Length != 6 || words[i].AsSpan().ContainsAnyExcept("0123456789xX"))
+            if (i % 2 == 0 ? !isChord(words[i]) : words[i].Length != 6 || words[i].AsSpan().ContainsAnyExcept("0123456789xX"))
                 return false;
         return words.Length > 3 && words.Length % 2 == 0;
     }
 
     private static readonly SearchValues<string> Joined = SearchValues.Create(["--", "––", "——"], StringComparison.Ordinal);
 
-    private static bool IsStave(string line)
+    /// <summary>True for a line of a stave of tablature.</summary>
+    public static bool IsStave(string line)
     {
         // Dashes apart are beats.
         if (!line.AsSpan().ContainsAny(Joined) || !StaveLine().IsMatch(line)) return false;

@@ -75,7 +75,8 @@ internal sealed class IndexModel(TembriDbContext context, LessonBook lessons, Pl
                 .Join(context.Songs, w => w.SongId, s => s.Id, (w, s) => new { w.StudentId, s.Id, s.Title, w.Rung })
                 .ToListAsync(leaving)).ToLookup(w => w.StudentId);
         Rows = [.. page.Select(s =>
-            new Row(s, [.. works[s.Id].OrderBy(w => w.Title).Select(w => (w.Id, w.Title, w.Rung))], next.GetValueOrDefault(s.Id),
+            new Row(s, [.. works[s.Id].OrderBy(w => w.Title).ThenBy(w => w.Id)
+                .Select(w => (w.Id, w.Title, w.Rung))], next.GetValueOrDefault(s.Id),
             s.Progress?.PractisedAt is { } last
                 ? Math.Max(0, plans.Today.DayNumber - DateOnly.FromDateTime(last.Date).DayNumber)
                 : null))];

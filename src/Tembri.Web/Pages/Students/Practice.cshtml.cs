@@ -236,7 +236,8 @@ internal sealed class PracticeModel(
             .ToLookup(w => w.SongId);
         var working = practice.Songs.Select(s => s.Work.SongId).ToList();
         Others = [.. (await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0 && !working.Contains(s.Id))
-                .OrderBy(s => s.Title).Take(500).Select(s => new { s.Id, s.Title }).ToListAsync()).Select(s => (s.Id, s.Title))];
+                .OrderBy(s => s.Title).ThenBy(s => s.Id).Take(500).Select(s => new { s.Id, s.Title })
+                .ToListAsync()).Select(s => (s.Id, s.Title))];
         Link = await door.LastAsync(id, HttpContext.RequestAborted);
         Goal = await GoalAsync(practice.Student);
         return true;

@@ -30,7 +30,7 @@ internal sealed class RoadModel(TembriDbContext context, RoadDesk desk) : PageMo
         if (await desk.OpenAsync(id, Asked, HttpContext.RequestAborted) is not { } open) return NotFound();
         Open = open;
         ChosenStudent.Keep(HttpContext, id);
-        Songs = [.. (await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0).OrderBy(s => s.Title)
+        Songs = [.. (await context.Songs.AsNoTracking().Where(s => s.ChordCount > 0).OrderBy(s => s.Title).ThenBy(s => s.Id)
                 .Take(RoadDesk.MostSongs).Select(s => new { s.Id, s.Title }).ToListAsync()).Select(s => (s.Id, s.Title))];
         Tags = await context.Songs.SelectMany(s => s.Tags).Distinct().OrderBy(t => t).Take(60).ToListAsync();
         if (Asked.Song is { } song)
