@@ -30,7 +30,8 @@ public static class KeyFinder
         return used is null ? best.Key : best.Key with { Tonic = used.Root };
     }
 
-    /// <summary>True where chords are more at home in one key than in another.</summary>
+    /// <summary>True where chords may well be in a key, as in the one they are most at home in, and are rather in it than in
+    /// another.</summary>
     /// <param name="chords">Chords in playing order; at home in no key when there are none.</param>
     /// <param name="key">The one key.</param>
     /// <param name="other">The other.</param>
@@ -38,8 +39,11 @@ public static class KeyFinder
     {
         if (chords.Count == 0) return false;
         var counted = Count(chords);
-        return Score(counted, key.Tonic.PitchClass, key.IsMinor) > Score(counted, other.Tonic.PitchClass, other.IsMinor) + 1e-9;
+        double Of(Key k) => Score(counted, k.Tonic.PitchClass, k.IsMinor);
+        return Of(key) > Of(other) + 1e-9 && Of(key) > Of(Guess(chords)) - Near;
     }
+
+    private const double Near = 0.25;   // the weight of beginning and ending on the key's own chord, and no more
 
     /// <summary>The major key of a signature, or the minor one where the chords are rather in that.</summary>
     /// <param name="fifths">Sharps of the signature, flats below 0; -7 to 7.</param>

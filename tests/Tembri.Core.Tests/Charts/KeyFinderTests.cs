@@ -37,6 +37,20 @@ public sealed class KeyFinderTests
                 KeyFinder.Guess([.. read.Select(c => c.MoveFifths(fifths))]).Tonic.PitchClass);
     }
 
+    /// <summary>A key beside a capo is that of the shapes where they may well be in it, though they are more at home in another,
+    /// and could hardly be in the one that lies lower by the capo.</summary>
+    [Theory]
+    [InlineData("Em", 2, "Em C G D Em C G D D", "F♯m")]
+    [InlineData("G", 2, "C G C G G D G D G D", "A")]
+    [InlineData("D", 3, "G D Em C", "F")]
+    [InlineData("Eb", 3, "C Am F G", "E♭")]
+    [InlineData("A", 3, "C/E Am", "A")]
+    [InlineData("A", 2, "G D Em C", "A")]
+    [InlineData("Cm", 3, "Am F C G", "Cm")]
+    public void A_key_beside_a_capo_sounds_or_is_that_of_the_shapes(string key, int capo, string chords, string sounds) =>
+        Assert.Equal(sounds,
+            Core.Charts.Reading.ChartReader.Read($"Key: {key}\nCapo: {capo}\n| {chords.Replace(" ", " | ")} |\n").Chart.Key.ToString());
+
     [Theory]
     [InlineData(0, "C F G7 C", "C")]
     [InlineData(0, "Am Dm E7 Am", "Am")]
