@@ -32,17 +32,18 @@ public static class KeyFinder
 
     /// <summary>True where chords may well be in a key, as in the one they are most at home in, and are rather in it than in
     /// another.</summary>
-    /// <param name="chords">Chords in playing order; at home in no key when there are none.</param>
+    /// <param name="chords">Chords in playing order; fewer than three roots are at home in too many keys to tell.</param>
     /// <param name="key">The one key.</param>
     /// <param name="other">The other.</param>
     public static bool IsRather(IReadOnlyList<Chord> chords, Key key, Key other)
     {
-        if (chords.Count == 0) return false;
+        if (chords.DistinctBy(c => c.Root.PitchClass).Count() < FewestRoots) return false;
         var counted = Count(chords);
         double Of(Key k) => Score(counted, k.Tonic.PitchClass, k.IsMinor);
         return Of(key) > Of(other) + 1e-9 && Of(key) > Of(Guess(chords)) - Near;
     }
 
+    private const int FewestRoots = 3;
     private const double Near = 0.25;   // the weight of beginning and ending on the key's own chord, and no more
 
     /// <summary>The major key of a signature, or the minor one where the chords are rather in that.</summary>

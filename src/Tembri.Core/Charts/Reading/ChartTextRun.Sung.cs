@@ -12,10 +12,11 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"\[[^\[\]]*\]")]
     private static partial Regex ChordsInBrackets();
 
-    /// <summary>A part that is played, and seldom sung, by its name.</summary>
+    /// <summary>A part that is played, and seldom sung, by its name; an intro and a verse in one may be.</summary>
     private static bool IsPlayed(string name) =>
-        SectionNames.KindOf(name) is SectionKind.Intro or SectionKind.Interlude or SectionKind.Solo
-            || Array.Exists(Played, p => name.StartsWith(p, StringComparison.OrdinalIgnoreCase));
+        (SectionNames.KindOf(name) is SectionKind.Intro or SectionKind.Interlude or SectionKind.Solo
+            || Array.Exists(Played, p => name.StartsWith(p, StringComparison.OrdinalIgnoreCase)))
+        && !name.AsSpan().ContainsAny("/&+,") && !name.Contains(" and ", StringComparison.OrdinalIgnoreCase);
 
     private OpenSection? _tablatureIn;   // where a stave was left out
 
