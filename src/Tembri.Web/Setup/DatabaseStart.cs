@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Tembri.Data;
@@ -28,6 +30,7 @@ internal static class DatabaseStart
             if (pending.Count > 0) await context.Database.MigrateAsync();
             if (pending.Any(m => m.EndsWith("ArrangedOnce", StringComparison.Ordinal)))
                 await LockUpgrade.RunAsync(context, (SignedInStudio)scope.ServiceProvider.GetRequiredService<ICurrentStudio>());
+            MakeFirstKey(app.Services, app.Logger);
             BackgroundArranging.PrepareQueue(direct);
             if (app.Configuration.GetValue("Demo", false))
                 await scope.ServiceProvider.GetRequiredService<DemoStudio>()
@@ -39,6 +42,19 @@ internal static class DatabaseStart
             Console.Error.WriteLine($"Tembri's database does not answer ({Innermost(e).Message}). Start it with scripts/pg "
                 + "start, or set TEMBRI_DATABASE to the connection string of your own server.");
             return false;
+        }
+    }
+
+    /// <summary>Reads the keys that seal cookies, and makes the first where there is none. Two instances that found none at the
+    /// same moment would make one each, and from two minutes after its start on none asks again for a key it does not
+    /// know.</summary>
+    private static void MakeFirstKey(IServiceProvider services, ILogger log)
+    {
+        try { services.GetRequiredService<IDataProtectionProvider>().CreateProtector("first").Protect([]); }
+        catch (CryptographicException e)
+        {
+            log.LogWarning("The keys of cookies could not be read: {Fault}; the first request tries again",
+                e.InnerException?.GetType().Name ?? nameof(CryptographicException));
         }
     }
 
