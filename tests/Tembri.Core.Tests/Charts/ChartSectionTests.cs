@@ -28,6 +28,17 @@ public sealed class ChartSectionTests
             p => Assert.Equal(p.First.Pitch.Midi + 3, p.Second.Pitch.Midi));
     }
 
+    [Theory]
+    [InlineData("E7 | A7 | E7 | B7\n(repeat 5 times, last bar E7)\n", 4, 5)]
+    [InlineData("[Verse]\nE7 A7\nx2, slower\n\n[Chorus]\nG C\n", 4, 1)]
+    public void What_is_said_behind_a_count_is_a_remark_of_the_last_bar(string text, int bars, int times)
+    {
+        var (chart, problems) = ChartReader.Read(text);
+        Assert.Empty(problems);
+        Assert.Equal((bars, times), (chart.Sections[0].Bars.Count, chart.Form[0].Times));
+        Assert.Equal([bars - 1], chart.Sections[0].Bars.Index().Where(b => b.Item.Remarks.Count > 0).Select(b => b.Index));
+    }
+
     /// <summary>Each word heads its bars, counts and numbers with it, and plays a part of its own kind.</summary>
     [Fact]
     public void Sections_have_names_in_other_languages()

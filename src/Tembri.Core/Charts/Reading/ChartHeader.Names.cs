@@ -18,10 +18,11 @@ internal sealed partial class ChartHeader
     private const string MeterNames = @"(?:takt(?:art)?|mesure|comp[aá]s|compasso|maat(?:soort)?|metro|metrum)(?=\s*:\s*[0-9C])";
     private const string TuningNames = @"(?:gitarren)?stimmung|accordage|afinaci[oó]n|afinaç[aã]o|accordatura|stemming";
     private const string CapoName = "(?:[ck]apo(?:daster|dasder|dastre|dastro|tasto|traste)?|cejilla|cejillo)";
-    private const string Names =
-        TitleNames + "|t|" + KeyNames + "|" + Keyed + "|tempo|bpm|meter|time|" + MeterNames + "|" + CapoName + "|tuning|" + TuningNames
-            + "|record capo|" + FormNames + "|voice|melody|recording|take|" + ArtistNames + "|note|source|names|tags";
-    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|order|form|structure";   // which a dash may follow in place of a colon
+    // What a fact is called in any of these ways is the group it is in; the others have one name each.
+    private const string Names = "(?<title>" + TitleNames + ")|(?<artist>" + ArtistNames + ")|(?<key>" + KeyNames + "|" + Keyed + ")|(?<meter>"
+        + MeterNames + ")|(?<capo>" + CapoName + ")|(?<tuning>tuning|" + TuningNames + ")|(?<form>" + FormNames
+            + ")|t|tempo|bpm|meter|time|record capo|voice|melody|recording|take|note|source|names|tags";
+    private const string ByDash = "title|artist|key|tempo|bpm|meter|time|capo|tuning|(?<form>order|form|structure)";   // which a dash may follow in place of a colon
     private const string Values = "(?:" + KeyNames + "|tempo|bpm|meter|time|" + MeterNames + "|" + CapoName + "|tuning|" + TuningNames + ")";
 
     /// <summary>That there is none, behind the name of a capo.</summary>
@@ -40,25 +41,11 @@ internal sealed partial class ChartHeader
     private const string ForeignMode = @"(?:\s*(?:m|min|maj|minor|major|majeur|mineur|mayor|menor|maior|maggiore|minore))?";
     private const string ForeignKey = "(?:" + InGerman + "|(?:do|ut|r[eé]|mi|f[aá]|sol|l[aá]|s[ií]|[A-H])" + ForeignSign + ForeignMode + ")";
 
+    private static readonly string[] HaveSeveralNames = ["title", "artist", "key", "meter", "capo", "tuning", "form"];
+
     /// <summary>The name of a fact, by one name where it has several.</summary>
-    private static string NameIn(Match header)
-    {
-        var name = header.Groups["name"].Value.ToLowerInvariant();
-        return name.Split(' ')[^1] switch
-        {
-            "key" or "tonart" or "originaltonart" or ['t', 'o', 'n', 'a', 'l', 'i', ..] or "tonacja" or "toneart" or "toonsoort" or "ton" or "tono" or "tom" => "key",
-            "form" or "structure" or "order" or "roadmap" or "map" or "sequence" or "play" or "playing" or "sections" or "parts"
-                or "ablauf" or "aufbau" or "reihenfolge" or "ordre" or "estructura" or "struttura" or "estrutura" or "orden" or "ordine"
-                or "ordem" or "opbouw" or "volgorde" => "form",
-            "title" or "name" or "song" or "titel" or "titre" or "título" or "titulo" or "titolo" => "title",
-            "writer" or "songwriter" or "composer" or "author" or "by" or "interpret" or "künstler" or "artiste" or "interprète" or "artista" or "intérprete" or "interprete" or "artiest" => "artist",
-            "takt" or "taktart" or "mesure" or "compás" or "compas" or "compasso" or "maat" or "maatsoort" or "metro" or "metrum" => "meter",
-            "stimmung" or "gitarrenstimmung" or "accordage" or "accordatura" or "stemming" or ['a', 'f', 'i', 'n', 'a', ..] => "tuning",
-            "capo" when name != "capo" => name,
-            ['c' or 'k', 'a', 'p', 'o', ..] or "cejilla" or "cejillo" => "capo",
-            _ => name,
-        };
-    }
+    private static string NameIn(Match header) =>
+        Array.Find(HaveSeveralNames, name => header.Groups[name].Success) ?? header.Groups["name"].Value.ToLowerInvariant();
 
     [GeneratedRegex(@"^(?:(?<tone>[A-H](?:is|es|s)?)(?:\s*-\s*|\s+)?(?<mode>dur|moll)|(?<tone>[A-H](?:is|es)|[AE]s|H)(?<mode>m?))$", LinePatterns.AnyCase)]
     private static partial Regex GermanKey();

@@ -89,8 +89,8 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>Facts that end a title with nothing but blanks between them: <c>Quick Silver River 4/4 112bpm Dm capo1</c>. A
-    /// key or a meter is one beside a capo or a tempo.</summary>
-    [GeneratedRegex(@"^(?<title>\S.{0,80}?\S)(?<facts>(?:\s(?:capo\s?[0-9]{1,2}|[0-9]{2,3}\s?bpm|[0-9]{1,2}/[0-9]{1,2}|(?:in\s|key\s(?:of\s)?)?[A-H][#b♯♭]?(?:m|\sminor|\smajor)?))+)$",
+    /// key or a meter is one beside a capo or a tempo; a letter alone, without <c>in</c>, belongs to the title.</summary>
+    [GeneratedRegex(@"^(?<title>\S.{0,80}?\S)(?<facts>(?:\s(?:capo\s?[0-9]{1,2}|[0-9]{2,3}\s?bpm|[0-9]{1,2}/[0-9]{1,2}|(?:in\s|key\s(?:of\s)?)(?-i:[A-H][#b♯♭]?m?)(?:\sminor|\smajor)?|(?-i:[A-H](?:[#b♯♭]m?|m))|(?-i:[A-H])\s(?:minor|major)))+)$",
         LinePatterns.AnyCase)]
     private static partial Regex FactsBehind();
 

@@ -38,17 +38,11 @@ internal sealed partial class ChartTextRun
             RepeatBars(open, 0, Times(all, number, 1), number);
             return true;
         }
-        var with = HeadingLine.CountedWith(line);
-        if (with is not ( > 1 and var times, var said))
-        {
-            if (HeadingLine.CountAt(line) is not { At: 0, Times: > 1 and var alone }) return false;
-            (times, said) = (alone, "");
-        }
-        if (said.Length > 0)
-            Problem(number, line.IndexOf(said, StringComparison.Ordinal) + 1,
-                $"'{said}' is not followed; write what is played there as bars.");
+        var (times, said) = HeadingLine.CountedWith(line)
+            ?? (HeadingLine.CountAt(line) is { At: 0, Times: > 1 and var alone } ? (alone, "") : (0, ""));
+        if (times == 0) return false;
         // Under a name alone it says how often that section is played again.
-        if (_section is { IsEmpty: true, Times: 1 } again && Above(lines, at)?.Number == again.Line)
+        if (said.Length == 0 && _section is { IsEmpty: true, Times: 1 } again && Above(lines, at)?.Number == again.Line)
         {
             again.Times = Times(times, number, 1);
             return true;
@@ -58,8 +52,13 @@ internal sealed partial class ChartTextRun
         else if (open is not null && IsOneRow(open) && Above(lines, at)?.Number == open.Bars[0].Span?.Line)
             RepeatBars(open, 0, Times(times, number, 1), number);
         else
+        {
             Problem(number, 1,
                 "A count stands in the line of the bars it counts, behind them, such as | G | D | x2; this one is left out.");
+            return true;
+        }
+        if (said.Length > 0 && _section is { Bars: [.., var last] bars })
+            bars[^1] = last with { Remarks = [.. last.Remarks, said] };
         return true;
     }
 
