@@ -2,6 +2,8 @@ using System.Net;
 using AngleSharp.Html.Dom;
 using Tembri.Core.Charts;
 using Tembri.Core.Charts.Reading;
+using Tembri.Core.Music;
+using Tembri.Web.Pages.Songs;
 
 namespace Tembri.Web.Tests;
 
@@ -26,6 +28,19 @@ public sealed class ChartActsTests(TembriHost host)
     private static List<string> Sections(Chart chart) =>
         [.. chart.Sections.Select(s => $"{s.Name} {s.Strum}: "
             + string.Join(" ", s.Bars.SelectMany(b => b.Slots).Select(x => x.Chord?.Name ?? x.Symbol)))];
+
+    /// <summary>The chart's own key is among them, so that it is the one that is chosen, and all twelve tones are, none with more
+    /// signs than six.</summary>
+    [Fact]
+    public void A_chart_can_be_moved_to_every_key_and_is_in_one_of_them() =>
+        Assert.All(Enumerable.Range(-8, 19).SelectMany(f => new Key[] { new(new Note(f), false), new(new Note(f), true) }), own =>
+        {
+            var keys = TakeDownModel.Keys(own);
+            Assert.Contains(own, keys);
+            Assert.Equal(keys.Count, keys.Distinct().Count());
+            Assert.All(keys, k => Assert.True(k == own || k.IsMinor == own.IsMinor && Math.Abs(k.Signature) <= 6));
+            Assert.Equal(12, keys.Select(k => k.Tonic.PitchClass).Distinct().Count());
+        });
 
     [Fact]
     public async Task Each_section_can_be_copied_varied_played_again_and_left_out()

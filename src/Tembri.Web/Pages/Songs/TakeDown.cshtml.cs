@@ -144,11 +144,11 @@ internal sealed class TakeDownModel(TembriDbContext context, SongKeeper keeper, 
         return await OnPostCheckAsync(id);
     }
 
-    /// <summary>Keys a chart can be moved to: those of its mode, the two spellings of the far ones both.</summary>
+    /// <summary>Keys a chart can be moved to: those of its mode with six signs or fewer, and its own.</summary>
     public static IReadOnlyList<Core.Music.Key> Keys(Core.Music.Key of) =>
-        [.. Enumerable.Range(of.IsMinor ? -4 : -6, 13)
+        [.. Enumerable.Range(-6, 13)
             .Select(f => new Core.Music.Key(new Core.Music.Note(of.IsMinor ? f + 3 : f), of.IsMinor))
-            .OrderBy(k => k.Tonic.PitchClass).ThenBy(k => k.Tonic.Fifths)];
+            .Append(of).Distinct().OrderBy(k => k.Tonic.PitchClass).ThenBy(k => k.Tonic.Fifths)];
 
     public async Task<IActionResult> OnPostAsync(Guid? id)
     {
