@@ -29,11 +29,11 @@ public sealed class ChartActsTests(TembriHost host)
         [.. chart.Sections.Select(s => $"{s.Name} {s.Strum}: "
             + string.Join(" ", s.Bars.SelectMany(b => b.Slots).Select(x => x.Chord?.Name ?? x.Symbol)))];
 
-    /// <summary>The chart's own key is among them, so that it is the one that is chosen, and all twelve tones are, none with more
-    /// signs than six.</summary>
+    /// <summary>The chart's own key is among them, so that it is the one that is chosen, and all twelve tones are, none with
+    /// more signs than six.</summary>
     [Fact]
     public void A_chart_can_be_moved_to_every_key_and_is_in_one_of_them() =>
-        Assert.All(Enumerable.Range(-8, 19).SelectMany(f => new Key[] { new(new Note(f), false), new(new Note(f), true) }), own =>
+        Assert.All(Enumerable.Range(-8, 19).SelectMany(f => new[] { false, true }, (f, minor) => new Key(new Note(f), minor)), own =>
         {
             var keys = TakeDownModel.Keys(own);
             Assert.Contains(own, keys);
