@@ -33,7 +33,7 @@ public sealed class ChartActsTests(TembriHost host)
     /// more signs than six.</summary>
     [Fact]
     public void A_chart_can_be_moved_to_every_key_and_is_in_one_of_them() =>
-        Assert.All(Enumerable.Range(-8, 19).SelectMany(f => new Key[] { new(new Note(f), false), new(new Note(f), true) }), own =>
+        Assert.All(Enumerable.Range(-8, 19).SelectMany(f => new Key[] { new(new(f), false), new(new(f), true) }), own =>
         {
             var keys = TakeDownModel.Keys(own);
             Assert.Contains(own, keys);

@@ -25,13 +25,18 @@ public sealed class EditedInTurnTests
 
     private static string Played(Bar bar) => string.Join(' ', bar.Slots.Select(s => $"{s.Chord?.Name ?? s.Symbol}:{s.Beats:0.###}"));
 
+    /// <summary>A bar as it sounds: how its chords are spelt follows the key, which an edit may change where none is
+    /// said.</summary>
+    private static string Sounding(Bar bar) => string.Join(' ', bar.Slots.Select(s =>
+        $"{s.Chord?.PitchClassMask.ToString("x") ?? s.Symbol}/{s.Chord?.Bass?.PitchClass}:{s.Beats:0.###}"));
+
     private static string Words(Section section) => string.Concat(section.Bars
         .SelectMany(b => b.Slots.Select(s => s.Lyric).Prepend(b.Lead)).SelectMany(w => w.Where(c => !char.IsWhiteSpace(c))));
 
     /// <summary>All of a section that an edit elsewhere leaves alone; one that follows another changes with that.</summary>
     private static string Whole(Section section) => section.Like is { } like
         ? $"{section.Name}, as {like}"
-        : $"{section.Name}: {string.Join(" | ", section.Bars.Select(Played))} {Words(section)}";
+        : $"{section.Name}: {string.Join(" | ", section.Bars.Select(Sounding))} {Words(section)}";
 
     private static List<string> Hands(Chart chart) => [.. chart.Sections.Select(s => s.Strum)];
 
@@ -106,7 +111,7 @@ public sealed class EditedInTurnTests
                 return !was.SequenceEqual(now.SkipLast(1)) ? "A section" : before.Form.SequenceEqual(after.Form.SkipLast(1)) ? null : "The form";
             case "copy":
                 return !was.SequenceEqual(now.SkipLast(1)) ? "A section"
-                    : before.Sections[at].Bars.Select(Played).SequenceEqual(after.Sections[^1].Bars.Select(Played)) ? null : "The copy";
+                    : before.Sections[at].Bars.Select(Sounding).SequenceEqual(after.Sections[^1].Bars.Select(Sounding)) ? null : "The copy";
             case "without":
                 return was.Where((_, i) => i != at).SequenceEqual(now) ? null : "Another section";
             case "hand":

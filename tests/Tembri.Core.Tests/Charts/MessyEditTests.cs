@@ -71,10 +71,14 @@ public sealed class MessyEditTests
             if (gone.Text is not { } shorter) { Assert.True(gone.Fault!.Length > 10); continue; }
             var (rest, problems) = ChartReader.Read(shorter);
             Assert.Empty(problems);
-            Assert.Equal(Sections(chart).Where((_, at) => at != i), Sections(rest));
+            // The second of a name is called by it when the first is gone.
+            Assert.Equal(Sections(chart).Where((_, at) => at != i).Select(Unnumbered), Sections(rest).Select(Unnumbered));
             if (chart.Form.Where(p => p.Section != chart.Sections[i].Name).ToList() is { Count: > 0 } form)
-                Assert.Equal(form, rest.Form);
+                Assert.Equal(form.Select(p => (Unnumbered(p.Section), p.Times)),
+                    rest.Form.Select(p => (Unnumbered(p.Section), p.Times)));
         }
+
+        static string Unnumbered(string section) => section.Replace(" (2)", "", StringComparison.Ordinal);
     }
 
     [Theory]

@@ -44,7 +44,7 @@ public static partial class BarEdits
     public static Edited Write(string text, BarAddress at, string content)
     {
         // Names that only the chords show would be lost with those chords.
-        text = ChartTextRun.ChordsInBars(ForeignNames.WithNamesSaid(text));
+        text = EditableText.ForBars(ForeignNames.WithNamesSaid(text));
         content = Apart(content);
         return Checked(text, at, BarsIn(content).Length, WriteAnew(text, at, content));
     }
@@ -181,7 +181,7 @@ public static partial class BarEdits
     /// <summary>Puts a bar after another one, with its last chord to begin with.</summary>
     public static Edited Add(string text, BarAddress at)
     {
-        text = ChartTextRun.ChordsInBars(text);
+        text = EditableText.ForBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         if (found.Section.Like is not null) return Follows(found.Section);
         var same = Resolved(found.Section, at.Bar);
@@ -193,7 +193,7 @@ public static partial class BarEdits
     /// <summary>Takes a bar out. In a section that follows another one the bar follows again.</summary>
     public static Edited Remove(string text, BarAddress at)
     {
-        text = ChartTextRun.ChordsInBars(text);
+        text = EditableText.ForBars(text);
         return Checked(text, at, 0, TakenOut(text, at));
     }
 
@@ -247,7 +247,7 @@ public static partial class BarEdits
 
     private static Edited Rework(string text, BarAddress at, string? content, Func<Bar, Chart, (Bar? Bar, string? Fault)> change)
     {
-        text = ChartTextRun.ChordsInBars(text);
+        text = EditableText.ForBars(text);
         if (Find(text, at) is not { } found) return Edited.Refuse(Gone);
         var isTyped = content is not null;
         content = Tidy(content ?? found.Span.Content, found.Naming);

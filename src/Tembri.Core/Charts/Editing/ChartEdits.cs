@@ -70,7 +70,7 @@ public static class ChartEdits
     /// <param name="hand">What is written.</param>
     public static Edited Hand(string text, int section, SectionHand hand) =>
         SectionEdits.Checked(text,
-            OwnLine(HandInEachSection(ColumnLines.OneBelowTheOther(text)), section, ChartTextRun.IsStrum, 0,
+            OwnLine(HandInEachSection(EditableText.ForLines(text)), section, ChartTextRun.IsStrum, 0,
                 hand == SectionHand.None ? null : $"strum: {hand}"));
 
     /// <summary>The text with what the hand does said in each section, where it was said once at the head: then one of them can
@@ -127,7 +127,7 @@ public static class ChartEdits
     /// <param name="line">The line, as <see cref="FigureText.Write"/> gives it; null to take it out.</param>
     public static Edited Figure(string text, int section, int number, string? line) =>
         SectionEdits.Checked(text,
-            OwnLine(ColumnLines.OneBelowTheOther(text), section, FigureText.IsFigure, number, line));
+            OwnLine(EditableText.ForLines(text), section, FigureText.IsFigure, number, line));
 
     /// <summary>Replaces, adds or takes out one of a section's lines that say something besides its bars.</summary>
     private static Edited OwnLine(string text, int section, Predicate<string> isOne, int number, string? line)

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Tembri.Core.Charts.Reading;
 using Tembri.Core.Chords;
 using Tembri.Core.Music;
@@ -8,7 +9,7 @@ namespace Tembri.Core.Charts.Editing;
 /// <summary>Sections that come and go, as changes of a chart's text.</summary>
 /// <remarks>Text is written in more ways than can be foreseen, so each change is read again: one that would change another
 /// section, or leave something that is not understood, is not made.</remarks>
-public static class SectionEdits
+public static partial class SectionEdits
 {
     internal const string Gone = "This section is not in the chart any more.";
 
@@ -19,8 +20,9 @@ public static class SectionEdits
     {
         var chart = ChartReader.Read(text).Chart;
         if (chart.Sections.ElementAtOrDefault(section) is not { } part) return Edited.Refuse(Gone);
+        text = WithNumberWritten(text, chart, part);
         var name = NewName(chart, part.Name);
-        // A second one of its name has a number that stands nowhere in the text; the first may play the same.
+        // Where its number stands nowhere in the text the first of its name may play the same.
         var alike = chart.Sections.Where(s => s != part && Bars(s) == Bars(part)).Select(s => s.Name);
         return Longer(text, chart, part with { Name = name }, alike.Prepend(part.Name).Select(n => $"[{name}: as {n}]\n"));
     }
@@ -69,7 +71,7 @@ public static class SectionEdits
     /// <param name="section">Which section, from 0.</param>
     public static Edited Without(string text, int section)
     {
-        text = ColumnLines.OneBelowTheOther(text);
+        text = EditableText.ForLines(text);
         var (chart, problems) = ChartReader.Read(text);
         if (chart.Sections.ElementAtOrDefault(section) is not { } gone) return Edited.Refuse(Gone);
         if (chart.Sections.FirstOrDefault(s => s.Like == gone.Name) is { } follower)
@@ -84,6 +86,8 @@ public static class SectionEdits
         lines.RemoveRange(gone.Line - 1, EndOf(lines, chart.Sections, gone) - gone.Line + 1);
         // What asks for it once more would be words without it.
         lines.RemoveAll(ChartTextRun.RepeatsAmong(chart.Sections.Select(s => s.Name)).Invoke);
+        if (gone.Kind == SectionKind.Chorus && chart.Sections.Count(s => s.Kind == SectionKind.Chorus) == 1)
+            lines.RemoveAll(ChartTextRun.IsMarkOfChorus);
         var shorter = string.Join('\n', lines).TrimEnd('\n');
         if (ChartEdits.HasForm(text)
             || form.Count > 0 && !Played(ChartReader.Read(shorter).Chart).SequenceEqual(Played(chart, gone)))
@@ -95,8 +99,11 @@ public static class SectionEdits
         if (others.Sections.Any(s => s.Name == ChartTextRun.Unnamed) && chart.Sections.All(s => s.Name != ChartTextRun.Unnamed))
             return Edited.Refuse(NotAlone);
         // Of two sections of one name the second is called by it then.
-        var wanted = chart.Sections.Where(s => s != gone).Select(Bars);
-        return others.Sections.Select(Bars).SequenceEqual(wanted) ? Edited.To(shorter) : Edited.Refuse(NotAlone);
+        var wanted = chart.Sections.Where(s => s != gone).ToList();
+        return others.Sections.Select(Bars).SequenceEqual(wanted.Select(Bars))
+            && others.Sections.Select(Words).SequenceEqual(wanted.Select(Words))
+            ? Edited.To(shorter)
+            : Edited.Refuse(NotAlone);
     }
 
     /// <summary>What is played when, by its place among the sections, and how often.</summary>
@@ -140,7 +147,7 @@ public static class SectionEdits
     /// <param name="ways">How it may be written, heading and bars.</param>
     private static Edited Longer(string text, Chart chart, Section? meant, IEnumerable<string> ways)
     {
-        text = ColumnLines.OneBelowTheOther(text);
+        text = EditableText.ForLines(text);
         var known = Known(chart);
         var problems = ChartReader.Read(text).Problems;
         foreach (var way in ways)
@@ -179,10 +186,29 @@ public static class SectionEdits
     private static string Appended(string text, string section) =>
         text + (text.AsSpan(text.LastIndexOf('\n') + 1).Trim().Length == 0 ? "\n" : "\n\n") + section;
 
+    /// <summary>The text with the whole name of a second section of its name in its heading, so that another can follow it; the
+    /// same text where that would change anything.</summary>
+    private static string WithNumberWritten(string text, Chart chart, Section part)
+    {
+        if (!SecondOfItsName().IsMatch(part.Name) || part.Line == 0) return text;
+        var lines = ColumnLines.OneBelowTheOther(text).Split('\n').ToList();
+        if (part.Line > lines.Count) return text;
+        if (ChartTextRun.IsHeading(LineTidy.Of(lines[part.Line - 1]))) lines.RemoveAt(part.Line - 1);
+        lines.Insert(part.Line - 1, $"[{part.Name}]");
+        var written = string.Join('\n', lines);
+        var after = ChartReader.Read(written).Chart;
+        return Known(after).SequenceEqual(Known(chart)) && after.Form.SequenceEqual(chart.Form) ? written : text;
+    }
+
+    /// <summary>A number that tells apart sections of one name; it stands nowhere in the text.</summary>
+    [GeneratedRegex(@" \([0-9]+\)$")]
+    private static partial Regex SecondOfItsName();
+
     /// <summary>The name with the next number that is free: Verse 1 gives Verse 2, Bridge (half time) gives Bridge 2 (half
     /// time).</summary>
     private static string NewName(Chart chart, string name)
     {
+        name = SecondOfItsName().Replace(name, "");
         var remark = name.EndsWith(')') && name.IndexOf(" (", StringComparison.Ordinal) is > 0 and var at ? name[at..] : "";
         name = name[..^remark.Length];
         var stem = name.TrimEnd("0123456789 ".ToCharArray());

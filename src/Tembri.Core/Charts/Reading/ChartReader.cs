@@ -18,6 +18,10 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
 
     /// <summary>Where the text lists the chords of the song, which is not played.</summary>
     internal IReadOnlyList<Slot> Listed { get; init; } = [];
+
+    /// <summary>The lines, from 1, in which a section begins whose name stands nowhere and that other lines of the text
+    /// show.</summary>
+    internal IReadOnlyList<int> BeginsUnnamed { get; init; } = [];
 }
 
 /// <summary>Reads chart text: header lines, sections in their own line, bar grids, lyrics with chords in square brackets, chords

@@ -110,6 +110,7 @@ internal sealed partial class ChartTextRun
         return new ChartReading(WithKey(chart), _problems.ToList())
         {
             Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine, Listed = _listed,
+            BeginsUnnamed = _beginsUnnamed,
         };
     }
 

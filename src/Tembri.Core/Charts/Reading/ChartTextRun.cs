@@ -48,6 +48,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         FindLetters(lines);
         FindBarNumbers(lines);
         FindNumbers(lines);
+        FindUnnamed(lines);
         FindSpoken(lines);
         FindJoined(lines);
         FindGuitars(lines);

@@ -72,7 +72,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     [GeneratedRegex(@"^\s*\{\s*(?:so(?<part>[cvb])(?:\s*:(?<name>[^{}]*)\}|\s*\})|eo[cvb]\s*\})\s*$", LinePatterns.AnyCase)]
     private static partial Regex Short();
 
-    [GeneratedRegex(@"^\s*(?:\{\s*end[ _]of[ _](?>[\w ]+)\}?|end_of_\w+|end\s+of\s+(?:the\s+)?(?:" + KnownNames
+    [GeneratedRegex(@"^\s*(?:\{\s*end[ _]of[ _](?>[\w ]+)\}?|end_of_\w+|\[\s*/\s*" + KnownNames + @"\s*\]|end\s+of\s+(?:the\s+)?(?:" + KnownNames
             + @"|song|part|section|tab(?:lature)?|grid)(?:\s+(?:[0-9]{1,2}|one|two|three|four))?)\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
@@ -99,6 +99,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True for a mark that only says where a part ends.</summary>
     public static bool IsEnd(string line) =>
         EndOf().IsMatch(line) || Short().Match(line) is { Success: true } mark && !mark.Groups["part"].Success;
+
+    /// <summary>True for a mark that says where a section ends; staves and grids stand within one.</summary>
+    public static bool IsEndOfSection(string line) =>
+        IsEnd(line) && !line.Contains("tab", StringComparison.OrdinalIgnoreCase)
+            && !line.Contains("grid", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>A line that is nothing but a heading; null for any other.</summary>
     /// <param name="line">The line.</param>

@@ -1,0 +1,133 @@
+using System.Text.RegularExpressions;
+
+namespace Tembri.Core.Charts.Reading;
+
+/// <content>Stanzas that begin a section without a name behind a chorus or a bridge that has one.</content>
+internal sealed partial class ChartTextRun
+{
+    [GeneratedRegex(@"^\s*\{\s*chorus\b[^{}]*\}\s*$", LinePatterns.AnyCase)]
+    private static partial Regex PlaysChorus();
+
+    [GeneratedRegex(@"^\s*\{\s*verse\b[^{}]*\}\s*$", LinePatterns.AnyCase)]
+    private static partial Regex MarkOfVerse();
+
+    /// <summary>True for a mark that plays the chorus, where there is one above.</summary>
+    internal static bool IsMarkOfChorus(string line) => PlaysChorus().IsMatch(line);
+
+    private const int MostStanzas = 300;   // more than a song has
+    private readonly List<int> _beginsUnnamed = [];
+
+    /// <summary>Finds where a verse without a name begins behind a section that it is no part of; that is said.</summary>
+    private void FindUnnamed(List<(string Text, int Number)> lines)
+    {
+        if (StanzasIn(lines) is not { } parts) return;
+        foreach (var (at, above, like, why) in UnnamedStanzas.In(parts))
+        {
+            if (_numbered.ContainsKey(at)) continue;
+            _numbered[at] = like is null or Unnamed ? Unnamed : HeadingLine.KindOf(like);
+            if (why == PartedBy.EndMark) continue;
+            _beginsUnnamed.Add(lines[at].Number);
+            var shown = why switch
+            {
+                PartedBy.ChordsOfAnother => $"These lines have the chords with which {like} begins",
+                PartedBy.LinesOfAnother => $"These lines are words alone, as many as {like} begins with",
+                PartedBy.Repetition => $"{above} comes again below without these lines",
+                _ => $"{above} has other bars above",
+            };
+            Problem(lines[at].Number, 1,
+                $"{shown}, so they are no part of {above}, and from here on it is a section of its own. Write its name in a line above, "
+                    + "such as Verse 2.");
+        }
+    }
+
+    /// <summary>All stanzas by the names they stand under; null where a chart has no names, or more stanzas than any
+    /// song.</summary>
+    private List<NamedStanzas>? StanzasIn(List<(string Text, int Number)> lines)
+    {
+        var (parts, stanzas) = (new List<NamedStanzas> { new(Unnamed, SectionKind.Own, -1, false, []) }, 0);
+        Stanza? open = null;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var line = lines[i].Text;
+            if (line.Length is 0 or > ChartLimits.LongestLine || PageDebris.IsRule(line))
+            {
+                Close();
+                continue;
+            }
+            if (TabBegins().IsMatch(line)
+                && lines.FindIndex(i + 1, l => TabEnds().IsMatch(l.Text) || TabBegins().IsMatch(l.Text)) is > 0 and var tab
+                && TabEnds().IsMatch(lines[tab].Text))
+            {
+                i = tab;
+                continue;
+            }
+            if (HeadingLine.IsEndOfSection(line))
+            {
+                Close();
+                parts.Add(new(Unnamed, SectionKind.Own, i, true, []));
+                continue;
+            }
+            // Whoever looks below a name looks past what the hand plays.
+            if (IsStrum(line) || FigureText.IsFigure(line)) continue;
+            line = WithoutBrackets(WithoutComment(lines, i));
+            if ((_numbered.TryGetValue(i, out var verse) ? new(verse, 1, 0) : NameOn(lines, i, line) ?? NameAgain(line)) is
+                { } named)
+            {
+                Close();
+                parts.Add(new(named.Name, new Section(named.Name, []).Kind, i, false, []));
+                // A mark that plays the chorus again has nothing below it.
+                if (IsMarkOfChorus(line) && parts.Exists(p => p is { Kind: SectionKind.Chorus, HasChords: true })
+                    && !lines.Exists(l => MarkOfVerse().IsMatch(l.Text)))
+                    parts.Add(new(Unnamed, SectionKind.Own, i, true, []));
+                if (named.RestAt >= line.Length) continue;
+                line = new string(' ', named.RestAt) + line[named.RestAt..];
+            }
+            if (stanzas > MostStanzas || parts.Count > MostStanzas) return null;
+            if (line.AsSpan().TrimStart() is ['{', ..] && WithRoundChords(line) is null || IsRemark(line)
+                || PageDebris.Of(line, IsChord) is not null)
+                continue;
+            open ??= new(i, "", 0, 0);
+            var chords = ChordsOn(line);
+            var hasWords = (chords.Length == 0 || line.Contains('['))
+                && LinePatterns.SmallLetters().IsMatch(ChordsInBrackets().Replace(line, ""));
+            if (chords.Length > 0)
+                open = open with
+                {
+                    Chords = open.Chords + chords, Rows = open.Rows + 1, Words = open.Rows == 0 ? 0 : open.Words,
+                };
+            if (hasWords) open = open with { Words = open.Words + 1 };
+        }
+        Close();
+        return parts.Count > 1 ? parts : null;
+
+        HeadingLine? NameAgain(string line) =>
+            line.Trim(' ', '.', ':', '(', ')', '-', '*') is { Length: > 0 and <= LongestNaming } name
+                && parts.Exists(p => p.At >= 0 && !p.IsBehindEnd && p.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
+                ? new(name, 1, line.Length)
+                : null;
+
+        void Close()
+        {
+            if (open is not null) parts[^1].Stanzas.Add(open);
+            if (open is not null) stanzas++;
+            open = null;
+        }
+    }
+
+    private HeadingLine? NameOn(List<(string Text, int Number)> lines, int at, string line) =>
+        HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) ?? InShortAboveWords(lines, at, line)
+            ?? EndAbove(lines, at, line)
+            ?? (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front && !IsChordInFront(line, front) ? front : null)
+            ?? HeadingLine.WithWords(line);
+
+    /// <summary>The chords of a line in their order, each in square brackets; empty for a line of words.</summary>
+    private string ChordsOn(string line)
+    {
+        var symbols = line.Contains('[') ? InSquares().Matches(line).Select(m => m.Groups["inside"].Value.Trim())
+            : line.Contains('|') ? line.Split([' ', '|', ':', '.'], StringSplitOptions.RemoveEmptyEntries)
+            : WithRoundChords(line) is { } squared ? InSquares().Matches(squared).Select(m => m.Groups["inside"].Value.Trim())
+            : IsChordLine(line) ? ChordsOf(line).Select(c => c.Text)
+            : [];
+        return string.Concat(symbols.Where(IsChord).Select(s => $"[{s}]"));
+    }
+}
