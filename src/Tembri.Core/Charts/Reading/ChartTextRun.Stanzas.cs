@@ -15,12 +15,13 @@ internal sealed partial class ChartTextRun
     internal static bool IsMarkOfChorus(string line) => PlaysChorus().IsMatch(line);
 
     private const int MostStanzas = 300;   // more than a song has
+    private const int LongestSong = 20_000;   // characters; in a longer text nobody could tell what belongs together
     private readonly List<int> _beginsUnnamed = [];
 
     /// <summary>Finds where a verse without a name begins behind a section that it is no part of; that is said.</summary>
     private void FindUnnamed(List<(string Text, int Number)> lines)
     {
-        if (StanzasIn(lines) is not { } parts) return;
+        if (lines.Sum(l => l.Text.Length) > LongestSong || StanzasIn(lines) is not { } parts) return;
         foreach (var (at, above, like, why) in UnnamedStanzas.In(parts))
         {
             if (_numbered.ContainsKey(at)) continue;

@@ -115,11 +115,7 @@ internal static class UnnamedStanzas
         var chords = part.Chords(0, part.Stanzas.Count);
         var itself = new Begun(part.Name, part.Kind, part.Stanzas is [var begin, ..] ? begin : new(0, "", 0, 0), part.Head(0));
         var again = at + 1 < parts.Count && parts[at + 1].IsNamesakeOf(part) ? parts[at + 1] : null;
-        // It ends where it ends when it comes again.
-        var end = again is { HasChords: true } && again.Stanzas.Count < part.Stanzas.Count
-            && again.Chords(0, again.Stanzas.Count) == part.Chords(0, again.Stanzas.Count)
-                ? again.Stanzas.Count
-                : -1;
+        var end = again is null ? -1 : EndOf(parts, part, again);
         var (owner, ownerAt, here) = (itself, 0, 0);
         for (var k = 0; k < part.Stanzas.Count; k++)
         {
@@ -147,10 +143,27 @@ internal static class UnnamedStanzas
 
         bool Begins(Begun other, Stanza stanza, bool isParted) =>
             other.Head is { } head && (chords.AsSpan(here).StartsWith(head)
-                    ? isParted || !IsNamedBelow(parts, at, other.Kind)
-                        && (again is not null || parted.Contains(head) || IsLackedBySome(parts, part, head))
+                    // A chorus is not followed by a chorus.
+                    ? isParted || again is not null || !IsNamedBelow(parts, at, other.Kind)
+                        && (parted.Contains(head) || IsLackedBySome(parts, part, head))
                     : isParted && stanza.Rows > 1 && head.StartsWith(stanza.Chords, StringComparison.Ordinal))
                 && chords.AsSpan(ownerAt, here - ownerAt).IndexOf(head) < 0;
+    }
+
+    /// <summary>How many of its stanzas a section has that comes again right below: as many as there, or those above the ones
+    /// that a bare name has below it as well. Where it is only named, and no verse is, the second of two is a verse. -1 where
+    /// nothing shows it.</summary>
+    private static int EndOf(IReadOnlyList<NamedStanzas> parts, NamedStanzas part, NamedStanzas again)
+    {
+        if (part.Stanzas.Count < 2) return -1;
+        if (again is { HasChords: true } && again.Stanzas.Count < part.Stanzas.Count
+            && again.Chords(0, again.Stanzas.Count) == part.Chords(0, again.Stanzas.Count))
+            return again.Stanzas.Count;
+        var belowNames = parts.Where(o => o != part && o is { IsApart: true, HasChords: true } && o.IsNamesakeOf(part)
+            && o.Stanzas[0].Chords != part.Stanzas[0].Chords).Select(o => o.Stanzas[0].Chords).ToHashSet();
+        if (part.Stanzas.FindIndex(1, s => belowNames.Contains(s.Chords)) is > 0 and var shared) return shared;
+        return part.Stanzas is [{ Rows: > 0 }, { Rows: > 0 }] && !again.HasChords
+            && !parts.Any(o => o.Kind == SectionKind.Verse) ? 1 : -1;
     }
 
     private static bool AreAlike(Begun one, Begun other) =>
