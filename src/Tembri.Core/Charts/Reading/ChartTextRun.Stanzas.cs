@@ -30,14 +30,13 @@ internal sealed partial class ChartTextRun
             _beginsUnnamed.Add(lines[at].Number);
             var shown = why switch
             {
-                PartedBy.ChordsOfAnother => $"These lines have the chords with which {like} begins",
-                PartedBy.LinesOfAnother => $"These lines are words alone, as many as {like} begins with",
-                PartedBy.Repetition => $"{above} comes again below without these lines",
-                _ => $"{above} has other bars above",
+                PartedBy.ChordsOfAnother => $"These lines have the chords with which {like} begins, so they are no part of {above}",
+                PartedBy.LinesOfAnother => $"These lines are words alone, as many as {like} begins with, so they are no part of {above}",
+                PartedBy.Repetition => $"{above} comes again below without these lines, so they are no part of it",
+                _ => $"{above} has other bars above, so these lines are no part of it",
             };
             Problem(lines[at].Number, 1,
-                $"{shown}, so they are no part of {above}, and from here on it is a section of its own. Write its name in a line above, "
-                    + "such as Verse 2.");
+                $"{shown} but a section of their own. Write its name in a line above, such as Verse 2.");
         }
     }
 
