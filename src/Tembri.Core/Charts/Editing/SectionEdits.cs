@@ -216,6 +216,8 @@ public static partial class SectionEdits
         var number = 2;
         // A form may name a section without its remark, so that is to stay free as well.
         while (chart.Sections.Any(s => s.Name.Equals($"{stem} {number}", StringComparison.OrdinalIgnoreCase)
+            // Beside Chorus (2) nobody would tell Chorus 2.
+            || s.Name.Equals($"{stem} ({number})", StringComparison.OrdinalIgnoreCase)
             || s.Name.StartsWith($"{stem} {number} (", StringComparison.OrdinalIgnoreCase)))
             number++;
         return $"{stem} {number}{remark}";
