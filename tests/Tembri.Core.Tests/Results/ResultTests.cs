@@ -26,6 +26,9 @@ public sealed class ResultTests
         ["roads"] = LearningLines.Roads, ["changes"] = PartLines.Changes, ["closeness"] = PartLines.Closenesses,
         ["found"] = PartLines.Found, ["open"] = PartLines.Open, ["guards"] = PartLines.Guards, ["thinned"] = PartLines.Thinned,
         ["fits"] = PartLines.Fits, ["versions"] = PartLines.Versions, ["prices"] = PriceLines.Lines,
+        ["charts"] = ChartResultLines.Charts, ["edits"] = ChartResultLines.Edits, ["heard"] = ChartResultLines.Heard,
+        ["symbols"] = BasicLines.ChordSymbols, ["notes-named"] = BasicLines.NotesNamed, ["written"] = BasicLines.Written,
+        ["necks"] = BasicLines.NecksAndHands, ["lessons"] = BasicLines.LessonsAndWishes,
     };
 
     public static TheoryData<string> Kinds => [.. All.Keys];

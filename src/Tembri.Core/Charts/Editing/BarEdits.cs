@@ -52,11 +52,14 @@ public static partial class BarEdits
     private static string[] BarsIn(string content) =>
         content.Split('|', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 
-    /// <summary>An edit, unless it would change another bar.</summary>
-    private static Edited Checked(string text, BarAddress at, int bars, Edited edited) =>
-        edited.Text is not { } changed || changed == text || EditCheck.ChangesOnly(text, at, changed, bars)
-            ? edited
-            : Edited.Refuse(NotFromHere);
+    /// <summary>An edit, unless it would change another bar. A bar that only its line written otherwise has lost is still
+    /// there.</summary>
+    private static Edited Checked(string text, BarAddress at, int bars, Edited edited) => edited switch
+    {
+        { Fault: Gone } => Edited.Refuse(Find(text, at) is null ? Gone : NotFromHere),
+        { Text: { } changed } when changed != text && !EditCheck.ChangesOnly(text, at, changed, bars) => Edited.Refuse(NotFromHere),
+        _ => edited,
+    };
 
     private static Edited WriteAnew(string text, BarAddress at, string content)
     {
