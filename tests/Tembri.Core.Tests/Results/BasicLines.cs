@@ -68,8 +68,8 @@ internal static class BasicLines
             yield return Tuning.TryParse(text, out var t) ? $"tuning {text}: {t.Name} {string.Join(",", t.Strings)} {t.Apart().Known.Name} {t.Apart().Shift} {t.PitchClass(1, 3)}" : $"tuning {text}: none";
     }
 
-    /// <summary>Where fingers land, how wide and how hard it is there, on each guitar with no capo, a low and the highest one; what
-    /// hands span; guitars and hands that were measured.</summary>
+    /// <summary>Where fingers land, how wide and how hard it is there, on each guitar with no capo, a low and the highest one;
+    /// what hands span; guitars and hands that were measured.</summary>
     public static IEnumerable<string> NecksAndHands()
     {
         foreach (var guitar in Guitar.Presets)
@@ -91,9 +91,14 @@ internal static class BasicLines
     public static IEnumerable<string> LessonsAndWishes()
     {
         var from = new DateOnly(2027, 2, 2);
-        LessonChange[] changes = [new(from.AddDays(7), null, null), new(from.AddDays(14), from.AddDays(16), new TimeOnly(18, 30)), new(from.AddDays(1), from.AddDays(2), null), new(from.AddDays(21), from.AddDays(90), null)];
+        LessonChange[] changes =
+        [
+            new(from.AddDays(7), null, null), new(from.AddDays(14), from.AddDays(16), new TimeOnly(18, 30)),
+            new(from.AddDays(1), from.AddDays(2), null), new(from.AddDays(21), from.AddDays(90), null)
+        ];
         FreeDays[] free = [new(from.AddDays(28), from.AddDays(35), "spring"), new(from, from, "the first")];
-        foreach (var (weeks, until) in new[] { (1, (DateOnly?)null), (2, null), (3, from.AddDays(42)), (0, null), (1, from.AddDays(35)) })
+        (int, DateOnly?)[] rules = [(1, null), (2, null), (3, from.AddDays(42)), (0, null), (1, from.AddDays(35))];
+        foreach (var (weeks, until) in rules)
             foreach (var (a, b) in new[] { (-20, 60), (14, 14), (15, 41), (0, 0), (80, 100) })
                 yield return $"every {weeks} until {until?.DayNumber - from.DayNumber} in {a} to {b}: {string.Join(" ", LessonCalendar.Between(new LessonRule(from, new TimeOnly(15, 0), 30, weeks, until), changes, free, from.AddDays(a), from.AddDays(b)).Select(l => $"{l.On.DayNumber - from.DayNumber}:{l.Day.DayNumber - from.DayNumber} {l.At.ToString("HH:mm", CultureInfo.InvariantCulture)} {l.State} {l.Why}"))}";
         TeacherWishes[] some =

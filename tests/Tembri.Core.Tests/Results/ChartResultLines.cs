@@ -80,8 +80,8 @@ internal static class ChartResultLines
         return $"{first + 1}-{a.Length - last} {string.Join(" // ", b[first..(b.Length - last)])}";
     }
 
-    /// <summary>What is heard in a song that is played as written, out of tune and in another key, with another chord and another
-    /// form, and by one who knows no chart.</summary>
+    /// <summary>What is heard in a song that is played out of tune and in another key, with another chord and another form,
+    /// and by one who knows no chart.</summary>
     public static IEnumerable<string> Heard()
     {
         const string song = "tempo: 100\nform: Verse, Chorus, Verse, Chorus\n[Verse]\n| G | Em7 | C | D7 |\n[Chorus]\n| Cmaj7 | G/B | Am . D . | Gsus4 G |\n";

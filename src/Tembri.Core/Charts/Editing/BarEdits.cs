@@ -57,7 +57,8 @@ public static partial class BarEdits
     private static Edited Checked(string text, BarAddress at, int bars, Edited edited) => edited switch
     {
         { Fault: Gone } => Edited.Refuse(Find(text, at) is null ? Gone : NotFromHere),
-        { Text: { } changed } when changed != text && !EditCheck.ChangesOnly(text, at, changed, bars) => Edited.Refuse(NotFromHere),
+        { Text: { } changed } when changed != text && !EditCheck.ChangesOnly(text, at, changed, bars) =>
+            Edited.Refuse(NotFromHere),
         _ => edited,
     };
 
