@@ -35,6 +35,43 @@ internal sealed class ChartLines(string text, ChartNaming naming)
     public void Replace(BarSpan place, string written) =>
         SetLineOf(place, LineOf(place).Remove(place.Column - 1, place.Length).Insert(place.Column - 1, written));
 
+    /// <summary>Writes something else where a bar stands above words. What stands behind it keeps its place as far as there is
+    /// space; where there is none, the words below move along.</summary>
+    public void ReplaceInPlace(BarSpan place, string written)
+    {
+        Replace(place, written);
+        var line = LineOf(place);
+        var (end, more) = (place.Column - 1 + written.Length, written.Length - place.Length);
+        if (end >= line.Length) return;
+        if (more < 0)
+        {
+            SetLineOf(place, line.Insert(end, new string(' ', -more)));
+            return;
+        }
+        // Signs of a page's source stand there too, and stay.
+        var space = LineTidy.Of(line).Skip(end).TakeWhile(c => c == ' ').Count();
+        var blanks = Enumerable.Range(end, Math.Min(space, line.Length - end)).Where(i => line[i] == ' ').ToList();
+        var taken = Math.Clamp(Math.Min(space - 1, blanks.Count), 0, more);
+        SetLineOf(place, string.Concat(line.Where((_, i) => !blanks.TakeLast(taken).Contains(i))));
+        var pushed = more - taken;
+        if (pushed == 0 || !HasWordsBelow(place)) return;
+        this[place.Line] = Pushed(this[place.Line], place.Column - 1 + place.Length + space, pushed,
+            inWords: place.Notation != BarNotation.Grid);
+    }
+
+    /// <summary>Words with blanks before those that begin at a place or behind it.</summary>
+    /// <param name="words">The line.</param>
+    /// <param name="at">The place, from 0.</param>
+    /// <param name="by">How many blanks.</param>
+    /// <param name="inWords">True where a chord stands above a syllable, so that blanks come into the word; below bars a word
+    /// belongs to the one it begins under.</param>
+    public static string Pushed(string words, int at, int by, bool inWords)
+    {
+        if (!inWords && at > 0)
+            while (at < words.Length && words[at - 1] != ' ') at++;
+        return words.PadRight(at).Insert(at, new string(' ', by)).TrimEnd();
+    }
+
     public void Insert(int at, string line) => _lines.Insert(at, line);
 
     public void InsertRange(int at, IEnumerable<string> lines) => _lines.InsertRange(at, lines);

@@ -82,8 +82,16 @@ public static partial class ChartTextMover
                 lines[i] = Pitches().Replace(lines[i], m => Pitched(m.Groups["pitch"].Value) + m.Groups["after"].Value);
             else if (FigureText.IsFigure(lines[i]))
                 lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
-            else if (slots.Contains(i + 1)) lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to,
-                IsAbove(i));
+            else if (slots.Contains(i + 1))
+            {
+                var (isAbove, below) = (IsAbove(i), i + 1);
+                // Chords above a syllable stay as near to it as they can; below bars the words can go along.
+                Action<int, int>? push = isAbove && lines[i].Contains('|')
+                        && ChartTextRun.IsLyricLine(lines.ElementAtOrDefault(below) ?? "", reading.Naming)
+                    ? (column, by) => lines[below] = ChartLines.Pushed(lines[below], column, by, inWords: false)
+                    : null;
+                lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to, isAbove, push);
+            }
         }
         var moved = (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
         // In another key nothing may show by which names chords are called.
@@ -120,7 +128,7 @@ public static partial class ChartTextMover
     private static partial Regex Position();
 
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,
-        ChartNaming written, Key to, bool isAbove)
+        ChartNaming written, Key to, bool isAbove, Action<int, int>? push)
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
@@ -141,7 +149,8 @@ public static partial class ChartTextMover
             // In the place of words, so that what follows stays above the same syllable.
             if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
                 now = now.PadRight(slot.Length);
-            if (isAbove && next is { } column) KeepColumn(moved, end, column, now.Length - slot.Length);
+            if (isAbove && next is { } column && KeepColumn(moved, end, column, now.Length - slot.Length) is > 0 and var more)
+                push?.Invoke(column, more);
             moved.Remove(start, end - start).Insert(start, now);
             next = start;
         }
@@ -150,14 +159,17 @@ public static partial class ChartTextMover
 
     /// <summary>Takes what a chord is longer from the blanks before the next one, or gives what it is shorter to them, so that
     /// this one stays above its syllable.</summary>
-    private static void KeepColumn(StringBuilder line, int from, int to, int more)
+    /// <returns>By how much it stands further right all the same.</returns>
+    private static int KeepColumn(StringBuilder line, int from, int to, int more)
     {
         var end = to;
         while (end > from && line[end - 1] != ' ') end--;
         var begin = end;
         while (begin > from && line[begin - 1] == ' ') begin--;
-        if (end == begin) return;
+        if (end == begin) return Math.Max(0, more);
+        var taken = Math.Clamp(more, 0, end - begin - 1);
         if (more < 0) line.Insert(end, " ", -more);
-        else line.Remove(begin, Math.Min(more, end - begin - 1));
+        else line.Remove(begin, taken);
+        return Math.Max(0, more) - taken;
     }
 }

@@ -8,10 +8,16 @@ namespace Tembri.Core.Charts.Editing;
 internal static class EditableText
 {
     /// <summary>Ready for a change of bars.</summary>
-    public static string ForBars(string text) => ChartTextRun.ChordsInBars(WithSectionsNamed(text));
+    public static string ForBars(string text) => ChartTextRun.ChordsInBars(WithNames(text));
 
     /// <summary>Ready for a change of whole lines: one column below the other.</summary>
-    public static string ForLines(string text) => ColumnLines.OneBelowTheOther(WithSectionsNamed(text));
+    public static string ForLines(string text) => ColumnLines.OneBelowTheOther(WithNames(text));
+
+    private static string WithNames(string text) => WithSectionsNamed(WithFormNamed(text));
+
+    /// <summary>The text with names of sections where its form has letters for them: another section would move those.</summary>
+    private static string WithFormNamed(string text) =>
+        ChartReader.Read(text) is { FormIsByOrder: true } reading ? ChartEdits.Form(text, reading.Chart.Form).Apply(text) : text;
 
     /// <summary>The text with a name above each section that begins without one behind a section that has one; the same text
     /// where it has none, or where a name would be read otherwise.</summary>

@@ -7,10 +7,22 @@ internal sealed class GridBars : BarWriting
 
     public override bool KnowsAsBefore => true;
 
+    public override bool StandsOverWords => true;
+
     public override bool Holds(ChartLines lines, Section section, BarSpan place, string content) => true;
 
-    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars) =>
-        lines.Replace(place, string.Join(" | ", bars));
+    /// <summary>Above words as many chords and dots as before stand each where the one before it stood, as far as there is
+    /// space.</summary>
+    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
+    {
+        var now = string.Join(" | ", bars);
+        if (!lines.HasWordsBelow(place)) lines.Replace(place, now);
+        else if ((LinePatterns.WordsOf(lines.Written(place)), now.Split(' ')) is var (old, items) && old.Count == items.Length)
+            for (var i = items.Length - 1; i >= 0; i--)
+                lines.ReplaceInPlace(place with { Column = place.Column + old[i].Offset, Length = old[i].Text.Length },
+                    items[i]);
+        else lines.ReplaceInPlace(place, now);
+    }
 
     public override string Appended(string line, string content) => $"{line} {content} |";
 

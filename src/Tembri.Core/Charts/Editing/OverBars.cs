@@ -38,29 +38,8 @@ internal sealed partial class OverBars : BarWriting
 
     /// <summary>The chords after it stand where they stood: what it is longer or shorter is taken from the space behind
     /// it.</summary>
-    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
-    {
-        var content = bars[0];
-        lines.Replace(place, content);
-        var line = lines.LineOf(place);
-        var (end, more) = (place.Column - 1 + content.Length, content.Length - place.Length);
-        if (end >= line.Length) return;
-        if (more < 0)
-        {
-            lines.SetLineOf(place, line.Insert(end, new string(' ', -more)));
-            return;
-        }
-        // Signs of a page's source stand there too, and stay.
-        var space = LineTidy.Of(line).Skip(end).TakeWhile(c => c == ' ').Count();
-        var blanks = Enumerable.Range(end, Math.Min(space, line.Length - end)).Where(i => line[i] == ' ').ToList();
-        var taken = Math.Clamp(Math.Min(space - 1, blanks.Count), 0, more);
-        lines.SetLineOf(place, string.Concat(line.Where((_, i) => !blanks.TakeLast(taken).Contains(i))));
-        // No room left: the words below move along with the chords above them.
-        var pushed = more - taken;
-        if (pushed == 0 || !lines.HasWordsBelow(place)) return;
-        var at = place.Column - 1 + place.Length + space;
-        lines[place.Line] = lines[place.Line].PadRight(at).Insert(at, new string(' ', pushed)).TrimEnd();
-    }
+    public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars) =>
+        lines.ReplaceInPlace(place, bars[0]);
 
     /// <summary>The words below would lose their chord.</summary>
     public override (int From, int To)? Extent(string line, BarSpan place, bool isLast) => null;

@@ -28,10 +28,15 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*[""“„«](?<title>[^""“”„«»]+)[""“”»](?<behind>.*)$")]
     private static partial Regex Quoted();
 
+    /// <summary>The number of a song in a book or a list, in front of its title.</summary>
+    [GeneratedRegex(@"^\s*(?:(?:song|tune|track|no\.?|nr\.?|number)\s{1,2})?[0-9]{1,3}(?:[.:)]|\s[-–—])\s+(?=\p{Lu}\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex NumberOfSong();
+
     /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
     /// slowly)</c>; what stands among them is kept as a note. A key that is said elsewhere holds.</summary>
     public void TakeTitle(string line, int number, Action<int, int, string> problem)
     {
+        line = NumberOfSong().Replace(line, "");
         if (Quoted().Match(line) is { Success: true } quoted)
         {
             var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ');

@@ -16,6 +16,9 @@ public sealed record ChartReading(Chart Chart, IReadOnlyList<ChartProblem> Probl
     /// <summary>The line, from 1, that tells in which order the sections are played; 0 when none does.</summary>
     public int FormLine { get; init; }
 
+    /// <summary>True when that line has letters for sections that nothing calls so.</summary>
+    internal bool FormIsByOrder { get; init; }
+
     /// <summary>Where the text lists the chords of the song, which is not played.</summary>
     internal IReadOnlyList<Slot> Listed { get; init; } = [];
 

@@ -58,9 +58,11 @@ internal sealed partial class ChartTextRun
         var first = true;
         var closed = false;
         var end = line.TrimEnd().Length;
+        var parting = BetweenRows(line, start);
         foreach (var (text, offset) in Cells(line, start))
         {
             if (IsFull) break;
+            if (offset == parting) continue;
             var (cell, at) = (text, offset);
             if (cell.StartsWith(':'))
             {
@@ -177,6 +179,21 @@ internal sealed partial class ChartTextRun
     /// <summary>A bar once more; one alone goes on in its line.</summary>
     private static Bar Repeated(OpenSection section, int bar, bool isAlone) =>
         isAlone ? section.Bars[bar] with { StartsLine = false } : section.Bars[bar];
+
+    /// <summary>Where two bar lines with a blank between them part a line into rows of as many bars,
+    /// <c>| G | D | | Em | C |</c>; −1 where an empty bar is one.</summary>
+    private static int BetweenRows(string line, int start)
+    {
+        if (line.IndexOf("| |", start, StringComparison.Ordinal) is not (>= 0 and var at)
+            || line.IndexOf("| |", at + 1, StringComparison.Ordinal) >= 0)
+            return -1;
+        int before = 0, after = 0;
+        foreach (var (text, offset) in Cells(line, start))
+            if (text.AsSpan().Trim() is not ("" or ":"))
+                if (offset <= at) before++;
+                else after++;
+        return before == after && before > 1 ? at + 1 : -1;
+    }
 
     private static IEnumerable<(string Text, int Offset)> Cells(string line, int start)
     {

@@ -151,6 +151,62 @@ internal sealed partial class ChartTextRun
         return true;
     }
 
+    // What stands further out than this, against the line of bars, was not set below them sign by sign.
+    private const double MostOverhang = 1.25;
+
+    /// <summary>Takes the words below a line of bars without words, each with the chord it begins under; words that are much
+    /// longer than the bars are spread over them.</summary>
+    /// <param name="line">The line of bars, which was just read.</param>
+    /// <param name="number">Its number.</param>
+    /// <param name="below">The line below it.</param>
+    /// <param name="section">Where its bars are.</param>
+    /// <param name="from">The first of them there.</param>
+    /// <returns>False when the line below holds no words, or the section has those of each line above it.</returns>
+    private bool TryWordsBelow(string line, int number, string below, OpenSection section, int from)
+    {
+        if (section.Bars.Count <= from || section.Like is not null) return false;
+        var lead = section.Bars[from].Lead;
+        if (lead.Length > 0 && lead[0] != '(') section.HasWordsAbove ??= true;
+        if (section.HasWordsAbove == true || !IsLyrics(below)) return false;
+        var (places, before) = (new List<(int Column, int Bar, int Slot)>(), 0);
+        for (var b = from; b < section.Bars.Count; b++)
+        {
+            var bar = section.Bars[b];
+            if (bar.Slots.Any(s => s.Lyric.Length > 0)) return false;
+            // What is repeated stands there once.
+            if (bar.Span is not { } span || span.Line != number || span.Column <= before) break;
+            before = span.Column;
+            // Words are set below the bar line as well as below the chord.
+            places.Add((line.LastIndexOf('|', Math.Min(span.Column, line.Length) - 1) + 1, b, 0));
+            for (var s = 1; s < bar.Slots.Count; s++)
+                if (bar.Slots[s] is { Length: > 0 } slot && slot.Line == number && slot.Column > places[^1].Column)
+                    places.Add((slot.Column, b, s));
+        }
+        if (places.Count == 0) return false;
+        section.HasWordsAbove = false;
+        var (start, end, width) = (below.Length - below.TrimStart().Length, below.TrimEnd().Length, line.TrimEnd().Length);
+        var first = places[0].Column - 1;
+        var narrower = end > width * MostOverhang ? (double)(width - first) / (end - start) : 1;
+        foreach (var sung in LinePatterns.WordsOf(below).GroupBy(w => Above(w.Offset)))
+        {
+            var (bar, words) = (section.Bars[sung.Key.Bar], string.Join(' ', sung.Select(w => w.Text)));
+            // A blank parts them from those of the chord behind it in its bar.
+            if (sung.Key.Slot < bar.Slots.Count - 1) words += " ";
+            section.Bars[sung.Key.Bar] = bar with
+            {
+                Slots = [.. bar.Slots.Select((s, i) => i == sung.Key.Slot ? s with { Lyric = words } : s)],
+            };
+        }
+        return true;
+
+        (int Bar, int Slot) Above(int word)
+        {
+            var column = narrower < 1 ? first + (word - start) * narrower : word;
+            var place = places[Math.Max(0, places.FindLastIndex(p => p.Column - 1 <= column))];
+            return (place.Bar, place.Slot);
+        }
+    }
+
     /// <summary>True for bars that only count their beats: | 1 &amp; 2 &amp; 3 &amp; 4 &amp; |.</summary>
     private static bool IsCounting(string line) =>
         !line.AsSpan().ContainsAnyExcept(" |123456789&+eanduh") && line.AsSpan().ContainsAny("12")

@@ -63,13 +63,15 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>How many bars a name says its section has: Intro (4 bars).</summary>
-    [GeneratedRegex(@"\(\s*(?<bars>[1-9][0-9]?)\s*(?:bars?|measures?)\s*\)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"\(\s*(?<bars>[1-9][0-9]?)\s*(?:bars?|measures?)(?<twice>\s*[,;]?\s(?:repeat(?:ed)?|twice|two\stimes|x\s?2|2\s?x))?\s*\)$", LinePatterns.AnyCase)]
     private static partial Regex BarsSaid();
 
     /// <summary>Plays what is written in a section until it has as many bars as its name says.</summary>
     private void FillBarsSaid(OpenSection section)
     {
-        if (section is not { Like: null, BarsSaid: { } said, Bars.Count: > 0 and var written } || said == written) return;
+        if (section is not { Like: null, BarsSaid: { } said, Bars.Count: > 0 and var written }) return;
+        if (said == written && section.IsSaidTwice) said *= 2;
+        if (said == written) return;
         if (said % written == 0)
         {
             for (var i = 0; i < said - written && RoomForBar(section.Line); i++)

@@ -109,8 +109,8 @@ internal sealed partial class ChartTextRun
         chart = chart with { Form = InLimits(form, byName, formLine) };
         return new ChartReading(WithKey(chart), _problems.ToList())
         {
-            Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine, Listed = _listed,
-            BeginsUnnamed = _beginsUnnamed,
+            Naming = Naming, NamesAreSaid = _namesAreSaid, FormLine = _formLine, FormIsByOrder = _formIsByOrder,
+            Listed = _listed, BeginsUnnamed = _beginsUnnamed,
         };
     }
 

@@ -17,7 +17,9 @@ internal sealed partial class ChartTextRun
         if (said.Success) name = $"{name[..said.Index]}({said.Groups["bars"].Value} bar{(said.Groups["bars"].Value == "1" ? "" : "s")})";
         OpenNamed(heading with { Name = name }, line);
         _section!.Each = each;
-        if (said.Success) _section.BarsSaid = int.Parse(said.Groups["bars"].ValueSpan, CultureInfo.InvariantCulture);
+        if (!said.Success) return;
+        _section.BarsSaid = int.Parse(said.Groups["bars"].ValueSpan, CultureInfo.InvariantCulture);
+        _section.IsSaidTwice = said.Groups["twice"].Success;
     }
 
     private void OpenNamed(HeadingLine heading, int line)

@@ -76,6 +76,7 @@ internal sealed partial class ChartTextRun
     }
 
     private int _formLine;
+    private bool _formIsByOrder;
     private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form
 
     private bool IsFormByItself(string line) => FormLine.IsLike(line, IsChord, _versesByNumber);
@@ -120,6 +121,13 @@ internal sealed partial class ChartTextRun
     {
         if ((_header.Form ?? _formByItself) is not { } form) return null;
         var (parts, unknown) = FormLine.Read(form.Text, sections.Values);
+        if (parts.Count == 0 && FormLine.InOrder(form.Text, sections.Values) is { } inOrder)
+        {
+            Problem(form.Line, 1,
+                $"'{form.Text.Trim()}' is read as {string.Join(", ", inOrder.Select(p => p.Section))}: A is the first section here, B the "
+                    + "second. Write their names where something else is meant.");
+            (parts, unknown, _formIsByOrder) = (inOrder, [], true);
+        }
         if (_header.Form is null && unknown.Count > 0)
         {
             Problem(form.Line, 1,

@@ -20,7 +20,7 @@ internal sealed partial class ChartTextRun
     internal static partial Regex NumberInFront();
 
     /// <summary>A number that is said to be like one before it: <c>3. as 1.</c></summary>
-    [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}\(?(?:(?:the\s)?same\sas|as|like|wie|comme|come|como|jako|som)\s{1,4}(?<like>[0-9]{1,2})[.)]{0,2}\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}\(?" + HeadingLine.AsWords + @"\s{1,4}(?<like>[0-9]{1,2})[.)]{0,2}\s*$", LinePatterns.AnyCase)]
     private static partial Regex NumberLike();
 
     /// <summary>The letter of a refrain in front of its words.</summary>
@@ -76,7 +76,8 @@ internal sealed partial class ChartTextRun
             var below = i + 1 < lines.Count ? lines[i + 1].Text : "";
             // Between lines of bars no letter is a chord.
             var hasBars = below.AsSpan().TrimStart() is ['|', ..];
-            var isMarked = head[0] <= '9' && line.AsSpan().TrimEnd() is [.., '.' or ')']
+            var isMarked = head[0] <= '9'
+                && (line.AsSpan().TrimEnd() is [.., '.' or ')'] || line.Length < ShortestHead && NumberAlone().IsMatch(line))
                 && below.Length <= ChartLimits.LongestLine && IsChordLine(below);
             if (i > 0 && !IsApart(lines[i - 1].Text) && !isMarked && !NumberInFront().IsMatch(line)
                 && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))

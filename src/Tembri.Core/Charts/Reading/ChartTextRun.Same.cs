@@ -10,8 +10,21 @@ internal sealed partial class ChartTextRun
     private static partial Regex NameAndSame();
 
     /// <summary>A name in square brackets and, behind it, what it is the same as: [V2] same as V1.</summary>
-    [GeneratedRegex(@"^\s*\[[^\[\]|]{1,40}\]\s{0,3}[–—:=-]?\s{0,3}(?:(?:the\s)?same\s(?:chords\s)?as|as|like|=)\s[^\[\]|]{1,40}$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?<square>\[(?<name>[^\[\]|]{1,40})\])\s{0,3}[–—:=-]?\s{0,3}(?:(?:the\s)?same\s(?:chords\s)?as|as|like|=)\s(?<like>[^\[\]|]{1,40})$", LinePatterns.AnyCase)]
     private static partial Regex BracketedSame();
+
+    /// <summary>The letter of a part, such as A or B2.</summary>
+    [GeneratedRegex("^[A-H][1-9]?$")]
+    private static partial Regex LetterOfPart();
+
+    /// <summary>True for a name in square brackets that is said to be the same as another. Words behind a chord may begin so as
+    /// well: <c>[Em]Like a river</c>.</summary>
+    private static bool IsBracketedSame(string line) =>
+        BracketedSame().Match(line) is { Success: true } said
+            && (said.Groups["name"].Value, said.Groups["like"].Value.Trim()) is var (name, like)
+            && (LikeAChord().IsMatch(name)
+                ? LetterOfPart().IsMatch(name) && LetterOfPart().IsMatch(like)
+                : HeadingLine.IsKnown(name) || HeadingLine.IsInShort(said.Groups["square"].Value) || HeadingLine.IsKnown(like));
 
     [GeneratedRegex(@"(?<=\bas\s)(?:the\s)?(?:(?<number>[1-9])(?:st|nd|rd|th)?|(?<one>first)|(?<two>second)|(?<three>third))(?=\)?$)", LinePatterns.AnyCase)]
     private static partial Regex NumberBehindAs();
@@ -24,7 +37,7 @@ internal sealed partial class ChartTextRun
         {
             var (line, number) = lines[i];
             if (line.Length is > 0 and <= LongestRemarked && line.AsSpan().TrimStart() is ['[', ..]
-                && BracketedSame().IsMatch(line)
+                && IsBracketedSame(line)
                 && HeadingLine.Alone(line, _ => false, beforeBars: false) is null)
                 lines[i] = (line = line.Replace('[', ' ').Replace(']', ':'), number);
             if (line.Length is 0 or > LongestRemarked || NameAndSame().Match(line) is not { Success: true } match) continue;

@@ -9,6 +9,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^(?:\W*(?:o+h*|a+h*|la+|na+|h?mm+|hey|yeah|who?a+h?|do+|da+|du+|ba+|uh+|eh+|hoo+)\b)+\W*$", LinePatterns.AnyCase)]
     private static partial Regex Vocables();
 
+    /// <summary>Words, the first of which may be short: I see, On a hill, Tin roof.</summary>
+    [GeneratedRegex(@"^\s*\p{L}*\p{Ll}{3}|^[\s""“„'’‘¿¡]*\p{L}{1,12}(?:['’]\p{L}{1,3})?[,.;:!?…]{0,3}\s(?=.*\p{Ll}{3})")]
+    private static partial Regex BeginsSung();
+
     [GeneratedRegex(@"\[[^\[\]]*\]")]
     private static partial Regex ChordsInBrackets();
 
@@ -43,6 +47,6 @@ internal sealed partial class ChartTextRun
             return;
         }
 
-        static bool IsSung(string words) => Word().IsMatch(words.Trim()) && !Vocables().IsMatch(words);
+        static bool IsSung(string words) => BeginsSung().IsMatch(words) && !Vocables().IsMatch(words);
     }
 }

@@ -151,9 +151,12 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             if (line.Contains('|'))
             {
                 line = ClosedBeforeCount(line);
+                OpenWhereSungBegins(lines, i);
                 var (before, from) = (_section, _section?.Bars.Count ?? 0);
                 ReadGrid(line, number);
-                if (_section is { } section && TryWordsInBars(line, next, section, section == before ? from : 0)) i++;
+                if (_section is { } section && (section == before ? from : 0) is var first
+                    && (TryWordsInBars(line, next, section, first) || TryWordsBelow(line, number, next, section, first)))
+                    i++;
                 continue;
             }
             if (IsChordLine(line))

@@ -266,6 +266,20 @@ internal sealed partial class FormLine
         return true;
     }
 
+    [GeneratedRegex("^[A-H](?:[ ,-]{0,2}[A-H]){1,15}$")]
+    private static partial Regex Letters();
+
+    /// <summary>Letters for sections that nothing calls so: A for the first, B for the second and so on, where there are as many
+    /// as sections. Null for any other form.</summary>
+    public static List<FormPart>? InOrder(string text, IReadOnlyCollection<Section> sections)
+    {
+        if (text.Length > LongestByItself || !Letters().IsMatch(text.Trim())) return null;
+        var letters = text.Where(char.IsAsciiLetter).ToList();
+        return letters.Distinct().Count() == sections.Count && letters.Max() - 'A' == sections.Count - 1 && sections.Count > 1
+            ? letters.ConvertAll(c => new FormPart(sections.ElementAt(c - 'A').Name, 1))
+            : null;
+    }
+
     /// <summary>Leaves out what names nothing: up to the next sign between parts, or where there is none, a word.</summary>
     private void Leave()
     {

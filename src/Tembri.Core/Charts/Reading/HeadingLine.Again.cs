@@ -5,6 +5,13 @@ namespace Tembri.Core.Charts.Reading;
 /// <content>Names that are said to be like another: in their own line, or in the line below.</content>
 internal sealed partial record HeadingLine
 {
+    /// <summary>What says that one section is the same as another, here and elsewhere.</summary>
+    internal const string AsWords =
+        @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|igual\s+(?:que|a)|idem\s+que|pareil\s+que|uguale\s+a|samma\s+som|som|zoals|jako?)";
+
+    /// <summary>The article in front of a name that stands behind such words.</summary>
+    private const string Article = @"(?:(?:the|l[ae]|el|il|d[ei]e|der|das|den|het|o|a)\s+)?";
+
     /// <summary>A part without words and the one whose chords it plays: <c>Instr.: verse 1x</c>, <c>Outro: chorus
     /// x2</c>.</summary>
     [GeneratedRegex("^" + Ornament + @"(?<name>(?:intro|solo|instr(?:umental)?|interlude|outro|ending|zwischenspiel|nachspiel|vorspiel)(?:\s[1-9])?)(?>\.?\s*)(?:[\])]\s*)?[:=–-]\s*(?:the\s)?(?<like>"
@@ -14,7 +21,7 @@ internal sealed partial record HeadingLine
     /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
     /// only that it is the same.</summary>
     [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
-            + @"|(?<as>(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?(?:the\s+)?(?<like>"
+            + "|(?<as>(?:" + AsWords + @"|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?" + Article + "(?<like>"
             + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?(?:,?\s(?:and|to)\s(?:fade(?:\sout)?|(?:the\s)?end))?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
     private static partial Regex SameLine();
 
@@ -24,7 +31,7 @@ internal sealed partial record HeadingLine
     internal static partial Regex LikeAnother();
 
     [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like|=)\s)))\s*(?:\(\s*)?"
-            + @"(?:over|(?:same\s+)?as|like|wie|comme|como|come|=)\s+(?:the\s+)?(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
+            + @"(?:over|same\s+as|" + AsWords + @"|=)\s+" + Article + @"(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
 

@@ -50,8 +50,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>A name and the one it plays again, such as Verse 2 as Verse 1, or Outro: repeat Intro and fade.</summary>
     // The name that is followed stands once in each of these patterns: the code that is made of it is long.
     [GeneratedRegex("^" + Ornament + "(?<name>" + KnownNames + Letter
-            + @")(?:\s*\])?(?:(?<as>\s*=\s*|" + Behind + @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
-            + @"(?:the\s+)?(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)\)?(?:\s*" + Count
+            + @")(?:\s*\])?(?:(?<as>\s*=\s*(?:" + AsWords + @"\s+)?|" + Behind + "(?:" + AsWords + @"|repeat)\s+)|" + Behind + @"(?<over>over\s+)?)"
+            + Article + "(?<like>" + KnownNames + "(?(as)" + Letter + @"))(?(as)\)?(?:\s*" + Count
             + @")?(?:(?:\s+|,\s*)(?<more>(?:and|to|till|until|then|end|but|with|without)\s[^|()\[\]]*))?|(?(over)(?:\s+chords)?|\s+chords)(?:\s*[,)])?(?:\s*" + Count + ")?)"
             + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Again();

@@ -18,7 +18,7 @@ internal static partial class LineTidy
 
     /// <summary>Signs before a line that belong to a letter it was quoted in, or number it, or say when a section is heard:
     /// <c>&gt; | G |</c>, <c>1. | G |</c>, <c>0:15 Verse: Am F</c>.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-]|(?:capo|key|tempo|bpm|tuning|time|title)(?:\s*[:=@]|\s[0-9A-H]))|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b)|end\s*(?:[:.]|$))"
+    [GeneratedRegex(@"^\s*(?:(?:>\s*)+|[•▪‣●○◦]\s+|[-*]\s+(?=" + HeadingLine.KnownNames + @"\s*[:–—-]|(?:capo|key|tempo|bpm|tuning|time|title)(?:\s*[:=@]|\s[0-9A-H]))|#[0-9]{1,3}[.:)]?\s+(?=(?-i:\p{Lu}\p{Ll}{2}))|[0-9]{1,2}[.)]\s+(?=\||" + HeadingLine.KnownNames + @"\s*(?:[:–—(,-]|[x×]|$|(?:again|once|twice|same|as|like|over|goes|chords|is|are)\b)|end\s*(?:[:.]|$))"
             + @"|\(?[0-9]{1,2}:[0-5][0-9]\)?(?:\s?[-–—]\s?\(?[0-9]{1,2}:[0-5][0-9]\)?)?(?:\s?[-–—:])?\s+(?=" + HeadingLine.KnownNames + @"(?:\s*(?:[:–—|-]|[x×]|$)|\s+[A-H])))",
         LinePatterns.AnyCase)]
     private static partial Regex Before();
@@ -55,6 +55,10 @@ internal static partial class LineTidy
     /// <summary>A count in square brackets, which else hold chords.</summary>
     [GeneratedRegex(@"\[(?<count>\s*(?:[x×]\s*[0-9]{1,2}|[0-9]{1,2}\s*[x×])\s*)\]", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
     private static partial Regex SquaredCount();
+
+    /// <summary>What is to be done, in square brackets among chords that stand in such: <c>[*softly]</c>.</summary>
+    [GeneratedRegex(@"\[\*(?<said>[^\[\]|]{1,60})\]", RegexOptions.CultureInvariant)]
+    private static partial Regex SquaredRemark();
 
     /// <summary>How long a chord lasts, in square brackets behind it.</summary>
     [GeneratedRegex(@"(?<=^|\s)\[(?<length>\s{0,3}[0-9]{1,2}(?:\s?(?:beats?|bars?|measures?))?\s{0,3})\](?=\s|$)", LinePatterns.AnyCase)]
@@ -190,6 +194,7 @@ internal static partial class LineTidy
             if (line.AsSpan().Trim() is ['*', _, .., '*'] or ['_', _, .., '_'] && line.Count(c => c is '*' or '_') == 2)
                 line = line.Replace('*', ' ').Replace('_', ' ');
             line = SquaredCount().Replace(line, "(${count})");
+            if (line.Contains("[*", StringComparison.Ordinal)) line = SquaredRemark().Replace(line, " (${said})");
             if (line.AsSpan().TrimStart() is [>= 'A' and <= 'H', ..] || line.Contains("bar", StringComparison.OrdinalIgnoreCase) && line.AsSpan().TrimStart() is not ['[', ..])
                 line = SquaredLength().Replace(line, "(${length})");
         }

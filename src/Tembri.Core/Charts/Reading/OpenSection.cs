@@ -54,8 +54,14 @@ internal sealed class OpenSection(string name, int times, int line)
 
     public string Strum { get; set; } = "";
 
+    /// <summary>Whether its words stand above its lines of bars, or below them; null until a line has words.</summary>
+    public bool? HasWordsAbove { get; set; }
+
     /// <summary>How many bars its name says it has; null where it says none.</summary>
     public int? BarsSaid { get; set; }
+
+    /// <summary>True when its name says as well that those bars are repeated: Chorus (8 bars, repeat).</summary>
+    public bool IsSaidTwice { get; set; }
 
     /// <summary>How long each of its chords lasts where nothing stands behind them; null where that is not said.</summary>
     public Match? Each { get; set; }
