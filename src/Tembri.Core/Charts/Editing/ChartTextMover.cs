@@ -88,6 +88,7 @@ public static partial class ChartTextMover
                 // Chords above a syllable stay as near to it as they can; below bars the words can go along.
                 Action<int, int>? push = isAbove && lines[i].Contains('|')
                         && ChartTextRun.IsLyricLine(lines.ElementAtOrDefault(below) ?? "", reading.Naming)
+                        && ChartTextRun.IsSetBelow(lines[i], lines[below])
                     ? (column, by) => lines[below] = ChartLines.Pushed(lines[below], column, by, inWords: false)
                     : null;
                 lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to, isAbove, push);
@@ -149,6 +150,9 @@ public static partial class ChartTextMover
             // In the place of words, so that what follows stays above the same syllable.
             if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
                 now = now.PadRight(slot.Length);
+            // Below bars the words of the next one begin at its bar line.
+            if (push is not null && next is { } behind)
+                for (next = end; next < behind && moved[next.Value] == ' ';) next++;
             if (isAbove && next is { } column && KeepColumn(moved, end, column, now.Length - slot.Length) is > 0 and var more)
                 push?.Invoke(column, more);
             moved.Remove(start, end - start).Insert(start, now);

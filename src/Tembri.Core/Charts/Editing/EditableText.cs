@@ -8,7 +8,7 @@ namespace Tembri.Core.Charts.Editing;
 internal static class EditableText
 {
     /// <summary>Ready for a change of bars.</summary>
-    public static string ForBars(string text) => ChartTextRun.ChordsInBars(WithNames(text));
+    public static string ForBars(string text) => ChartTextRun.RowsInPlain(ChartTextRun.ChordsInBars(WithNames(text)));
 
     /// <summary>Ready for a change of whole lines: one column below the other.</summary>
     public static string ForLines(string text) => ColumnLines.OneBelowTheOther(WithNames(text));

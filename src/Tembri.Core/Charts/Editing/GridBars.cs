@@ -1,3 +1,5 @@
+using Tembri.Core.Charts.Reading;
+
 namespace Tembri.Core.Charts.Editing;
 
 /// <summary>Chords between bar lines: <c>| C | F . G . |</c>.</summary>
@@ -16,7 +18,8 @@ internal sealed class GridBars : BarWriting
     public override void Write(ChartLines lines, BarSpan place, IReadOnlyList<string> bars)
     {
         var now = string.Join(" | ", bars);
-        if (!lines.HasWordsBelow(place)) lines.Replace(place, now);
+        if (!lines.HasWordsBelow(place) || !ChartTextRun.IsSetBelow(lines.LineOf(place), lines[place.Line]))
+            lines.Replace(place, now);
         else if ((LinePatterns.WordsOf(lines.Written(place)), now.Split(' ')) is var (old, items) && old.Count == items.Length)
             for (var i = items.Length - 1; i >= 0; i--)
                 lines.ReplaceInPlace(place with { Column = place.Column + old[i].Offset, Length = old[i].Text.Length },

@@ -53,6 +53,36 @@ internal sealed partial class ChartTextRun
         return (filled.Append(Parted(below[from..])).ToString(), places);
     }
 
+    /// <summary>Chords in square or curly brackets and nothing else.</summary>
+    [GeneratedRegex(@"^\s*(?:[\[{][^\[\]{}|:]{1,24}[\]}]\s*)+$", RegexOptions.NonBacktracking)]
+    private static partial Regex AreInBrackets();
+
+    /// <summary>A row of chords in such brackets above a line of words, without the brackets, each chord in its place: the
+    /// bracket stands above the syllable. Null for any other line.</summary>
+    private string? RowInBrackets(string line, string below) =>
+        line.AsSpan().TrimStart() is ['[' or '{', ..] && AreInBrackets().IsMatch(line)
+            && OtherBrackets().Matches(line).All(m => IsChord(m.Groups["inside"].Value.Trim())) && IsLyrics(below)
+                ? OtherBrackets().Replace(line, " ${inside} ")
+                : null;
+
+    /// <summary>A text with such rows without their brackets, to be changed bar by bar; the same text where there are
+    /// none.</summary>
+    internal static string RowsInPlain(string text)
+    {
+        var lines = text.Split('\n');
+        ChartTextRun? run = null;
+        for (var i = 0; i + 1 < lines.Length; i++)
+        {
+            if (lines[i].Length > ChartLimits.LongestLine || lines[i + 1].Length > ChartLimits.LongestLine
+                || LineTidy.Of(lines[i]) is var line && !AreInBrackets().IsMatch(line))
+                continue;
+            run ??= new() { Naming = ChartReader.Read(text).Naming };
+            if (run.RowInBrackets(line, LineTidy.Of(lines[i + 1])) is not null)
+                lines[i] = OtherBrackets().Replace(lines[i], "${inside}  ").TrimEnd();
+        }
+        return run is null ? text : string.Join('\n', lines);
+    }
+
     /// <summary>A text with chords above bars of strokes written into the bars, to be changed bar by bar; the same text where
     /// there are none.</summary>
     internal static string ChordsInBars(string text)
@@ -154,6 +184,9 @@ internal sealed partial class ChartTextRun
     // What stands further out than this, against the line of bars, was not set below them sign by sign.
     private const double MostOverhang = 1.25;
 
+    /// <summary>True for words that are set below the bars they are sung to.</summary>
+    internal static bool IsSetBelow(string line, string below) => below.TrimEnd().Length <= line.TrimEnd().Length * MostOverhang;
+
     /// <summary>Takes the words below a line of bars without words, each with the chord it begins under; words that are much
     /// longer than the bars are spread over them.</summary>
     /// <param name="line">The line of bars, which was just read.</param>
@@ -186,7 +219,7 @@ internal sealed partial class ChartTextRun
         section.HasWordsAbove = false;
         var (start, end, width) = (below.Length - below.TrimStart().Length, below.TrimEnd().Length, line.TrimEnd().Length);
         var first = places[0].Column - 1;
-        var narrower = end > width * MostOverhang ? (double)(width - first) / (end - start) : 1;
+        var narrower = IsSetBelow(line, below) ? 1 : (double)(width - first) / (end - start);
         foreach (var sung in LinePatterns.WordsOf(below).GroupBy(w => Above(w.Offset)))
         {
             var (bar, words) = (section.Bars[sung.Key.Bar], string.Join(' ', sung.Select(w => w.Text)));

@@ -121,7 +121,7 @@ internal sealed partial class ChartTextRun
     {
         if ((_header.Form ?? _formByItself) is not { } form) return null;
         var (parts, unknown) = FormLine.Read(form.Text, sections.Values);
-        if (parts.Count == 0 && FormLine.InOrder(form.Text, sections.Values) is { } inOrder)
+        if (unknown.Count > 0 && FormLine.InOrder(form.Text, sections.Values) is { } inOrder)
         {
             Problem(form.Line, 1,
                 $"'{form.Text.Trim()}' is read as {string.Join(", ", inOrder.Select(p => p.Section))}: A is the first section here, B the "

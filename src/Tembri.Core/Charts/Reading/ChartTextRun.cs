@@ -140,13 +140,15 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             }
             if (line.TrimStart().StartsWith(MelodyLine.Mark)) { ReadMelody(line, number); continue; }
             if (NumberedLine().Match(line) is { Success: true } numbered) { ReadOwnBars(line, numbered, number); continue; }
+            var next = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine ? lines[i + 1].Text : "";
+            var inBrackets = RowInBrackets(line, next);
+            line = inBrackets ?? line;
             if (line.Contains('[') && !IsTitleInBrackets(lines, i, line))
             {
                 OpenWhereSungBegins(lines, i);
                 ReadBrackets(line, number);
                 continue;
             }
-            var next = i + 1 < lines.Count && lines[i + 1].Text.Length <= ChartLimits.LongestLine ? lines[i + 1].Text : "";
             if (line.Contains(" / ", StringComparison.Ordinal)) line = WithoutStrokes(line, isSung: IsLyrics(next));
             if (line.Contains('|'))
             {
@@ -170,7 +172,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 var words = IsLyrics(next) ? lines[++i].Text
                     : IsLyrics(WithoutBarLines(next)) ? WithoutBarLines(lines[++i].Text)
                     : WordsBehindName(lines, ref i, line, next);
-                ReadOver(line, words, number);
+                ReadOver(line, inBrackets is null ? words : " " + words, number);
                 continue;
             }
             if (ChordsBehindWords(line) is { } behind)
