@@ -92,4 +92,17 @@ public sealed class WordsBelowBarsTests
         Assert.Equal(["Walk with me", "", "All the way", ""], bars.Select(b => b.Lead));
         Assert.All(bars.SelectMany(b => b.Slots), s => Assert.Empty(s.Lyric));
     }
+
+    /// <summary>Names of other lengths take from the dashes behind them, which say how long each chord lasts.</summary>
+    [Fact]
+    public void Dashes_behind_chords_stay_as_wide_in_every_key()
+    {
+        const string text = "Am------F-------C-------G-------\nDm------G-------C-------E7------";
+        for (var fifths = -6; fifths <= 6; fifths++)
+        {
+            var moved = ChartReader.Read(ChartTextMover.Move(text, new Key(new Note(fifths + 3), true))).Chart;
+            Assert.All(moved.Sections.Single().Bars, b => Assert.Equal(4, Assert.Single(b.Slots).Beats));
+            Assert.Equal(8, moved.Sections[0].Bars.Count);
+        }
+    }
 }

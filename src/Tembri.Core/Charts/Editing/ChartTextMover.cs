@@ -150,6 +150,11 @@ public static partial class ChartTextMover
             // In the place of words, so that what follows stays above the same syllable.
             if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
                 now = now.PadRight(slot.Length);
+            // Dashes drawn behind a chord show how long it lasts.
+            var dashes = 0;
+            while (end + dashes < line.Length && line[end + dashes] == '-') dashes++;
+            if (dashes > 1 && Math.Max(1, dashes + slot.Length - now.Length) is var kept)
+                moved.Remove(end, dashes).Insert(end, new string('-', kept));
             // Below bars the words of the next one begin at its bar line.
             if (push is not null && next is { } behind)
                 for (next = end; next < behind && moved[next.Value] == ' ';) next++;
