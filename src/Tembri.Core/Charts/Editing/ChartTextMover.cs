@@ -157,7 +157,7 @@ public static partial class ChartTextMover
                 moved.Remove(end, dashes).Insert(end, new string('-', kept));
             // Below bars the words of the next one begin at its bar line.
             if (push is not null && next is { } behind)
-                for (next = end; next < behind && moved[next.Value] == ' ';) next++;
+                next = end + moved.ToString(end, behind - end).TakeWhile(c => c == ' ').Count();
             if (isAbove && next is { } column && KeepColumn(moved, end, column, now.Length - slot.Length) is > 0 and var more)
                 push?.Invoke(column, more);
             moved.Remove(start, end - start).Insert(start, now);
