@@ -105,4 +105,26 @@ public sealed class WordsBelowBarsTests
             Assert.Equal(8, moved.Sections[0].Bars.Count);
         }
     }
+
+    /// <summary>Chords written close together stand above no syllable: no word is parted, and each chord has its share.</summary>
+    [Theory]
+    [InlineData("Am F C G", "Tell me where you've been tonight", "Tell me where|you've|been|tonight")]
+    [InlineData("F - G - C", "Oh oh oh, never again oh", "Oh oh oh,|never again|oh")]
+    [InlineData("C, D, G", "Halfway, halfway", "Halfway,|halfway|")]
+    [InlineData("C G Am F", "Hey you two too long to go on", "Hey you|two too|long to|go on")]
+    // Above the beginnings of words they stand where they stand, and so do those with space between them.
+    [InlineData("C   G  Am", "One two three four five six seven", "One|two|three four five six seven")]
+    [InlineData("C      G", "Over the ridge and down to the sea", "Over th|e ridge and down to the sea")]
+    public void Words_below_chords_close_together_are_not_parted(string row, string words, string sung)
+    {
+        var slots = ChartReader.Read($"[Verse]\n{row}\n{words}").Chart.Sections[0].Bars.Select(b => b.Slots.Single()).ToList();
+        Assert.Equal(sung, string.Join('|', slots.Select(s => s.Lyric.Trim())));
+    }
+
+    [Fact]
+    public void A_longer_chord_close_to_others_parts_no_word_below()
+    {
+        const string text = "[Verse]\nAm F C G\nTell me where you've been tonight";
+        Assert.Equal("[Verse]\nAm F#m7b5 C G\nTell me where you've been tonight", BarEdits.Write(text, new(0, 1), "F#m7b5").Text);
+    }
 }

@@ -39,6 +39,10 @@ internal sealed class ChartLines(string text, ChartNaming naming)
     /// space; where there is none, the words below move along.</summary>
     public void ReplaceInPlace(BarSpan place, string written)
     {
+        var begin = BarsAt(LineOf(place));
+        // Words that nobody set below their chords need not go along.
+        var wasSpread = place.Notation == BarNotation.Over && place.Line < Count
+            && ChartTextRun.AreSpread(new string(' ', begin) + LineOf(place)[begin..], this[place.Line], begin > 0);
         Replace(place, written);
         var line = LineOf(place);
         var (end, more) = (place.Column - 1 + written.Length, written.Length - place.Length);
@@ -54,7 +58,7 @@ internal sealed class ChartLines(string text, ChartNaming naming)
         var taken = Math.Clamp(Math.Min(space - 1, blanks.Count), 0, more);
         SetLineOf(place, string.Concat(line.Where((_, i) => !blanks.TakeLast(taken).Contains(i))));
         var pushed = more - taken;
-        if (pushed == 0 || !HasWordsBelow(place)) return;
+        if (pushed == 0 || !HasWordsBelow(place) || wasSpread) return;
         this[place.Line] = Pushed(this[place.Line], place.Column - 1 + place.Length + space, pushed,
             inWords: place.Notation != BarNotation.Grid);
     }

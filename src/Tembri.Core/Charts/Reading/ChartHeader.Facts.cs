@@ -28,6 +28,10 @@ internal sealed partial class ChartHeader
     /// stay.</summary>
     private static List<string>? Facts(string line)
     {
+        // The first of them may stand in brackets.
+        if (line.AsSpan().TrimStart() is ['(', ..] && line.IndexOf(')') is > 0 and var close && line.IndexOf('(') is var open
+            && IsFact(line.AsSpan(open + 1, close - open - 1)))
+            line = $"{line[..open]} {line[(open + 1)..close]} {line[(close + 1)..]}";
         // Most lines are none, which their first words show.
         var end = line.AsSpan().IndexOfAny(',', ';', '|');
         if (end < 0 && line.AsSpan().Count('=') + line.AsSpan().Count(':') > 1

@@ -119,7 +119,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>True for a title with facts behind it.</summary>
     public static bool IsTitleWithFacts(string line) =>
-        BesideTitle().Split(line.Trim()) is [{ Length: > 0 } first, .. { Length: > 0 } beside] && !IsFact(first)
+        BesideTitle().Split(line.Trim()) is [{ Length: > 0 } first, .. { Length: > 0 } beside] && !IsFact(first.AsSpan().Trim("() "))
             && first.Count(char.IsLetter) > 2 && Array.Exists(beside, p => IsFact(p));
 
     /// <summary>Takes the facts of a line that says other things before them: <c>12 bars, shuffle, 84 bpm</c>.</summary>

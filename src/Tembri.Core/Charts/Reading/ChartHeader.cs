@@ -45,7 +45,7 @@ internal sealed partial class ChartHeader
     private const string Is = @"\s*(?:[:=]\s*)?";
     private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
     private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
-        + @"(?:(?:=|ca\.?|about|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|" + Pace + @"tempo\s*\(\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*(?:bpm\s*)?\)|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
+        + @"(?:(?:=|[~≈]|ca\.?|about|approx\.?|around\s|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|" + Pace + @"tempo\s*\(\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*(?:bpm\s*)?\)|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
     private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?\s+(?:minor|major)|" + InGerman + ")";
 

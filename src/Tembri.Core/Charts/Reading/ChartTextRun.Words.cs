@@ -134,7 +134,7 @@ internal sealed partial class ChartTextRun
         }
     }
 
-    private void ReadOver(string chords, string words, int number)
+    private void ReadOver(string chords, string words, int number, bool isNamed = false)
     {
         if (HeadingLine.CountedParts(chords) is { } parts)
         {
@@ -145,10 +145,10 @@ internal sealed partial class ChartTextRun
                     number);
             return;
         }
-        ReadOverPart(chords, words, number);
+        ReadOverPart(chords, words, number, isNamed);
     }
 
-    private void ReadOverPart(string chords, string words, int number)
+    private void ReadOverPart(string chords, string words, int number, bool isNamed)
     {
         var times = 1;
         if (HeadingLine.CountAt(chords) is { At: > 0 } count)
@@ -170,6 +170,11 @@ internal sealed partial class ChartTextRun
         var section = Here(number);
         var from = section.Bars.Count;
         var items = new List<Token>();
+        var columns = pieces.Where(p => !IsHeld(p.Text)).Select(p => p.Column).ToList();
+        var spread = columns.Count > 1 && AreSpread(chords, words, isNamed)
+            ? columns.Zip(SpreadOver(columns, chords.TrimEnd().Length, words)).ToDictionary()
+            : [];
+        int Above(int column) => Math.Min(spread.GetValueOrDefault(column, column - 1), words.Length);
         for (var i = 0; i < pieces.Count; i++)
         {
             var (text, column) = pieces[i];
@@ -179,8 +184,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             var next = pieces.Skip(i + 1).FirstOrDefault(p => !IsHeld(p.Text));
-            var (start, end) =
-                (Math.Min(column - 1, words.Length), next.Text is null ? words.Length : Math.Min(next.Column - 1, words.Length));
+            var (start, end) = (Above(column), next.Text is null ? words.Length : Above(next.Column));
             if (text == "%")
             {
                 if ((items.Count > 0 ? items[^1].Text : section.Bars.LastOrDefault()?.Slots[^1].Symbol) is { } before)
@@ -213,7 +217,7 @@ internal sealed partial class ChartTextRun
             var content = chords[(begin - 1)..end].TrimEnd();
             // Written anew, it says which chord it keeps.
             var whole = content is ['/', _, ..] ? bar[0].Text + content[bar[0].Length..] : content;
-            var lead = i == 0 ? words[..Math.Min(pieces[0].Column - 1, words.Length)].Trim() : "";
+            var lead = i == 0 ? words[..Above(pieces[0].Column)].Trim() : "";
             var place = new BarSpan(number, begin, content.Length, BarNotation.Over, SpokenChords.WithoutFilling(whole));
             AddBar(MakeBar(bar, MeterHere, number, begin, first, lead, dotted) with { Span = place }, number);
             PlayAgain(bars?[i] ?? 1, number);

@@ -125,11 +125,13 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 _namesStandBehind = _section;
                 line = unnamed;
             }
+            var isNamed = false;
             // A name and its bars in one line: the bars are read where they stand.
             if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front && !IsChordInFront(line, front))
             {
                 Open(front, number);
                 line = new string(' ', front.RestAt) + Rounded(line[front.RestAt..]);
+                isNamed = true;
             }
             else if (HeadingLine.WithWords(line) is { } named)
             {
@@ -172,7 +174,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                 var words = IsLyrics(next) ? lines[++i].Text
                     : IsLyrics(WithoutBarLines(next)) ? WithoutBarLines(lines[++i].Text)
                     : WordsBehindName(lines, ref i, line, next);
-                ReadOver(line, inBrackets is null ? words : " " + words, number);
+                ReadOver(line, inBrackets is null ? words : " " + words, number, isNamed);
                 continue;
             }
             if (ChordsBehindWords(line) is { } behind)

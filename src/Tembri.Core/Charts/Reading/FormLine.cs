@@ -257,12 +257,21 @@ internal sealed partial class FormLine
     private bool TakeLetters()
     {
         var word = Words().Match(_text, _at);
-        if (!word.Success || word.Groups["more"].Success || word.Length < 2) return false;
-        var letters = word.Value.Select(c => c.ToString()).Select(
+        if (!word.Success) return false;
+        var close = word.Groups["more"] is { Success: true } more ? word.Value[..(more.Index - word.Index)] : word.Value;
+        if (close.Length < 2) return false;
+        var letters = close.Select(c => c.ToString()).Select(
             c => _sections.FirstOrDefault(s => s.Name.Equals(c, StringComparison.OrdinalIgnoreCase)) ?? With(c)).ToList();
         if (letters.Contains(null)) return false;
-        _parts.AddRange(letters.Select(s => new FormPart(s!.Name, 1)));
-        _at += word.Length;
+        _at += close.Length;
+        var times = 1;
+        if (CountBehind().Match(_text, _at) is { Success: true } count)
+        {
+            times = count.Groups["twice"].Success ? 2 : Math.Clamp(Number(count.Groups["times"]), 1, ChartLimits.MostTimes);
+            _at += count.Length;
+        }
+        for (var i = 0; i < times && _parts.Count <= ChartLimits.MostFormParts; i++)
+            _parts.AddRange(letters.Select(s => new FormPart(s!.Name, 1)));
         return true;
     }
 
