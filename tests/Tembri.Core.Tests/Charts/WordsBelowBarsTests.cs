@@ -106,7 +106,8 @@ public sealed class WordsBelowBarsTests
         }
     }
 
-    /// <summary>Chords written close together stand above no syllable: no word is parted, and each chord has its share.</summary>
+    /// <summary>Chords written close together stand above no syllable: no word is parted, and each chord has its
+    /// share.</summary>
     [Theory]
     [InlineData("Am F C G", "Tell me where you've been tonight", "Tell me where|you've|been|tonight")]
     [InlineData("F - G - C", "Oh oh oh, never again oh", "Oh oh oh,|never again|oh")]
@@ -119,6 +120,19 @@ public sealed class WordsBelowBarsTests
     {
         var slots = ChartReader.Read($"[Verse]\n{row}\n{words}").Chart.Sections[0].Bars.Select(b => b.Slots.Single()).ToList();
         Assert.Equal(sung, string.Join('|', slots.Select(s => s.Lyric.Trim())));
+    }
+
+    /// <summary>Where there is no space for a longer name, the words behind it go along, each with its chord: in place of G by
+    /// hand, and in another key.</summary>
+    [Fact]
+    public void A_longer_chord_takes_the_words_behind_it_along()
+    {
+        const string text = "[Verse]\nC G          Am\nI went to the sea alone\n";
+        Assert.Equal("[Verse]\nC Gmaj7      Am\nI went to the sea alone\n", BarEdits.Write(text, new(0, 1), "Gmaj7").Text);
+        Assert.Equal("[Verse]\nCm7b5 G          Am\nI     went to the sea alone\n", BarEdits.Write(text, new(0, 0), "Cm7b5").Text);
+        // B♭ above "I" is a sign longer than C, and stands right before F.
+        Assert.Equal("key: Bb\n[Verse]\nBb F          Gm\nI  went to the sea alone\n",
+            ChartTextMover.Move("key: C\n" + text, new Key(Note.Of('B', -1), false)));
     }
 
     [Fact]

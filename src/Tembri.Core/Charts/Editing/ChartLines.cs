@@ -59,22 +59,38 @@ internal sealed class ChartLines(string text, ChartNaming naming)
         SetLineOf(place, string.Concat(line.Where((_, i) => !blanks.TakeLast(taken).Contains(i))));
         var pushed = more - taken;
         if (pushed == 0 || !HasWordsBelow(place) || wasSpread) return;
-        this[place.Line] = Pushed(this[place.Line], place.Column - 1 + place.Length + space, pushed,
-            inWords: place.Notation != BarNotation.Grid);
+        var at = place.Column - 1 + place.Length + space;
+        this[place.Line] = place.Notation == BarNotation.Grid
+            ? PushedBelowBars(this[place.Line], at, pushed)
+            : PushedBelowChords(this[place.Line], place.Column - 1, at, pushed, mayPart: true);
     }
 
-    /// <summary>Words with blanks before those that begin at a place or behind it.</summary>
+    /// <summary>Words below bars with blanks before those that begin at a place or behind it: a word belongs to the bar it
+    /// begins under.</summary>
     /// <param name="words">The line.</param>
     /// <param name="at">The place, from 0.</param>
     /// <param name="by">How many blanks.</param>
-    /// <param name="inWords">True where a chord stands above a syllable, so that blanks come into the word; below bars a word
-    /// belongs to the one it begins under.</param>
-    public static string Pushed(string words, int at, int by, bool inWords)
+    public static string PushedBelowBars(string words, int at, int by)
     {
-        if (!inWords && at > 0)
-            while (at < words.Length && words[at - 1] != ' ') at++;
-        return words.PadRight(at).Insert(at, new string(' ', by)).TrimEnd();
+        while (at > 0 && at < words.Length && words[at - 1] != ' ') at++;
+        return Pushed(words, at, by);
     }
+
+    /// <summary>Words below chords with blanks before the word under a chord that has moved, which goes along as a
+    /// whole.</summary>
+    /// <param name="words">The line.</param>
+    /// <param name="from">Where the chord before it stands, from 0. A word that it stands above as well does not move.</param>
+    /// <param name="at">Where the chord stood.</param>
+    /// <param name="by">How many blanks.</param>
+    /// <param name="mayPart">True to part such a word before the chord's syllable; else it is left.</param>
+    public static string PushedBelowChords(string words, int from, int at, int by, bool mayPart)
+    {
+        var begin = Math.Min(at, words.Length);
+        while (begin > 0 && words[begin - 1] != ' ' && (at >= words.Length || words[at] != ' ')) begin--;
+        return begin > from ? Pushed(words, begin, by) : mayPart ? Pushed(words, at, by) : words;
+    }
+
+    private static string Pushed(string words, int at, int by) => words.PadRight(at).Insert(at, new string(' ', by)).TrimEnd();
 
     public void Insert(int at, string line) => _lines.Insert(at, line);
 

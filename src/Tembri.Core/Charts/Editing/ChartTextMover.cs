@@ -84,14 +84,9 @@ public static partial class ChartTextMover
                 lines[i] = MovedFigure(lines[i], chart, p => Sign(p.Move(fifths, semitones).ToString()));
             else if (slots.Contains(i + 1))
             {
-                var (isAbove, below) = (IsAbove(i), i + 1);
-                // Chords above a syllable stay as near to it as they can; below bars the words can go along.
-                Action<int, int>? push = isAbove && lines[i].Contains('|')
-                        && ChartTextRun.IsLyricLine(lines.ElementAtOrDefault(below) ?? "", reading.Naming)
-                        && ChartTextRun.IsSetBelow(lines[i], lines[below])
-                    ? (column, by) => lines[below] = ChartLines.Pushed(lines[below], column, by, inWords: false)
-                    : null;
-                lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to, isAbove, push);
+                var isAbove = IsAbove(i);
+                lines[i] = Rewrite(lines[i], slots[i + 1], fifths, names, Sign, reading.Naming, to, isAbove,
+                    isAbove && slots[i + 1].Any(s => s.Lyric.Length > 0) ? GoingAlong(lines, i, reading.Naming) : null);
             }
         }
         var moved = (hasKey ? "" : $"key: {Sign(to.Named(names).ToString())}\n") + string.Join('\n', lines);
@@ -128,8 +123,22 @@ public static partial class ChartTextMover
     [GeneratedRegex(@",?\s*position\s+[0-9]+", RegexOptions.IgnoreCase | RegexOptions.NonBacktracking)]
     private static partial Regex Position();
 
+    /// <summary>Moves the words below a row, where there is no space, along with the chord or the bar they stand under: from
+    /// where the chord before it stands, from where it stood itself, by how much. Null where nobody set them below it.</summary>
+    private static Action<int, int, int>? GoingAlong(string[] lines, int row, ChartNaming naming)
+    {
+        var below = row + 1;
+        if (below >= lines.Length || !ChartTextRun.IsLyricLine(lines[below], naming)) return null;
+        if (lines[row].Contains('|'))
+            return ChartTextRun.IsSetBelow(lines[row], lines[below])
+                ? (_, column, by) => lines[below] = ChartLines.PushedBelowBars(lines[below], column, by)
+                : null;
+        return ChartTextRun.AreSpread(lines[row], lines[below], isNamed: false) ? null
+            : (from, column, by) => lines[below] = ChartLines.PushedBelowChords(lines[below], from, column, by, mayPart: false);
+    }
+
     private static string Rewrite(string line, IEnumerable<Slot> slots, int fifths, NoteNames names, Func<string, string> sign,
-        ChartNaming written, Key to, bool isAbove, Action<int, int>? push)
+        ChartNaming written, Key to, bool isAbove, Action<int, int, int>? push)
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
@@ -156,10 +165,10 @@ public static partial class ChartTextMover
             if (dashes > 1 && Math.Max(1, dashes + slot.Length - now.Length) is var kept)
                 moved.Remove(end, dashes).Insert(end, new string('-', kept));
             // Below bars the words of the next one begin at its bar line.
-            if (push is not null && next is { } behind)
+            if (push is not null && line.Contains('|') && next is { } behind)
                 next = end + moved.ToString(end, behind - end).TakeWhile(c => c == ' ').Count();
             if (isAbove && next is { } column && KeepColumn(moved, end, column, now.Length - slot.Length) is > 0 and var more)
-                push?.Invoke(column, more);
+                push?.Invoke(start, column, more);
             moved.Remove(start, end - start).Insert(start, now);
             next = start;
         }

@@ -8,7 +8,7 @@ internal sealed partial class ChartTextRun
 {
     private const int WidestTight = 2;   // signs between two chords: a blank, a comma and a blank
 
-    [GeneratedRegex(@"[A-Ha-z][^\s,;()|]*")]
+    [GeneratedRegex(@"[^\s,;()|–—-][^\s,;()|]*")]
     private static partial Regex ChordsWritten();
 
     /// <summary>True where chords stand close together and not above the beginnings of words, and the words are much longer than
