@@ -142,6 +142,7 @@ public static partial class ChartTextMover
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
+        var isDrawn = AreDrawnAlike([.. slots.OrderBy(s => s.Column)]);
         // Where the chord behind the one that is being written stands in the line.
         int? next = null;
         foreach (var slot in slots.OrderByDescending(s => s.Column))
@@ -159,9 +160,8 @@ public static partial class ChartTextMover
             // In the place of words, so that what follows stays above the same syllable.
             if (usual.IndexOf(' ', start, slot.Length) > 0 && end < line.Length && line[end] == ' ')
                 now = now.PadRight(slot.Length);
-            // Dashes drawn behind a chord show how long it lasts.
             var dashes = 0;
-            while (end + dashes < line.Length && line[end + dashes] == '-') dashes++;
+            while (isDrawn && end + dashes < line.Length && line[end + dashes] == '-') dashes++;
             if (dashes > 1 && Math.Max(1, dashes + slot.Length - now.Length) is var kept)
                 moved.Remove(end, dashes).Insert(end, new string('-', kept));
             // Below bars the words of the next one begin at its bar line.
@@ -174,6 +174,12 @@ public static partial class ChartTextMover
         }
         return moved.ToString();
     }
+
+    /// <summary>True for chords of names that are not alike long, all as far from each other: dashes behind them are drawn to
+    /// that width, and count no beats.</summary>
+    private static bool AreDrawnAlike(IReadOnlyList<Slot> slots) =>
+        slots.Zip(slots.Skip(1), (one, next) => next.Column - one.Column).Distinct().ToList() is [> 4]
+            && slots.Select(s => s.Length).Distinct().Count() > 1;
 
     /// <summary>Takes what a chord is longer from the blanks before the next one, or gives what it is shorter to them, so that
     /// this one stays above its syllable.</summary>

@@ -55,10 +55,14 @@ internal sealed partial class OverBars : BarWriting
         var words = hasWords ? lines[place.Line].Replace('\t', ' ') : "";
         // Chords of one bar that share it by numbers cannot stand among words.
         if (hasWords && places.Exists(p => HasBeats().IsMatch(p.Content))) return;
+        // Words that nobody set below their chords are sung as they were read.
+        var isSpread = hasWords
+            && ChartTextRun.AreSpread(new string(' ', name.Length) + line[name.Length..], words, name.Length > 0);
         string Under(int from, int to) => words[Math.Min(from, words.Length)..Math.Min(to, words.Length)];
         string Bar(BarSpan p, int i)
         {
             if (!hasWords) return $" {InDots(p)}{Said(p)} |";
+            if (isSpread) return $" [{p.Content}]{string.Concat(section.Bars.First(b => b.Span == p).Slots.Select(s => s.Lyric)).TrimEnd()} |";
             var lead = i == 0 && Under(0, p.Column - 1).Trim() is { Length: > 0 } upbeat ? upbeat + " " : "";
             return $" {lead}[{p.Content}]{Under(p.Column - 1, i + 1 < places.Count ? places[i + 1].Column - 1 : int.MaxValue).TrimEnd()} "
                 + "|";
