@@ -142,7 +142,7 @@ public static partial class ChartTextMover
     {
         var usual = LineTidy.Of(line);
         var moved = new StringBuilder(line);
-        var isDrawn = AreDrawnAlike([.. slots.OrderBy(s => s.Column)]);
+        var isDrawn = ChartTextRun.AreAlikeApart([.. slots.OrderBy(s => s.Column).Select(s => (s.Column, s.Length))]);
         // Where the chord behind the one that is being written stands in the line.
         int? next = null;
         foreach (var slot in slots.OrderByDescending(s => s.Column))
@@ -174,12 +174,6 @@ public static partial class ChartTextMover
         }
         return moved.ToString();
     }
-
-    /// <summary>True for chords of names that are not alike long, all as far from each other: dashes behind them are drawn to
-    /// that width, and count no beats.</summary>
-    private static bool AreDrawnAlike(IReadOnlyList<Slot> slots) =>
-        slots.Zip(slots.Skip(1), (one, next) => next.Column - one.Column).Distinct().ToList() is [> 4]
-            && slots.Select(s => s.Length).Distinct().Count() > 1;
 
     /// <summary>Takes what a chord is longer from the blanks before the next one, or gives what it is shorter to them, so that
     /// this one stays above its syllable.</summary>

@@ -13,17 +13,20 @@ internal static class EditableText
     /// <summary>Ready for a change of whole lines: one column below the other.</summary>
     public static string ForLines(string text) => ColumnLines.OneBelowTheOther(WithNames(text));
 
-    private static string WithNames(string text) => WithSectionsNamed(WithFormNamed(text));
-
-    /// <summary>The text with names of sections where its form has letters for them: another section would move those.</summary>
-    private static string WithFormNamed(string text) =>
-        ChartReader.Read(text) is { FormIsByOrder: true } reading ? ChartEdits.Form(text, reading.Chart.Form).Apply(text) : text;
+    /// <summary>The text with names of sections in its form, where that has letters for them, which another section would move,
+    /// and above each section that has none.</summary>
+    private static string WithNames(string text)
+    {
+        var reading = ChartReader.Read(text);
+        if (!reading.FormIsByOrder) return WithSectionsNamed(text, reading);
+        text = ChartEdits.Form(text, reading.Chart.Form).Apply(text);
+        return WithSectionsNamed(text, ChartReader.Read(text));
+    }
 
     /// <summary>The text with a name above each section that begins without one behind a section that has one; the same text
     /// where it has none, or where a name would be read otherwise.</summary>
-    private static string WithSectionsNamed(string text)
+    private static string WithSectionsNamed(string text, ChartReading reading)
     {
-        var reading = ChartReader.Read(text);
         if (reading.BeginsUnnamed.Count == 0) return text;
         var lines = text.Split('\n').ToList();
         foreach (var section in reading.Chart.Sections.Where(s => reading.BeginsUnnamed.Contains(s.Line))

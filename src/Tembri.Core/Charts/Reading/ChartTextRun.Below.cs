@@ -73,7 +73,8 @@ internal sealed partial class ChartTextRun
         ChartTextRun? run = null;
         for (var i = 0; i + 1 < lines.Length; i++)
         {
-            if (lines[i].Length > ChartLimits.LongestLine || lines[i + 1].Length > ChartLimits.LongestLine
+            if (!lines[i].AsSpan().ContainsAny('[', '{')
+                || lines[i].Length > ChartLimits.LongestLine || lines[i + 1].Length > ChartLimits.LongestLine
                 || LineTidy.Of(lines[i]) is var line && !AreInBrackets().IsMatch(line))
                 continue;
             run ??= new() { Naming = ChartReader.Read(text).Naming };

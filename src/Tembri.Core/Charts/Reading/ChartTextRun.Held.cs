@@ -47,13 +47,16 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>True for chords of names that are not alike long, each with dashes to the same width but for the last.</summary>
-    private static bool AreDrawnAlike(List<(string Text, int Column)> pieces)
-    {
-        var starts = pieces.Where(p => !IsRow(p.Text)).Select(p => p.Column).ToList();
-        var steps = starts.Zip(starts.Skip(1), (from, to) => to - from).Distinct().ToList();
-        return steps is [> 4] && pieces.Where(p => !IsRow(p.Text)).DistinctBy(p => p.Text.Length).Count() > 1
+    private static bool AreDrawnAlike(List<(string Text, int Column)> pieces) =>
+        AreAlikeApart([.. pieces.Where(p => !IsRow(p.Text)).Select(p => (p.Column, p.Text.Length))])
             && pieces.TrueForAll(p => !IsRow(p.Text) || p.Text[0] == '-');
-    }
+
+    /// <summary>True for chords of names that are not alike long, all as far from each other: dashes behind them are drawn to
+    /// that width and count no beats.</summary>
+    /// <param name="chords">Where each stands and how long it is, from left to right.</param>
+    internal static bool AreAlikeApart(IReadOnlyList<(int Column, int Length)> chords) =>
+        chords.Zip(chords.Skip(1), (from, to) => to.Column - from.Column).Distinct().ToList() is [> 4]
+            && chords.DistinctBy(c => c.Length).Count() > 1;
 
     /// <summary>Where dashes part the chords, a stroke between two chords parts them as well: <c>G - A - D / G -
     /// A</c>.</summary>

@@ -142,12 +142,7 @@ internal sealed partial class FormLine
             if (!TakeLetters()) Leave();
             return true;
         }
-        if (CountBehind().Match(_text, _at) is { Success: true } count)
-        {
-            times = count.Groups["twice"].Success ? 2 : Number(count.Groups["times"]);
-            _at += count.Length;
-        }
-        _parts.Add(new(section.Name, Math.Clamp(times, 1, ChartLimits.MostTimes)));
+        _parts.Add(new(section.Name, Math.Clamp(TakeCount() ?? times, 1, ChartLimits.MostTimes)));
         return true;
     }
 
@@ -253,6 +248,14 @@ internal sealed partial class FormLine
             _ => null,
         };
 
+    /// <summary>Takes the count behind a part; null where there is none.</summary>
+    private int? TakeCount()
+    {
+        if (CountBehind().Match(_text, _at) is not { Success: true } count) return null;
+        _at += count.Length;
+        return count.Groups["twice"].Success ? 2 : Number(count.Groups["times"]);
+    }
+
     /// <summary>Letters close together, AABA, when each of them is a section.</summary>
     private bool TakeLetters()
     {
@@ -264,13 +267,7 @@ internal sealed partial class FormLine
             c => _sections.FirstOrDefault(s => s.Name.Equals(c, StringComparison.OrdinalIgnoreCase)) ?? With(c)).ToList();
         if (letters.Contains(null)) return false;
         _at += close.Length;
-        var times = 1;
-        if (CountBehind().Match(_text, _at) is { Success: true } count)
-        {
-            times = count.Groups["twice"].Success ? 2 : Math.Clamp(Number(count.Groups["times"]), 1, ChartLimits.MostTimes);
-            _at += count.Length;
-        }
-        for (var i = 0; i < times && _parts.Count <= ChartLimits.MostFormParts; i++)
+        for (var times = TakeCount() ?? 1; times > 0 && _parts.Count <= ChartLimits.MostFormParts; times--)
             _parts.AddRange(letters.Select(s => new FormPart(s!.Name, 1)));
         return true;
     }
