@@ -63,8 +63,9 @@ public sealed class ClassTests
             var sheet = Arrange(request);
             var worst = best.Max(k => k.Fits.Min());
             Assert.Equal(worst, sheet.WorstFit, 1e-9);
-            Assert.Equal(best.Where(k => k.Fits.Min() > worst - 1e-9).Max(k => k.Fits.Sum()), sheet.Parts.Sum(p => p.Fit.Value),
-                1e-9);
+            // A beginner's fit may be less than a rounding: then keys are alike for one rounding and not for another.
+            double GreatestSum(double rounding) => best.Where(k => k.Fits.Min() >= worst - rounding).Max(k => k.Fits.Sum());
+            Assert.InRange(sheet.Parts.Sum(p => p.Fit.Value), GreatestSum(1e-14) - 1e-9, GreatestSum(1e-9) + 1e-9);
             foreach (var (part, (player, allowed)) in sheet.Parts.Zip(players))
             {
                 Assert.Contains(part.Rung.Number, allowed);
