@@ -114,8 +114,7 @@ public sealed class Arranger
             ShapePrices.Least(nodeCosts, values, kept);
             (domains[i], costs[i]) = (_changePrices.DomainOf(i, values[..kept].ToArray()), nodeCosts[..kept].ToArray());
         }
-        if (!_edges.TryGetValue(song.Flow, out var edges)) _edges[song.Flow] = edges = ChangePrices.EdgesOf(song.Flow);
-        var (choice, isProved, cost) = Solve(costs, edges, domains, song, limits, closenessWeight);
+        var (choice, isProved, cost) = Solve(costs, EdgesOf(song.Flow), domains, song, limits, closenessWeight);
         var choices = choice.Select((v, i) => _pool.At(i, domains[i].Values[v])).ToList();
         return (Weigh(limits, choices, cost)
                 with { IsProved = isProved, LeftOut = [.. Enumerable.Range(0, _count).Where(song.LeavesOut)] }, null);
@@ -182,6 +181,32 @@ public sealed class Arranger
             (p, i) => new SecondShape(p.Chord, p.Next, _pool.At(p.Chord, domains[_count + i].Values[choice[_count + i]])))
             .Where(s => !s.Choice.SameAs(main.Choices[s.ChordIndex]))];
     }
+
+    /// <summary>What one chord costs on a rung among the others, in the sum that is minimised: its shape, and the changes from
+    /// and to it.</summary>
+    /// <param name="limits">The rung.</param>
+    /// <param name="choices">For each chord of the song.</param>
+    /// <param name="chord">The chord.</param>
+    /// <param name="below">The rung below, when the hand knows its shapes.</param>
+    /// <returns>Load points.</returns>
+    public double CostOf(RungLimits limits, IReadOnlyList<Candidate> choices, int chord, Arrangement? below)
+    {
+        var song = _songOf(limits);
+        ChangePrices.Domain Only(int i) => _changePrices.DomainOf(i, [_pool.NumberOf(i, choices[i])]);
+        Span<double> cost = [0];
+        _shapePrices.Fill(cost, Only(chord).Values, chord, Weight(song, chord), limits, limits.ClosenessWeight, below);
+        try
+        {
+            foreach (var edge in EdgesOf(song.Flow))
+                if (edge.A == chord || edge.B == chord)
+                    cost[0] += _changePrices.Fill(edge, Only(edge.A), Only(edge.B), song, limits, limits.ClosenessWeight)[0];
+        }
+        finally { _changePrices.TakeBack(); }
+        return cost[0];
+    }
+
+    private List<ChangePrices.Edge> EdgesOf(ChordFlow flow) =>
+        _edges.TryGetValue(flow, out var edges) ? edges : _edges[flow] = ChangePrices.EdgesOf(flow);
 
     /// <summary>Load and closeness of given choices.</summary>
     /// <param name="limits">The rung.</param>

@@ -62,7 +62,8 @@ public sealed class CandidateFinder(ResultCache cache)
                 var usual = taught ? GripLibrary.IsUsual(fingerings[i]) : i == 0;
                 var kind = !usual && choice.Kind == SubstitutionKind.None ? SubstitutionKind.OtherFingering : choice.Kind;
                 candidates.Add(new Candidate(kind, choice.Played, fingerings[i], choice.Found.Origin, choice.Closeness,
-                    Idiom(choice, fingerings[i]), usual ? 0 : W.UnusualFingers, ThinByNature: thin));
+                    Idiom(choice, fingerings[i]), usual ? 0 : W.UnusualFingers + W.OddFingers * fingerings[i].Oddness,
+                    ThinByNature: thin));
             }
         }
         return candidates;

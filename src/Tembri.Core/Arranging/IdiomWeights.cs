@@ -60,6 +60,10 @@ public sealed record IdiomWeights
     /// <summary>Other fingers than those usual for the shape.</summary>
     public required double UnusualFingers { get; init; }
 
+    /// <summary>More for each unit of log odds by which people use others first, as <see cref="Shapes.Fingering.Oddness"/> has
+    /// it.</summary>
+    public required double OddFingers { get; init; }
+
     /// <summary>Effort a further fingering may cost beyond the first and still be offered.</summary>
     public required double FingeringSlack { get; init; }
 

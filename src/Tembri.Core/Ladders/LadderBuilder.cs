@@ -43,12 +43,17 @@ public sealed class LadderBuilder(ResultCache cache)
         var rungs = new RungBuilder(request, chosen).Build(used, shown);
         return new Ladder
         {
-            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards, Places = [.. shown.Select(p => p.Place)],
+            Chart = chosen.Chart, Flow = chosen.Flow, Guards = chosen.Guards,
+            // The place that is played says what its rungs weigh in the end, with second shapes.
+            Places = [.. shown.Select(p => p == used ? p.Place with { Rungs = [.. rungs.Select(Outcome)] } : p.Place)],
             Capo = used.Capo, Lift = lift, RecommendedCapo = recommended.Capo, VoiceShift = semitones,
             ShapeKey = used.ShapeKey, Rungs = rungs,
             TradeOffs = TradeOffCurve.Of(chosen.ArrangerAt(used.Capo), chosen.WholeSong, chosen.Rungs),
         };
     }
+
+    private static TradeOff? Outcome(Rung rung) =>
+        rung is PlayableRung played ? new TradeOff(played.Load, played.Closeness) : null;
 
     /// <summary>The rungs of a song at one place, as a ladder at that capo has them, without comparing it with other
     /// places.</summary>

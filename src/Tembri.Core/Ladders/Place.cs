@@ -6,7 +6,8 @@ namespace Tembri.Core.Ladders;
 /// <summary>One capo with what each rung weighs there.</summary>
 /// <param name="Capo">The capo's fret.</param>
 /// <param name="ShapeKey">The key of the shapes.</param>
-/// <param name="Rungs">Load and closeness of each rung; null where it cannot be arranged.</param>
+/// <param name="Rungs">Load and closeness of each rung; null where it cannot be arranged. Where a ladder is played, those of its
+/// rungs; elsewhere one shape a chord.</param>
 /// <param name="Blocked">For each rung why not; null where it can.</param>
 /// <param name="Barres">Chords that take a full barre on the rung as recorded.</param>
 /// <param name="Score">What is least at the advised place, in load points.</param>

@@ -59,9 +59,10 @@ public sealed class Fingering
     /// <param name="effort">What it weighs.</param>
     /// <param name="model">What weighed it, and tells the parts when they are asked for: most fingerings are only
     /// compared.</param>
-    internal Fingering(Shape shape, ulong packed, double effort, LoadModel model)
+    /// <param name="oddness">See <see cref="Oddness"/>.</param>
+    internal Fingering(Shape shape, ulong packed, double effort, LoadModel model, double oddness = 0)
     {
-        (Shape, _packed, Effort, _model) = (shape, packed, effort, model);
+        (Shape, _packed, Effort, _model, Oddness) = (shape, packed, effort, model, (float)oddness);
         Load = Load.FromEffort(effort);
         for (var s = 0; s < shape.StringCount; s++)
         {
@@ -114,6 +115,10 @@ public sealed class Fingering
 
     /// <summary>The load, 0 to 100.</summary>
     public Load Load { get; }
+
+    /// <summary>How much less usual it is than what people use first for the shape, by <see cref="FingerHabits"/>: log odds, 0 or
+    /// more; 0 also for fingers that were given and not found.</summary>
+    public float Oddness { get; }
 
     /// <summary>How many of the fingers 1 to 4 are used.</summary>
     public int FingerCount { get; }

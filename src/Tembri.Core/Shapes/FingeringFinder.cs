@@ -51,16 +51,18 @@ public sealed class FingeringFinder
         if (shape.HighestStopped > _model.Neck.HighestFret) return [];
         Span<Candidate> best = stackalloc Candidate[Math.Clamp(top, MostRanked, MostFeasible)];
         best = best[..Lightest(placements, best)];
+        Span<double> strange = stackalloc double[best.Length];
+        strange.Clear();
         if (best.Length > 1)
         {
-            Span<double> strange = stackalloc double[best.Length];
             for (var i = 0; i < best.Length; i++)
                 strange[i] = placements.StrangenessOf(best[i].Way) + _habits.OfEffort(best[i].Effort);
             strange.Sort(best);
         }
         var fingerings = new Fingering[Math.Min(top, best.Length)];
         for (var i = 0; i < fingerings.Length; i++)
-            fingerings[i] = new Fingering(shape, placements.Ways[best[i].Way].Packed, best[i].Effort, _model);
+            fingerings[i] = new Fingering(shape, placements.Ways[best[i].Way].Packed, best[i].Effort, _model,
+                strange[i] - strange[0]);
         return fingerings;
     }
 

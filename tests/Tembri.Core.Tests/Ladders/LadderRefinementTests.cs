@@ -32,33 +32,14 @@ public sealed class LadderRefinementTests
         {
             var ladder =
                 Known.Builder.Build(new ArrangementRequest { Chart = chart, Kind = player.Kind, Capo = 0, HighestCapo = 0 });
-            var changes = new Core.Changes.ChangeModel(new NeckGeometry(player.Guitar, 0));
+            var parts = new CountedParts(player, ladder);
             foreach (var rung in ladder.Playable)
                 foreach (var second in rung.Played.Where(c => c.IsSecond))
                 {
                     Interlocked.Increment(ref found);
                     var usual = rung.PlayedAs(second.SongChord).Choice;
-                    double Cost(Candidate c)
-                    {
-                        var sum = 0.6 * rung.Flow.Beats[second.Index] / rung.Flow.TotalBeats
-                            * (c.Load + rung.Limits.ClosenessWeight * 100 * (1 - c.Closeness.Value)
-                                + rung.Limits.IdiomWeight * c.Idiom + c.Habit
-                                + Wish(c, rung, player, ladder.Guards[second.SongChord].StepwiseBass));
-                        foreach (var step in rung.Flow.Steps.Where(s => s.From == second.Index || s.To == second.Index))
-                        {
-                            var (from, to) = (step.From == second.Index ? c : rung.PlayedAs(step.From).Choice,
-                                step.To == second.Index ? c : rung.PlayedAs(step.To).Choice);
-                            var needed = changes.Seconds(from.Fingering, to.Fingering) * player.Kind.Pace.Slowness;
-                            var late = Math.Max(0, needed - 60 / 100.0 * rung.Hand.FreeBeats(step));
-                            var share = step.Count / rung.Song.ChangeCount;
-                            sum += share * rung.Limits.ChangeWeight * (12 * needed + 50 * late);
-                            // F♯ and F♯/A♯ have the same tones, so nothing of their change is lost under one shape.
-                            var heard = rung.Flow.Chords[step.From].PitchClassMask != rung.Flow.Chords[step.To].PitchClassMask;
-                            if (heard && from.Sound == to.Sound)
-                                sum += share * Math.Max(rung.Limits.ClosenessWeight, 1.2) * 100 * 0.5;
-                        }
-                        return sum;
-                    }
+                    double Cost(Candidate c) => parts.Of(rung, second.Index, c,
+                        0.6 * rung.Flow.Beats[second.Index] / rung.Flow.TotalBeats);
                     var price = second.Choice.Fingering.Shape.Equals(usual.Fingering.Shape) ? 0.5 : 1.5;
                     Assert.True(Cost(usual) - Cost(second.Choice) >= price - 1e-4,
                         $"{usual.Fingering} → {second.Choice.Fingering} before {second.Before}: {Cost(usual)} → "
@@ -69,12 +50,6 @@ public sealed class LadderRefinementTests
         }, iter: 150, threads: 2);
         Assert.True(found > 10, $"only {found} second shapes came up");
     }
-
-    private static double Wish(Candidate c, PlayableRung rung, Player player, bool stepwiseBass) =>
-        (stepwiseBass && c.Closeness.WrongBass ? 5 : 0)
-        + (c.Fingering.LongestBarre > Barre.LongestShort && !rung.Limits.IsRecord
-            ? player.Barres switch { BarreGoal.Avoid => 10, BarreGoal.Seek => -6, _ => 0 }
-            : 0);
 
     [Fact]
     public void A_locked_chord_keeps_its_one_shape()
@@ -97,7 +72,7 @@ public sealed class LadderRefinementTests
     [Fact]
     public void A_wide_step_below_two_like_rungs_is_divided()
     {
-        const string Song = "tempo: 76\nkey: C\n| Bm7 | C9 | E9 | Bm7 | C9 | E9 |";
+        const string Song = "tempo: 76\nkey: C\n| Cmaj7 | F#m7 | Bm | Cmaj7 | F#m7 | Bm |";
         var ladder = Build(Song, capo: 0, highest: 0);
         var loads = ladder.Playable.Select(r => r.Load).ToList();
         // The same place looked at while another is played, which leaves its steps as they come.

@@ -76,6 +76,7 @@ public sealed class FingeringFinderTests
                 var byLoad = finder.ByLoad(shape);
                 return texts.IsSubsetOf(expected) && texts.Count == Math.Min(64, expected.Count)
                     && habits.Zip(habits.Skip(1)).All(p => p.First <= p.Second)
+                    && found.Zip(habits).All(p => Math.Abs(p.First.Oddness - (p.Second - habits[0])) < 1e-4)
                     && byLoad.Zip(byLoad.Skip(1)).All(p => p.First.Effort <= p.Second.Effort);
             }, iter: 300);
         }

@@ -83,7 +83,9 @@ internal sealed class ComplaintTally
                     Count("new though met on the rung below", below.Played.Any(b => b.Choice.SameAs(c.Choice)), Say);
                 if (!c.IsSecond && below?.Chords[c.Index] is PlayedChord { Choice: var was })
                 {
-                    Count("other fingers than on the rung below", was.Fingering.Shape.Equals(shape) && !was.SameAs(c.Choice),
+                    // A barre that the rung below does not have is what the rung is for.
+                    Count("other fingers than on the rung below", was.Fingering.Shape.Equals(shape) && !was.SameAs(c.Choice)
+                            && c.Choice.Fingering.LongestBarre <= below.Limits.LongestBarre,
                         () => $"{was.Fingering} {Say()}");
                     Count("less close than on the rung below", c.Choice.Closeness.Value < was.Closeness.Value - 1e-9,
                         () => $"{Name(ladder)}: {was.Fingering} {Say()}");

@@ -37,7 +37,7 @@ public sealed class ComplaintTests
         ["above fret 5 on rungs 1 to 3"] = 4,         // where an inner line asks for it
         ["less close than on the rung below"] = 1,
         ["odd name"] = 2,                             // in F sharp and E flat minor E sharp and C flat are right
-        ["other fingers than on the rung below"] = 15, ["other fingers as the usual shape"] = 80,
+        ["other fingers than on the rung below"] = 3, ["other fingers as the usual shape"] = 20,
         ["unheard change on rung 1"] = 8, ["unheard change on rung 2"] = 5,
     };
 
