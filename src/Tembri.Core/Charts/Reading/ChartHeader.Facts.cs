@@ -16,7 +16,7 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(BetweenFacts, LinePatterns.AnyCase)]
     private static partial Regex SignBetween();
 
-    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|\.\s+(?=" + Values + @"\b)|(?<=[0-9]/[0-9]{1,2})\s(?:at|@)\s(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
+    [GeneratedRegex(@"(?<!\s)\s*[,;|]\s*|(?<=\p{L}{3})\.\s+|\.\s+(?=" + Values + @"\b)|(?<=[0-9]/[0-9]{1,2})(?:\s(?:at|@)\s|\.\s+)(?=[0-9]{2})|" + BetweenFacts + @"|(?<![:=\s])(?:\s{2,}|\s(?=" + Values + @"\s*[:=]))",
         LinePatterns.AnyCase)]
     private static partial Regex Gaps();
 

@@ -7,7 +7,7 @@ namespace Tembri.Core.Charts.Reading;
 internal sealed partial class ChartHeader
 {
     private const string FormNames =
-        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|sequence|song map|"
+        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|arrangement|sequence|song map|"
             + "ablauf|aufbau|reihenfolge|ordre|estructura|struttura|estrutura|orden|ordine|ordem|opbouw|volgorde";
     private const string ArtistNames = @"artist|(?:song)?writer|composer|author|(?:written|words|lyrics|music|composed|performed|arranged)\sby|interpret|künstler|artiste|interprète|artista|intérprete|interprete|artiest";
     private const string TitleNames = @"(?:song\s)?title|(?:song\sname|name\sof\s(?:the\s)?song)|titel|titre|título|titulo|titolo";

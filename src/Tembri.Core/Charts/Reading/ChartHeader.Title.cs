@@ -21,7 +21,7 @@ internal sealed partial class ChartHeader
         return true;
     }
 
-    [GeneratedRegex(@"\s+[-–—]{1,3}\s+|\s*[,;]\s*|\s{2,}")]
+    [GeneratedRegex(@"\s+[-–—]{1,3}\s+|\s*[,;]\s*|\s{2,}|:\s+(?=[A-H][#b♯♭]?m?\s*,|[0-9]{1,2}/[0-9]{1,2}\s*,)")]
     private static partial Regex BesideTitle();
 
     /// <summary>A title in quotation marks with something behind it.</summary>
@@ -37,16 +37,25 @@ internal sealed partial class ChartHeader
     public void TakeTitle(string line, int number, Action<int, int, string> problem)
     {
         line = NumberOfSong().Replace(line, "");
+        if (line.TrimEnd() is [.., ']'] && line.LastIndexOf('[') is > 0 and var open
+            && IsHeader($"({line[(open + 1)..].TrimEnd()[..^1]})"))
+            line = $"{line[..open]}({line[(open + 1)..].TrimEnd()[..^1]})";
         if (Quoted().Match(line) is { Success: true } quoted)
         {
-            var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ');
+            var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ', '-', '–', '—', ',', ':');
             if (behind.Length > 0 && !TakeFacts(BesideTitle().Split(behind), number, problem)) AddNote(behind);
             line = quoted.Groups["title"].Value;
         }
         Title = Bare(line);
-        for (var i = 0; i < MostRemarks && Apart(Title) is (var title, { Length: > 0 } remark)
-            && TakeFacts(BesideTitle().Split(remark), number, problem); i++)
+        for (var i = 0; i < MostRemarks && Apart(Title) is (var title, { Length: > 0 } remark); i++)
+        {
+            if (!TakeFacts(BesideTitle().Split(remark), number, problem))
+            {
+                if (!SaysCapo(remark)) break;
+                AddNote(remark);
+            }
             Title = title;
+        }
         if (BesideTitle().Split(Title) is [{ Length: > 0 } first, .. { Length: > 0 } beside]
             && TakeFacts(beside, number, problem))
             Title = first;
@@ -95,7 +104,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>Facts that end a title with nothing but blanks between them: <c>Quick Silver River 4/4 112bpm Dm capo1</c>. A
     /// key or a meter is one beside a capo or a tempo; a letter alone, without <c>in</c>, belongs to the title.</summary>
-    [GeneratedRegex(@"^(?<title>\S.{0,80}?\S)(?<facts>(?:\s(?:capo\s?[0-9]{1,2}|[0-9]{2,3}\s?bpm|[0-9]{1,2}/[0-9]{1,2}|(?:in\s|key\s(?:of\s)?)(?-i:[A-H][#b♯♭]?m?)(?:\sminor|\smajor)?|(?-i:[A-H](?:[#b♯♭]m?|m))|(?-i:[A-H])\s(?:minor|major)))+)$",
+    [GeneratedRegex(@"^(?<title>\S.{0,80}?\S)(?<facts>(?:\s(?:capo\s?[0-9]{1,2}|[0-9]{2,3}\s?bpm|[0-9]{1,2}/[0-9]{1,2}|(?:in\s|key\s(?:of\s)?)(?-i:[A-H][#b♯♭]?m?)(?:\sminor|\smajor)?|(?-i:[A-H](?:[#b♯♭]m?|m))|(?-i:[A-H])\s(?:minor|major)|(?<=(?:[0-9]|bpm)\s)(?-i:[A-H])(?=\s|$)))+)$",
         LinePatterns.AnyCase)]
     private static partial Regex FactsBehind();
 
@@ -111,6 +120,11 @@ internal sealed partial class ChartHeader
             if (facts.FirstOrDefault(f => f.Groups[name].Success) is { } fact && (name != "key" || Key is null))
                 TakeValue(name, fact.Groups[name].Value, number, 1, problem);
         Title = match.Groups["title"].Value;
+        if (Apart(Title) is not (var title, { Length: > 0 } remark)
+            || InKey().Match(remark) is not { Success: true } alone)
+            return;
+        if (Key is null) TakeValue("key", alone.Groups["key"].Value, number, 1, problem);
+        Title = title;
     }
 
     /// <summary>A key as it stands behind a title.</summary>
@@ -138,7 +152,7 @@ internal sealed partial class ChartHeader
                 TakeValue("key", inKey.Groups["key"].Value, number, 1, problem);
             else if (Number().Match(piece) is { Success: true } beats)
                 TakeValue("tempo", beats.Groups["tempo"].Value, number, 1, problem);
-            else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece);
+            else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece, number);
         Key = known ?? Key;
         return true;
     }

@@ -92,6 +92,7 @@ internal sealed partial class ChartHeader
         if (Facts(line) is { } facts) return facts.Select(KeyIn).FirstOrDefault(k => k is not null);
         if (JottedLine().Match(line) is { Success: true } jotted)
             return jotted.Groups["key"] is { Success: true } key ? (key.Index, key.Length) : null;
+        if (BareFactsOf(line) is { } bare) return bare.Groups["key"] is { Success: true } alone ? (alone.Index, alone.Length) : null;
         return Header(line) is { } header && NameIn(header) == "key"
             ? (header.Groups["value"].Index, Apart(ValueIn(header)).Value.Length)
             : null;
@@ -170,7 +171,7 @@ internal sealed partial class ChartHeader
 
     public static bool IsHeader(string line) =>
         Header(line) is not null || JottedLine().IsMatch(line) || MeterLine().IsMatch(line) || Facts(line) is not null
-            || InBrackets(line) is not null;
+            || InBrackets(line) is not null || BareFactsOf(line) is not null;
 
     /// <summary>What stands between commas in a line all in brackets, when a fact is among it; null for any other line. A key
     /// alone may be words: "(in A)".</summary>
@@ -192,12 +193,17 @@ internal sealed partial class ChartHeader
                 if (MeterAlone(fact) is { } meter) Use(meter, fact);
                 else if (Number().Match(fact) is { Success: true } alone)
                     TakeValue("tempo", alone.Groups["tempo"].Value, number, alone.Groups["tempo"].Index + 1, problem);
-                else if (!TryTake(fact, number, problem)) AddNote(fact.Trim());
+                else if (!TryTake(fact, number, problem)) AddNote(fact, number);
             return true;
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
         if (TrySong(line, number, problem)) return true;
         if (InBrackets(line) is { } inside && TakeFacts(inside, number, problem)) return true;
+        if (BareFactsOf(line) is { } bare)
+        {
+            TakeBare(bare, number, problem);
+            return true;
+        }
         if (Header(line) is not { } match) return TryOwn(line, number, problem);
         var (name, value) = (NameIn(match), match.Groups["value"]);
         IsSoundingKey |= name == "key" && match.Groups["name"].ValueSpan.StartsWith("sounding", StringComparison.OrdinalIgnoreCase);

@@ -18,6 +18,10 @@ internal sealed partial class ChartTextRun
             Problem(words + 1, ChartHeader.CapoIn(_raw[words]) + 1,
                 $"Capo {_header.Capo} stands among words here and is taken. Write capo: {_header.Capo} at the top where that is right, "
                     + "capo: none where it is not.");
+        foreach (var (name, value, line, column) in _header.AmongWords)
+            Problem(line, column,
+                $"{value} stands among words here and is taken for the {name}. Write {name}: {value} at the top where that is "
+                    + $"right, and the {name} that holds where it is not.");
         if (_meterIsFor is ( > 0 and var before, var said) && before == _bars && _meterFromHere != _header.Meter)
             Problem(said, 1, $"Behind this {_meterFromHere} no bars follow; write the meter of the song above its bars.");
         var sections = new Dictionary<string, Section>(StringComparer.OrdinalIgnoreCase);

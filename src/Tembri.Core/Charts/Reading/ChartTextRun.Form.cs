@@ -116,6 +116,14 @@ internal sealed partial class ChartTextRun
             || HeadingLine.BesideALetter.Any(w => _names.Contains($"{letter} {w}")
                 || _names.Any(n => $"{n} (".StartsWith($"{w} {letter} (", StringComparison.OrdinalIgnoreCase)));
 
+    /// <summary>The letter by which a form means the one section that has no name; null where it may mean something
+    /// else.</summary>
+    private static string? LetterOfUnnamed(IReadOnlyList<string> unknown, Dictionary<string, Section> sections) =>
+        sections.Count > 1 && sections.ContainsKey(Unnamed) && !sections.ContainsKey($"{Unnamed} (2)")
+            && unknown.Where(u => !u.StartsWith('(')).Distinct().ToList() is [[>= 'A' and <= 'H'] letter]
+            ? letter
+            : null;
+
     /// <summary>The form the chart tells, and where; null when it tells none.</summary>
     private (List<FormPart> Parts, int Line)? ReadForm(Dictionary<string, Section> sections)
     {
@@ -127,6 +135,15 @@ internal sealed partial class ChartTextRun
                 $"'{form.Text.Trim()}' is read as {string.Join(", ", inOrder.Select(p => p.Section))}: A is the first section here, B the "
                     + "second. Write their names where something else is meant.");
             (parts, unknown, _formIsByOrder) = (inOrder, [], true);
+        }
+        if (LetterOfUnnamed(unknown, sections) is { } letter)
+        {
+            (parts, unknown) = FormLine.Read(form.Text,
+                [.. sections.Values.Select(s => s.Name == Unnamed ? s with { Name = letter } : s)]);
+            parts = parts.ConvertAll(p => p.Section == letter ? p with { Section = Unnamed } : p);
+            _formIsByOrder = true;
+            Problem(form.Line, 1,
+                $"No section is called {letter}; the bars without a name are taken for it. Write {letter} in a line above them.");
         }
         if (_header.Form is null && unknown.Count > 0)
         {

@@ -27,6 +27,13 @@ internal sealed partial class ChartTextRun
             return false;
         var steps = StepsIn(match);
         var hand = HandOf(steps);
+        // What is remarked of it stands behind it: D DU UDU (all the way through).
+        if (hand is null && steps.EndsWith(')') && steps.LastIndexOf('(') is > 0 and var open
+            && HandOf(steps[..open].TrimEnd()) is { } alone)
+        {
+            hand = alone;
+            _header.AddNote(steps[(open + 1)..^1].Trim());
+        }
         // Other words for it may say something else.
         if (hand is null && (match.Groups["other"].Success || match.Groups["letters"].Success)) return false;
         // At the head it is that of all sections that say nothing else.

@@ -89,7 +89,7 @@ internal sealed partial class ChartTextRun
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null && HeadingLine.WithWords(line) is null
         && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))
-        && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line)
+        && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line) && !NamesByEqual(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
         && !IsMostlyChords(line) && !IsCountAlone(line) && !IsHowPlayed(line) && !CountAndThen().IsMatch(line)

@@ -48,11 +48,15 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?!\p{L}+ly\s*$|(?i:repeat|twice|again|together|loud(?:er)?|soft(?:er)?|quiet(?:er)?|slow(?:er)?|fast(?:er)?|pause|stop|hold|rit|ritardando|crescendo|tacet|fade)\s*$)\p{Lu}\p{L}{2,15}\s*$")]
     private static partial Regex OneWord();
 
+    /// <summary>A letter that is no chord for its stroke: A'.</summary>
+    [GeneratedRegex(@"^\s*[A-H]['′’]{1,2}\s*$")]
+    private static partial Regex PrimedLetter();
+
     /// <summary>True for one word alone, with a capital letter and apart from what is above, on top of bars that nothing is sung
     /// to: it names them, whatever it is.</summary>
     private bool IsWordAboveBars(List<(string Text, int Number)> lines, int at) =>
         at > 0 && lines[at - 1].Text.Length == 0 && (_sections.Count > 0 || _header.Title.Length > 0)
-            && OneWord().IsMatch(lines[at].Text) && at + 1 < lines.Count
+            && (OneWord().IsMatch(lines[at].Text) || PrimedLetter().IsMatch(lines[at].Text)) && at + 1 < lines.Count
             && lines[at + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } below
             && (below.AsSpan().TrimStart() is ['|', ..]
                 || !below.Contains('[') && IsChordLine(below) && ChordsOf(below).Count > 1

@@ -19,6 +19,10 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})[.):](?:\s+(?=[^\s|])|(?=\[))")]
     internal static partial Regex NumberInFront();
 
+    /// <summary>A number apart from the words behind it, as it stands in front of words under chords.</summary>
+    [GeneratedRegex(@"^\s*(?<number>[0-9]{1,2})\s{2,8}(?=\p{L})")]
+    private static partial Regex NumberBeside();
+
     /// <summary>A number that is said to be like one before it: <c>3. as 1.</c></summary>
     [GeneratedRegex(@"^\s*[0-9]{1,2}[.)]\s{1,4}\(?" + HeadingLine.AsWords + @"\s{1,4}(?<like>[0-9]{1,2})[.)]{0,2}\s*$", LinePatterns.AnyCase)]
     private static partial Regex NumberLike();
@@ -27,11 +31,18 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<name>R|Refr?|Chor?)[.:)]{1,2}\s+(?=\S)")]
     private static partial Regex RefrainInFront();
 
-    /// <summary>Between verses with numbers a letter in front of words with chords names the refrain.</summary>
+    /// <summary>The same alone in its line, as the numbers of the verses are: R), Ref. x2.</summary>
+    [GeneratedRegex(@"^\s*(?<name>R|Refr?|Chor?)[.:)]{1,2}(?:\s+\(?(?<count>[x×]\s?[1-9]|[1-9]\s?[x×])\)?)?\s*$")]
+    private static partial Regex RefrainAlone();
+
+    /// <summary>Between verses with numbers a letter alone, or in front of words with chords, names the refrain.</summary>
     private void FindRefrains(List<(string Text, int Number)> lines)
     {
         for (var i = 0; i < lines.Count; i++)
-            if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line
+            if (lines[i].Text is { Length: > 0 and < ShortestHead * 2 } letter
+                && RefrainAlone().Match(letter) is { Success: true } alone)
+                lines[i] = ($"{alone.Groups["name"].Value}: {alone.Groups["count"].Value}".TrimEnd(), lines[i].Number);
+            else if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line
                 && RefrainInFront().Match(line) is { Success: true } refrain
                 && (HasChordsAmongWords(line) || i > 0 && IsUnderChords(lines[i - 1].Text, line)))
             {
@@ -79,13 +90,21 @@ internal sealed partial class ChartTextRun
             var isMarked = head[0] <= '9'
                 && (line.AsSpan().TrimEnd() is [.., '.' or ')'] || line.Length < ShortestHead && NumberAlone().IsMatch(line))
                 && below.Length <= ChartLimits.LongestLine && IsChordLine(below);
-            if (i > 0 && !IsApart(lines[i - 1].Text) && !isMarked && !NumberInFront().IsMatch(line)
+            var beside = i > 0 && NumberBeside().Match(line) is { Success: true } apart && IsUnderChords(lines[i - 1].Text, line)
+                ? apart
+                : null;
+            if (i > 0 && !IsApart(lines[i - 1].Text) && !isMarked && beside is null && !NumberInFront().IsMatch(line)
                 && !(hasBars && head[0] >= 'A' && lines[i - 1].Text.Contains('|')))
                 continue;
             if (line.Length < ShortestHead && below.Length > 0 && NumberAlone().Match(line) is { Success: true } alone)
             {
                 inOrder &= IsNext(alone.Groups["number"].ValueSpan);
                 numbers.Add((i, 0));
+            }
+            else if (beside is not null)
+            {
+                inOrder &= IsNext(beside.Groups["number"].ValueSpan);
+                numbers.Add((i, beside.Length));
             }
             else if (NumberLike().IsMatch(line))
             {

@@ -172,9 +172,13 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>Words that send on to a section, or to the beginning.</summary>
-    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b",
+    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b",
         LinePatterns.AnyCase)]
     private static partial Regex SendsOn();
+
+    /// <summary>True for the name of a section and a sign of what it is: <c>Outro = Intro riff x 4</c>.</summary>
+    private static bool NamesByEqual(string line) =>
+        line.IndexOf('=') is > 0 and < LongestOnward and var sign && HeadingLine.IsKnown(line[..sign].Trim());
 
     /// <summary>Says of a line apart from all chords that reads as if it told how the song goes on, and is not followed, what to
     /// write.</summary>
@@ -184,7 +188,8 @@ internal sealed partial class ChartTextRun
             Problem(number, 1,
                 "This line has chords and something else, and is kept as words; write its chords alone, what is remarked behind them in "
                     + "round brackets, and how often as x2.");
-        if (_sections.Count > 0 && line.Length <= LongestOnward && SendsOn().IsMatch(line))
+        if (_sections.Count > 0 && line.Length <= LongestOnward
+            && (SendsOn().IsMatch(line) || NamesByEqual(line)))
             Problem(number, 1,
                 "This line seems to say how the song goes on, and is kept as words. Write the order of the sections in a line of its "
                     + "own, such as form: Verse, Chorus, Verse.");

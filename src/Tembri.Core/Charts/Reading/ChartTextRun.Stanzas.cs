@@ -30,6 +30,7 @@ internal sealed partial class ChartTextRun
             _beginsUnnamed.Add(lines[at].Number);
             var shown = why switch
             {
+                PartedBy.FurtherLeft => $"These lines stand further left than {above}, so they are no part of it",
                 PartedBy.ChordsOfAnother => $"These lines have the chords with which {like} begins, so they are no part of {above}",
                 PartedBy.LinesOfAnother => $"These lines are words alone, as many as {like} begins with, so they are no part of {above}",
                 PartedBy.Repetition => $"{above} comes again below without these lines, so they are no part of it",
@@ -46,6 +47,7 @@ internal sealed partial class ChartTextRun
     {
         var (parts, stanzas) = (new List<NamedStanzas> { new(Unnamed, SectionKind.Own, -1, false, []) }, 0);
         Stanza? open = null;
+        var (indent, held) = (0, 0);   // of the last name, and lines below it that stand as far right
         for (var i = 0; i < lines.Count; i++)
         {
             var line = lines[i].Text;
@@ -75,12 +77,26 @@ internal sealed partial class ChartTextRun
             {
                 Close();
                 parts.Add(new(named.Name, new Section(named.Name, []).Kind, i, false, []));
+                (indent, held) = (IndentOf(lines[i].Text), 0);
                 // A mark that plays the chorus again has nothing below it.
                 if (IsMarkOfChorus(line) && parts.Exists(p => p is { Kind: SectionKind.Chorus, HasChords: true })
                     && !lines.Exists(l => MarkOfVerse().IsMatch(l.Text)))
                     parts.Add(new(Unnamed, SectionKind.Own, i, true, []));
                 if (named.RestAt >= line.Length) continue;
                 line = new string(' ', named.RestAt) + line[named.RestAt..];
+            }
+            else if (indent >= LeastIndent)
+            {
+                // Only where chords stand among the words, or bars, does the place of a line say something.
+                var isLeft = IndentOf(line) <= indent - LeastIndent;
+                if (isLeft && held > 0 && line.AsSpan().ContainsAny('[', '|') && ChordsOn(line).Length > 0)
+                {
+                    Close();
+                    parts.Add(new(Unnamed, SectionKind.Own, i, true, []) { IsOutdented = true });
+                    indent = 0;
+                }
+                else if (isLeft) indent = 0;
+                else held++;
             }
             if (stanzas > MostStanzas || parts.Count > MostStanzas) return null;
             if (line.AsSpan().TrimStart() is ['{', ..] && WithRoundChords(line) is null || IsRemark(line)
@@ -113,6 +129,10 @@ internal sealed partial class ChartTextRun
             open = null;
         }
     }
+
+    private const int LeastIndent = 2;   // blanks
+
+    private static int IndentOf(string line) => line.Length - line.AsSpan().TrimStart().Length;
 
     private HeadingLine? NameOn(List<(string Text, int Number)> lines, int at, string line) =>
         HeadingLine.Alone(line, IsChord, NextHasBars(lines, at)) ?? InShortAboveWords(lines, at, line)

@@ -48,8 +48,9 @@ internal sealed partial class ChartTextRun
     private bool IsTitleInBrackets(List<(string Text, int Number)> lines, int at, string line) =>
         _sections.Count == 0 && !line.Contains('|') && char.IsLetter(line.TrimStart()[0])
             && InSquares().Matches(line) is { Count: > 0 } remarks
-            && remarks.All(m => Word().IsMatch(m.Groups["inside"].Value.Trim())
-                && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
+            && remarks.All(m => ChartHeader.IsHeader($"({m.Groups["inside"].Value})")
+                || Word().IsMatch(m.Groups["inside"].Value.Trim())
+                    && !IsChord(m.Groups["inside"].Value.Trim().Split(' ')[0]))
             && IsTitle(lines, at);
 
     /// <summary>A few words, the first of them with a capital letter, that are no sentence.</summary>
@@ -92,8 +93,15 @@ internal sealed partial class ChartTextRun
     /// <summary>A title with facts far behind it in its line: <c>Country Mile      Key: G</c>.</summary>
     private bool TryTitleBesideFacts(string line, int number)
     {
-        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || line.Length > ChartLimits.LongestName
-            || line.Trim().Split("   ", 2) is not [var title, var beside] || !ThreeLetters().IsMatch(title)
+        if (_header.Title.Length > 0 || _sections.Count > 0 || _lead.Length > 0 || line.Length > ChartLimits.LongestName)
+            return false;
+        if ((line.Contains('|') || line.Contains(" / ", StringComparison.Ordinal)) && ChartHeader.TitleBeforeStrokes(line) is { } parted
+            && !HeadingLine.IsKnown(line.Split('|', '/')[0]))
+        {
+            _header.TakeTitle(parted, number, Problem);
+            return true;
+        }
+        if (line.Trim().Split("   ", 2) is not [var title, var beside] || !ThreeLetters().IsMatch(title)
             || title.Contains(':') || line.AsSpan().ContainsAny('|', '[') || HeadingLine.IsKnown(title))
             return false;
         if (Credit().IsMatch(beside))

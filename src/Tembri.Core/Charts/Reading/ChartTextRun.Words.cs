@@ -229,6 +229,25 @@ internal sealed partial class ChartTextRun
         if (times > 1) RepeatBars(section, from, times, number);
     }
 
+    /// <summary>The words under a line of chords that have the name of their section in front of them without a colon,
+    /// <c>Chorus  Pump it up</c>, which is opened; null where there are none.</summary>
+    private string? WordsBesideName(List<(string Text, int Number)> lines, ref int at, string chords, string next)
+    {
+        var head = next.AsSpan().TrimStart();
+        var end = head.IndexOf("  ");
+        if (end is <= 0 or > LongestNaming || next.AsSpan().ContainsAny('[', '|')
+            || ChordsOf(chords) is not [{ Column: var column }, ..])
+            return null;
+        var rest = next.Length - head[end..].TrimStart().Length;
+        var words = new string(' ', rest) + next[rest..];
+        if (rest == next.Length || column <= rest || IsChordLine(words) || !IsLyrics(words)
+            || !HeadingLine.IsKnown(head[..end].ToString())
+            || HeadingLine.Alone(head[..end].ToString(), IsChord, beforeBars: false) is not { } name)
+            return null;
+        Open(name, lines[++at].Number);
+        return words;
+    }
+
     /// <summary>The words under a line of chords that have the name of their section in front of them, which is opened; empty
     /// where there are none.</summary>
     private string WordsBehindName(List<(string Text, int Number)> lines, ref int at, string chords, string next)

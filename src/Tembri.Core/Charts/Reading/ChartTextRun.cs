@@ -29,6 +29,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
     private static partial Regex Tag();
 
     private string[] _raw = [];
+    private readonly HashSet<int> _inTicks = [];   // lines between marks that no reader of the page sees
     private bool _isSourceOfPage;
 
     [GeneratedRegex(@"^\s*(?<bar>[0-9]{1,3})\s*:\s*\|")]
@@ -40,7 +41,10 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         var raw = text.Split('\n');
         _isSourceOfPage = Array.Exists(raw, l => l.Length <= ChartLimits.LongestLine && Tag().IsMatch(l));
         for (var i = 0; i < raw.Length; i++)
+        {
+            if (raw[i] is ['`', ..]) _inTicks.Add(i + 1);
             raw[i] = raw[i].Length > ChartLimits.LongestLine ? raw[i] : LineTidy.Of(raw[i]).TrimEnd();
+        }
         var lines = ColumnLines.Of(raw);
         SetSameApart(lines);
         TakeKeysBehind(lines);
@@ -171,10 +175,11 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
                     continue;
                 }
                 OpenWhereSungBegins(lines, i);
-                var words = IsLyrics(next) ? lines[++i].Text
+                var words = !isNamed && WordsBesideName(lines, ref i, line, next) is { } beside ? beside
+                    : IsLyrics(next) ? lines[++i].Text
                     : IsLyrics(WithoutBarLines(next)) ? WithoutBarLines(lines[++i].Text)
                     : WordsBehindName(lines, ref i, line, next);
-                ReadOver(line, inBrackets is null ? words : " " + words, number, isNamed);
+                ReadOver(line, inBrackets is null && !_inTicks.Contains(number) ? words : " " + words, number, isNamed);
                 continue;
             }
             if (ChordsBehindWords(line) is { } behind)
@@ -189,6 +194,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             else
             {
                 SayNotFollowed(line, number);
+                if (_sections.Count == 0) _header.TakeAmongWords(line, number);
                 if (_section?.Like is not null) _section.Words.Add(line.Trim());
                 else Hold(line.Trim());
             }

@@ -23,6 +23,10 @@ internal static partial class LineTidy
         LinePatterns.AnyCase)]
     private static partial Regex Before();
 
+    /// <summary>A fact and the dots that lead to its value.</summary>
+    [GeneratedRegex(@"^(?<name>\s*(?:key|tempo|bpm|time|meter|capo|tuning))\s{0,3}\.{4,}:?", LinePatterns.AnyCase)]
+    private static partial Regex Leader();
+
     /// <summary>When and by whom a line was sent, as talk that was saved has it: <c>[19:04, 12.11.2026] Mira: </c>.</summary>
     [GeneratedRegex(@"^\s*(?:\[(?=[^\]]{0,30}[0-9][./-][0-9]{1,2}[./-][0-9])(?=[^\]]{0,30}[0-9]:[0-9][0-9])[^\]]{8,32}\]\s?"
             + @"|[0-9]{1,4}[./-][0-9]{1,2}[./-][0-9]{2,4},?\s+[0-9]{1,2}:[0-9][0-9](?::[0-9][0-9])?(?:\s?[ap]m)?\s*[-–]\s)\s*[^:|\[\]]{1,30}:(?=\s|$)",
@@ -184,6 +188,13 @@ internal static partial class LineTidy
             line = RoundAndRound().Replace(line, m => new string(' ', m.Length));
         // Marks around what is set as it stands.
         if (line.AsSpan().Trim() is ['`', _, .., '`']) line = line.Replace('`', ' ');
+        // A fact with dots between its name and its value: Tempo ........ 76.
+        if (line.Contains("....", StringComparison.Ordinal))
+            line = Leader().Replace(line, m => m.Groups["name"].Value + ":".PadRight(m.Length - m.Groups["name"].Length));
+        // Facts that are set slanted.
+        if (line.AsSpan().Trim() is ['*', _, .., '*'] or ['_', _, .., '_'] && line.Count(c => c is '*' or '_') == 2
+            && line.Replace('*', ' ').Replace('_', ' ') is var upright && ChartHeader.IsHeader(upright))
+            line = upright;
         if (line.Contains("**", StringComparison.Ordinal)) line = line.Replace("**", "  ", StringComparison.Ordinal);
         if (line.Contains('[') && line.Contains(':')) line = HeardAt().Replace(line, m => new string(' ', m.Length));
         if (line.Contains("[:", StringComparison.Ordinal) && line.Contains(":]", StringComparison.Ordinal))

@@ -11,10 +11,13 @@ internal sealed record Stanza(int At, string Chords, int Rows, int Words);
 /// <param name="Name">The name; <see cref="ChartTextRun.Unnamed"/> where there is none.</param>
 /// <param name="Kind">What part it plays by its name.</param>
 /// <param name="At">The index of the name's line, or of the mark; -1 at the head.</param>
-/// <param name="IsBehindEnd">Whether a mark ends what stands above.</param>
+/// <param name="IsBehindEnd">Whether a mark ends what stands above, or it stands further left.</param>
 /// <param name="Stanzas">Its stanzas in their order.</param>
 internal sealed record NamedStanzas(string Name, SectionKind Kind, int At, bool IsBehindEnd, List<Stanza> Stanzas)
 {
+    /// <summary>Whether it ends what stands above by standing further left than its name.</summary>
+    public bool IsOutdented { get; init; }
+
     private const int HeadRows = 2;   // one row may have the chords of any section
 
     public bool HasChords => Stanzas.Exists(s => s.Rows > 0);
@@ -44,6 +47,8 @@ internal enum PartedBy
 {
     /// <summary>A mark ends the one above.</summary>
     EndMark,
+    /// <summary>It stands further left than the section above and its name.</summary>
+    FurtherLeft,
     /// <summary>It has the chords with which another section begins.</summary>
     ChordsOfAnother,
     /// <summary>It is words alone, as many lines as another section begins with.</summary>
@@ -85,7 +90,9 @@ internal static class UnnamedStanzas
             if (part.IsBehindEnd)
             {
                 if (part.Stanzas.Find(s => s.Rows > 0 || LikeByLines(s, begun) is not null) is { } behind)
-                    yield return new(behind.At, part.Name, null, PartedBy.EndMark);
+                    yield return part.IsOutdented
+                        ? new(behind.At, parts[p - 1].Name, null, PartedBy.FurtherLeft)
+                        : new(behind.At, part.Name, null, PartedBy.EndMark);
             }
             else if (IsWritten(part))
                 foreach (var found in Within(parts, p, begun, parted, mayPlayAgain: !hasBlanksBelowNames))
