@@ -79,4 +79,31 @@ internal sealed partial class ChartTextRun
     private static bool IsOneRow(OpenSection section) =>
         section.Bars[0].Span is { } first && section.Bars.TrueForAll(b => b.Span?.Line == first.Line)
             && !section.Repeats.Where((repeated, bar) => repeated != bar).Any();
+
+    /// <summary>Behind a row, how often it and the rows above it are played: (each 4x).</summary>
+    [GeneratedRegex(@"^(?<row>.{1,200}?)\s+\(?(?:each|all|every)(?:\s(?:line|row|one))?\s(?<count>[x×]\s?[1-9]|[1-9]\s?[x×])\)?\s*$", LinePatterns.AnyCase)]
+    private static partial Regex RowCountedAlike();
+
+    /// <summary>Writes a count that is that of several rows behind each of them.</summary>
+    private void FindRowsCountedAlike(List<(string Text, int Number)> lines)
+    {
+        for (var i = 0; i < lines.Count; i++)
+        {
+            if (lines[i].Text is not { Length: > 0 and <= ChartLimits.LongestLine } line
+                || !line.AsSpan().TrimEnd().EndsWith("x", StringComparison.OrdinalIgnoreCase) && !line.AsSpan().TrimEnd().EndsWith(")")
+                    && !char.IsAsciiDigit(line.AsSpan().TrimEnd()[^1])
+                || RowCountedAlike().Match(line) is not { Success: true } counted || !IsRow(counted.Groups["row"].Value))
+                continue;
+            var count = $" ({counted.Groups["count"].Value})";
+            lines[i] = (counted.Groups["row"].Value + count, lines[i].Number);
+            for (var above = i - 1; above >= 0 && i - above <= MostRowsAlike && IsRow(lines[above].Text); above--)
+                lines[above] = (lines[above].Text.TrimEnd() + count, lines[above].Number);
+        }
+
+        bool IsRow(string text) =>
+            text.Length is > 0 and <= ChartLimits.LongestLine && !text.Contains('(') && !text.Contains('[')
+                && (IsChordLine(text) || text.AsSpan().TrimStart() is ['|', ..] && text.AsSpan().TrimEnd() is [.., '|']);
+    }
+
+    private const int MostRowsAlike = 8;
 }

@@ -105,11 +105,14 @@ internal sealed partial class ChartTextRun
                 && HeadingLine.WithBars(above, IsChord, IsChordLine) is null)
             return false;
         var letters = WithoutCount(lines[at].Text).Split([' ', ',', '-'], StringSplitOptions.RemoveEmptyEntries);
-        if (letters.Length < 3 || letters.Distinct().Count() < 2 || !letters.All(l => l.Length == 1 && IsLetterOfSection(l)))
+        if (letters.Length < 3 || letters.Distinct().Count() < 2
+            || !letters.All(l => l.Length == 1 ? IsLetterOfSection(l) : l.Length <= LongestBrief && _names.Contains(l)))
             return false;
         var next = lines.FindIndex(at + 1, l => l.Text.Length > 0);
         return next < 0 || next > at + 1 && OpensSection(lines, next, lines[next].Text);
     }
+
+    private const int LongestBrief = 4;   // of a name in short: M8, Pre, V2
 
     private bool IsLetterOfSection(string letter) =>
         _names.Contains(letter)

@@ -172,7 +172,7 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>Words that send on to a section, or to the beginning.</summary>
-    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b",
+    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b|^[\s(*_-]*[0-9]{1,2}\s?(?:x|×|times)\s(?:[0-9]{1,2}[\s-]bars?|through|round)\b",
         LinePatterns.AnyCase)]
     private static partial Regex SendsOn();
 

@@ -52,6 +52,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         FindLetters(lines);
         FindBarNumbers(lines);
         FindNumbers(lines);
+        FindRowsCountedAlike(lines);
         FindUnnamed(lines);
         FindSpoken(lines);
         FindJoined(lines);

@@ -29,7 +29,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s|,\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string HowPlayed =
-        "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) time|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
+        "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) (?:time|line|bar|chord)|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
     private const string Ornament = @"[-–—=*#_~<>«»‹›+(){}\[\]""“”„\s]*";
 
     [GeneratedRegex(@"^" + Ornament + @"(?:start[ _]of[ _]|repeat\s+)?(?<name>" + KnownNames + Letter + @")(?>(?:\s*[])}>*_.:,;–—-]){0,4})(?:\s*" + Count
