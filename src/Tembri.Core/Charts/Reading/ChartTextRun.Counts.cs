@@ -90,8 +90,7 @@ internal sealed partial class ChartTextRun
         for (var i = 0; i < lines.Count; i++)
         {
             if (lines[i].Text is not { Length: > 0 and <= ChartLimits.LongestLine } line
-                || !line.AsSpan().TrimEnd().EndsWith("x", StringComparison.OrdinalIgnoreCase) && !line.AsSpan().TrimEnd().EndsWith(")")
-                    && !char.IsAsciiDigit(line.AsSpan().TrimEnd()[^1])
+                || line.AsSpan().TrimEnd() is not [.., 'x' or 'X' or '×' or ')' or (>= '0' and <= '9')]
                 || RowCountedAlike().Match(line) is not { Success: true } counted || !IsRow(counted.Groups["row"].Value))
                 continue;
             var count = $" ({counted.Groups["count"].Value})";
