@@ -81,7 +81,7 @@ internal sealed partial class ChartTextRun
             && !section.Repeats.Where((repeated, bar) => repeated != bar).Any();
 
     /// <summary>Behind a row, how often it and the rows above it are played: (each 4x).</summary>
-    [GeneratedRegex(@"^(?<row>.{1,200}?)\s+\(?(?:each|all|every)(?:\s(?:line|row|one))?\s(?<count>[x×]\s?[1-9]|[1-9]\s?[x×])\)?\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^(?<row>.{1,200}?)\s+\(?(?:each|every)(?:\s(?:line|row|one))?\s(?<count>[x×]\s?[1-9]|[1-9]\s?[x×])\)?\s*$", LinePatterns.AnyCase)]
     private static partial Regex RowCountedAlike();
 
     /// <summary>Writes a count that is that of several rows behind each of them.</summary>
