@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Net.Http.Headers;
 using Tembri.Core;
 using Tembri.Data;
 using Tembri.Data.Studios;
@@ -15,7 +16,7 @@ internal sealed class KeptAttribute : Attribute;
 
 /// <summary>
 /// Gives a browser that opens a page again, while nothing of the studio was saved, the answer it was given before, packed as it
-/// was. Who asks is looked at first, as for any page.
+/// was (for a caller that unpacks nothing it is unpacked). Who asks is looked at first, as for any page.
 /// </summary>
 /// <remarks>
 /// An answer belongs to one browser (all its cookies) and one address. It is good while the studio's changes are the same: the
@@ -38,23 +39,23 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
         if (!HttpMethods.IsGet(request.Method) || context.GetEndpoint()?.Metadata.GetMetadata<KeptAttribute>() is null
             || current.StudioId is not { } studio
             || request.Query.ContainsKey("handler") || request.Headers.ContainsKey("HX-Request")
-            || request.Headers.ContainsKey(Faults.Callers.ScriptHeader)
-            || !request.Headers.AcceptEncoding.ToString().Contains("br", StringComparison.Ordinal))
+            || request.Headers.ContainsKey(Faults.Callers.ScriptHeader))
         {
             await next(context);
             return;
         }
         var changes =
             await ChangesAsync(context.RequestServices.GetRequiredService<TembriDbContext>(), studio, context.RequestAborted);
+        var encoding = Packing.For(request);
         var span = clock.GetUtcNow().Ticks / (databases.Standby is null ? Longest : OfStandby).Ticks;
-        var key = KeyOf(request, $"{clock.GetLocalNow():yyyy-MM-dd} {span} {changes}");
+        var key = KeyOf(request, $"{clock.GetLocalNow():yyyy-MM-dd} {span} {changes} {encoding}");
         var known = _answers.Find(key);
         Measures.LookedUp("page", known is not null);
         if (known is not null)
         {
             // What the page itself would have remembered.
             if (StudentOf(request) is { } student) ChosenStudent.Keep(context, student);
-            await SendAsync(context, known);
+            await SendAsync(context, encoding, known);
             return;
         }
         var outside = context.Response.Body;
@@ -75,24 +76,33 @@ internal sealed class KeptPages(RequestDelegate next, Databases databases)
             await page.CopyToAsync(outside, context.RequestAborted);
             return;
         }
-        var packed = Pack(page);
+        var packed = Pack(page, encoding);
         if (packed.Length <= LargestPage) _answers.Keep(key, packed);
-        await SendAsync(context, packed);
+        await SendAsync(context, encoding, packed);
     }
 
-    private static byte[] Pack(MemoryStream page)
+    /// <summary>Packs a page as it is sent; for whom it must not be packed, as small as it can be kept.</summary>
+    private static byte[] Pack(MemoryStream page, string? encoding)
     {
         using var packed = new MemoryStream((int)page.Length / 4);
-        using (var brotli = new BrotliStream(packed, CompressionLevel.Fastest, leaveOpen: true)) page.WriteTo(brotli);
+        using (Stream packer = encoding == Packing.Gzip
+            ? new GZipStream(packed, CompressionLevel.Fastest, leaveOpen: true)
+            : new BrotliStream(packed, CompressionLevel.Fastest, leaveOpen: true)) page.WriteTo(packer);
         return packed.ToArray();
     }
 
-    private static async Task SendAsync(HttpContext context, byte[] packed)
+    private static async Task SendAsync(HttpContext context, string? encoding, byte[] packed)
     {
-        var headers = context.Response.Headers;
-        (headers.ContentType, headers.ContentEncoding, headers.Vary) = ("text/html; charset=utf-8", "br", "Accept-Encoding");
-        headers.ContentLength = packed.Length;
-        await context.Response.Body.WriteAsync(packed, context.RequestAborted);
+        var response = context.Response;
+        (response.ContentType, response.Headers.Vary) = ("text/html; charset=utf-8", HeaderNames.AcceptEncoding);
+        if (encoding is null)
+        {
+            await using var unpacked = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress);
+            await unpacked.CopyToAsync(response.Body, context.RequestAborted);
+            return;
+        }
+        (response.Headers.ContentEncoding, response.ContentLength) = (encoding, packed.Length);
+        await response.Body.WriteAsync(packed, context.RequestAborted);
     }
 
     /// <summary>The student a page is about; null for pages that are about none.</summary>

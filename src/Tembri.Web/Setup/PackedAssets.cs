@@ -6,7 +6,7 @@ namespace Tembri.Web.Setup;
 /// <summary>Serves assets that were packed when they were built, to browsers that unpack them.</summary>
 internal static class PackedAssets
 {
-    private static readonly (string Encoding, string Extension)[] Ways = [("br", ".br"), ("gzip", ".gz")];
+    private static readonly (string Encoding, string Extension)[] Ways = [(Packing.Brotli, ".br"), (Packing.Gzip, ".gz")];
     private static readonly FileExtensionContentTypeProvider Types = new();
 
     /// <summary>Leads a request for an asset to its packed file, where there is one; then serves files.</summary>
@@ -16,12 +16,12 @@ internal static class PackedAssets
         var names = app.Services.GetRequiredService<AssetNames>();
         app.Use((context, next) =>
         {
-            var (path, accepted) = (context.Request.Path, context.Request.Headers.AcceptEncoding.ToString());
+            var (path, accepted) = (context.Request.Path, context.Request.Headers.AcceptEncoding);
             if (!path.StartsWithSegments("/assets") || !Types.TryGetContentType(path.Value!, out var type)) return next(context);
             context.Response.Headers.Vary = HeaderNames.AcceptEncoding;
             foreach (var (encoding, extension) in Ways)
             {
-                if (!Accepts(accepted, encoding) || !files.GetFileInfo(path.Value + extension).Exists) continue;
+                if (!Packing.Accepts(accepted, encoding) || !files.GetFileInfo(path.Value + extension).Exists) continue;
                 context.Items[typeof(PackedAssets)] = (encoding, type, path);
                 context.Request.Path = path + extension;
                 break;
@@ -43,9 +43,4 @@ internal static class PackedAssets
             },
         });
     }
-
-    private static bool Accepts(string accepted, string encoding) =>
-        accepted.Split(',', StringSplitOptions.TrimEntries)
-            .Any(a => a.Split(';', 2) is [var name, ..] && name.Trim().Equals(encoding, StringComparison.OrdinalIgnoreCase)
-                && !a.Replace(" ", "", StringComparison.Ordinal).EndsWith(";q=0", StringComparison.Ordinal));
 }
