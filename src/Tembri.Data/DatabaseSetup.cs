@@ -38,7 +38,7 @@ public static class DatabaseSetup
         options.UseNpgsql(connectionString,
                 npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience)))
             .UseSnakeCaseNamingConvention()
-            .AddInterceptors(StudioOnCommands.Instance)
+            .AddInterceptors(StudioOnCommands.Instance, PatienceOnCommands.Instance)
             .EnableThreadSafetyChecks(isWatched);
 }
 

@@ -80,9 +80,12 @@ public static class KeyFinder
                 / BitOperations.PopCount((uint)mask);
         }
         foreach (var (chord, weight) in new[] { (counted.First, 0.10), (counted.Last, 0.14) })
-            if (chord.Root.PitchClass == tonic && chord.IsMinor == minor) score += weight;
+            if (chord.Root.PitchClass == tonic && (chord.IsMinor == minor || IsPower(chord))) score += weight;
         return score;
     }
+
+    /// <summary>True for a chord that is as much at home in minor as in major: root and fifth.</summary>
+    private static bool IsPower(Chord chord) => BitOperations.PopCount((uint)Tones(chord)) <= 2;
 
     /// <summary>The chord's own tones as a set, its slash bass left aside.</summary>
     private static int Tones(Chord chord)

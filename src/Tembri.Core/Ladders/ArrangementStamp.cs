@@ -14,7 +14,7 @@ namespace Tembri.Core.Ladders;
 public readonly record struct ArrangementStamp(int Model, string Chart, string Kind, string Decisions)
 {
     /// <summary>Goes up whenever the model gives other numbers; what older versions made is then made anew.</summary>
-    public const int ModelVersion = 46;
+    public const int ModelVersion = 47;
 
     private const int LongestDecisions = 64;
 

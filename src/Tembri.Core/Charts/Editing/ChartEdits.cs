@@ -112,7 +112,8 @@ public static class ChartEdits
         {
             // Chords beside the name keep the words that stand below them.
             var keepsWords = section.Line < to && section.Bars.SelectMany(b => b.Slots).Any(s => s.Line == section.Line)
-                && ChartTextRun.IsLyricLine(lines[section.Line], default);
+                && ChartTextRun.IsLyricLine(lines[section.Line], default)
+                && !ChartTextRun.RepeatsAmong(sections.Select(s => s.Name))(lines[section.Line]);
             return (section.Line, to, section.Line + (keepsWords ? 1 : 0));
         }
         var bars = section.Bars.SelectMany(b => b.Slots).Select(s => s.Line).Where(l => l > 0).DefaultIfEmpty(1).Min();

@@ -64,6 +64,7 @@ public static partial class ChartTextMover
             {
                 // "C major" alone would be read as a chord when it became "D".
                 var isNamed = lines[i].Contains("key", StringComparison.OrdinalIgnoreCase)
+                    || lines[i].Contains("play", StringComparison.OrdinalIgnoreCase)
                     || lines[i][..at].TrimEnd().EndsWith(':') || ChartHeader.AreBareFacts(line);
                 var key = to.Named(names);
                 // Waltz in A minor stays a title.

@@ -134,8 +134,10 @@ public static partial class SectionEdits
     /// <summary>The line behind a section: that of the next heading, or of the next bars that have none.</summary>
     internal static int EndOf(List<string> lines, IReadOnlyList<Section> sections, Section section)
     {
-        var (end, isHeading) = (section.Line, ChartTextRun.HeadingsAmong(sections.Select(s => s.Name)));
-        while (end < lines.Count && !isHeading(lines[end]) && sections.All(s => s.Line != end + 1)) end++;
+        var (end, names) = (section.Line, sections.Select(s => s.Name).ToList());
+        var (isHeading, repeats) = (ChartTextRun.HeadingsAmong(names), ChartTextRun.RepeatsAmong(names));
+        while (end < lines.Count && !isHeading(lines[end]) && !repeats(lines[end]) && sections.All(s => s.Line != end + 1))
+            end++;
         return end;
     }
 

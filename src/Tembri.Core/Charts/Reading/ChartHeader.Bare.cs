@@ -47,7 +47,7 @@ internal sealed partial class ChartHeader
         var pieces = line.Split(line.Contains('|') ? "|" : " / ", StringSplitOptions.TrimEntries);
         if (pieces.Length < 2) return null;
         return IsWords(pieces[0]) && !IsFact(pieces[0]) && pieces.Skip(1).Any(p => IsFact(p))
-            && pieces.Skip(1).All(p => IsFact(p) || InKey().IsMatch(p) || IsWords(p))
+            && pieces.Skip(1).All(p => IsFact(p) || InKey().IsMatch(p) || Number().IsMatch(p) || IsWords(p))
             ? string.Join(", ", pieces)
             : null;
 
@@ -71,11 +71,16 @@ internal sealed partial class ChartHeader
 
     /// <summary>Takes meter, key and tempo that words above the bars say, where no line of its own did; a line that says two of
     /// a kind says neither.</summary>
-    public void TakeAmongWords(string words, int number)
+    /// <param name="words">The line.</param>
+    /// <param name="number">Its number.</param>
+    /// <param name="isAtFoot">True behind all bars, where they say it as well.</param>
+    /// <returns>True where one was taken.</returns>
+    public bool TakeAmongWords(string words, int number, bool isAtFoot = false)
     {
-        if (IsBehindBars || words.Length > 2 * ChartLimits.LongestName
+        if (IsBehindBars && !isAtFoot || words.Length > 2 * ChartLimits.LongestName
             || FactsAmongWords().Matches(words) is not { Count: > 0 } facts)
-            return;
+            return false;
+        var before = AmongWords.Count;
         foreach (var name in new[] { "meter", "key", "tempo" })
         {
             var isSaid = name switch { "meter" => IsMeterSaid, "key" => Key is not null, _ => _tempoSaid is not null };
@@ -85,6 +90,7 @@ internal sealed partial class ChartHeader
             TakeValue(name, only.Value, number, only.At + 1, (_, _, _) => { });
             AmongWords.Add((name, only.Value, number, only.At + 1));
         }
+        return AmongWords.Count > before;
     }
 
     /// <summary>Keeps words beside facts, and takes what they say.</summary>

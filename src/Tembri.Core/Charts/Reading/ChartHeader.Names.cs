@@ -7,7 +7,7 @@ namespace Tembri.Core.Charts.Reading;
 internal sealed partial class ChartHeader
 {
     private const string FormNames =
-        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|arrangement|sequence|song map|"
+        @"(?:(?:song|play|playing|running)\s+)?(?:form|structure|order)|order\sof\s(?:play|playing|sections|parts)|road ?map|arrangement|sequence|(?:song )?map|"
             + "ablauf|aufbau|reihenfolge|ordre|estructura|struttura|estrutura|orden|ordine|ordem|opbouw|volgorde";
     private const string ArtistNames = @"artist|(?:song)?writer|composer|author|(?:written|words|lyrics|music|composed|performed|arranged)\sby|interpret|künstler|artiste|interprète|artista|intérprete|interprete|artiest";
     private const string TitleNames = @"(?:song\s)?title|(?:song\sname|name\sof\s(?:the\s)?song)|titel|titre|título|titulo|titolo";
@@ -27,7 +27,7 @@ internal sealed partial class ChartHeader
 
     /// <summary>That there is none, behind the name of a capo.</summary>
     private const string None =
-        "(?:none|no|-|aucun|sans|kein(?:er|en|e)?|ohne|sin|ningun[oa]|senza|nessun[oa]?|sem|nenhum|geen|zonder)";
+        "(?:none|no|[-–—]{1,3}|n/a|aucun|sans|kein(?:er|en|e)?|ohne|sin|ningun[oa]|senza|nessun[oa]?|sem|nenhum|geen|zonder)";
     private const string FretWord = @"(?:\.?(?:\s*(?:fret|bund|case|traste|tasto|casa|vak|próg|bånd|band))?)";
     private const string CapoPlace =
         @"(?:(?:on|at|in|im|am|auf|en|à|a|al|sul|no|na|nel|op)\s+|@\s*)?(?:(?:the|dem|el|la|de|le|het)\s+)?(?:(?:fret|bund|case|traste|tasto|casa|vak|próg|bånd|band)\s+)?";

@@ -10,14 +10,21 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*(?:song|tune|name)\s*:(?>\s*)(?=[^|\[\]]*?\p{L})(?<title>(?>[^|\[\]]+))$", LinePatterns.AnyCase)]
     private static partial Regex SongLine();
 
+    private bool _titleIsFirstLine;   // and nothing says that it is the title
+
     /// <summary>Takes the title of a line that says Song: in front of it; chords there are the bars of a section.</summary>
     private bool TrySong(string line, int number, Action<int, int, string> problem)
     {
-        if (Title.Length > 0 || SongLine().Match(line) is not { Success: true } song) return false;
+        if (Title.Length > 0 && (!_titleIsFirstLine || IsBehindBars)
+            || SongLine().Match(line) is not { Success: true } song)
+            return false;
         var title = song.Groups["title"].Value;
         var words = title.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (words.All(w => Chords.ChordReader.Read(w).Ok)) return false;
+        // What stood above says what the page is.
+        if (Title.Length > 0) AddNote(Title);
         TakeTitle(title, number, problem);
+        _titleIsFirstLine = false;
         return true;
     }
 
@@ -32,11 +39,16 @@ internal sealed partial class ChartHeader
     [GeneratedRegex(@"^\s*(?:(?:song|tune|track|no\.?|nr\.?|number)\s{1,2})?[0-9]{1,3}(?:[.:)]|\s[-–—])\s+(?=\p{Lu}\p{L})", LinePatterns.AnyCase)]
     private static partial Regex NumberOfSong();
 
+    /// <summary>What a line says it is before the title.</summary>
+    [GeneratedRegex(@"^\s*(?:(?:chord\s(?:chart|sheet)|chords|lead\ssheet|chart)(?:\s(?:for|of))?|subject|re|fwd?)\s*:\s*(?=\p{L})", LinePatterns.AnyCase)]
+    private static partial Regex WhatItIs();
+
     /// <summary>Takes a title. Facts in brackets or behind a dash or a comma are no part of it, <c>Paper Lighthouse (capo 2,
     /// slowly)</c>; what stands among them is kept as a note. A key that is said elsewhere holds.</summary>
     public void TakeTitle(string line, int number, Action<int, int, string> problem)
     {
-        line = NumberOfSong().Replace(line, "");
+        _titleIsFirstLine = true;
+        line = NumberOfSong().Replace(WhatItIs().Replace(line, ""), "");
         if (line.TrimEnd() is [.., ']'] && line.LastIndexOf('[') is > 0 and var open
             && IsHeader($"({line[(open + 1)..].TrimEnd()[..^1]})"))
             line = $"{line[..open]}({line[(open + 1)..].TrimEnd()[..^1]})";
@@ -51,8 +63,9 @@ internal sealed partial class ChartHeader
         {
             if (!TakeFacts(BesideTitle().Split(remark), number, problem))
             {
-                if (!SaysCapo(remark)) break;
-                AddNote(remark);
+                if (BareFactsOf(remark) is { } bare) TakeBare(bare, number, problem);
+                else if (SaysCapo(remark)) AddNote(remark);
+                else break;
             }
             Title = title;
         }
@@ -82,6 +95,8 @@ internal sealed partial class ChartHeader
         "common" or "common time" or "c" => Music.Meter.Common,
         "cut" or "cut time" or "alla breve" => new Meter(2, 2),
         "waltz" or "waltz time" => new Meter(3, 4),
+        "2" or "3" or "4" => new Meter(value.Trim()[0] - '0', 4),
+        "6" => new Meter(6, 8),
         _ => null,
     };
 
@@ -128,8 +143,16 @@ internal sealed partial class ChartHeader
     }
 
     /// <summary>A key as it stands behind a title.</summary>
-    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:[#b♯♭]|[\s-](?:flat|sharp))?m?)\s*$")]
+    [GeneratedRegex(@"^\s*(?:in\s+)?(?<key>[A-H](?:[#b♯♭]|[\s-](?:flat|sharp))?(?:m|\s?(?:min|maj)(?:or)?)?)\s*$")]
     private static partial Regex InKey();
+
+    /// <summary>The key of the shapes beside other facts; alone in its line it is that of the song.</summary>
+    [GeneratedRegex(@"^\s*(?:we\s)?play\b", LinePatterns.AnyCase)]
+    private static partial Regex PlaysIn();
+
+    /// <summary>A key that is no word: F#m, Bb, E minor.</summary>
+    [GeneratedRegex(@"^\s*[A-G](?:[#♯♭]m?|bm?|m|\s(?:minor|major))\s*$")]
+    private static partial Regex SureKey();
 
     /// <summary>True for a title with facts behind it.</summary>
     public static bool IsTitleWithFacts(string line) =>
@@ -144,7 +167,10 @@ internal sealed partial class ChartHeader
     private bool TakeFacts(string[] pieces, int number, Action<int, int, string> problem)
     {
         // A letter alone is a key beside other facts only.
-        if (!Array.Exists(pieces, p => IsFact(p) || p.Contains("in ", StringComparison.Ordinal) && InKey().IsMatch(p))) return false;
+        var keys = pieces.Count(p => InKey().IsMatch(p));
+        if (!Array.Exists(pieces, p => IsFact(p) || keys == 1 && SureKey().IsMatch(p)
+            || p.Contains("in ", StringComparison.Ordinal) && InKey().IsMatch(p)))
+            return false;
         var known = Key;
         foreach (var piece in pieces)
             if (MeterAlone(piece) is { } meter) Use(meter);
@@ -152,7 +178,7 @@ internal sealed partial class ChartHeader
                 TakeValue("key", inKey.Groups["key"].Value, number, 1, problem);
             else if (Number().Match(piece) is { Success: true } beats)
                 TakeValue("tempo", beats.Groups["tempo"].Value, number, 1, problem);
-            else if (!TryTake(piece, number, problem) && piece.Length > 0) AddNote(piece, number);
+            else if ((PlaysIn().IsMatch(piece) || !TryTake(piece, number, problem)) && piece.Length > 0) AddNote(piece, number);
         Key = known ?? Key;
         return true;
     }

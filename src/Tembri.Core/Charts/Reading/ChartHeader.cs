@@ -46,7 +46,7 @@ internal sealed partial class ChartHeader
     private const string Pace = @"(?<pace>(?:very\s+)?(?:slow(?:ly)?|fast|quick(?:ly)?|medium|moderate(?:ly)?|easy|gentle|gently|lively|steady|brisk)\s+)?";
     private const string TempoOf = @"(?:tempo|bpm|[♩♪]|(?:dotted\s)?(?:quarter|crotchet)(?:\snote)?|q\.?(?=\s*=))" + Is
         + @"(?:(?:=|[~≈]|ca\.?|about|approx\.?|around\s|at\s)\s*)?(?<tempo>[0-9]{2,3}(?:\.[0-9])?)(?:\s?[-–]\s?[0-9]{2,3})?(?:\s*bpm)?|" + Pace + @"tempo\s*\(\s*(?:(?:~|ca\.?|about)\s*)?(?<tempo>[0-9]{2,3})\s*(?:bpm\s*)?\)|(?:(?:~|ca\.?|about\s)\s*)?(?<tempo>[0-9]{2,3})\s*bpm";
-    private const string KeyOf = @"(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?(?:\s*(?:minor|min|m|major|maj))?)"
+    private const string KeyOf = @"(?:we\s+)?play(?:\s+(?:it|this))?\s+in\s+(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?(?:\s*(?:minor|min|m|major|maj))?)|(?:(?:in\s+)?the\s+)?key(?:\s*(?:of|=|-)\s*|\s+)(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?(?:\s*(?:minor|min|m|major|maj))?)"
         + @"|(?:in\s+)?(?<key>[A-H](?:#|b|♯|♭|[\s-](?:flat|sharp))?\s+(?:minor|major)|" + InGerman + ")";
 
     [GeneratedRegex(@"^\s*(?:[\{\[]\s*)?(?:(?<name>" + Names + @")\s*:|(?<name>" + ByDash
@@ -64,8 +64,8 @@ internal sealed partial class ChartHeader
         + @"|down\s+(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)))";
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + "|" + TuningOf
-            + @")(?:\s*\((?<remark>[^()]*)\))?\s*\.?\s*$",
+    [GeneratedRegex(@"^\s*(?:[\[{]\s*)?(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + "|" + TuningOf
+            + @")(?:\s*\((?<remark>[^()]*)\))?\s*\.?\s*(?:[\]}]\s*)?$",
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();
 
@@ -193,7 +193,7 @@ internal sealed partial class ChartHeader
                 if (MeterAlone(fact) is { } meter) Use(meter, fact);
                 else if (Number().Match(fact) is { Success: true } alone)
                     TakeValue("tempo", alone.Groups["tempo"].Value, number, alone.Groups["tempo"].Index + 1, problem);
-                else if (!TryTake(fact, number, problem)) AddNote(fact, number);
+                else if (PlaysIn().IsMatch(fact) || !TryTake(fact, number, problem)) AddNote(fact, number);
             return true;
         }
         if (JottedLine().Match(line) is { Success: true } jotted) return TakeJotted(jotted, number, problem);
@@ -212,7 +212,8 @@ internal sealed partial class ChartHeader
     }
 
     private static bool IsFact(ReadOnlySpan<char> fact) =>
-        fact.ContainsAny(Signs) && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact) || MeterLine().IsMatch(fact);
+        !PlaysIn().IsMatch(fact) && (fact.ContainsAny(Signs) && HeaderLine().IsMatch(fact) || JottedLine().IsMatch(fact)
+            || MeterLine().IsMatch(fact));
 
     private bool TakeJotted(Match jotted, int number, Action<int, int, string> problem)
     {

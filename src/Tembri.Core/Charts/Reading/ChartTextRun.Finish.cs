@@ -110,6 +110,9 @@ internal sealed partial class ChartTextRun
             ? given
             : (_sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o))
                 .Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
+        // The chord to end on comes behind an order that does not name it.
+        if (_endsOn is { Name: var last } && byName.ContainsKey(last) && !form.Exists(p => p.Section == last))
+            form.Add(new FormPart(last, 1));
         chart = chart with { Form = InLimits(form, byName, formLine) };
         return new ChartReading(WithKey(chart), _problems.ToList())
         {

@@ -12,7 +12,7 @@ internal sealed partial class ChartTextRun
     /// <summary>Opens the section a heading names, and says where it is to be the same as one that is not there.</summary>
     private void Open(HeadingLine heading, int line)
     {
-        var (name, each) = WithoutEach(heading.Name);
+        var (name, each) = WithoutEach(HeadingLine.WithoutOrder(heading.Name));
         var said = BarsSaid().Match(name);
         if (said.Success) name = $"{name[..said.Index]}({said.Groups["bars"].Value} bar{(said.Groups["bars"].Value == "1" ? "" : "s")})";
         OpenNamed(heading with { Name = name }, line);
@@ -22,6 +22,26 @@ internal sealed partial class ChartTextRun
         _section.IsSaidTwice = said.Groups["twice"].Success;
     }
 
+    private (string Name, string First, int Line)? _front;   // the name in front of a row, its section's first row, its line
+
+    /// <summary>Opens the section whose name stands in front of a row. Right below a row with the same name and other bars it
+    /// goes on.</summary>
+    /// <param name="front">The name.</param>
+    /// <param name="row">The bars behind it.</param>
+    /// <param name="number">The line's number.</param>
+    private void OpenInFront(HeadingLine front, string row, int number)
+    {
+        var bars = string.Concat(row.Where(c => c is not (' ' or '|')));
+        if (front.Times == 1 && _section is { Times: 1, Like: null, Bars.Count: > 0 } && _front is var (name, first, above)
+            && above == number - 1 && name.Equals(front.Name, StringComparison.OrdinalIgnoreCase) && first != bars)
+        {
+            _front = (name, first, number);
+            return;
+        }
+        Open(front, number);
+        _front = (front.Name, bars, number);
+    }
+
     private void OpenNamed(HeadingLine heading, int line)
     {
         if (heading.Name.EndsWith(')') && heading.Name.LastIndexOf('(') is > 1 and var bracket && _sections.Count == 0
@@ -29,7 +49,7 @@ internal sealed partial class ChartTextRun
             heading = heading with { Name = heading.Name[..bracket].TrimEnd() };
         if (heading.IsSame)
         {
-            if ((Above(HeadingLine.KindOf(heading.Name))
+            if ((Above(HeadingLine.KindOf(heading.Name.Split(" (")[0]))
                 ?? _sections.Find(o => !o.IsEmpty && HeadingLine.AreOfOneKind(o.Name, heading.Name))?.Name
                 ?? (HeadingLine.AreOfOneKind("verse", heading.Name) ? Nameless?.Name : null)
                 // Behind one section alone it can be no other.
@@ -55,6 +75,9 @@ internal sealed partial class ChartTextRun
         // The last bracket may be that of the name.
         var above = like is null ? null
             : Above(like.Groups["like"].Value) ?? Above(like.Groups["like"].Value + ")")
+                // A remark behind a comma: Verse 2 - as verse 1, softly.
+                ?? (like.Groups["like"].Value.Split(',', 2) is [var before, _] ? Above(before) : null)
+                ?? (HeadingLine.AreOfOneKind("verse", like.Groups["like"].Value) ? Nameless?.Name : null)
                 // A number alone is that of the same kind: Verse 3: same as 1.
                 ?? (like.Groups["like"].ValueSpan is [>= '1' and <= '9'] && HeadingLine.KindOf(like.Groups["name"].Value) is var kind
                     ? Above($"{kind} {like.Groups["like"].Value}") ?? Above($"{kind}{like.Groups["like"].Value}")
@@ -189,13 +212,31 @@ internal sealed partial class ChartTextRun
     private OpenSection? FirstOfKind(OpenSection section) =>
         _sections.Find(s => s != section && !s.IsEmpty && s.Name.Equals(section.Name, StringComparison.OrdinalIgnoreCase))
             ?? _sections.Find(s => s != section && !s.IsEmpty
-                && section.Name.StartsWith(s.Name + " (", StringComparison.OrdinalIgnoreCase))
+                && (section.Name.StartsWith(s.Name + " (", StringComparison.OrdinalIgnoreCase)
+                    || s.Name.StartsWith(section.Name + " (", StringComparison.OrdinalIgnoreCase)))
             ?? _sections.Find(s => s != section && !s.IsEmpty && HeadingLine.AreOfOneKind(s.Name, section.Name))
             ?? (HeadingLine.KindOf(section.Name) is { Length: > 0 and <= 3 } stem && stem.Length < section.Name.Length
                 ? _sections.Find(s => s != section && !s.IsEmpty
                     && HeadingLine.KindOf(s.Name).Equals(stem, StringComparison.OrdinalIgnoreCase))
                 : null)
-            ?? (HeadingLine.AreOfOneKind("verse", section.Name) ? Nameless : null);
+            ?? (HeadingLine.AreOfOneKind("verse", section.Name) ? Nameless : null)
+            ?? CalledInShort(section.Name)
+            // A chorus may be called refrain where it stands.
+            ?? (IsChorus(section) && _sections.FindAll(s => s != section && !s.IsEmpty && IsChorus(s)) is [var only]
+                ? only
+                : null);
+
+    /// <summary>The section that a name in full means where sections are called V, C and B; beside A those are
+    /// letters.</summary>
+    private OpenSection? CalledInShort(string name)
+    {
+        if (_names.Contains("A")) return null;
+        var brief = _sections.FindAll(s => !s.IsEmpty && Spelt(s.Name) is { } spelt && HeadingLine.AreOfOneKind(spelt, name));
+        return brief.Find(s => Spelt(s.Name)!.Equals(name, StringComparison.OrdinalIgnoreCase))
+            ?? (name.Any(char.IsAsciiDigit) ? null : brief.FirstOrDefault());
+    }
+
+    private static bool IsChorus(OpenSection section) => SectionNames.KindOf(section.Name) == SectionKind.Chorus;
 
     /// <summary>The first bars that stand under no heading; null where all do.</summary>
     private OpenSection? Nameless => _sections.Find(s => s is { Name: Unnamed, IsEmpty: false });

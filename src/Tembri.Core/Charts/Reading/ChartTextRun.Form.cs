@@ -49,17 +49,27 @@ internal sealed partial class ChartTextRun
     /// <summary>A line such as AABA is the form where each of its letters, two or more, names a section.</summary>
     private static void FindLettersOfForm(List<(string Text, int Number)> lines)
     {
-        var at = lines.FindIndex(l => LettersOfForm(l.Text) is not null);
+        var at = lines.FindIndex(l => LettersOfForm(BeforeEnd(l.Text)) is not null);
         if (at < 0 || lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine && ChartHeader.IsForm(l.Text))) return;
-        var letters = LettersOfForm(lines[at].Text)!;
+        var order = BeforeEnd(lines[at].Text);
+        var letters = LettersOfForm(order)!;
         var named = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine).Select(l => CalledByLetter().Match(l.Text))
             .Where(m => m.Success).Select(m => m.Groups["letter"].Value[0]).ToHashSet();
-        if (letters.All(named.Contains))
-            lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
+        if (!letters.All(named.Contains)) return;
+        if (order.Length < lines[at].Text.Length)
+            lines.Insert(at + 1,
+                (new string(' ', order.Length) + lines[at].Text[order.Length..].Replace(',', ' '), lines[at].Number));
+        lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
+
+        // The chord to end on stands behind it: AABB x3, end on A.
+        static string BeforeEnd(string line) =>
+            line.Length <= LongestOnward && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var end }
+                ? line[..end].TrimEnd(' ', ',', ';')
+                : line;
     }
 
     /// <summary>What stands before the order of the sections without naming it.</summary>
-    [GeneratedRegex(@"^\s*(?:(?:we\s+)?(?:play|sing|goes)(?:\s*[:=–-])?|song\s*[:=])\s+(?=\p{L})", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:(?:we\s+)?(?:play|sing|goes)(?:\s*[:=–-])?|song\s*[:=]|form|order|structure|arrangement)\s+(?=\p{L})", LinePatterns.AnyCase)]
     private static partial Regex AskedToPlay();
 
     /// <summary>The order of sections above that a line asks for, <c>Play A A B A</c>; null for any other line.</summary>
@@ -79,7 +89,7 @@ internal sealed partial class ChartTextRun
     private bool _formIsByOrder;
     private (string Text, int Line)? _formByItself;   // counts where no line says that it is the form
 
-    private bool IsFormByItself(string line) => FormLine.IsLike(line, IsChord, _versesByNumber);
+    private bool IsFormByItself(string line) => FormLine.IsLike(line.Trim(' ', '*', '_'), IsChord, _versesByNumber);
 
     /// <summary>The order of the sections without the word for it: names of sections and nothing else, three or more.</summary>
     private bool TryFormByItself(List<(string Text, int Number)> lines, int at)

@@ -35,7 +35,7 @@ internal sealed partial class ChartTextRun
         {
             // A count in front of bars is one behind them.
             if (name.Length == 0 && HeadingLine.CountAt(line) is null) line = $"{line.TrimEnd()} x{often}";
-            else Open(new HeadingLine(name.Length > 0 ? name : label, often, start), number);
+            else OpenInFront(new HeadingLine(name.Length > 0 ? name : label, often, start), line[start..], number);
         }
         // One bar line that only closes a row of chords, as long as nothing says that they share a bar.
         if (line.IndexOf('|') is > 0 and var only && only == line.LastIndexOf('|') && start == 0
@@ -67,12 +67,14 @@ internal sealed partial class ChartTextRun
         if (isFramed && cells.Length > 2 && HeadingLine.IsKnown(cells[0]) && cells.Skip(1).All(IsChordLine)
             && HeadingLine.Alone(cells[0], IsChord, beforeBars: true) is { } named)
         {
-            Open(named, number);
+            OpenInFront(named, string.Concat(cells.Skip(1)), number);
             var bars = line.IndexOf('|', line.IndexOf('|') + 1);
             ReadGrid(new string(' ', bars) + line[bars..], number);
             return true;
         }
-        if (cells.Length is < 2 or > 4 || cells.Length == 2 && !isFramed) return false;
+        // With one stroke alone it parts the name from a row of chords, a bar each.
+        var isParted = cells.Length == 2 && line.AsSpan().Count('|') == 1 && ChordsOf(cells[1]).Count >= FewestInRow;
+        if (cells.Length is < 2 or > 4 || cells.Length == 2 && !isFramed && !isParted) return false;
         if (!HeadingLine.IsKnown(cells[0]) || !IsChordLine(cells[1])) return false;
         var times = cells.Length < 3 ? "1" : cells[2].Trim(' ', 'x', '×', '.', '-', '–');
         if (times.Length == 0) times = "1";
@@ -83,11 +85,13 @@ internal sealed partial class ChartTextRun
             if (!LinePatterns.SmallLetters().IsMatch(remark)) return false;
             heading = heading with { Name = $"{heading.Name} ({remark.Replace('(', ' ').Replace(')', ' ').Trim()})" };
         }
-        Open(heading with { Times = Math.Max(heading.Times, often) }, number);
+        OpenInFront(heading with { Times = Math.Max(heading.Times, often) }, cells[1], number);
         var at = line.IndexOf('|', isFramed ? line.IndexOf('|') + 1 : 0) + 1;
         ReadOver(new string(' ', at) + cells[1].TrimEnd(), "", number);
         return true;
     }
+
+    private const int FewestInRow = 3;   // two chords may share a bar
 
     /// <summary>A number in brackets behind a chord.</summary>
     [GeneratedRegex(@"(?<=[^\s(])\s\((?<beats>[0-9]{1,2})(?:\sbeats?)?\)")]

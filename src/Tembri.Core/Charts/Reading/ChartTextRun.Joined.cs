@@ -130,7 +130,7 @@ internal sealed partial class ChartTextRun
         var (line, number) = lines[at];
         // "Chorus 2 as chorus 1, but end on Am"
         if (line.Length <= LongestRemarked && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var ends }
-            && !line.AsSpan().ContainsAny('|', '[', '{') && line[..ends].TrimEnd(' ', ',', ';', '-') is var same
+            && !line.AsSpan().ContainsAny('|', '[', '{') && OtherTime().Replace(line[..ends].TrimEnd(' ', ',', ';', '-'), "") is var same
             && (HeadingLine.SameAs(same, "") is not null || HeadingLine.CountAt(same) is { At: 0 } || SaysAgain().IsMatch(same)
                 || HeadingLine.Alone(same, IsChord, beforeBars: false) is not null)
             && LastChord(line[ends..]) is not null)
@@ -175,12 +175,16 @@ internal sealed partial class ChartTextRun
                 lines[i] = NextNamed().Replace(lines[i], "\n");
             else if (lines[i].Length <= LongestRemarked && EndOnAmong().Match(lines[i]) is { Success: true, Index: var at }
                 && lines[i].AsSpan(0, at).Trim(" [(*_-").Length > 0 && slots[i + 1].Any(s => s.Column > at))
-                lines[i] = $"{lines[i][..at].TrimEnd(' ', ',', ';')}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
+                lines[i] = $"{OtherTime().Replace(lines[i][..at].TrimEnd(' ', ',', ';'), "")}\n{lines[i][at..].TrimStart(' ', ',', ';')}";
         return string.Join('\n', lines);
     }
 
     [GeneratedRegex(@"(?<![\p{L}\p{N}])\(?(?:(?:(?:and|but)\s)?then\s|and\s|but\s)?(?:ends?|finish(?:es)?)\s(?:on|with)\s", LinePatterns.AnyCase)]
     private static partial Regex EndOnAmong();
+
+    /// <summary>The time for which the last chord is: <c>Back to start, second time end on Em</c>.</summary>
+    [GeneratedRegex(@",?\s(?:and\s|but\s)?(?:the\s)?(?:second|2nd|third|3rd|last|final)\stime$", LinePatterns.AnyCase)]
+    private static partial Regex OtherTime();
 
     /// <summary>Where the chords of a line begin and end, where their count begins and where a remark behind them; null for any
     /// other line.</summary>
@@ -196,11 +200,11 @@ internal sealed partial class ChartTextRun
             : null;
     }
 
-    /// <summary>Where in a line its row begins: behind a colon, or a name and a dash; else at 0.</summary>
+    /// <summary>Where in a line its row begins: behind a colon, or a name and a dash or an arrow; else at 0.</summary>
     private static int RowAt(string line) =>
         line.IndexOf(':') is >= 0 and var colon ? colon + 1 : DashedName().Match(line).Length;
 
-    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+[-–—](?=\s)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+(?:[-–—=]{0,2}[>→⇒]|[-–—])(?=\s)", LinePatterns.AnyCase)]
     private static partial Regex DashedName();
 
     /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them

@@ -15,18 +15,20 @@ internal sealed partial class ChartTextRun
 
     private const int BarsInPhrase = 4;
 
-    /// <summary>True where every row of bars has a letter in front, A, B and so on, and whole phrases behind it.</summary>
+    /// <summary>True where every row of bars has a letter in front, A, B and so on or one of those before, and whole phrases
+    /// behind it.</summary>
     private static bool AreLettersClose(List<(string Text, int Number)> lines)
     {
         var rows = lines.FindAll(l => l.Text.Length <= ChartLimits.LongestLine && l.Text.Contains('|')
-                && l.Text.AsSpan().TrimStart() is not ['|', ..])
+                && l.Text.AsSpan().TrimStart() is not ['|', ..] && !LinePatterns.SmallLetters().IsMatch(l.Text.Split('|')[0]))
             .ConvertAll(l => (Name: LetterClose().Match(l.Text) is { Success: true } m ? m.Groups["letter"].Value + m.Groups["number"].Value : "",
                 Bars: l.Text.Split('|').Skip(1).Count(cell => cell.Trim(' ', ':').Length > 0)));
         // A, B, C, or A1, A2, B: each is the next letter, or the next number of the same.
         bool IsNext(string before, string name) => name.Length > 0 && (name[0] == before[0] + 1 && name is [_] or [_, '1']
             || before.Length == 2 && name.Length == 2 && name[0] == before[0] && name[1] == before[1] + 1);
-        return rows.Count > 1 && rows.TrueForAll(r => r.Bars > 0 && r.Bars % BarsInPhrase == 0) && rows[0].Name is "A" or "A1"
-            && rows.Zip(rows.Skip(1)).All(p => IsNext(p.First.Name, p.Second.Name));
+        var names = rows.Select(r => r.Name).Distinct().ToList();
+        return names.Count > 1 && rows.TrueForAll(r => r.Bars > 0 && r.Bars % BarsInPhrase == 0) && names[0] is "A" or "A1"
+            && names.Zip(names.Skip(1)).All(p => IsNext(p.First, p.Second));
     }
 
     private bool IsNameInFront(string line) =>
@@ -46,6 +48,28 @@ internal sealed partial class ChartTextRun
         _lettersAreNames |= AreLettersAboveBars(lines);
         FindBracketed(lines);
         FindMarked(lines);
+        FindInFront(lines);
+    }
+
+    /// <summary>A letter for a verse, a chorus, a bridge or another part in front of its row.</summary>
+    [GeneratedRegex(@"^\s*(?<name>[VCBIMOPST])(?<number>[1-9]?)(?:[.)]\s{1,8}|\s{2,})(?<row>[A-H(|]\S*.*)$")]
+    private static partial Regex LetterBeforeRow();
+
+    /// <summary>In a chart that calls a verse V in front of its row, letters in front of rows that begin where that one does
+    /// are names as well, C and B too.</summary>
+    private void FindInFront(List<(string Text, int Number)> lines)
+    {
+        var found = new List<(int At, Match Match)>();
+        for (var i = 0; i < lines.Count; i++)
+            if (lines[i].Text is { Length: > 0 and <= LongestRemarked } line
+                && LetterBeforeRow().Match(line) is { Success: true } match && IsChordLine(match.Groups["row"].Value.Replace('|', ' ')))
+                found.Add((i, match));
+        if (found.Find(f => f.Match.Groups["name"].Value == "V").Match is not { } verse) return;
+        foreach (var (at, match) in found.Where(f => f.Match.Groups["row"].Index == verse.Groups["row"].Index))
+        {
+            var end = match.Groups["number"].Index + match.Groups["number"].Length;
+            lines[at] = ($"{lines[at].Text[..end]}:{lines[at].Text[(end + 1)..]}", lines[at].Number);
+        }
     }
 
     [GeneratedRegex(@"^[\s\[(*_=~<>«»#–—-]*(?<letter>[CB])(?<number>[1-3]?)(?:\s|[\])*_=~<>«»–—-])*(?<count>\(?(?:[x×]\s?[2-9]|[2-9]\s?[x×])\)?)?\s*$", RegexOptions.NonBacktracking)]

@@ -81,19 +81,20 @@ internal sealed partial class ChartTextRun
     /// <summary>Whether the line may stand as the words under a chord line: it is none of the kinds of line that say something
     /// of their own.</summary>
     private bool IsLyrics(string line) =>
-        line.Trim().Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line)
+        line.AsSpan().Trim(" .…").Length > 0 && !line.Contains('[') && !line.Contains('|') && !IsRemark(line)
             && !line.TrimStart().StartsWith(MelodyLine.Mark) && line.AsSpan().Trim() is not ['{', .., '}']
         && (!IsChordLine(line)
             // Where chords are called Do Re Mi it is one.
             || Naming.Names != ChartNames.Syllables && ChordsOf(line).Exists(w => GoOrDo().IsMatch(w.Text)))
         && HeadingLine.WithBars(line, IsChord, IsChordLine) is null
         && HeadingLine.Alone(line, IsChord, beforeBars: false) is null && HeadingLine.WithWords(line) is null
+        && PartAgain(line) is null
         && (ByNameAbove(line) is not { } named || named.Like is null && LinePatterns.SmallLetters().IsMatch(named.Name))
         && !IsStrum(line) && !FigureText.IsFigure(line) && !ChartHeader.IsHeader(line) && !NamesByEqual(line)
         && PageDebris.Of(line, IsChord) is null && !WordedEnding().IsMatch(line) && !IsFormByItself(line)
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
         && !IsMostlyChords(line) && !IsCountAlone(line) && !IsHowPlayed(line) && !CountAndThen().IsMatch(line)
-        && NamedBehind(line) is null && AskedForm(line) is null
+        && NamedBehind(line) is null && AskedForm(line) is null && !(_roundIsUsual && WithRoundChords(line) is not null)
         && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
 
     /// <summary>True for a line that begins with three chords, or more than half of which are chords, none of them a word as
@@ -238,23 +239,6 @@ internal sealed partial class ChartTextRun
                 return lines[i].Text.Length <= ChartLimits.LongestLine && (lines[i].Text.TrimStart().StartsWith('|')
                     || !lines[i].Text.Contains('[') && (lines[i].Text.Contains('|') || IsChordLine(lines[i].Text)));
         return false;
-    }
-
-    [GeneratedRegex(@"\((?<chord>[A-H][^()\s]{0,11})\)|\{(?<chord>[A-H][^{}\s]{0,11})\}|<(?<chord>[A-H][^<>\s]{0,11})>")]
-    private static partial Regex RoundChords();
-
-    /// <summary>Words with chords in round, curly or pointed brackets, in square ones; null for any other line. A chord in curly
-    /// brackets is one wherever it stands.</summary>
-    private string? WithRoundChords(string line)
-    {
-        if (line.Contains('|') || !line.AsSpan().ContainsAny('(', '{', '<')) return null;
-        var chords = RoundChords().Matches(line).Where(m => IsChord(m.Groups["chord"].Value)).ToList();
-        var hasWords = chords.Count > 1 && (Word().IsMatch(RoundChords().Replace(line, " ")) || line.Any(char.IsAsciiLetterLower));
-        if (!hasWords || line.Contains('[')) chords.RemoveAll(m => m.Value[0] != '{');
-        if (chords.Count == 0 || !chords.Exists(m => m.Value[0] == '{') && IsChordLine(line)) return null;
-        var squared = line.ToCharArray();
-        foreach (var chord in chords) (squared[chord.Index], squared[chord.Index + chord.Length - 1]) = ('[', ']');
-        return new string(squared);
     }
 
     /// <summary>Leaves out the lines that are all of one kind, and says so once.</summary>

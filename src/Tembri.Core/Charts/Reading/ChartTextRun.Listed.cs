@@ -32,7 +32,12 @@ internal sealed partial class ChartTextRun
             var text = lines[i].Text;
             if (text.Length == 0 && listed.Count > 0) break;
             if (text.Length == 0) continue;
-            if (text.Length > LongestList || text.Contains('|') || !TakeListed(lines[i], 0, listed)) break;
+            if (text.Length > LongestList || text.Contains('|') || !TakeListed(lines[i], 0, listed))
+            {
+                // Right below a row of them another that has one again: both are played.
+                if (i == to + 1 && to > at && IsChordLine(text)) return false;
+                break;
+            }
             // With words under them they may be sung.
             isSung |= i + 1 < lines.Count
                 && lines[i + 1].Text is { Length: > 0 and <= ChartLimits.LongestLine } sung && IsLyrics(sung);
@@ -69,6 +74,7 @@ internal sealed partial class ChartTextRun
     }
 
     private const int LongestList = 300;
+    private const int Strings = 6;
 
     private static readonly char[] BetweenListed = [.. " ,;-–—/•·&+.()[]"];
 
@@ -81,7 +87,10 @@ internal sealed partial class ChartTextRun
         foreach (Match piece in PiecesListed().Matches(line.Text, from))
         {
             var name = piece.Value.TrimStart(BetweenListed).TrimEnd(BehindListed);
-            if (name.Length == 0 || name.Equals("and", StringComparison.OrdinalIgnoreCase)) continue;
+            if (name.Length == 0 || name.Equals("and", StringComparison.OrdinalIgnoreCase)
+                // Its shape, a fret for each string.
+                || name.Length == Strings && !name.AsSpan().ContainsAnyExcept("0123456789xX"))
+                continue;
             var column = line.Text.IndexOf(name, piece.Index, StringComparison.Ordinal) + 1;
             if (ReadChord(name).Chord is not { } chord
                 || !listed.TryAdd(name, new Slot(name, chord, 1, "", line.Number, column) { Length = name.Length }))

@@ -27,6 +27,10 @@ internal sealed partial class ChartTextRun
                 ? (letter, often, null)
                 : null;
         if (line.Contains('[')) return null;
+        if (PartAgain(line) is { } lettered) return (lettered, HeadingLine.Counted(line).Times, null);
+        if (NameAndName().Match(line) is { Success: true } two && HeadingLine.Counted(two.Groups["like"].Value) is var (second, count)
+            && _names.TryGetValue(second, out var played) && !played.Equals(two.Groups["name"].Value, StringComparison.OrdinalIgnoreCase))
+            return (two.Groups["name"].Value, count, played);
         if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
             return HeadingLine.Counted(like) is var (asked, plays) && Above(asked) is { } above ? (wanted, plays, above) : null;
         if (_lettersAreNames && line.AsSpan().Trim() is ['(', _, ')']) line = line.Trim()[1..^1];
@@ -39,6 +43,23 @@ internal sealed partial class ChartTextRun
         if (!isName || IsChord(known) && !(LetterAlone().IsMatch(known) && (_lettersAreNames || times > 1))) return null;
         return said.Success ? ($"{known} ({said.Groups["remark"].Value.Trim()})", times, known) : (known, times, null);
     }
+
+    /// <summary>The letter of a part alone in its line, and how often: <c>A x2</c>, <c>B again</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<letter>[A-H])(?:\s+(?:[x×]\s?[1-9]|[1-9]\s?[x×]|twice|again|(?:till|until|to|and)\s(?:the\s)?(?:fade|end)))?\s*$")]
+    private static partial Regex LetterAgain();
+
+    /// <summary>The part above that such a line means, called by the letter and the word for it, A section; null where there is
+    /// none.</summary>
+    private string? PartAgain(string line) =>
+        LetterAgain().Match(line) is { Success: true } match && match.Groups["letter"].Value is var letter
+            ? _names.FirstOrDefault(n => HeadingLine.BesideALetter.Any(w =>
+                n.Equals($"{letter} {w}", StringComparison.OrdinalIgnoreCase)
+                    || n.Equals($"{w} {letter}", StringComparison.OrdinalIgnoreCase)))
+            : null;
+
+    /// <summary>A name and, apart from it, the name of the one that is played there: <c>Solo  Riff x4</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<name>" + HeadingLine.KnownNames + @")(?:\s{2,}|\s*[:–—-]\s+)(?<like>\p{L}[\p{L}0-9 ]{0,30})\s*$", LinePatterns.AnyCase)]
+    private static partial Regex NameAndName();
 
     /// <summary>What is remarked in brackets at the end; a count is none.</summary>
     [GeneratedRegex(@"(?<=\S)\s+\((?!\s*[x×0-9])(?=[^()\[\]|]*?\p{L}{2})(?<remark>(?>[^()\[\]|]+))\)\s*$")]
@@ -69,9 +90,15 @@ internal sealed partial class ChartTextRun
     /// its name and how often it is played; null for any other line.</summary>
     private (string Row, string Name, int Times)? NamedBehind(string line)
     {
-        if (_section is not null and not { Name: Unnamed } && _section != _namesStandBehind || line.Length > LongestRemarked
-            || !line.Contains(')'))
+        if (_section is not null and not { Name: Unnamed } && _section != _namesStandBehind || line.Length > LongestRemarked)
             return null;
+        if (line.LastIndexOf('|') is > 0 and var bar && HeadingLine.CountInFront(line[(bar + 1)..]) is var played
+            && line[(bar + 1 + played)..] is { Length: > 2 } behind && HeadingLine.Counted(behind.Trim()) is var (called, plays)
+            && HeadingLine.IsKnown(called))
+            return (line[..(bar + 1 + played)], called.Trim('(', ')', '[', ']', ' ', ':', '-', '–', '<'), plays);
+        if (NameBehindDashes().Match(line) is { Success: true } dashed && IsChordLine(dashed.Groups["row"].Value.Replace('|', ' ')))
+            return (dashed.Groups["row"].Value, dashed.Groups["name"].Value, 1);
+        if (!line.Contains(')')) return null;
         // The count of the row may stand behind its name.
         var count = HeadingLine.CountAt(line) is { At: > 0 and var at } && line[..at].TrimEnd().EndsWith(')') ? line[at..] : "";
         var end = line.Length - count.Length;
@@ -85,11 +112,15 @@ internal sealed partial class ChartTextRun
             : null;
     }
 
+    [GeneratedRegex(@"^(?<row>[^\[\]()]{3,120}?)\s+(?:--+|—|//)\s*(?<name>" + HeadingLine.KnownNames + @")\s*$", LinePatterns.AnyCase)]
+    private static partial Regex NameBehindDashes();
+
     /// <summary>False for nearly all lines, without a pattern.</summary>
     private static bool SaysLike(string line) =>
         line.Contains("as ", StringComparison.OrdinalIgnoreCase) || line.Contains("over ", StringComparison.OrdinalIgnoreCase)
             || line.Contains("like ", StringComparison.OrdinalIgnoreCase) || line.Contains("wie ", StringComparison.OrdinalIgnoreCase)
-            || line.Contains("com", StringComparison.OrdinalIgnoreCase) || line.Contains(" = ", StringComparison.Ordinal);
+            || line.Contains("rpt", StringComparison.OrdinalIgnoreCase) || line.Contains("repeat", StringComparison.OrdinalIgnoreCase)
+            || line.Contains("chords ", StringComparison.OrdinalIgnoreCase) || line.Contains("com", StringComparison.OrdinalIgnoreCase) || line.Contains(" = ", StringComparison.Ordinal);
 
     [GeneratedRegex(@"^\s*\[\s*(?<name>[^\s\[\]|]{1,12})\s*\]\s*$")]
     private static partial Regex BracketAlone();

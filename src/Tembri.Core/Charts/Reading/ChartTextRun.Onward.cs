@@ -33,7 +33,7 @@ internal sealed partial class ChartTextRun
 
     private static readonly char[] AroundWords = [' ', '.', '*', '_', '(', ')', '-', '!'];
 
-    [GeneratedRegex(@",?\s(?:and|to)\s+fade(?:\s+out)?$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@",?\s(?:and|to)\s+(?:fade(?:\s+out)?|(?:the\s)?(?:end|finish|close))$", LinePatterns.AnyCase)]
     private static partial Regex Fading();
 
     [GeneratedRegex(@"(?<!\s)\s*[,;&+]\s*(?:and\s|then\s)?|(?<!\s)\s(?:and|then)\s", LinePatterns.AnyCase)]
@@ -64,11 +64,17 @@ internal sealed partial class ChartTextRun
         var asked = (verb.Success ? verb.Groups["what"].Value : line).Trim(AroundWords);
         var then = Then().Match(asked);
         asked = asked[then.Length..];
-        var more = AsksOnceMore().Match(asked);
+        // A count may stand behind it: Verse again x2.
+        asked = Fading().Replace(asked, "");
+        var (bare, after) = HeadingLine.Counted(asked);
+        var more = AsksOnceMore().Match(bare);
+        if (more.Success) asked = bare;
+        else after = 1;
         // Without a word that asks, a name alone is a heading, and words are words.
         if (!verb.Success && !more.Success && then.Value.Trim().Length == 0) return null;
         if (more.Success) asked = asked[..more.Index].TrimEnd(' ', ',');
-        var (what, times) = HeadingLine.Counted(Fading().Replace(asked, ""));
+        var (what, times) = HeadingLine.Counted(asked);
+        times *= after;
         var once = new List<(string, int)>();
         if (Everything.Contains(WithoutArticles(what), StringComparer.OrdinalIgnoreCase))
         {
@@ -80,7 +86,7 @@ internal sealed partial class ChartTextRun
             foreach (var piece in Listed().Split(what))
             {
                 var (name, often) = HeadingLine.Counted(WithoutArticles(AsksOnceMore().Replace(piece, "")));
-                if (Above(name) is not { } known) return null;
+                if ((Above(name) ?? (HeadingLine.AreOfOneKind("verse", name) ? Nameless?.Name : null)) is not { } known) return null;
                 once.Add((known, Math.Clamp(often, 1, ChartLimits.MostTimes)));
             }
             // Behind "then" a count is that of the last one alone.
@@ -105,7 +111,7 @@ internal sealed partial class ChartTextRun
     private static string WithoutArticles(string words) =>
         string.Join(' ', words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Equals("the", StringComparison.OrdinalIgnoreCase)));
 
-    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|but|and then|but then)\s+)?\[?(?:ends?|finish(?:es)?)\]?\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^[\s(*_-]*(?:(?:and|then|but|and then|but then)\s+)?\[?(?:ends?|finish(?:es)?|(?:go\s)?out)\]?\s+(?:on|with)\s+(?:an?\s+)?(?<chord>[A-H]\S{0,11}?)[\s.)*_]*$", LinePatterns.AnyCase)]
     private static partial Regex EndOn();
 
     /// <summary>Where the chord stands that a line ends the song on; null for any other line.</summary>
@@ -167,12 +173,15 @@ internal sealed partial class ChartTextRun
         }
         if (LastChord(line) is not { } chord) return false;
         Open("Ending", 1, number);
+        _endsOn = _section;
         ReadOver(new string(' ', chord.Index) + chord.Value, "", number);
         return true;
     }
 
+    private OpenSection? _endsOn;   // the last chord, which a line of its own asks for
+
     /// <summary>Words that send on to a section, or to the beginning.</summary>
-    [GeneratedRegex(Onwards + @"(?:repeat|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b|^[\s(*_-]*[0-9]{1,2}\s?(?:x|×|times)\s(?:[0-9]{1,2}[\s-]bars?|through|round)\b",
+    [GeneratedRegex(Onwards + @"(?:repeat,?|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b|" + Onwards + @"to\s(?:the\s)?" + HeadingLine.KnownNames + @"\s(?:after|on|at|the|when)\b|^[\s(*_-]*(?:D\.\s?[CS]\.?|da\scapo|dal\ssegno)[\s,(]|^[\s(*_-]*etc\.?,?\s[^|\[\]]{0,30}?\b(?:verse|chorus|refrain|bridge)|^[\s(*_-]*(?:instrumental|solo|interlude)\s(?:over|on)\sthe\s|^[\s(*_-]*[0-9]{1,2}\s?(?:x|×|times)\s(?:[0-9]{1,2}[\s-]bars?|through|round)\b",
         LinePatterns.AnyCase)]
     private static partial Regex SendsOn();
 

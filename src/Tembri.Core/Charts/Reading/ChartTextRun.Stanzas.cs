@@ -22,6 +22,12 @@ internal sealed partial class ChartTextRun
     private void FindUnnamed(List<(string Text, int Number)> lines)
     {
         if (lines.Sum(l => l.Text.Length) > LongestSong || StanzasIn(lines) is not { } parts) return;
+        if (parts.Count == 1)
+        {
+            FindSungAlike(lines, parts[0].Stanzas);
+            return;
+        }
+        FindNamedLater(lines, parts);
         foreach (var (at, above, like, why) in UnnamedStanzas.In(parts))
         {
             if (_numbered.ContainsKey(at)) continue;
@@ -41,8 +47,56 @@ internal sealed partial class ChartTextRun
         }
     }
 
-    /// <summary>All stanzas by the names they stand under; null where a chart has no names, or more stanzas than any
-    /// song.</summary>
+    /// <summary>Where the head of a chart has stanzas of two kinds without names, and only later on the chorus is named, without
+    /// bars, the second kind is it; that is said.</summary>
+    private void FindNamedLater(List<(string Text, int Number)> lines, List<NamedStanzas> parts)
+    {
+        var head = parts[0].Stanzas.FindAll(s => s.Rows > 0);
+        if (parts[0].At >= 0 || head.Find(s => s.Chords != head[0].Chords) is not { } second
+            || head.Exists(s => s.Chords != head[0].Chords && s.Chords != second.Chords)
+            || parts.Exists(p => p.Kind == SectionKind.Chorus && p.HasChords && !IsBare(p))
+            || parts.Find(p => p.Kind == SectionKind.Chorus) is not { } chorus
+            || lines.Exists(l => l.Text.Length > 0 && NamedBehind(l.Text) is not null))
+            return;
+        foreach (var stanza in head)
+            _numbered[stanza.At] = stanza.Chords == second.Chords ? HeadingLine.KindOf(chorus.Name) : Verse;
+        foreach (var part in parts.Skip(1))
+            if (IsBare(part) || part.IsApart && part.Name.EndsWith($", as {Verse}", StringComparison.OrdinalIgnoreCase))
+                foreach (var stanza in part.Stanzas.Where(s => s.Rows > 0 && s.Chords == head[0].Chords))
+                    _numbered[stanza.At] = Verse;
+        _beginsUnnamed.AddRange(head.Select(s => lines[s.At].Number));
+        Problem(lines[second.At].Number, 1,
+            $"{chorus.Name} is named below and has no bars there, so these lines are taken for it. Write its name in a line above them.");
+
+        // A name that plays the chorus, and a verse a blank line away.
+        bool IsBare(NamedStanzas part) => part.IsApart && part.Stanzas[0].Chords == head[0].Chords;
+    }
+
+    private const string Verse = "Verse";
+
+    /// <summary>In a chart without names, finds verses of words alone that have as many lines as the first one has under its
+    /// chords; that is said.</summary>
+    private void FindSungAlike(List<(string Text, int Number)> lines, List<Stanza> stanzas)
+    {
+        var first = stanzas.FindIndex(s => s.Rows > 0);
+        if (first < 0 || stanzas[first].Words is not (> 1 and var sung)) return;
+        var more = stanzas[(first + 1)..];
+        // A chorus with chords of its own would be part of what is played again.
+        if (more.Exists(s => s.Rows > 0 || s.Words > 1 && s.Words != sung)) return;
+        var alike = more.FindAll(s => s.Words == sung
+            && lines.Skip(s.At).TakeWhile(l => l.Text.Length is > 0 and <= ChartLimits.LongestLine).All(l => IsLyrics(l.Text)));
+        if (alike.Count == 0) return;
+        foreach (var stanza in alike)
+        {
+            _numbered[stanza.At] = Unnamed;
+            _beginsUnnamed.Add(lines[stanza.At].Number);
+        }
+        Problem(lines[alike[0].At].Number, 1,
+            "These lines are words alone, as many as the first ones have, so they are sung to the same chords. Write Verse 2 in a line "
+                + "above them.");
+    }
+
+    /// <summary>All stanzas by the names they stand under; null where a chart has more stanzas than any song.</summary>
     private List<NamedStanzas>? StanzasIn(List<(string Text, int Number)> lines)
     {
         var (parts, stanzas) = (new List<NamedStanzas> { new(Unnamed, SectionKind.Own, -1, false, []) }, 0);
@@ -70,7 +124,7 @@ internal sealed partial class ChartTextRun
                 continue;
             }
             // Whoever looks below a name looks past what the hand plays.
-            if (IsStrum(line) || FigureText.IsFigure(line)) continue;
+            if (IsStrum(line) || FigureText.IsFigure(line) || ListOfChords().Match(line).Groups["chords"].Length > 0) continue;
             line = WithoutBrackets(WithoutComment(lines, i));
             if ((_numbered.TryGetValue(i, out var verse) ? new(verse, 1, 0) : NameOn(lines, i, line) ?? NameAgain(line)) is
                 { } named)
@@ -114,7 +168,7 @@ internal sealed partial class ChartTextRun
             if (hasWords) open = open with { Words = open.Words + 1 };
         }
         Close();
-        return parts.Count > 1 ? parts : null;
+        return parts;
 
         HeadingLine? NameAgain(string line) =>
             line.Trim(' ', '.', ':', '(', ')', '-', '*') is { Length: > 0 and <= LongestNaming } name

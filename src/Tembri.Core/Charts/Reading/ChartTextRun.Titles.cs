@@ -26,6 +26,10 @@ internal sealed partial class ChartTextRun
             || !next.Contains('[') && (next.Contains('|') || IsChordLine(next));
     }
 
+    /// <summary>A title without the word for it in capitals, above other facts: TITLE Tallow, KEY Am.</summary>
+    private static string WithoutItsName(string line, string below) =>
+        line.StartsWith("TITLE ", StringComparison.Ordinal) && ChartHeader.IsHeader(below) ? line["TITLE ".Length..] : line;
+
     /// <summary>The head of a table of bars, which says nothing: Bar 1, Bar 2, Bar 3.</summary>
     [GeneratedRegex(@"^\s*(?:(?:section|part)\s+)?(?:bars?|measures?)\s{0,3}1\s+(?:(?:bars?|measures?)\s{0,3}[0-9]{1,2}\s*){1,32}$", LinePatterns.AnyCase)]
     private static partial Regex HeadOfTable();

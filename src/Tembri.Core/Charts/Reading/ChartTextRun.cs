@@ -52,6 +52,10 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         FindLetters(lines);
         FindBarNumbers(lines);
         FindNumbers(lines);
+        FindRound(lines);
+        FindRowSigns(lines);
+        FindLineNumbers(lines);
+        FindWordsBeside(lines);
         FindRowsCountedAlike(lines);
         FindUnnamed(lines);
         FindSpoken(lines);
@@ -134,8 +138,8 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             // A name and its bars in one line: the bars are read where they stand.
             if (HeadingLine.WithBars(line, IsChord, IsChordLine) is { } front && !IsChordInFront(line, front))
             {
-                Open(front, number);
-                line = new string(' ', front.RestAt) + Rounded(line[front.RestAt..]);
+                OpenInFront(front, line[front.RestAt..], number);
+                line = WithoutBrackets(new string(' ', front.RestAt) + Rounded(line[front.RestAt..]));
                 isNamed = true;
             }
             else if (HeadingLine.WithWords(line) is { } named)
@@ -190,12 +194,13 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
             }
             if (IsWordAboveBars(lines, i)) Open(line.Trim(), 1, number);
             else if (_sections.Count == 0 && _header.Title.Length == 0 && IsGreeting(line)) _header.AddNote(line.Trim());
-            else if (IsTitle(lines, i)) _header.TakeTitle(line, number, Problem);
+            else if (IsTitle(lines, i)) _header.TakeTitle(WithoutItsName(line, Below(lines, i)), number, Problem);
             else if (_sections.Count == 0 && _header.TryTakeAmongWords(line, number, Problem)) continue;
             else
             {
                 SayNotFollowed(line, number);
                 if (_sections.Count == 0) _header.TakeAmongWords(line, number);
+                if (TryFoot(lines, i, line)) continue;
                 if (_section?.Like is not null) _section.Words.Add(line.Trim());
                 else Hold(line.Trim());
             }

@@ -7,7 +7,7 @@ internal sealed partial record HeadingLine
 {
     /// <summary>What says that one section is the same as another, here and elsewhere.</summary>
     internal const string AsWords =
-        @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|as|like|wie|comme|como|come|igual\s+(?:que|a)|idem\s+que|pareil\s+que|uguale\s+a|samma\s+som|som|zoals|jako?)";
+        @"(?:(?:the\s+)?same(?:\s+chords)?\s+as|chords\s+(?:as|like|of|from)|as|like|wie|comme|como|come|igual\s+(?:que|a)|idem\s+que|pareil\s+que|uguale\s+a|samma\s+som|som|zoals|jako?)";
 
     /// <summary>The article in front of a name that stands behind such words.</summary>
     private const string Article = @"(?:(?:the|l[ae]|el|il|d[ei]e|der|das|den|het|o|a)\s+)?";
@@ -31,7 +31,7 @@ internal sealed partial record HeadingLine
     internal static partial Regex LikeAnother();
 
     [GeneratedRegex(@"^\s*(?:(?<name>" + KnownNames + Letter + @")(?:\s*:)?|(?<name>\p{L}{1,4}[0-9]{0,2})(?:\s*[:)]|(?=\s+(?:same|as|like|=)\s)))\s*(?:\(\s*)?"
-            + @"(?:over|same\s+as|" + AsWords + @"|=)\s+" + Article + @"(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
+            + @"(?:over|same\s+as|rpt\.?|repeat|" + AsWords + @"|=)\s+" + Article + @"(?<like>[\p{L}\p{N}][\p{L}\p{N} .'’-]{0,40})\)?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Like();
 

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text.RegularExpressions;
 
 namespace Tembri.Core.Charts.Reading;
@@ -7,7 +8,7 @@ internal sealed partial record HeadingLine
 {
     /// <summary>The first letters of a kind, which name a section above its chords: Pre, Ch, Instr.</summary>
     [GeneratedRegex(@"^[\s(\[*_#=~–—-]*(?<name>(?:v|int|vs|pre|pc|ch|cho|chor|ref|br|brg|instr?|inter|out(?=\s*[:(\])]))(?:\s?[0-9])?)\.?(?:\s*"
-            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s.:)\]}>*_#=~–—-]*$",
+            + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\)|\s+[-–—]\s+(?<remark>\p{Ll}{3}[^()|\[\]]{0,60}))?[\s.:)\]}>*_#=~–—-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex InShort();
 
@@ -37,6 +38,17 @@ internal sealed partial record HeadingLine
             : made with { Name = $"{made.Name} ({remark})", Times = Math.Max(made.Times, often) };
     }
 
+    /// <summary>A name as somebody says it who tells how a song goes, above its chords: Verse goes, then the chorus is, after
+    /// that there's a little bridge.</summary>
+    [GeneratedRegex(@"^(?>[\s(*_-]*)(?:[^|\[\]{}:]{0,40}?\b(?:there's|there\sis|comes|here's|here\sis|followed\sby)\s(?:an?|the)\s(?:(?:little|short|quick|small|long|simple)\s)?(?<name>" + KnownNames
+            + @")|(?:(?:and|so|then|now|next|the)\s){0,4}(?<name>" + KnownNames + @")\s(?:goes|is|are|chords\sare|starts|begins)(?:\s(?:just|with|this|like\sthis|as\sfollows))?|(?:(?:and|then|now|next)\s){1,3}(?:the\s|a\s)?(?<name>"
+            + KnownNames + @"))[\s.:…,)*_-]*$", LinePatterns.AnyCase)]
+    private static partial Regex Told();
+
+    private static readonly SearchValues<string> TellsAName = SearchValues.Create(
+        ["there", "here", "comes", "followed", "goes", " is", " are", "starts", "begins", "and ", "then ", "now ", "next "],
+        StringComparison.OrdinalIgnoreCase);
+
     /// <summary>The word for the end, which above bars is the name of a section.</summary>
     [GeneratedRegex(@"^(?:\s*\{\s{0,2}c(?:omment)?\s{0,2}:)?" + Ornament + @"end[\])}>»*_=~#+-]{0,8}[.:]?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex EndAlone();
@@ -48,6 +60,14 @@ internal sealed partial record HeadingLine
             + Count + @")?(?:\s*\((?<remark>[^()|\[\]]{1,60})\))?[\s:.*_=)-]*$",
         LinePatterns.AnyCase)]
     private static partial Regex LetteredSection();
+
+    /// <summary>A lettered part with what only says when it comes: B section first, then the A section.</summary>
+    [GeneratedRegex(@"^(?:(?:first|then|next|and)\s+(?:the\s+)?(?<name>[A-H]['′’]{0,2}\s(?:section|part))|(?<name>[A-H]['′’]{0,2}\s(?:section|part))\s+(?:first|next|again))$", LinePatterns.AnyCase)]
+    private static partial Regex LetteredInOrder();
+
+    /// <summary>The name of a lettered part without such words; any other name as it is.</summary>
+    public static string WithoutOrder(string name) =>
+        name.Length <= LongestInShort && LetteredInOrder().Match(name) is { Success: true } match ? match.Groups["name"].Value : name;
 
     /// <summary>What stands beside a letter that names a section, A section or part B.</summary>
     internal static readonly string[] BesideALetter = ["section", "part"];

@@ -11,10 +11,10 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// <summary>True when it is written to be the same as one of its kind before it, <c>Verse 2 (same)</c>.</summary>
     public bool IsSame { get; init; }
 
-    private const string Ordinal = @"(?>(?:(?:[0-9]{1,2}(?:st|nd|rd|th)|first|second|third|fourth|last|final|half|double|short)\s+)?)";
+    private const string Ordinal = @"(?>(?:(?:[0-9]{1,2}(?:st|nd|rd|th)|[1-9]\.?|first|second|third|fourth|last|final|half|double|short)\s+)?)";
     private const string Kinds =
         @"(?>intro(?:du(?:ction|cción|ccion|zione|ção|cao))?|verse|pr[eé]-?\s?(?:chorus|refrain|refrão|refrao|refrein|coro|estribillo)"
-        + @"|post-?\s?chorus|chorus|refrain|bridge|middle\s+(?:eight|8)|interlude"
+        + @"|post-?\s?chorus|chorus|refrain|bridge|middle(?:[\s-]+(?:eight|8|part))?|mid[\s-]?(?:8|eight)|interlude"
         + "|instr(?:umental)?|solo|break(?:down)?|outro|ending|tag|coda|hook|turnaround|vamp"
         // As SectionNames has them; what begins with another of them stands before it.
         + "|kehrvers|verso|vers|refrein|refräng|refreng|refrén|refren|refrão|refrao|omkvæd|puente|ponte|pont|strophe|estrofa|estrofe|strofa"
@@ -22,11 +22,11 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + "|interlúdio|intermezzo|mezihra|проигрыш|nachspiel|naspel|schluss|finale|couplet|куплет|zwrotka|sloka|säkeistö|estribillo|coro"
         + "|ritornello|kertosäe|припев|vorrefrain|brücke|brug|brygga|mostek)";
     internal const string KnownNames =
-        Ordinal + Kinds + @"(?:\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?|[ivx]{1,4}|one|two|three|four))?";
+        Ordinal + Kinds + @"(?:s(?=\s[0-9]))?(?:\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?(?:\s?(?:,|&|and|\+|/)\s?[0-9]{1,2}(?![0-9]|\s?[x×]|\stimes)){0,5}|[ivx]{1,4}|one|two|three|four))?";
     private const string Letter = @"(?:\s+[a-d])?";
-    private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times)";
+    private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times(?:\s(?:a?round|through))?)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
-        + @"|(?<words>twice|two times|three times|four times|(?<=play(?:ed)?\s|,\s)once))(?:\s*\))?)";
+        + @"|(?<words>twice|two times|(?:three|four) times(?:\s(?:a?round|through))?|(?<=play(?:ed)?\s|,\s)once))(?:\s*\))?)";
     private const string Behind = @"(?:\s*[:,–—(-]\s*|\s+)";
     private const string HowPlayed =
         "then|but|and|with(?:out)?|(?:last|first|second|third|1st|2nd|3rd) (?:time|line|bar|chord)|slow(?:ly|er)?|soft(?:ly|er)?|quiet(?:ly|er)?|loud(?:ly|er)?|fad(?:e|ing)|half|double|all|no|only|a cappella|big";
@@ -36,7 +36,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @"!?)?(?:(?:\s+and|\s+to|\s+till|\s*,)\s+(?:fade(?:\s+out)?|(?:the\s+)?end))?(?:\s*(?:\.{2,4}|[.:…]))?" + Ornament + "$", LinePatterns.AnyCase)]
     private static partial Regex Known();
 
-    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*\(?|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40}))?(?:\s*\])?\s*$",
+    [GeneratedRegex(@"^" + Ornament + "(?:(?<name>" + KnownNames + @")\s*(?:[-–—:=(]+\s*)?|(?<name>\p{L}{1,4}[0-9]{0,2})\s*[:)]\s*\(?|(?<name>\p{L}{1,4}[0-9]{1,2})\s+)same(?:\s*chords\)?|\s*\))?(?:,?\s(?<but>(?:but|with)\s[^()|\[\]:]{1,40})(?:\([^()|\[\]]{1,40}\))?)?(?:\s*\])?\s*$",
         LinePatterns.AnyCase)]
     private static partial Regex Same();
 
@@ -76,8 +76,8 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             + @"|song|part|section|tab(?:lature)?|grid)(?:\s+(?:[0-9]{1,2}|one|two|three|four))?)\s*$", LinePatterns.AnyCase)]
     private static partial Regex EndOf();
 
-    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|end|ch|br|pre|pc|int|ref|instr?|chor|brg|out)[0-9]{0,2}|[cb][1-3])\)?)(?:\s*" + Count
-            + @")?(?:\s*[:.=])?(?:\s*[-–—])?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|end|ch|br|pre|pc|int|ref|instr?|chor|brg|out|riff)[0-9]{0,2}|[cb][1-3]|[A-H]['′’]{1,2})\)?)(?:\s*" + Count
+            + @")?(?:\s*[:.=])?(?:\s*(?:[-–—=]?[>→⇒]|[-–—]))?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
     [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\](?:\s*:)?|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)(?:\s{1,3}" + Count + @")?\s*:)(?:\s*"
@@ -129,7 +129,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         if (Remarked().Match(line) is { Success: true } noted
             // Between brackets all of it is the name.
             && !(noted.Groups["comma"].Success && line.AsSpan().TrimStart() is ['[', ..])
-            && !noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-"))
+            && (!noted.Groups["remark"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => isChord(w) || w is "-")
+                // One chord behind a name above bars is its key.
+                || beforeBars && isChord(noted.Groups["remark"].Value.Trim())))
         {
             // A count may stand within the remark: (slowly x3).
             var (said, count) = (noted.Groups["remark"].Value.Trim(), TimesOf(noted));
@@ -151,6 +153,9 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
             return new(string.Join(' ', words) + (remark.Length > 0 ? $" ({remark})" : ""), Math.Max(TimesOf(lettered), often),
                 line.Length);
         }
+        if (beforeBars && line.Length <= LongestInShort && line.AsSpan().ContainsAny(TellsAName)
+            && Told().Match(line) is { Success: true } told)
+            return Made(told, line.Length);
         if (beforeBars && line.Length <= LongestInShort && InShort().Match(line) is { Success: true } brief)
             return InShortBeside(brief, line.Length, isChord);
         if (!line.AsSpan().ContainsAny('[', ':') || ChartHeader.IsHeader(line)
@@ -207,7 +212,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private static HeadingLine? BeforeColon(string line, Func<string, bool> isChord, Func<string, bool> isChords)
     {
         if (line.IndexOf('|') is not (> 1 and var bar) || line.LastIndexOf(':', bar - 1) is not (> 0 and var colon)
-            || !char.IsLetter(line.AsSpan().TrimStart()[0]) || ChartHeader.IsHeader(line)
+            || !char.IsLetterOrDigit(line.AsSpan().TrimStart()[0]) || ChartHeader.IsHeader(line)
             || !isChords(line[(colon + 1)..bar])
             || line[..colon].Split('[').Skip(1).Any(p => isChord(p.Split(']', ' ')[0])))
             return null;

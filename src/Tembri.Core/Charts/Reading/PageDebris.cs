@@ -26,6 +26,11 @@ internal static partial class PageDebris
     [GeneratedRegex(@"^(?=.)(?!\s*(?:[A-Gac-g]#?|b#)$)(?>\s*)(?>(?:[A-Ga-g][#b]?\s*)?)[|:]?[-–—0-9|hpbrtsxXv/\\~()^.*=\s<>:]*$")]
     private static partial Regex StaveLine();
 
+    /// <summary>A stave line with what it is called in front of it, or a remark behind: <c>Riff: e--0--3--0--| (let
+    /// ring)</c>.</summary>
+    [GeneratedRegex(@"^\s*(?:\p{L}[\p{L}0-9 ]{1,20}:\s*)?(?<stave>[A-Ga-g][#b]?\s?[|:]?[-–0-9|hpb/\\~]{5,}\|)(?:\s+\([^()]{0,60}\))?\s*$")]
+    private static partial Regex NamedStave();
+
     /// <summary>A chord and the fret of each string, what is remarked of it behind.</summary>
     [GeneratedRegex(@"^\s*(?:[*•-]\s*)?[\[(]?(?<chord>[A-H][^\s\[\]:=]{0,12}?)[\])]?(?:\s*[:=–—|-])?\s*(?<=[\s:=–—|-])[(\[|]?(?:[0-9xX]{6}|[0-9xX]{1,2}(?:[-–, ]\s?[0-9xX]{1,2}){5})[)\]|]?(?:\s+[^|\[\]]{1,40})?\s*$")]
     private static partial Regex ShapeLine();
@@ -86,7 +91,7 @@ internal static partial class PageDebris
     private static bool AreShapes(string line, Func<string, bool> isChord)
     {
         if (!line.AsSpan().ContainsAnyInRange('0', '9')) return false;
-        var words = line.Split([' ', ',', '=', ':', '*', ';'], StringSplitOptions.RemoveEmptyEntries);
+        var words = line.Split([' ', ',', '=', ':', '*', ';', '(', ')', '[', ']'], StringSplitOptions.RemoveEmptyEntries);
         for (var i = 0; i < words.Length; i++)
             if (i % 2 == 0 ? !isChord(words[i]) : words[i].Length != 6 || words[i].AsSpan().ContainsAnyExcept("0123456789xX"))
                 return false;
@@ -99,7 +104,9 @@ internal static partial class PageDebris
     public static bool IsStave(string line)
     {
         // Dashes apart are beats.
-        if (!line.AsSpan().ContainsAny(Joined) || !StaveLine().IsMatch(line)) return false;
+        if (!line.AsSpan().ContainsAny(Joined)) return false;
+        if (NamedStave().Match(line) is { Success: true } named) line = named.Groups["stave"].Value;
+        else if (!StaveLine().IsMatch(line)) return false;
         int dashes = 0, signs = 0, digits = 0;
         foreach (var c in line)
         {
