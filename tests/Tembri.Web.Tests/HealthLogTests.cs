@@ -1,5 +1,8 @@
 using Microsoft.Extensions.Diagnostics.HealthChecks;
 using Microsoft.Extensions.Logging;
+using Serilog.Core;
+using Serilog.Events;
+using Tembri.Web.Faults;
 using Tembri.Web.Setup;
 
 namespace Tembri.Web.Tests;
@@ -26,5 +29,33 @@ public sealed class HealthLogTests : ILogger<HealthLog>
                     answers ? null : new TimeoutException("secret of somebody"), null),
             }, TimeSpan.Zero), TestContext.Current.CancellationToken);
         Assert.Equal(["What is needed does not answer: database, TimeoutException", "All that is needed answers again."], _said);
+    }
+
+    [Fact]
+    public async Task A_fault_is_written_down_by_its_kind_and_its_place_and_not_by_what_it_says()
+    {
+        static async Task FailAsync()
+        {
+            await Task.Yield();
+            Core.Shapes.Shape.Parse("secret of somebody");
+        }
+        var fault = await Record.ExceptionAsync(async () =>
+        {
+            try { await FailAsync(); }
+            catch (Exception e) { throw new InvalidOperationException("secret of somebody", e); }
+        });
+        var said = FaultPlaces.Said(fault!);
+        Assert.StartsWith("InvalidOperationException < ", said, StringComparison.Ordinal);
+        Assert.Contains($" in {nameof(Core.Shapes.Shape)}.", said, StringComparison.Ordinal);
+        Assert.DoesNotContain("secret", said, StringComparison.Ordinal);
+        var line = new LogEvent(DateTimeOffset.UnixEpoch, LogEventLevel.Error, fault, MessageTemplate.Empty, []);
+        new FaultPlaces().Enrich(line, new Properties());
+        Assert.Equal($"\" ({said})\"", line.Properties[FaultPlaces.Property].ToString());
+    }
+
+    private sealed class Properties : ILogEventPropertyFactory
+    {
+        public LogEventProperty CreateProperty(string name, object? value, bool destructureObjects = false) =>
+            new(name, new ScalarValue(value));
     }
 }

@@ -36,8 +36,9 @@ public sealed class SharedPatienceTests(TembriHost host) : IClassFixture<TembriH
     public async Task Commands_that_are_slow_one_after_the_other_have_no_more_time_than_their_request(int timeout,
         bool isRequest, int answered)
     {
-        await using var context = new TembriDbContext(new DbContextOptionsBuilder<TembriDbContext>()
-            .UseTembriDatabase($"{host.ConnectionString};Command Timeout={timeout}").Options, new FixedStudio(null));
+        var options = new DbContextOptionsBuilder<TembriDbContext>();
+        options.UseTembriDatabase($"{host.ConnectionString};Command Timeout={timeout}");
+        await using var context = new TembriDbContext(options.Options, new FixedStudio(null));
         if (isRequest) SharedPatience.Begin();
         var (watch, done) = (Stopwatch.StartNew(), 0);
         var fault = await Record.ExceptionAsync(async () =>
