@@ -38,7 +38,7 @@ public static class DatabaseSetup
         options.UseNpgsql(connectionString,
                 npgsql => npgsql.ExecutionStrategy(dependencies => new PatientStrategy(dependencies, patience ?? UsualPatience)))
             .UseSnakeCaseNamingConvention()
-            .AddInterceptors(StudioOnCommands.Instance, PatienceOnCommands.Instance)
+            .AddInterceptors(StudioOnCommands.Instance)
             .EnableThreadSafetyChecks(isWatched);
 }
 

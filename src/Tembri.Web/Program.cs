@@ -14,7 +14,8 @@ var isOperator = args is ["operator", ..];
 var builder =
     WebApplication.CreateBuilder(new WebApplicationOptions { Args = isOperator ? [] : args, ContentRootPath = beside });
 // One line an event: what is written down of a fault is its kind and place, never a message that may hold what somebody typed.
-builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).Enrich.With<FaultPlaces>().WriteTo.Console(
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration)
+    .Enrich.With<FaultPlaces>().WriteTo.Console(
     outputTemplate: $"{{Timestamp:yyyy-MM-dd HH:mm:ss.fff zzz}} {{Level:u3}} {{Message:lj}}{{{FaultPlaces.Property}:l}}{{NewLine}}"));
 builder.WebHost.ConfigureKestrel(kestrel =>
 {

@@ -27,7 +27,7 @@ public sealed class NamedRowsTests
     private static readonly string[] InFront =
     [
         "Verse: ", "Verse:      ", "Verse    ", "VERSE    ", "Verse - ", "Verse -> ", "Verse = ", "Verse ..... ", "[Verse] ", "[Verse]   ",
-        "(Verse) ", "*Verse* ", "**Verse:** ", "V: ", "V   ", "V. ", "v: ", "Verse | ", "Verse (softly): ", "Verse 1: ", "1. Verse: ",
+        "(Verse) ", "*Verse* ", "**Verse:** ", "V: ", "V   ", "V. ", "v: ", "Verse | ", "Verse (softly): ", "Verse 1: ", "Verse1: ", "1. Verse: ",
     ];
 
     /// <summary>In front of each row.</summary>
@@ -37,7 +37,7 @@ public sealed class NamedRowsTests
     private static readonly string[] Above =
     [
         "Verse", "VERSE", "Verse:", "[Verse]", "(Verse)", "*Verse*", "{c: Verse}", "== Verse ==", "--- Verse ---", "# Verse", "Verse goes",
-        "Now the verse:", "[Verse 1]", "1. Verse", "Verse (softly)", "[Verse - softly]", "[Verse | softly]", "<Verse>", "> Verse",
+        "Now the verse:", "[Verse 1]", "1. Verse", "Verse (softly)", "[Verse - softly]", "[Verse | softly]", "<Verse>", "> Verse", "Verse1", "[VERSE1]",
     ];
 
     /// <summary>Behind the first row.</summary>

@@ -17,6 +17,7 @@ internal static class EditableText
     /// and above each section that has none.</summary>
     private static string WithNames(string text)
     {
+        text = ChartTextRun.EachNameInItsLine(text);
         var reading = ChartReader.Read(text);
         if (!reading.FormIsByOrder) return WithSectionsNamed(text, reading);
         text = ChartEdits.Form(text, reading.Chart.Form).Apply(text);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using Tembri.Core.Music;
 
 namespace Tembri.Core.Charts.Reading;
 
@@ -65,6 +66,14 @@ internal sealed partial class ChartHeader
             + @"|^\s*(?:in\s(?<count>[346]|three|four|six)\s*\.?\s*$|(?:(?:a\s)?(?:slow|fast|quick|medium|gentle|easy)\s)?(?<waltz>waltz)(?:\stime|\sfeel)?(?=\s*$|\s*[,;.]|\sin\s))",
         LinePatterns.AnyCase)]
     private static partial Regex FactsAmongWords();
+
+    /// <summary>The only key that words name, <c>numbers, key of E</c>; null where they name none, or several.</summary>
+    public static Key? KeyAmongWords(string words) =>
+        words.Length <= 2 * ChartLimits.LongestName
+            && FactsAmongWords().Matches(words).Where(m => m.Groups["key"].Success).ToList() is [var only]
+            && Music.Key.TryParse(only.Groups["key"].Value, out var key)
+                ? key
+                : null;
 
     /// <summary>What nothing but words among others say: the name of the fact, its value and where it stands.</summary>
     public List<(string Name, string Value, int Line, int Column)> AmongWords { get; } = [];

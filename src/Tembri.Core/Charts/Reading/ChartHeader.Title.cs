@@ -49,9 +49,12 @@ internal sealed partial class ChartHeader
     {
         _titleIsFirstLine = true;
         line = NumberOfSong().Replace(WhatItIs().Replace(line, ""), "");
-        if (line.TrimEnd() is [.., ']'] && line.LastIndexOf('[') is > 0 and var open
-            && IsHeader($"({line[(open + 1)..].TrimEnd()[..^1]})"))
-            line = $"{line[..open]}({line[(open + 1)..].TrimEnd()[..^1]})";
+        for (var (i, end) = (0, line.TrimEnd().Length); i < MostRemarks && end > 0 && line[end - 1] == ']'
+            && line.LastIndexOf('[', end - 1) is > 0 and var open && IsHeader($"({line[(open + 1)..(end - 1)]})"); i++)
+        {
+            line = $"{line[..open]}({line[(open + 1)..(end - 1)]}){line[end..]}";
+            end = line[..open].TrimEnd().Length;
+        }
         if (Quoted().Match(line) is { Success: true } quoted)
         {
             var behind = quoted.Groups["behind"].Value.Trim('(', ')', ' ', '-', '–', '—', ',', ':');
@@ -63,7 +66,12 @@ internal sealed partial class ChartHeader
         {
             if (!TakeFacts(BesideTitle().Split(remark), number, problem))
             {
-                if (BareFactsOf(remark) is { } bare) TakeBare(bare, number, problem);
+                if (BareFactsOf(remark) is { } bare)
+                {
+                    var known = Key;
+                    TakeBare(bare, number, problem);
+                    Key = known ?? Key;
+                }
                 else if (SaysCapo(remark)) AddNote(remark);
                 else break;
             }

@@ -106,10 +106,11 @@ internal sealed partial class ChartTextRun
             Singer = _header.Singer, MelodyGiven = _header.Melody, Recordings = _header.Recordings, Extra = _header.Extra,
             Sections = sections,
         };
-        var (form, formLine) = ReadForm(byName) is { } given
-            ? given
-            : (_sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o))
-                .Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList(), 1);
+        var written = _sections.Where(o => byName.ContainsKey(o.Name) && !IsOnlySaid(o))
+            .Select(o => new FormPart(byName[o.Name].Name, o.Times)).ToList();
+        var (form, formLine) = ReadForm(byName) is var (said, at)
+            ? (GoesOn(said, at) ? written.Concat(said).ToList() : said, at)
+            : (written, 1);
         // The chord to end on comes behind an order that does not name it.
         if (_endsOn is { Name: var last } && byName.ContainsKey(last) && !form.Exists(p => p.Section == last))
             form.Add(new FormPart(last, 1));

@@ -49,23 +49,13 @@ internal sealed partial class ChartTextRun
     /// <summary>A line such as AABA is the form where each of its letters, two or more, names a section.</summary>
     private static void FindLettersOfForm(List<(string Text, int Number)> lines)
     {
-        var at = lines.FindIndex(l => LettersOfForm(BeforeEnd(l.Text)) is not null);
+        var at = lines.FindIndex(l => LettersOfForm(l.Text) is not null);
         if (at < 0 || lines.Exists(l => l.Text.Length <= ChartLimits.LongestLine && ChartHeader.IsForm(l.Text))) return;
-        var order = BeforeEnd(lines[at].Text);
-        var letters = LettersOfForm(order)!;
+        var letters = LettersOfForm(lines[at].Text)!;
         var named = lines.Where(l => l.Text.Length <= ChartLimits.LongestLine).Select(l => CalledByLetter().Match(l.Text))
             .Where(m => m.Success).Select(m => m.Groups["letter"].Value[0]).ToHashSet();
-        if (!letters.All(named.Contains)) return;
-        if (order.Length < lines[at].Text.Length)
-            lines.Insert(at + 1,
-                (new string(' ', order.Length) + lines[at].Text[order.Length..].Replace(',', ' '), lines[at].Number));
-        lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
-
-        // The chord to end on stands behind it: AABB x3, end on A.
-        static string BeforeEnd(string line) =>
-            line.Length <= LongestOnward && EndOnAmong().Match(line) is { Success: true, Index: > 0 and var end }
-                ? line[..end].TrimEnd(' ', ',', ';')
-                : line;
+        if (letters.All(named.Contains))
+            lines[at] = ($"form: {string.Join(", ", letters.AsEnumerable())}", lines[at].Number);
     }
 
     /// <summary>What stands before the order of the sections without naming it.</summary>
@@ -84,6 +74,15 @@ internal sealed partial class ChartTextRun
             ? string.Join(", ", Enumerable.Repeat(order, Math.Clamp(times, 1, ChartLimits.MostTimes)))
             : null;
     }
+
+    /// <summary>True for an order without the word for it that leaves out every verse, where the chart has some above: it goes
+    /// on from there, <c>Pre-chorus / Chorus / Chorus</c>.</summary>
+    private bool GoesOn(List<FormPart> parts, int line) =>
+        _header.Form is null && _sections.Exists(IsVerse) && _sections.TrueForAll(s => s.Line < line)
+            && !parts.Exists(p => _sections.Exists(s => s.Name == p.Section && IsVerse(s)));
+
+    private static bool IsVerse(OpenSection section) =>
+        !section.IsEmpty && (section.Name == Unnamed || SectionNames.KindOf(section.Name) == SectionKind.Verse);
 
     private int _formLine;
     private bool _formIsByOrder;

@@ -30,6 +30,11 @@ internal sealed partial class ChartTextRun
             if (_bars == 0) _header.Use(meter);
             else (line, start) = ($"{line[..start]} {line[(start + 1)..]}", 0);
         }
+        else if (NameAndFirstBar(line[..start]) is > 0 and var firstBar)
+        {
+            OpenInFront(new HeadingLine(line[..firstBar].Trim(), 1, firstBar), line[firstBar..], number);
+            (line, start) = (new string(' ', firstBar) + line[firstBar..], 0);
+        }
         else if (line[..start].Trim().TrimEnd(':', '=', '-', '–', '—', ' ') is { Length: > 0 } label
             && HeadingLine.Counted(label) is var (name, often))
         {
@@ -58,12 +63,35 @@ internal sealed partial class ChartTextRun
                 $"'{behind.Said}' behind the bars is kept as a remark; what is played there is written as bars.");
     }
 
+    /// <summary>Where the first bar begins behind a name and two blanks or more, in front of the first bar line, <c>Str. 1   Am
+    /// E | Am</c>; 0 where no name stands there.</summary>
+    private int NameAndFirstBar(string front)
+    {
+        for (var gap = front.TrimEnd().LastIndexOf("  ", StringComparison.Ordinal); gap > 0;
+            gap = front[..gap].TrimEnd().LastIndexOf("  ", StringComparison.Ordinal))
+        {
+            var (name, bar) = (front[..gap].Trim(), front[gap..]);
+            if (!IsChordLine(bar.TrimEnd())) return 0;
+            if (name.Length > 0 && char.IsLetter(name[0]) && !IsChord(name.Split(' ')[0]) && !name.Contains('|')) return gap + 2;
+        }
+        return 0;
+    }
+
     /// <summary>A row of a table with the name of a section in its first cell and its chords in the second, perhaps how often
     /// in the third and a remark in the fourth: <c>| Verse | D A Bm G |</c>, <c>Verse | D A Bm G | 2 | softly</c>.</summary>
     private bool TryTableRow(string line, int number)
     {
         var cells = CellsOf(line);
         var isFramed = line.AsSpan().Trim() is ['|', .., '|'];
+        // An empty first cell below one with a name goes on.
+        if (isFramed && cells.Length > 2 && cells[0].AsSpan().IsWhiteSpace() && _front is var (name, first, above)
+            && above == number - 1 && cells.Skip(1).All(IsChordLine))
+        {
+            _front = (name, first, number);
+            var rest = line.IndexOf('|', line.IndexOf('|') + 1);
+            ReadGrid(new string(' ', rest) + line[rest..], number);
+            return true;
+        }
         if (isFramed && cells.Length > 2 && HeadingLine.IsKnown(cells[0]) && cells.Skip(1).All(IsChordLine)
             && HeadingLine.Alone(cells[0], IsChord, beforeBars: true) is { } named)
         {

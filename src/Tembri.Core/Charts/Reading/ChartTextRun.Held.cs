@@ -68,8 +68,9 @@ internal sealed partial class ChartTextRun
     }
 
     /// <summary>A line of groups of chords, one stroke between every two and none at either end, of which some are longer than
-    /// others: where most are single chords each group is a bar, <c>Am / F / G E7</c>, where all have several they are rows
-    /// behind each other, <c>G D Em C / G D</c>. Any other line as it is.</summary>
+    /// others: where most are single chords each group is a bar, <c>Am / F / G E7</c>, where all have several, or strokes for
+    /// beats would fill no whole bars, they are rows behind each other, <c>G D Em C / G D</c>. Any other line as it
+    /// is.</summary>
     /// <param name="line">The line.</param>
     /// <param name="isSung">True when words stand under it.</param>
     private string WithoutStrokes(string line, bool isSung)
@@ -88,7 +89,9 @@ internal sealed partial class ChartTextRun
             }
         var single = groups.Count(g => g == 1);
         var areBars = groups.Count > 2 && 2 * single > groups.Count && groups.TrueForAll(g => g > 0 && MeterHere.Beats % g == 0);
-        if (groups.Distinct().Count() < 2 || !(areBars && !isSung || groups.TrueForAll(g => g > 1))) return line;
+        var areRows = groups.TrueForAll(g => g > 1) || groups.TrueForAll(g => g > 0) && groups.Exists(g => g > 2)
+            && (groups.Sum() + strokes.Count) % MeterHere.Beats != 0;
+        if (groups.Distinct().Count() < 2 || !(areBars && !isSung || areRows)) return line;
         var parted = line.ToCharArray();
         foreach (var at in strokes) parted[at] = areBars ? '|' : ' ';
         foreach (var at in dashes) parted[at] = ' ';

@@ -103,7 +103,7 @@ internal sealed partial class ChartTextRun
     private static partial Regex SameChordsFor();
 
     /// <summary>The name of a section behind the chords of another in the same line.</summary>
-    [GeneratedRegex(@"[,;.]\s+(?=" + HeadingLine.KnownNames + @"\s*:)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"(?:[,;.]|\s[-–—])\s+(?=" + HeadingLine.KnownNames + @"\s*:)", LinePatterns.AnyCase)]
     private static partial Regex NextNamed();
 
     /// <summary>Sets sections that stand behind each other, <c>Verse: G C, chorus: C G</c>, in lines of their own.</summary>
@@ -115,7 +115,8 @@ internal sealed partial class ChartTextRun
         var begins = next.Select(m => m.Index + m.Length).Prepend(0).ToList();
         var parts = begins.Select((from, n) => line[from..(n < next.Count ? next[n].Index : line.Length)]).ToList();
         // The first may have no name.
-        bool IsNamed(string part) => RowAt(part) is var row && (row > 0 ? HeadingLine.IsKnown(part[..row]) : part == parts[0])
+        bool IsNamed(string part) => part == parts[0] && HeadingLine.Alone(part, IsChord, beforeBars: false) is not null
+            || RowAt(part) is var row && (row > 0 ? HeadingLine.IsKnown(part[..row]) : part == parts[0])
             && IsChordLine(Apart(part[row..].TrimEnd('.')));
         if (!parts.TrueForAll(IsNamed)) return line;
         lines[at] = (parts[0], number);
@@ -204,7 +205,7 @@ internal sealed partial class ChartTextRun
     private static int RowAt(string line) =>
         line.IndexOf(':') is >= 0 and var colon ? colon + 1 : DashedName().Match(line).Length;
 
-    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+(?:[-–—=]{0,2}[>→⇒]|[-–—])(?=\s)", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*" + HeadingLine.KnownNames + @"\s+(?:[-–—=]{0,2}[>→⇒]|>>|»|[-–—])(?=\s)", LinePatterns.AnyCase)]
     private static partial Regex DashedName();
 
     /// <summary>Where the chords of a line and their count end, where the count begins, and where what is remarked of them

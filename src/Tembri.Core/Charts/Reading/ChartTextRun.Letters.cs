@@ -6,7 +6,7 @@ namespace Tembri.Core.Charts.Reading;
 internal sealed partial class ChartTextRun
 {
     /// <summary>A letter that stands apart before the bars.</summary>
-    [GeneratedRegex(@"^\s*(?<letter>[A-H][0-9]?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
+    [GeneratedRegex(@"^\s*(?<letter>[A-H][1-4]?)(?:\s{2,}|\t\s*)\|.*\|\s*$")]
     private static partial Regex LetterInFront();
 
     /// <summary>The same with one blank, which may be a chord as well.</summary>
@@ -51,6 +51,29 @@ internal sealed partial class ChartTextRun
         FindInFront(lines);
     }
 
+    /// <summary>A letter two blanks in front of bars that no line begins.</summary>
+    [GeneratedRegex(@"^\s*(?<name>[A-H])\s{2,}(?<row>[A-H][^|]*\|.*)$")]
+    private static partial Regex LetterBeforeBars();
+
+    /// <summary>Letters two blanks in front of bars, <c>A  Fmaj7 | G7 |</c>, are names where they begin with A and leave none
+    /// out, two or more, and whole phrases are behind each.</summary>
+    private void FindInFrontOfBars(List<(string Text, int Number)> lines)
+    {
+        var found = new List<(int At, Match Match)>();
+        for (var i = 0; i < lines.Count; i++)
+            if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line
+                && LetterBeforeBars().Match(line) is { Success: true } match
+                && match.Groups["row"].Value.Split('|').Count(cell => cell.Trim(' ', ':').Length > 0) % BarsInPhrase == 0)
+                found.Add((i, match));
+        var letters = found.Select(f => f.Match.Groups["name"].Value[0]).Distinct().ToList();
+        if (letters.Count < 2 || letters.Where((l, i) => l != 'A' + i).Any()) return;
+        foreach (var (at, match) in found)
+        {
+            var end = match.Groups["name"].Index + 1;
+            lines[at] = ($"{lines[at].Text[..end]}:{lines[at].Text[(end + 1)..]}", lines[at].Number);
+        }
+    }
+
     /// <summary>A letter for a verse, a chorus, a bridge or another part in front of its row.</summary>
     [GeneratedRegex(@"^\s*(?<name>[VCBIMOPST])(?<number>[1-9]?)(?:[.)]\s{1,8}|\s{2,})(?<row>[A-H(|]\S*.*)$")]
     private static partial Regex LetterBeforeRow();
@@ -64,6 +87,7 @@ internal sealed partial class ChartTextRun
             if (lines[i].Text is { Length: > 0 and <= LongestRemarked } line
                 && LetterBeforeRow().Match(line) is { Success: true } match && IsChordLine(match.Groups["row"].Value.Replace('|', ' ')))
                 found.Add((i, match));
+        FindInFrontOfBars(lines);
         if (found.Find(f => f.Match.Groups["name"].Value == "V").Match is not { } verse) return;
         foreach (var (at, match) in found.Where(f => f.Match.Groups["row"].Index == verse.Groups["row"].Index))
         {

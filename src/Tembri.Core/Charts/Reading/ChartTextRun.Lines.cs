@@ -95,7 +95,7 @@ internal sealed partial class ChartTextRun
         && !IsOnward(line) && !EachAlone().IsMatch(line) && !HeadingLine.IsInShort(line)
         && !IsMostlyChords(line) && !IsCountAlone(line) && !IsHowPlayed(line) && !CountAndThen().IsMatch(line)
         && NamedBehind(line) is null && AskedForm(line) is null && !(_roundIsUsual && WithRoundChords(line) is not null)
-        && !(line.Length <= LongestOnward && SendsOn().IsMatch(line));
+        && !(line.Length <= LongestOnward && (SendsOn().IsMatch(line) || LettersOfForm(line) is not null));
 
     /// <summary>True for a line that begins with three chords, or more than half of which are chords, none of them a word as
     /// well, and that is no row of chords: <c>Em D C then hold and stop</c>.</summary>
@@ -175,6 +175,11 @@ internal sealed partial class ChartTextRun
                 && (ChartHeader.KeyIn(text) ?? (i == first ? ChartHeader.KeyInTitle(text) : null)) is var (at, length)
                 && Key.TryParse(text.Substring(at, length), out var key))
                 given = key;
+        // Among words above the first bars: Mill Lullaby, numbers, key of E.
+        if (given is null && _keyBehind is null)
+            _keyBehind = lines.TakeWhile(
+                    l => l.Text.Length <= ChartLimits.LongestLine && !l.Text.Contains('|') && !IsChordLine(l.Text))
+                .Take(MostAbove).Select(l => ChartHeader.KeyAmongWords(l.Text)).FirstOrDefault(k => k is not null);
         if (given is null && _keyBehind is { } behind)
         {
             given = behind;
@@ -185,6 +190,8 @@ internal sealed partial class ChartTextRun
             Problem(1, 1, "Chords are named by their place in the key, and no key is said, so they are read in C. Write the key at the top, such as key: G.");
         return Naming.Key;
     }
+
+    private const int MostAbove = 12;   // lines above the first bars
 
     private bool _namesAreSaid;
 

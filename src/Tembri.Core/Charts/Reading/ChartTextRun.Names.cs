@@ -21,16 +21,17 @@ internal sealed partial class ChartTextRun
     private (string Name, int Times, string? Like)? ByNameAbove(string line)
     {
         if (_names.Count == 0 || line.Length > LongestNaming || line.Contains('|')) return null;
+        if (NameAndName().Match(line) is { Success: true } two && HeadingLine.Counted(two.Groups["like"].Value) is var (second, count)
+            && _names.TryGetValue(second, out var played) && !played.Equals(two.Groups["name"].Value, StringComparison.OrdinalIgnoreCase))
+            return (two.Groups["name"].Value, count, played);
         if (line.AsSpan().TrimStart() is ['[', ..] && HeadingLine.Counted(line) is var (alone, often)
             && BracketAlone().Match(alone) is { Success: true } bracket)
             return _names.TryGetValue(bracket.Groups["name"].Value, out var letter) && IsChord(letter)
                 ? (letter, often, null)
                 : null;
         if (line.Contains('[')) return null;
+        if (SameNames(line) is var (repeated, howOften)) return (repeated, howOften, null);
         if (PartAgain(line) is { } lettered) return (lettered, HeadingLine.Counted(line).Times, null);
-        if (NameAndName().Match(line) is { Success: true } two && HeadingLine.Counted(two.Groups["like"].Value) is var (second, count)
-            && _names.TryGetValue(second, out var played) && !played.Equals(two.Groups["name"].Value, StringComparison.OrdinalIgnoreCase))
-            return (two.Groups["name"].Value, count, played);
         if (SaysLike(line) && HeadingLine.LikeNamed(line) is var (wanted, like))
             return HeadingLine.Counted(like) is var (asked, plays) && Above(asked) is { } above ? (wanted, plays, above) : null;
         if (_lettersAreNames && line.AsSpan().Trim() is ['(', _, ')']) line = line.Trim()[1..^1];
@@ -48,6 +49,20 @@ internal sealed partial class ChartTextRun
     [GeneratedRegex(@"^\s*(?<letter>[A-H])(?:\s+(?:[x×]\s?[1-9]|[1-9]\s?[x×]|twice|again|(?:till|until|to|and)\s(?:the\s)?(?:fade|end)))?\s*$")]
     private static partial Regex LetterAgain();
 
+    /// <summary>A name that stands above already, two or more times in a line and nothing else: <c>ch. ch.</c>; null for any
+    /// other line.</summary>
+    private (string Name, int Times)? SameNames(string line)
+    {
+        var words = line.Split([' ', ',', '/', '+', '&'], StringSplitOptions.RemoveEmptyEntries);
+        if (words.Length is < 2 or > MostSameNames || words[0].TrimEnd('.') is not { Length: > 1 } word || IsChord(word)
+            || !Array.TrueForAll(words, w => w.TrimEnd('.').Equals(word, StringComparison.OrdinalIgnoreCase)))
+            return null;
+        return _names.TryGetValue(word, out var exact) ? (exact, words.Length)
+            : HeadingLine.IsKnown(word) && Above(word) is { } kind ? (kind, words.Length) : null;
+    }
+
+    private const int MostSameNames = 6;
+
     /// <summary>The part above that such a line means, called by the letter and the word for it, A section; null where there is
     /// none.</summary>
     private string? PartAgain(string line) =>
@@ -58,7 +73,7 @@ internal sealed partial class ChartTextRun
             : null;
 
     /// <summary>A name and, apart from it, the name of the one that is played there: <c>Solo  Riff x4</c>.</summary>
-    [GeneratedRegex(@"^\s*(?<name>" + HeadingLine.KnownNames + @")(?:\s{2,}|\s*[:–—-]\s+)(?<like>\p{L}[\p{L}0-9 ]{0,30})\s*$", LinePatterns.AnyCase)]
+    [GeneratedRegex(@"^\s*(?<name>" + HeadingLine.KnownNames + @")(?:(?:\s{2,}|\s*[:–—-]\s+)(?<like>\p{L}[\p{L}0-9 ]{0,30})|\s*\[(?<like>\p{L}[\p{L}0-9 ]{0,30})\])\s*$", LinePatterns.AnyCase)]
     private static partial Regex NameAndName();
 
     /// <summary>What is remarked in brackets at the end; a count is none.</summary>

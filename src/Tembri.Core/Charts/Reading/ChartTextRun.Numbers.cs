@@ -183,6 +183,22 @@ internal sealed partial class ChartTextRun
             lines[at] = (new string(' ', length) + lines[at].Text[length..], lines[at].Number);
     }
 
+    [GeneratedRegex(@"\|\s*(?<number>[0-9]{1,3})\s*$")]
+    private static partial Regex BehindLastBar();
+
+    /// <summary>Takes away the numbers of the last bars behind their lines, where three or more rise.</summary>
+    private void FindNumbersBehind(List<(string Text, int Number)> lines)
+    {
+        if (Naming.IsByDegree) return;
+        var found = new List<(int At, int Number, int Index)>();
+        for (var i = 0; i < lines.Count; i++)
+            if (lines[i].Text is { Length: > 0 and <= ChartLimits.LongestLine } line && line.Contains('|')
+                && BehindLastBar().Match(line) is { Success: true } match)
+                found.Add((i, int.Parse(match.Groups["number"].ValueSpan, CultureInfo.InvariantCulture), match.Groups["number"].Index));
+        if (found.Count < FewestNumberedLines || found.Zip(found.Skip(1), (a, b) => b.Number > a.Number).Contains(false)) return;
+        foreach (var (at, _, index) in found) lines[at] = (lines[at].Text[..index].TrimEnd(), lines[at].Number);
+    }
+
     private const int FewestNumberedLines = 3;   // two may be endings
     private const int ShortestHead = 8;
 

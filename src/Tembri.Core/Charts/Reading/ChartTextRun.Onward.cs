@@ -71,7 +71,10 @@ internal sealed partial class ChartTextRun
         if (more.Success) asked = bare;
         else after = 1;
         // Without a word that asks, a name alone is a heading, and words are words.
-        if (!verb.Success && !more.Success && then.Value.Trim().Length == 0) return null;
+        if (!verb.Success && !more.Success && then.Value.Trim().Length == 0
+            // The first of several may say it: A again, then B twice.
+            && !(asked.Contains(',') && AsksOnceMore().IsMatch(asked.Split(',', 2)[0])))
+            return null;
         if (more.Success) asked = asked[..more.Index].TrimEnd(' ', ',');
         var (what, times) = HeadingLine.Counted(asked);
         times *= after;
@@ -85,7 +88,7 @@ internal sealed partial class ChartTextRun
         {
             foreach (var piece in Listed().Split(what))
             {
-                var (name, often) = HeadingLine.Counted(WithoutArticles(AsksOnceMore().Replace(piece, "")));
+                var (name, often) = HeadingLine.Counted(WithoutArticles(AsksOnceMore().Replace(EndsWithIt().Replace(piece, ""), "")));
                 if ((Above(name) ?? (HeadingLine.AreOfOneKind("verse", name) ? Nameless?.Name : null)) is not { } known) return null;
                 once.Add((known, Math.Clamp(often, 1, ChartLimits.MostTimes)));
             }
@@ -95,6 +98,9 @@ internal sealed partial class ChartTextRun
         }
         return (once, Math.Clamp(times, 1, ChartLimits.MostTimes));
     }
+
+    [GeneratedRegex(@"^(?:ends?|finish(?:es)?)\swith\s", LinePatterns.AnyCase)]
+    private static partial Regex EndsWithIt();
 
     /// <summary>Tells lines that ask for sections of these names once more.</summary>
     internal static Func<string, bool> RepeatsAmong(IEnumerable<string> names)
@@ -181,7 +187,7 @@ internal sealed partial class ChartTextRun
     private OpenSection? _endsOn;   // the last chord, which a line of its own asks for
 
     /// <summary>Words that send on to a section, or to the beginning.</summary>
-    [GeneratedRegex(Onwards + @"(?:repeat,?|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b|" + Onwards + @"to\s(?:the\s)?" + HeadingLine.KnownNames + @"\s(?:after|on|at|the|when)\b|^[\s(*_-]*(?:D\.\s?[CS]\.?|da\scapo|dal\ssegno)[\s,(]|^[\s(*_-]*etc\.?,?\s[^|\[\]]{0,30}?\b(?:verse|chorus|refrain|bridge)|^[\s(*_-]*(?:instrumental|solo|interlude)\s(?:over|on)\sthe\s|^[\s(*_-]*[0-9]{1,2}\s?(?:x|×|times)\s(?:[0-9]{1,2}[\s-]bars?|through|round)\b",
+    [GeneratedRegex(Onwards + @"(?:repeat,?|(?:go\s)?back\sto|return\sto|play|(?:ends?|finish)\swith)\s(?:[^\s|\[\]]{1,20}\s){0,8}?(?:verses?|v\.?\s?[0-9]|chorus(?:es)?|refrain|bridge|intro|outro|solo|top|beginning)\b|" + Onwards + @"play(?:\sit)?\s(?-i:[A-H]{3,12})\b|" + Onwards + @"to\s(?:the\s)?" + HeadingLine.KnownNames + @"\s(?:after|on|at|the|when)\b|^[\s(*_-]*(?:D\.\s?[CS]\.?|da\scapo|dal\ssegno)[\s,(]|^\s*(?-i:[A-H]{3,12})\b[^|\[\]]{0,12},\s+(?:ends?|finish)\s(?:on|with)\s|^[\s(_-]*(?:repeat|back\sto|sing|play)\s\*|^[\s(*_-]*etc\.?,?\s[^|\[\]]{0,30}?\b(?:verse|chorus|refrain|bridge)|^[\s(*_-]*(?:instrumental|solo|interlude)\s(?:over|on)\sthe\s|^[\s(*_-]*[0-9]{1,2}\s?(?:x|×|times)\s(?:[0-9]{1,2}[\s-]bars?|through|round)\b",
         LinePatterns.AnyCase)]
     private static partial Regex SendsOn();
 
@@ -198,7 +204,7 @@ internal sealed partial class ChartTextRun
                 "This line has chords and something else, and is kept as words; write its chords alone, what is remarked behind them in "
                     + "round brackets, and how often as x2.");
         if (_sections.Count > 0 && line.Length <= LongestOnward
-            && (SendsOn().IsMatch(line) || NamesByEqual(line)))
+            && (SendsOn().IsMatch(line) || NamesByEqual(line) || LettersOfForm(line) is not null))
             Problem(number, 1,
                 "This line seems to say how the song goes on, and is kept as words. Write the order of the sections in a line of its "
                     + "own, such as form: Verse, Chorus, Verse.");

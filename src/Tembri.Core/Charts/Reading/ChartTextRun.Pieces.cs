@@ -234,7 +234,7 @@ internal sealed partial class ChartTextRun
         var before = text[..tail.Index].TrimEnd();
         var words = before.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (words.Length == 0 || words.Length == 1 && tail.Index - before.Length < 2
-            || !Array.TrueForAll(words, w => IsChord(w) || IsHeld(w)))
+            || !Array.TrueForAll(words, w => IsChord(w) || IsHeld(w) || HeadingLine.CountInFront(w) == w.Length))
             return text;
         var said = tail.Groups["said"].Value.Trim();
         // Behind the dots it goes on with chords.

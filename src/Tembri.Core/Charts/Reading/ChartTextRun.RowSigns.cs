@@ -69,9 +69,31 @@ internal sealed partial class ChartTextRun
         return $"[{name.Groups["name"].Value}{(remark.Length > 0 ? $" ({remark})" : "")}] {string.Concat(more[true])}".TrimEnd();
     }
 
-    /// <summary>A fact in front of a pattern: <c>3/4; Strum: D . d u</c>.</summary>
-    [GeneratedRegex(@"^(?<fact>[^;|]{2,40});\s*(?=(?:strum(?:ming)?|pattern|rhythm)\s*:)", LinePatterns.AnyCase)]
-    private static partial Regex FactBeforeStrum();
+    /// <summary>A mark that plays the chorus under a name of its own: <c>{chorus: Last time}</c>.</summary>
+    [GeneratedRegex(@"^\s*\{\s*chorus\s*:\s*(?<label>[^\s{}|\[\]()][^{}|\[\]()]{0,40}?)\s*\}\s*$", LinePatterns.AnyCase)]
+    private static partial Regex LabelledChorus();
+
+    private const string BriefOrKnown = "(?:" + HeadingLine.KnownNames + "|(?:vs?|ch?|br?)\\.?\\s?[0-9]{1,2})";
+
+    /// <summary>Several names that are played like another: <c>V2, V3 as V1</c>.</summary>
+    [GeneratedRegex(@"^\s*(?<names>" + BriefOrKnown + @"(?:\s*(?:,|&|\+|/|\band\b)\s*" + BriefOrKnown + @"){1,5})\s*[:=–-]?\s*\(?(?:(?:the\s)?same\s(?:chords\s)?as|as|like)\s(?<like>"
+            + BriefOrKnown + @")\)?[\s.]*$", LinePatterns.AnyCase)]
+    private static partial Regex SeveralLike();
+
+    [GeneratedRegex(@"(?<!\s)\s*(?:,|&|\+|/|\band\b)\s*", LinePatterns.AnyCase)]
+    private static partial Regex NamesOfSeveral();
+
+    /// <summary>Such names, each with what it is played like; empty for any other line.</summary>
+    private static IEnumerable<string> EachLike(string line) =>
+        line.Length <= LongestNaming && SeveralLike().Match(line) is { Success: true } several
+            ? NamesOfSeveral().Split(several.Groups["names"].Value).Select(n => $"{n}: as {several.Groups["like"].Value}")
+            : [];
+
+    /// <summary>A text with each of such names in a line of its own, to be changed line by line.</summary>
+    internal static string EachNameInItsLine(string text) =>
+        text.Split('\n') is var lines && Array.Exists(lines, l => EachLike(LineTidy.Of(l)).Any())
+            ? string.Join('\n', lines.SelectMany(l => EachLike(LineTidy.Of(l)) is var each && each.Any() ? each : [l]))
+            : text;
 
     /// <summary>A section that is said not to be there: <c>Intro: none</c>.</summary>
     [GeneratedRegex(@"^[\s\[(*_]*" + HeadingLine.KnownNames + @"\s*[\])]?\s*[:=]\s*(?:none|n/a|nothing|[-–—]{1,3})[\s.\])*_]*$", LinePatterns.AnyCase)]
@@ -97,6 +119,10 @@ internal sealed partial class ChartTextRun
         foreach (var (at, row) in found) lines[at] = (new string(' ', row) + lines[at].Text[row..], lines[at].Number);
     }
 
+    /// <summary>A count in front of how a row ends: <c>Em . . . x4 fade</c>.</summary>
+    [GeneratedRegex(@"^(?<row>[^()]{2,150}?)\s+(?<count>[x×]\s?[1-9][0-9]?|[1-9][0-9]?\s?[x×])\s+(?<said>(?:and\s|to\s)?(?:fade(?:\sout)?|rit\.?|hold|let\sring|slow(?:er|ing)?))\s*$", LinePatterns.AnyCase)]
+    private static partial Regex CountBeforeEnd();
+
     /// <summary>Writes such signs as the bars mean them, each in its place.</summary>
     private void FindRowSigns(List<(string Text, int Number)> lines)
     {
@@ -104,19 +130,31 @@ internal sealed partial class ChartTextRun
         {
             var (line, number) = lines[i];
             if (line.Length is 0 or > LongestRemarked) continue;
+            // How long it rings.
+            if (line.EndsWith("~~", StringComparison.Ordinal)) lines[i] = (line = line.TrimEnd('~', ' '), number);
+            if (line.Length == 0) continue;
             if (line[^1] == ')' && RemarkAndCount().Match(line) is { Success: true } both && both.Groups["count"].Value is var times
                 && HeadingLine.CountInFront(times) == times.Length)
                 lines[i] = ($"{both.Groups["indent"].Value}({times}, {both.Groups["said"].Value})", number);
+            else if (line.AsSpan().TrimStart() is ['{', ..] && LabelledChorus().Match(line) is { Success: true } chorus)
+                lines[i] = (chorus.Groups["label"].Value is var label && HeadingLine.IsKnown(label) ? label : $"Chorus ({label})", number);
             else if (SaysNone().IsMatch(line)) lines[i] = ("", number);
+            else if (CountBeforeEnd().Match(line) is { Success: true } ends && IsRow(ends.Groups["row"].Value))
+                lines[i] = ($"{ends.Groups["row"].Value} ({ends.Groups["said"].Value}) {ends.Groups["count"].Value}", number);
+            else if (line.AsSpan().Count('|') > 1 && !line.AsSpan().ContainsAnyExcept(" |"))
+            {
+                // The head of a table without words, and the rule below it.
+                lines[i] = ("", number);
+                if (i + 1 < lines.Count && IsRuleOfTable(lines[i + 1].Text)) lines[i + 1] = ("", lines[i + 1].Number);
+            }
+            else if (EachLike(line).ToList() is [var one, .. var more])
+            {
+                lines[i] = (one, number);
+                lines.InsertRange(i + 1, more.Select(n => (n, number)));
+            }
             else if (line.Contains('|') && NameAndStroke().Match(line) is { Success: true } parted
                 && HeadingLine.IsKnown(parted.Groups["name"].Value))
                 lines[i] = (With(line, parted.Groups["stroke"].Index, ' '), number);
-            else if (line.Contains(';') && FactBeforeStrum().Match(line) is { Success: true } fact
-                && ChartHeader.IsHeader(fact.Groups["fact"].Value))
-            {
-                lines[i] = (fact.Groups["fact"].Value, number);
-                lines.Insert(i + 1, (new string(' ', fact.Length) + line[fact.Length..], number));
-            }
             else if (line[^1] == ']' && NameWithStrokes().Match(line) is { Success: true } strokes)
                 lines[i] = (Heading(strokes), number);
             else if (line.AsSpan().TrimStart() is ['|', ..] && NameBetweenBarLines().Match(line) is { Success: true } alone
@@ -125,7 +163,9 @@ internal sealed partial class ChartTextRun
             else if (line[^1] == ')' && RowAndBracket().Match(line) is { Success: true } remarked
                 && remarked.Groups["inside"].Value is var inside && HeadingLine.CountInFront(inside) is > 0 and var count
                 && count < inside.Length && inside[count] is ',' or ';' && IsRow(remarked.Groups["row"].Value))
-                lines[i] = ($"{remarked.Groups["row"].Value} ({inside[(count + 1)..].Trim()}) {inside[..count]}", number);
+                lines[i] = (remarked.Groups["row"].Value is var counted && counted.Contains('|')
+                    ? $"{counted} {inside[..count]}"
+                    : $"{counted} ({inside[(count + 1)..].Trim()}) {inside[..count]}", number);
             if (line.AsSpan().ContainsAny("]}⎤⎥⎦⎫⎬⎭") && ClosedByItself().Match(line) is { Success: true } closed
                 && HeadingLine.CountInFront(closed.Groups["count"].Value) == closed.Groups["count"].Length
                 // One that spans several rows stands behind each of them.

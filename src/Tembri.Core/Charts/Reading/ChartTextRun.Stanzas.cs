@@ -51,25 +51,29 @@ internal sealed partial class ChartTextRun
     /// bars, the second kind is it; that is said.</summary>
     private void FindNamedLater(List<(string Text, int Number)> lines, List<NamedStanzas> parts)
     {
-        var head = parts[0].Stanzas.FindAll(s => s.Rows > 0);
+        var above = parts[0].Stanzas.FindAll(s => s.Rows > 0);
+        // What nobody sings is an intro.
+        var head = above.FindAll(s => s.Words > 0);
         if (parts[0].At >= 0 || head.Find(s => s.Chords != head[0].Chords) is not { } second
             || head.Exists(s => s.Chords != head[0].Chords && s.Chords != second.Chords)
             || parts.Exists(p => p.Kind == SectionKind.Chorus && p.HasChords && !IsBare(p))
             || parts.Find(p => p.Kind == SectionKind.Chorus) is not { } chorus
-            || lines.Exists(l => l.Text.Length > 0 && NamedBehind(l.Text) is not null))
+            || lines.Exists(l => l.Text.Length > 0 && NamedBehind(l.Text) is var (_, name, _)
+                && SectionNames.KindOf(name) != SectionKind.Intro))
             return;
         foreach (var stanza in head)
             _numbered[stanza.At] = stanza.Chords == second.Chords ? HeadingLine.KindOf(chorus.Name) : Verse;
         foreach (var part in parts.Skip(1))
             if (IsBare(part) || part.IsApart && part.Name.EndsWith($", as {Verse}", StringComparison.OrdinalIgnoreCase))
-                foreach (var stanza in part.Stanzas.Where(s => s.Rows > 0 && s.Chords == head[0].Chords))
-                    _numbered[stanza.At] = Verse;
+                foreach (var stanza in part.Stanzas.Where(s => s.Rows > 0 && s.Chords != second.Chords))
+                    _numbered[stanza.At] = stanza.Chords == head[0].Chords ? Verse : Unnamed;
         _beginsUnnamed.AddRange(head.Select(s => lines[s.At].Number));
         Problem(lines[second.At].Number, 1,
             $"{chorus.Name} is named below and has no bars there, so these lines are taken for it. Write its name in a line above them.");
 
-        // A name that plays the chorus, and a verse a blank line away.
-        bool IsBare(NamedStanzas part) => part.IsApart && part.Stanzas[0].Chords == head[0].Chords;
+        // A name that plays the chorus, and a verse or the intro again a blank line away.
+        bool IsBare(NamedStanzas part) =>
+            part.IsApart && above.Exists(s => s.Chords == part.Stanzas[0].Chords && s.Chords != second?.Chords);
     }
 
     private const string Verse = "Verse";

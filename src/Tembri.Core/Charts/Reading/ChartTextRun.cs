@@ -51,6 +51,7 @@ internal sealed partial class ChartTextRun(Meter? assumed = null)
         FindNames(lines);
         FindLetters(lines);
         FindBarNumbers(lines);
+        FindNumbersBehind(lines);
         FindNumbers(lines);
         FindRound(lines);
         FindRowSigns(lines);

@@ -20,7 +20,7 @@ internal sealed partial record HeadingLine
 
     /// <summary>A line under a name that says which section it is the same as: <c>(same as Verse 1)</c>, <c>verse chords</c>, or
     /// only that it is the same.</summary>
-    [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>(?:the\s+)?same(?:\s+chords)?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
+    [GeneratedRegex(@"^[\s(\[*_]*(?:(?<same>m[êe]mes\s+accords|(?:die\s+)?(?:selben|gleichen?)\s+akkorde|mismos\s+acordes|mesmos\s+acordes|stessi\s+accordi|(?:the\s+)?same(?:\s+(?:chords|changes|progression))?(?:\s+as\s+(?:above|before))?|(?:chords\s+)?as\s+(?:above|before))"
             + "|(?<as>(?:" + AsWords + @"|chords\s+(?:as|of|from)|over|(?<repeat>repeat))\s+(?:in\s+)?)?" + Article + "(?<like>"
             + KnownNames + "(?(as)" + Letter + @"))(?(as)(?:\s+chords)?(?:,?\s(?:and|to)\s(?:fade(?:\sout)?|(?:the\s)?end))?|\s+chords))[\s).:\]*_]*$", LinePatterns.AnyCase)]
     private static partial Regex SameLine();

@@ -22,7 +22,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
         + "|interlúdio|intermezzo|mezihra|проигрыш|nachspiel|naspel|schluss|finale|couplet|куплет|zwrotka|sloka|säkeistö|estribillo|coro"
         + "|ritornello|kertosäe|припев|vorrefrain|brücke|brug|brygga|mostek)";
     internal const string KnownNames =
-        Ordinal + Kinds + @"(?:s(?=\s[0-9]))?(?:\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?(?:\s?(?:,|&|and|\+|/)\s?[0-9]{1,2}(?![0-9]|\s?[x×]|\stimes)){0,5}|[ivx]{1,4}|one|two|three|four))?";
+        Ordinal + Kinds + @"(?:s(?=\s[0-9]))?(?:[0-9]{1,2}[a-d]?(?![0-9])|\s+(?:(?:(?:no|nr|number)\.?\s|\#\s?)?[0-9]{1,2}[a-d]?(?:\s?(?:,|&|and|\+|/)\s?[0-9]{1,2}(?![0-9]|\s?[x×]|\stimes)){0,5}|[ivx]{1,4}|one|two|three|four))?";
     private const string Letter = @"(?:\s+[a-d])?";
     private const string Number = @"[x×]\s*(?<times>[0-9]{1,2})|(?<![^\s|])\*\s?(?<times>[2-9])(?![*\w])|(?<times>[0-9]{1,2})\s*(?:[x×]|times(?:\s(?:a?round|through))?)";
     private const string Count = @"(?:(?:\(\s*)?(?:play(?:ed)?\s+|repeat\s+)?(?:" + Number
@@ -77,7 +77,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     private static partial Regex EndOf();
 
     [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\]|\(?(?<name>" + KnownNames + @"(?:\s\([0-9]{1,2}\s?bars?\))?|(?:vs?|end|ch|br|pre|pc|int|ref|instr?|chor|brg|out|riff)[0-9]{0,2}|[cb][1-3]|[A-H]['′’]{1,2})\)?)(?:\s*" + Count
-            + @")?(?:\s*[:.=])?(?:\s*(?:[-–—=]?[>→⇒]|[-–—]))?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
+            + @")?(?:\s*[:.=])?(?:\s*(?:[-–—=]?[>→⇒]|>>|»|[-–—]))?(?:\s+|,\s*)(?<rest>\S.*)$", LinePatterns.AnyCase)]
     private static partial Regex InFront();
 
     [GeneratedRegex(@"^\s*(?:\[(?<name>[^\]|]+)\](?:\s*:)?|(?<name>(?:[0-9]{1,2}[\s-])?\p{L}(?:[\p{L}\p{N} .'’/&+-]|,[0-9]){0,58}?(?:\s\((?!\s*[x×0-9])[^()|\[\]:]{1,40}\))?)(?:\s{1,3}" + Count + @")?\s*:)(?:\s*"
@@ -224,7 +224,7 @@ internal sealed partial record HeadingLine(string Name, int Times, int RestAt)
     /// line.</summary>
     public static HeadingLine? WithWords(string line) =>
         line.AsSpan().ContainsAny('[', ':') && BeforeWords().Match(line) is { Success: true } match
-                && match.Groups["rest"] is var rest && (rest.Value.Contains('[') || LinePatterns.SmallLetters().IsMatch(rest.Value))
+                && match.Groups["rest"] is var rest && (rest.Value.Contains('[') || rest.Value[0] is '"' or '“' or '„' || LinePatterns.SmallLetters().IsMatch(rest.Value))
             ? Made(match, rest.Index)
             : null;
 
