@@ -64,7 +64,7 @@ internal sealed partial class ChartHeader
         + @"|down\s+(?:a\s+)?(?:half|whole|full|1/2)(?:\s+a)?[\s-]+(?:step|tone)))";
 
     /// <summary>Facts as people jot them down: the name of the fact and its value.</summary>
-    [GeneratedRegex(@"^\s*(?:[\[{]\s*)?(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + "|" + TuningOf
+    [GeneratedRegex(@"^\s*(?:[\[{]\s*(?=[ck]apo))?(?:" + NoCapo + "|" + CapoAt + "|" + TempoOf + "|" + KeyOf + "|" + TuningOf
             + @")(?:\s*\((?<remark>[^()]*)\))?\s*\.?\s*(?:[\]}]\s*)?$",
         LinePatterns.AnyCase)]
     private static partial Regex JottedLine();

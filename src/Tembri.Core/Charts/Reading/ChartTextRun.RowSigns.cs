@@ -168,6 +168,7 @@ internal sealed partial class ChartTextRun
                     : $"{counted} ({inside[(count + 1)..].Trim()}) {inside[..count]}", number);
             if (line.AsSpan().ContainsAny("]}⎤⎥⎦⎫⎬⎭") && ClosedByItself().Match(line) is { Success: true } closed
                 && HeadingLine.CountInFront(closed.Groups["count"].Value) == closed.Groups["count"].Length
+                && IsRow(line[..closed.Groups["sign"].Index].TrimEnd())
                 // One that spans several rows stands behind each of them.
                 && !(i > 0 && lines[i - 1].Text is [.., ']' or '}' or '⎤' or '⎥' or '⎫' or '⎬']))
                 lines[i] = (With(line, closed.Groups["sign"].Index, ' '), number);
